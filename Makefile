@@ -1,0 +1,84 @@
+# Noon Shade. `make demo` and `make test` do all the set-up themselves.
+SHELL := /bin/bash
+PORT ?= 8620
+DATA ?= demo-data
+PY := .venv/bin/python
+FRONT := frontend/package.json frontend/vite.config.ts frontend/tsconfig.json frontend/index.html \
+         $(shell find frontend/src frontend/public -type f 2>/dev/null)
+
+.PHONY: demo serve test lint build interface bench screenshots dev clean help
+
+help: ## This list
+	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
+
+demo: .stamps/ready ## The application with the demo room (PORT=8620 DATA=demo-data)
+	@$(PY) -m noonshade serve --demo --port $(PORT) --data "$(DATA)"
+
+serve: .stamps/ready ## The application with your own data in ./data (PORT=8620)
+	@$(PY) -m noonshade serve --port $(PORT)
+
+build: .stamps/front ## Build the front end
+
+test: .stamps/ready .stamps/dev lint ## Everything: lint, types, contracts, drift, all tests
+	@scripts/ensure-chromium.sh
+	$(PY) -m pytest
+
+lint: .stamps/dev .stamps/node ## Lint, format, types, import contract, interface drift
+	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
+	.venv/bin/mypy
+	.venv/bin/lint-imports
+	$(PY) scripts/write_interface.py --check
+	cd frontend && npx --no-install openapi-typescript src/api/openapi.json -o ../.stamps/schema.ts > /dev/null \
+	  && (cmp ../.stamps/schema.ts src/api/schema.ts || (echo "src/api/schema.ts has drifted; run 'make interface'" >&2; false))
+	cd frontend && npm run --silent lint && npm run --silent types
+
+interface: .stamps/dev .stamps/node ## Write OpenAPI, JSON Schema and TypeScript types from the code
+	$(PY) scripts/write_interface.py
+	cd frontend && npm run --silent interface
+
+bench: .stamps/ready .stamps/dev ## Times of an evaluation, the first page and a drag, as a table
+	@scripts/ensure-chromium.sh
+	@$(PY) scripts/bench.py
+
+screenshots: .stamps/ready .stamps/dev ## Make the pictures in docs/screenshots anew
+	@scripts/ensure-chromium.sh
+	@$(PY) scripts/screenshots.py
+
+dev: .stamps/ready ## Back end and hot-reloading front end together (PORT=8620)
+	@trap 'kill 0' EXIT; $(PY) -m noonshade serve --demo --port $(PORT) --data "$(DATA)" & \
+	  cd frontend && NOONSHADE_BACKEND=http://127.0.0.1:$(PORT) npm run dev
+
+clean: ## Remove everything that was installed or built (your data stays)
+	rm -rf .venv .stamps frontend/node_modules frontend/dist *.egg-info
+	find . -name __pycache__ -not -path './.git/*' -prune -exec rm -rf {} +
+	rm -rf .mypy_cache .ruff_cache .hypothesis .import_linter_cache
+
+.stamps/python: requirements.txt pyproject.toml scripts/setup-python.sh
+	@mkdir -p .stamps
+	scripts/setup-python.sh requirements.txt
+	@touch $@
+
+.stamps/dev: .stamps/python requirements-dev.txt
+	scripts/setup-python.sh requirements-dev.txt
+	@touch $@
+
+.stamps/node: frontend/package-lock.json
+	@mkdir -p .stamps
+	@command -v npm > /dev/null || { echo "Node.js with npm is needed to build the front end: apt-get install nodejs npm" >&2; exit 1; }
+	# Not `npm ci`: where the registry lacks another platform's optional binaries, they are missing from
+	# the lock file and it refuses. This installs exactly what the lock file says and leaves it alone.
+	cd frontend && npm install --no-save --no-audit --no-fund --loglevel=error
+	@touch $@
+
+.stamps/front: .stamps/node $(FRONT)
+	cd frontend && npm run --silent build
+	@touch $@
+
+# Compiles the light kernel once, so that the first picture does not wait for it.
+.stamps/kernel: .stamps/python noonshade/core/light/kernel.py
+	@$(PY) -m noonshade evaluate noonshade/demo/collared-lizard.json > /dev/null
+	@touch $@
+
+.stamps/ready: .stamps/python .stamps/front .stamps/kernel
+	@touch $@

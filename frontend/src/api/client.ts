@@ -1,0 +1,107 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+import type { Catalog, Evaluation, Mend, PlanDocument, PlanSummary, Problem } from "./types";
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+/** An answer that was not the wanted one, as the server's problem document. */
+export class ProblemError extends Error {
+  readonly problem: Problem;
+  constructor(problem: Pick<Problem, "type" | "title" | "status" | "detail"> & Partial<Problem>) {
+    super(problem.detail);
+    this.problem = { fields: [], head_revision: null, kept_as: null, ...problem };
+  }
+}
+
+function offline(error: unknown): ProblemError {
+  return new ProblemError({
+    type: "/problems/offline",
+    title: "Noon Shade cannot be reached",
+    status: 0,
+    detail: error instanceof Error ? error.message : "No answer came.",
+  });
+}
+
+type Outcome<T> = { data?: T; error?: unknown; response: Response };
+
+/** Wait for an answer; anything but success becomes a ProblemError. */
+async function settle<T>(call: Promise<Outcome<T>>): Promise<T> {
+  let outcome: Outcome<T>;
+  try {
+    outcome = await call;
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    throw offline(error);
+  }
+  if (outcome.error !== undefined || !outcome.response.ok) {
+    const problem = outcome.error as Partial<Problem> | undefined;
+    throw new ProblemError({
+      type: problem?.type ?? "/problems/http",
+      title: problem?.title ?? "The answer could not be read",
+      status: outcome.response.status,
+      detail: problem?.detail ?? outcome.response.statusText,
+      fields: problem?.fields ?? [],
+      head_revision: problem?.head_revision ?? null,
+      kept_as: problem?.kept_as ?? null,
+    });
+  }
+  return outcome.data as T;
+}
+
+export const fetchCatalog = (): Promise<Catalog> => settle(api.GET("/api/catalog"));
+
+export const fetchPlans = async (): Promise<PlanSummary[]> =>
+  (await settle(api.GET("/api/plans"))).plans;
+
+export const fetchPlan = (id: string): Promise<PlanSummary> =>
+  settle(api.GET("/api/plans/{plan_id}", { params: { path: { plan_id: id } } }));
+
+export const createPlan = (document: PlanDocument, summary: string): Promise<PlanSummary> =>
+  settle(api.POST("/api/plans", { body: { document, summary } }));
+
+export const savePlan = (
+  id: string,
+  document: PlanDocument,
+  base: number,
+  summary: string,
+  keepalive = false,
+): Promise<PlanSummary> =>
+  settle(
+    api.PUT("/api/plans/{plan_id}", {
+      params: { path: { plan_id: id } },
+      body: { document, base_revision: base, summary },
+      keepalive,
+    }),
+  );
+
+export const removePlan = (id: string): Promise<unknown> =>
+  settle(api.DELETE("/api/plans/{plan_id}", { params: { path: { plan_id: id } } }));
+
+export const bringBackPlan = (id: string): Promise<PlanSummary> =>
+  settle(api.POST("/api/plans/{plan_id}/bring-back", { params: { path: { plan_id: id } } }));
+
+export const fetchRevisions = (id: string): Promise<components["schemas"]["RevisionList"]> =>
+  settle(api.GET("/api/plans/{plan_id}/revisions", { params: { path: { plan_id: id } } }));
+
+export const fetchRevision = (
+  id: string,
+  number: number,
+): Promise<components["schemas"]["Revision"]> =>
+  settle(
+    api.GET("/api/plans/{plan_id}/revisions/{number}", {
+      params: { path: { plan_id: id, number } },
+    }),
+  );
+
+export const evaluate = (document: PlanDocument): Promise<Evaluation> =>
+  settle(
+    api.POST("/api/evaluate", { body: { document, section: { y_m: null, nx: 120, nz: 60 } } }),
+  );
+
+export const fetchMend = async (
+  document: PlanDocument,
+  verdictId: string,
+  signal: AbortSignal,
+): Promise<Mend | null> =>
+  (await settle(api.POST("/api/mends", { body: { document, verdict_id: verdictId }, signal })))
+    .mend;

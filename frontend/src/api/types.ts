@@ -1,0 +1,25 @@
+/** Short names for the generated types of the interface. */
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+
+export type PlanDocument = Schemas["PlanDocument"];
+export type PlanSummary = Schemas["PlanSummary"];
+export type RevisionSummary = Schemas["RevisionSummary"];
+export type Evaluation = Schemas["EvaluateResponse"];
+export type Verdict = Schemas["VerdictModel"];
+export type Finding = Schemas["FindingModel"];
+export type Mend = Schemas["MendModel"];
+export type PatchStep = Schemas["PatchStep"];
+export type Section = Schemas["SectionModel"];
+export type Layer = Schemas["Layer"];
+export type Catalog = Schemas["CatalogModel"];
+export type Lamp = Schemas["LampModel"];
+export type Problem = Schemas["ProblemModel"];
+export type PhrasePart = Verdict["reason"][number];
+export type Fixture = Schemas["FixtureDocument"];
+export type Thermostat = Schemas["ThermostatDocument"];
+export type Furnishing = NonNullable<PlanDocument["furnishings"]>[number];
+export type Slab = Schemas["SlabDocument"];
+export type Hide = Schemas["HideDocument"];
+export type Status = Verdict["status"];

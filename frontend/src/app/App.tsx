@@ -1,0 +1,38 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { Tooltip } from "radix-ui";
+import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
+import { PlanScreen } from "../screens/plan/PlanScreen";
+import { RoomScreen } from "../screens/room/RoomScreen";
+import { Lost } from "./Lost";
+import { NoticesProvider } from "./notices";
+import { PreferencesProvider } from "./preferences";
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 5000 } },
+});
+
+const router = createBrowserRouter([
+  {
+    element: <Outlet />,
+    errorElement: <Lost />,
+    children: [
+      { path: "/", element: <RoomScreen /> },
+      { path: "/plans/:planId", element: <PlanScreen /> },
+      { path: "*", element: <Lost /> },
+    ],
+  },
+]);
+
+export function App() {
+  return (
+    <QueryClientProvider client={queries}>
+      <PreferencesProvider>
+        <Tooltip.Provider delayDuration={400}>
+          <NoticesProvider>
+            <RouterProvider router={router} />
+          </NoticesProvider>
+        </Tooltip.Provider>
+      </PreferencesProvider>
+    </QueryClientProvider>
+  );
+}

@@ -1,0 +1,53 @@
+import { Moon, Sun, SunMoon } from "lucide-react";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { IconButton } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { type Theme, usePreferences } from "./preferences";
+
+const NEXT_THEME: Record<Theme, Theme> = { auto: "light", light: "dark", dark: "auto" };
+const THEME_ICON = { auto: SunMoon, light: Sun, dark: Moon };
+
+/** The bar at the top of every screen; `children` is what the screen adds. */
+export function Header({ children }: { children?: ReactNode }) {
+  const { units, setUnits, theme, setTheme } = usePreferences();
+  const Icon = THEME_ICON[theme];
+  return (
+    <header className="no-print flex min-h-13 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-panel px-4 py-1.5">
+      <Link to="/" className="flex items-center gap-2 rounded font-semibold tracking-tight">
+        <Mark />
+        <span>Noon Shade</span>
+      </Link>
+      <div className="order-last flex w-full min-w-0 flex-wrap items-center gap-x-3 gap-y-1 sm:order-none sm:w-auto sm:flex-1">
+        {children}
+      </div>
+      <div className="ml-auto flex items-center gap-2">
+        <Choice
+          label="Units"
+          value={units}
+          onChange={setUnits}
+          options={[
+            { value: "metric", label: "°C, cm" },
+            { value: "imperial", label: "°F, in" },
+          ]}
+        />
+        <IconButton
+          label={`Colours: ${theme}. Change to ${NEXT_THEME[theme]}`}
+          onClick={() => setTheme(NEXT_THEME[theme])}
+        >
+          <Icon size={18} aria-hidden />
+        </IconButton>
+      </div>
+    </header>
+  );
+}
+
+function Mark() {
+  return (
+    <svg width="22" height="22" viewBox="0 0 32 32" aria-hidden="true">
+      <path d="M4 23 H28 V27 H4Z" className="fill-soil-deep" />
+      <path d="M16 5 A10 10 0 0 1 26 15 L16 15Z" fill="#e0963c" />
+      <path d="M16 5 A10 10 0 0 0 6 15 L16 15Z" fill="#7c56b0" />
+    </svg>
+  );
+}

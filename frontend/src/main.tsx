@@ -1,0 +1,18 @@
+import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
+import { setNonce } from "get-nonce";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { App } from "./app/App";
+import "./app/theme.css";
+
+// Radix dialogs add a style element while open; the content policy lets it in by this nonce.
+const nonce = document.querySelector<HTMLMetaElement>("meta[name=style-nonce]")?.content;
+if (nonce) setNonce(nonce);
+
+const root = document.getElementById("root");
+if (!root) throw new Error("the page has no root element");
+createRoot(root).render(
+  <StrictMode>
+    <App />
+  </StrictMode>,
+);

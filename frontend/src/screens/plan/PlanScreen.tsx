@@ -1,0 +1,211 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Download, History, Redo2, Undo2 } from "lucide-react";
+import { useEffect, useState } from "react";
+import { useParams } from "react-router";
+import { fetchCatalog, fetchPlan } from "../../api/client";
+import type { Catalog, Mend, PlanSummary } from "../../api/types";
+import { Header } from "../../app/Header";
+import { Lost } from "../../app/Lost";
+import { describe } from "../../app/notices";
+import { applyPatch, fixturesOf } from "../../plan/document";
+import type { FieldName } from "../../stage/fields";
+import { SectionStage } from "../../stage/SectionStage";
+import { Button, IconButton } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
+import { Inspector } from "./Inspector";
+import { Revisions } from "./Revisions";
+import { SaveStatus } from "./SaveStatus";
+import { useEvaluation, useMends } from "./useEvaluation";
+import { usePlanEditor } from "./usePlanEditor";
+import { Verdicts } from "./Verdicts";
+
+export function PlanScreen() {
+  const { planId = "" } = useParams();
+  const catalog = useQuery({ queryKey: ["catalog"], queryFn: fetchCatalog, staleTime: Infinity });
+  const plan = useQuery({
+    queryKey: ["plan", planId],
+    queryFn: () => fetchPlan(planId),
+    staleTime: 0,
+    gcTime: 0,
+  });
+  const error = plan.error ?? catalog.error;
+  if (error) return <Lost {...describe(error)} />;
+  if (!plan.data || !catalog.data) {
+    return (
+      <>
+        <Header />
+        <main aria-busy="true" className="p-8 text-soft">
+          <h1 className="sr-only">Plan</h1>
+          Opening the plan…
+        </main>
+      </>
+    );
+  }
+  return <Planner key={plan.data.id} plan={plan.data} catalog={catalog.data} />;
+}
+
+function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
+  const queries = useQueryClient();
+  const editor = usePlanEditor(plan);
+  const { document, undo, redo } = editor;
+  const evaluation = useEvaluation(document);
+  const mends = useMends(evaluation, editor.settled);
+  const [field, setField] = useState<FieldName>("uvi");
+  const [selected, setSelected] = useState(() => fixturesOf(plan.document)[0]?.id ?? "room");
+  const [showRevisions, setShowRevisions] = useState(false);
+  const species = catalog.species.find((s) => s.id === document.animal.species_id);
+
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
+      // In a text field the browser's own undo is meant.
+      if (event.target instanceof HTMLInputElement && event.target.type === "text") return;
+      const letter = event.key.toLowerCase();
+      if (letter === "z" && !event.shiftKey) undo();
+      else if (letter === "y" || (letter === "z" && event.shiftKey)) redo();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, [undo, redo]);
+
+  useEffect(() => {
+    window.document.title = `${document.name} · Noon Shade`;
+  }, [document.name]);
+
+  const exportPlan = async () => {
+    await editor.flush();
+    void queries.invalidateQueries({ queryKey: ["plans"] });
+    window.location.assign(`/api/plans/${plan.id}/export`);
+  };
+  const tryMend = (mend: Mend) => {
+    const text = mend.sentence
+      .map((part) => (part.kind === "text" ? part.text : "…"))
+      .join("")
+      .split(":")[0];
+    editor.commit(applyPatch(document, mend.patch), `Tried: ${text}`.slice(0, 200));
+  };
+
+  return (
+    <div className="flex min-h-screen flex-col">
+      <Header>
+        <div className="w-full min-w-0 sm:w-auto sm:flex-1">
+          <h1 className="truncate leading-tight font-semibold">{document.name}</h1>
+          <p className="truncate text-sm leading-tight text-soft">
+            {species && (
+              <>
+                {species.common_name}, <i>{species.scientific_name}</i>
+              </>
+            )}
+          </p>
+        </div>
+        <SaveStatus editor={editor} planId={plan.id} />
+        <div className="flex items-center">
+          <IconButton
+            label={editor.canUndo ? `Undo: ${editor.canUndo}` : "Undo"}
+            keys="Control+Z"
+            disabled={!editor.canUndo}
+            onClick={undo}
+          >
+            <Undo2 size={18} aria-hidden />
+          </IconButton>
+          <IconButton
+            label={editor.canRedo ? `Redo: ${editor.canRedo}` : "Redo"}
+            keys="Control+Y"
+            disabled={!editor.canRedo}
+            onClick={redo}
+          >
+            <Redo2 size={18} aria-hidden />
+          </IconButton>
+          <IconButton label="Revisions" onClick={() => setShowRevisions(true)}>
+            <History size={18} aria-hidden />
+          </IconButton>
+          <IconButton label="Export as a file" onClick={() => void exportPlan()}>
+            <Download size={18} aria-hidden />
+          </IconButton>
+        </div>
+      </Header>
+      <main className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_26rem] lg:grid-rows-[auto_1fr]">
+        <section aria-label="Drawing" className="min-w-0 lg:border-r lg:border-line">
+          {evaluation.error !== null && <EvaluationTrouble error={evaluation.error} undo={undo} />}
+          <SectionStage
+            document={document}
+            evaluation={evaluation.result}
+            catalog={catalog}
+            field={field}
+            selected={selected}
+            onSelect={setSelected}
+            edits={editor}
+          >
+            <div>
+              <Choice
+                label="Field shown"
+                value={field}
+                onChange={setField}
+                options={[
+                  { value: "uvi", label: "UV" },
+                  { value: "air", label: "Temperature" },
+                  { value: "irradiance", label: "Lamp heat" },
+                ]}
+              />
+              <p
+                className="mt-1 text-sm text-soft"
+                role="status"
+                data-testid="evaluation-state"
+                data-pending={evaluation.pending}
+              >
+                {evaluation.pending
+                  ? "Working it out…"
+                  : "Cut at the basking place, by day, once all is warm"}
+              </p>
+            </div>
+          </SectionStage>
+        </section>
+        <section
+          aria-label="Needs and figures"
+          className="min-w-0 border-t border-line bg-panel lg:row-span-2 lg:border-t-0"
+        >
+          <Verdicts evaluation={evaluation.result} mends={mends} onTry={tryMend} />
+          <p className="border-t border-line px-4 py-3 text-sm text-soft">
+            These figures are predictions until you have measured them in your own box. An animal
+            that looks ill or burnt, and any doubt about UV, belongs to a veterinarian who knows
+            reptiles.
+          </p>
+        </section>
+        <section aria-label="Settings" className="min-w-0 lg:border-r lg:border-line">
+          <Inspector
+            document={document}
+            evaluation={evaluation.result}
+            catalog={catalog}
+            selected={selected}
+            onSelect={setSelected}
+            edits={editor}
+          />
+        </section>
+      </main>
+      <Revisions
+        planId={plan.id}
+        open={showRevisions}
+        onOpenChange={setShowRevisions}
+        onRestore={editor.commit}
+      />
+    </div>
+  );
+}
+
+function EvaluationTrouble({ error, undo }: { error: unknown; undo: () => void }) {
+  const { title, detail } = describe(error);
+  return (
+    <div role="alert" className="mx-3 mt-2 rounded-lg border border-high bg-high-wash p-3">
+      <p className="font-semibold text-high">{title}</p>
+      <p className="text-sm">{detail}</p>
+      <p className="mt-1 flex items-center gap-3 text-sm">
+        The picture shows the last plan that could be computed.
+        <Button size="small" onClick={undo}>
+          Undo the last change
+        </Button>
+      </p>
+    </div>
+  );
+}

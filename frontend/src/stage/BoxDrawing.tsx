@@ -1,0 +1,243 @@
+import type { Furnishing, Hide, PlanDocument, Slab } from "../api/types";
+import { type Projection, SHEET_M } from "./projection";
+
+interface BoxDrawingProps {
+  document: PlanDocument;
+  projection: Projection;
+}
+
+type WallKey = "left" | "right" | "top" | "floor";
+
+/** The box itself in section: walls, mesh, vents, substrate. */
+export function BoxDrawing({ document: d, projection: p }: BoxDrawingProps) {
+  const { length_m: l, height_m: h, walls } = d.box;
+  const t = (key: WallKey) => {
+    const wall = walls[key];
+    return wall.kind === "solid" ? Math.max(wall.thickness_m, SHEET_M) : SHEET_M;
+  };
+  const ground = d.substrate.depth_m;
+  return (
+    <g aria-hidden="true" className="pointer-events-none">
+      {ground > 0 && (
+        <>
+          <rect
+            x={p.x(0)}
+            y={p.y(ground)}
+            width={p.scale * l}
+            height={p.scale * ground}
+            className="fill-soil"
+          />
+          <Grains document={d} projection={p} />
+        </>
+      )}
+      <WallStrip wall={walls.left} x={-t("left")} z={0} w={t("left")} h={h} projection={p} />
+      <WallStrip wall={walls.right} x={l} z={0} w={t("right")} h={h} projection={p} />
+      <WallStrip
+        wall={walls.top}
+        x={-t("left")}
+        z={h}
+        w={l + t("left") + t("right")}
+        h={t("top")}
+        projection={p}
+      />
+      <WallStrip
+        wall={walls.floor}
+        x={-t("left")}
+        z={-t("floor")}
+        w={l + t("left") + t("right")}
+        h={t("floor")}
+        projection={p}
+      />
+      {(d.box.vents ?? [])
+        .filter((v) => v.side === "left" || v.side === "right")
+        .map((v) => {
+          const size = Math.max(0.012, v.area_m2 / (0.7 * d.box.depth_m));
+          const x = v.side === "left" ? -t("left") : l;
+          const w = t(v.side === "left" ? "left" : "right");
+          return (
+            <rect
+              key={`${v.side}${v.z_m}`}
+              x={p.x(x) - 1}
+              y={p.y(v.z_m + size / 2)}
+              width={p.scale * w + 2}
+              height={p.scale * size}
+              className="fill-ground stroke-edge"
+              strokeDasharray="2 2"
+            />
+          );
+        })}
+    </g>
+  );
+}
+
+interface WallStripProps {
+  wall: PlanDocument["box"]["walls"]["top"];
+  x: number;
+  z: number;
+  w: number;
+  h: number;
+  projection: Projection;
+}
+
+function WallStrip({ wall, x, z, w, h, projection: p }: WallStripProps) {
+  if (wall.kind === "open") return null;
+  const mesh = wall.kind === "mesh";
+  return (
+    <rect
+      x={p.x(x)}
+      y={p.y(z + h)}
+      width={p.scale * w}
+      height={p.scale * h}
+      className={mesh ? "fill-none stroke-edge" : "fill-board stroke-edge"}
+      strokeWidth={mesh ? 1.5 : 0.75}
+      strokeDasharray={mesh ? "2 2.5" : undefined}
+    />
+  );
+}
+
+/** A few fixed specks, so that substrate reads as loose ground. */
+function Grains({ document: d, projection: p }: BoxDrawingProps) {
+  const grains: React.ReactNode[] = [];
+  const depth = d.substrate.depth_m;
+  const count = Math.min(260, Math.round((d.box.length_m * depth) / 0.00045));
+  for (let i = 0; i < count; i++) {
+    // Low-discrepancy placement: even, and the same every time.
+    const u = (i * 0.7548776662466927 + 0.31) % 1;
+    const v = (i * 0.5698402909980532 + 0.17) % 1;
+    grains.push(
+      <circle
+        key={i}
+        cx={p.x(u * d.box.length_m)}
+        cy={p.y(v * depth)}
+        r={0.7 + 0.8 * ((i * 0.38) % 1)}
+        className="fill-soil-deep"
+      />,
+    );
+  }
+  return <g>{grains}</g>;
+}
+
+interface FurnishingShapeProps {
+  item: Furnishing;
+  ground: number;
+  projection: Projection;
+}
+
+/** A furnishing in section, from the front. */
+export function FurnishingShape({ item, ground, projection: p }: FurnishingShapeProps) {
+  return item.type === "slab" ? (
+    <SlabShape slab={item} ground={ground} p={p} />
+  ) : (
+    <HideShape hide={item} ground={ground} p={p} />
+  );
+}
+
+function SlabShape({ slab, ground, p }: { slab: Slab; ground: number; p: Projection }) {
+  const base = ground + slab.underside_m;
+  const stack = slab.stack;
+  const fill = slab.material_id === "slate" ? "fill-stone" : "fill-bark";
+  return (
+    <g>
+      {stack && slab.underside_m > 0 && (
+        <g>
+          {[0, 1, 2].map((i) => {
+            const part = slab.underside_m / 3;
+            const inset = (i % 2) * 0.012;
+            return (
+              <rect
+                key={i}
+                x={p.x(slab.x_m - stack.length_m / 2 + inset)}
+                y={p.y(ground + part * (i + 1))}
+                width={p.scale * (stack.length_m - 2 * inset)}
+                height={p.scale * part - 1}
+                rx={3}
+                className={fill}
+                opacity={0.85}
+              />
+            );
+          })}
+        </g>
+      )}
+      <rect
+        x={p.x(slab.x_m - slab.length_m / 2)}
+        y={p.y(base + slab.thickness_m)}
+        width={p.scale * slab.length_m}
+        height={p.scale * slab.thickness_m}
+        rx={2}
+        className={fill}
+      />
+    </g>
+  );
+}
+
+function HideShape({ hide, ground, p }: { hide: Hide; ground: number; p: Projection }) {
+  const [x0, x1] = [hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2];
+  const top = ground + hide.height_m;
+  const w = hide.wall_m;
+  const door = Math.min(hide.opening_height_m, hide.height_m - w);
+  const left = hide.opening === "left" ? door : 0;
+  const right = hide.opening === "right" ? door : 0;
+  const px = (m: number) => p.x(m).toFixed(1);
+  const py = (z: number) => p.y(z).toFixed(1);
+  const r = Math.min(0.03, hide.height_m / 3) * p.scale;
+  const outline =
+    `M${px(x0)} ${py(ground + left)} V${(p.y(top) + r).toFixed(1)} Q${px(x0)} ${py(top)} ${(p.x(x0) + r).toFixed(1)} ${py(top)}` +
+    ` H${(p.x(x1) - r).toFixed(1)} Q${px(x1)} ${py(top)} ${px(x1)} ${(p.y(top) + r).toFixed(1)} V${py(ground + right)}` +
+    ` H${px(x1 - w)} V${py(top - w)} H${px(x0 + w)} V${py(ground + left)} Z`;
+  const front = hide.opening === "front";
+  return (
+    <g>
+      {hide.opening !== "front" && hide.opening !== "left" && hide.opening !== "right" ? (
+        <rect
+          x={p.x(x0)}
+          y={p.y(top)}
+          width={p.scale * (x1 - x0)}
+          height={p.scale * hide.height_m}
+          rx={r}
+          className="fill-bark"
+          opacity={0.9}
+        />
+      ) : (
+        <path d={outline} className="fill-bark" />
+      )}
+      {front && (
+        <rect
+          x={p.x(hide.x_m - hide.opening_width_m / 2)}
+          y={p.y(ground + door)}
+          width={p.scale * hide.opening_width_m}
+          height={p.scale * door}
+          className="fill-none stroke-bark"
+          strokeWidth={1.5}
+          strokeDasharray="3 2"
+        />
+      )}
+    </g>
+  );
+}
+
+/** Side view of a small lizard, in body lengths: snout at 1, feet at 0. */
+const LIZARD =
+  "M1.03 0.19C1.0 0.28 0.9 0.33 0.81 0.29C0.74 0.26 0.69 0.28 0.6 0.305C0.45 0.34 0.26 0.31 0.13 0.22" +
+  "C-0.08 0.13 -0.5 0.06 -1.2 0.015C-0.6 -0.005 -0.2 0.02 0.06 0.08L0.0 0.0L0.13 0.0L0.19 0.09" +
+  "C0.32 0.065 0.5 0.07 0.62 0.1L0.58 0.0L0.71 0.0L0.74 0.115C0.84 0.13 0.97 0.12 1.03 0.19Z";
+
+interface AnimalProps {
+  x: number;
+  z: number;
+  bodyLength: number;
+  projection: Projection;
+}
+
+/** The animal to scale, standing at (x, z) by the middle of its body. */
+export function Animal({ x, z, bodyLength, projection: p }: AnimalProps) {
+  const s = p.scale * bodyLength;
+  return (
+    <path
+      d={LIZARD}
+      transform={`translate(${p.x(x) - 0.5 * s} ${p.y(z)}) scale(${s} ${-s})`}
+      className="pointer-events-none fill-ink stroke-ground"
+      strokeWidth={1.2 / s}
+      aria-hidden="true"
+    />
+  );
+}

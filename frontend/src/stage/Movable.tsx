@@ -1,0 +1,101 @@
+import { type ReactNode, useRef } from "react";
+import type { Projection } from "./projection";
+
+export interface Spot {
+  x: number;
+  z: number;
+}
+
+interface MovableProps {
+  /** What it is and where, for screen readers. */
+  label: string;
+  testId: string;
+  at: Spot;
+  projection: Projection;
+  selected: boolean;
+  onSelect: () => void;
+  /** Where it may go: clamp and snap. */
+  limit: (spot: Spot) => Spot;
+  onDrag: (spot: Spot) => void;
+  onDrop: (spot: Spot) => void;
+  onCancel: () => void;
+  children: ReactNode;
+}
+
+const STEP_M = 0.01;
+const BIG_STEP_M = 0.05;
+
+/** A thing on the drawing that can be dragged, or moved with the arrow keys. */
+export function Movable(props: MovableProps) {
+  const { at, projection: p, limit, onDrag, onDrop, onCancel, onSelect } = props;
+  const grip = useRef<{ dx: number; dz: number; spot: Spot; moved: boolean } | null>(null);
+
+  const pointer = (event: React.PointerEvent<SVGGElement>): Spot => {
+    const svg = event.currentTarget.ownerSVGElement;
+    const rect = svg?.getBoundingClientRect();
+    return {
+      x: p.toX(event.clientX - (rect?.left ?? 0)),
+      z: p.toZ(event.clientY - (rect?.top ?? 0)),
+    };
+  };
+
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a group of SVG shapes cannot be a <button>
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label={props.label}
+      aria-roledescription="movable"
+      aria-pressed={props.selected}
+      data-testid={props.testId}
+      className="movable"
+      onFocus={onSelect}
+      onPointerDown={(e) => {
+        if (e.button !== 0) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        e.currentTarget.focus();
+        const from = pointer(e);
+        grip.current = { dx: at.x - from.x, dz: at.z - from.z, spot: at, moved: false };
+      }}
+      onPointerMove={(e) => {
+        const held = grip.current;
+        if (!held) return;
+        const to = pointer(e);
+        const spot = limit({ x: to.x + held.dx, z: to.z + held.dz });
+        if (spot.x === held.spot.x && spot.z === held.spot.z) return;
+        grip.current = { ...held, spot, moved: true };
+        onDrag(spot);
+      }}
+      onPointerUp={() => {
+        const held = grip.current;
+        grip.current = null;
+        if (held?.moved) onDrop(held.spot);
+      }}
+      onPointerCancel={() => {
+        grip.current = null;
+        onCancel();
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Escape" && grip.current) {
+          grip.current = null;
+          onCancel();
+          return;
+        }
+        const step = e.shiftKey ? BIG_STEP_M : STEP_M;
+        const moves: Record<string, [number, number]> = {
+          ArrowLeft: [-step, 0],
+          ArrowRight: [step, 0],
+          ArrowUp: [0, step],
+          ArrowDown: [0, -step],
+        };
+        const move = moves[e.key];
+        if (!move) return;
+        e.preventDefault();
+        const spot = limit({ x: at.x + move[0], z: at.z + move[1] });
+        if (spot.x !== at.x || spot.z !== at.z) onDrop(spot);
+      }}
+    >
+      {props.children}
+    </g>
+  );
+}

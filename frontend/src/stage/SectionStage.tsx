@@ -1,0 +1,446 @@
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import type { Catalog, Evaluation, PlanDocument } from "../api/types";
+import { usePreferences } from "../app/preferences";
+import {
+  deepestSubstrate,
+  fixturesOf,
+  furnishingsOf,
+  highestLamp,
+  thermostatsOf,
+  withFixture,
+  withThermostat,
+} from "../plan/document";
+import { fixed, show, unitFormat } from "../units/units";
+import { Animal, BoxDrawing, FurnishingShape } from "./BoxDrawing";
+import { Contours } from "./Contours";
+import { FieldCanvas } from "./FieldCanvas";
+import { BeamEdges, FixtureShape } from "./FixtureShape";
+import { airRange, type Field, type FieldName, readAt, scaleOf, unpack } from "./fields";
+import { fieldFormat, Legend } from "./Legend";
+import { Movable, type Spot } from "./Movable";
+import { PlaceMarks } from "./PlaceMarks";
+import { projection } from "./projection";
+import { Rulers } from "./Rulers";
+import { SurfaceStrips } from "./SurfaceStrips";
+
+export interface StageEdits {
+  preview: (document: PlanDocument) => void;
+  commit: (document: PlanDocument, summary: string) => void;
+  cancel: () => void;
+}
+
+interface SectionStageProps {
+  document: PlanDocument;
+  evaluation: Evaluation | null;
+  catalog: Catalog;
+  field: FieldName;
+  selected: string;
+  onSelect: (id: string) => void;
+  edits: StageEdits;
+  /** Stands beside the legend. */
+  children?: ReactNode;
+}
+
+const SNAP_M = 0.005;
+const snap = (m: number) => Math.round(m / SNAP_M) * SNAP_M;
+const clamp = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
+const tidy = (m: number) => Number(m.toFixed(4));
+
+/** The heart of the application: the box in section, to scale, with a field laid over it. */
+export function SectionStage(props: SectionStageProps) {
+  const {
+    document: d,
+    evaluation,
+    catalog,
+    field: name,
+    selected,
+    onSelect,
+    edits,
+    children,
+  } = props;
+  const { units } = usePreferences();
+  const frame = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(760);
+  const [pointer, setPointer] = useState<Spot | null>(null);
+
+  useEffect(() => {
+    const element = frame.current;
+    if (!element) return;
+    const observer = new ResizeObserver(([entry]) => {
+      if (entry) setWidth(Math.max(300, Math.floor(entry.contentRect.width)));
+    });
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+
+  // Tall enough to read, low enough that the controls below stay in view.
+  const tallest = Math.max(320, Math.min(0.62 * width, 0.53 * window.innerHeight));
+  const p = useMemo(() => projection(d, width, tallest), [d, width, tallest]);
+  const section = evaluation?.section ?? null;
+  const fields = useMemo(
+    () =>
+      section && {
+        uvi: unpack(section, "uvi"),
+        air: unpack(section, "air"),
+        irradiance: unpack(section, "irradiance"),
+      },
+    [section],
+  );
+  const field = fields?.[name] ?? null;
+  const scale = useMemo(() => {
+    if (!fields) return null;
+    return scaleOf(name, airRange(fields.air, evaluation?.room_c ?? 20));
+  }, [fields, name, evaluation?.room_c]);
+
+  const lampOf = (id: string) => catalog.lamps.find((l) => l.id === id);
+  const where = (x: number, z: number) =>
+    `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`;
+  const ground = d.substrate.depth_m;
+  const wanted = useMemo(() => wantedRange(evaluation, name, units), [evaluation, name, units]);
+  const basking = evaluation?.places.find((place) => place.kind === "basking");
+
+  return (
+    <div>
+      <div className="flex flex-wrap items-start justify-between gap-x-6 gap-y-2 px-3 pt-2">
+        {children}
+        {scale && <Legend name={name} scale={scale} wanted={wanted} />}
+      </div>
+      <div ref={frame} className="relative" style={{ height: p.height }}>
+        <FieldCanvas field={field} scale={scale} projection={p} />
+        {/* biome-ignore lint/a11y/useSemanticElements: an SVG cannot be a <fieldset> */}
+        <svg
+          className="absolute inset-0"
+          width={p.width}
+          height={p.height}
+          role="group"
+          aria-label="The box from the front, to scale"
+          data-testid="stage"
+          onPointerMove={(e) => {
+            const rect = e.currentTarget.getBoundingClientRect();
+            setPointer({ x: p.toX(e.clientX - rect.left), z: p.toZ(e.clientY - rect.top) });
+          }}
+          onPointerLeave={() => setPointer(null)}
+        >
+          {!field && (
+            <rect
+              x={p.x(0)}
+              y={p.y(d.box.height_m)}
+              width={p.scale * d.box.length_m}
+              height={p.scale * d.box.height_m}
+              className="fill-air"
+            />
+          )}
+          {field && scale && (
+            <Contours
+              field={field}
+              scale={scale}
+              projection={p}
+              format={fieldFormat(name, units)}
+            />
+          )}
+          {fixturesOf(d).map((f) => {
+            const lamp = lampOf(f.lamp_id);
+            return lamp ? (
+              <BeamEdges key={f.id} fixture={f} lamp={lamp} document={d} projection={p} />
+            ) : null;
+          })}
+          <BoxDrawing document={d} projection={p} />
+          <g aria-hidden="true" className="pointer-events-none">
+            {furnishingsOf(d).map((item) => (
+              <FurnishingShape key={item.id} item={item} ground={ground} projection={p} />
+            ))}
+          </g>
+          {section && scale && name === "air" && (
+            <SurfaceStrips section={section} scale={scale} projection={p} />
+          )}
+          {basking && (
+            <Animal
+              x={basking.x_m}
+              z={basking.z_m - d.animal.back_height_m}
+              bodyLength={d.animal.body_length_m}
+              projection={p}
+            />
+          )}
+          <Rulers document={d} projection={p} units={units} />
+
+          <Movable
+            label={`Substrate, ${show(ground, "length", units)} deep. Arrow keys change it.`}
+            testId="move-substrate"
+            at={{ x: d.box.length_m * 0.86, z: ground }}
+            projection={p}
+            selected={selected === "substrate"}
+            onSelect={() => onSelect("substrate")}
+            limit={(s) => ({
+              x: d.box.length_m * 0.86,
+              z: tidy(clamp(snap(s.z), 0, deepestSubstrate(d))),
+            })}
+            onDrag={(s) => edits.preview(withDepth(d, s.z))}
+            onDrop={(s) =>
+              edits.commit(
+                withDepth(d, s.z),
+                `Substrate ${show(ground, "length", units)} to ${show(s.z, "length", units)}`,
+              )
+            }
+            onCancel={edits.cancel}
+          >
+            <rect
+              x={p.x(0)}
+              y={p.y(ground) - 5}
+              width={p.scale * d.box.length_m}
+              height={14}
+              fill="transparent"
+            />
+            <g transform={`translate(${p.x(d.box.length_m * 0.86)} ${p.y(ground)})`}>
+              <rect
+                x={-20}
+                y={-3}
+                width={40}
+                height={12}
+                rx={6}
+                className={`fill-raised ${selected === "substrate" ? "stroke-accent" : "stroke-edge"}`}
+                strokeWidth={1.5}
+              />
+              <path d="M-7 1.5h14M-7 4.5h14" className="stroke-edge" />
+              <rect
+                className="focus-ring fill-none stroke-accent"
+                opacity={0}
+                strokeWidth={3}
+                x={-25}
+                y={-8}
+                width={50}
+                height={22}
+                rx={10}
+              />
+            </g>
+          </Movable>
+
+          {fixturesOf(d).map((f) => {
+            const lamp = lampOf(f.lamp_id);
+            if (!lamp) return null;
+            const { x_m: x, z_m: z } = f.position_m;
+            const moved = (s: Spot) =>
+              withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, z_m: s.z } });
+            return (
+              <Movable
+                key={f.id}
+                label={`${f.label}, ${where(x, z)}. Arrow keys move it.`}
+                testId={`move-${f.id}`}
+                at={{ x, z }}
+                projection={p}
+                selected={selected === f.id}
+                onSelect={() => onSelect(f.id)}
+                limit={(s) => ({
+                  x: tidy(clamp(snap(s.x), 0, d.box.length_m)),
+                  z: tidy(clamp(snap(s.z), ground + 0.01, highestLamp(d))),
+                })}
+                onDrag={(s) => edits.preview(moved(s))}
+                onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
+                onCancel={edits.cancel}
+              >
+                <FixtureShape
+                  fixture={f}
+                  lamp={lamp}
+                  document={d}
+                  projection={p}
+                  selected={selected === f.id}
+                />
+              </Movable>
+            );
+          })}
+
+          {thermostatsOf(d).map((t) => {
+            const [x, y] = [p.x(t.probe_m.x_m), p.y(t.probe_m.z_m)];
+            const reading = evaluation?.thermostats.find((s) => s.id === t.id)?.probe_c;
+            const flip = x > p.width - 130;
+            return (
+              <g key={t.id} aria-hidden="true" className="pointer-events-none">
+                <Cable x={x} y={y} top={p.y(d.box.height_m)} />
+                {reading !== undefined && (
+                  <Tag
+                    x={x + (flip ? -12 : 12)}
+                    y={y}
+                    text={`probe ${show(reading, "temperature", units, 1)}`}
+                    end={flip}
+                  />
+                )}
+              </g>
+            );
+          })}
+          {thermostatsOf(d).map((t) => {
+            const { x_m: x, z_m: z } = t.probe_m;
+            const moved = (s: Spot) =>
+              withThermostat(d, t.id, { probe_m: { ...t.probe_m, x_m: s.x, z_m: s.z } });
+            return (
+              <Movable
+                key={t.id}
+                label={`Probe of ${t.label}, ${where(x, z)}. Arrow keys move it.`}
+                testId={`move-probe-${t.id}`}
+                at={{ x, z }}
+                projection={p}
+                selected={selected === t.id}
+                onSelect={() => onSelect(t.id)}
+                limit={(s) => ({
+                  x: tidy(clamp(snap(s.x), 0, d.box.length_m)),
+                  z: tidy(clamp(snap(s.z), ground, d.box.height_m)),
+                })}
+                onDrag={(s) => edits.preview(moved(s))}
+                onDrop={(s) => edits.commit(moved(s), `Probe to ${where(s.x, s.z)}`)}
+                onCancel={edits.cancel}
+              >
+                <Probe x={p.x(x)} y={p.y(z)} selected={selected === t.id} />
+              </Movable>
+            );
+          })}
+
+          <PlaceMarks document={d} evaluation={evaluation} field={name} projection={p} />
+          <LiveDimension document={d} projection={p} selected={selected} catalog={catalog} />
+        </svg>
+      </div>
+      <p className="min-h-6 px-3 pb-1 text-sm text-soft" data-testid="pointer-reading">
+        {pointer && fields ? (
+          <PointerReading spot={pointer} fields={fields} where={where} />
+        ) : (
+          "Point at the picture to read it; drag a lamp, the probe or the ground to move it."
+        )}
+      </p>
+    </div>
+  );
+}
+
+interface PointerReadingProps {
+  spot: Spot;
+  fields: { uvi: Field; air: Field; irradiance: Field };
+  where: (x: number, z: number) => string;
+}
+
+/** All quantities under the pointer. */
+function PointerReading({ spot, fields, where }: PointerReadingProps) {
+  const { units } = usePreferences();
+  const uvi = readAt(fields.uvi, spot.x, spot.z);
+  const air = readAt(fields.air, spot.x, spot.z);
+  const heat = readAt(fields.irradiance, spot.x, spot.z);
+  if (uvi === null || air === null || heat === null) return null;
+  const t = unitFormat(units, "temperature");
+  return (
+    <span className="font-medium text-ink">
+      {where(spot.x, spot.z)}: UVI {fixed(uvi, 1)} · air {fixed(t.toShown(air), 1)} {t.suffix} ·{" "}
+      {fixed(heat, 0)} W/m²
+    </span>
+  );
+}
+
+function withDepth(d: PlanDocument, depth: number): PlanDocument {
+  return { ...d, substrate: { ...d.substrate, depth_m: depth } };
+}
+
+function wantedRange(
+  evaluation: Evaluation | null,
+  name: FieldName,
+  units: "metric" | "imperial",
+): { low: number | null; high: number | null; label: string } | null {
+  if (!evaluation || name === "irradiance") return null;
+  const need = evaluation.verdicts.find((v) =>
+    name === "uvi"
+      ? v.need.place === "basking" && v.need.quantity === "uvi"
+      : v.need.place === "warm_end",
+  )?.need;
+  if (!need) return null;
+  const format = fieldFormat(name, units);
+  const what = name === "uvi" ? "wanted at the basking place" : "wanted at the warm end";
+  const text = [need.low, need.high].filter((v) => v !== null).map((v) => format(v));
+  return { low: need.low, high: need.high, label: `${text.join("–")} ${what}` };
+}
+
+/** From the probe up and out of the box. */
+function Cable({ x, y, top }: { x: number; y: number; top: number }) {
+  const middle = (y + top) / 2;
+  const d = `M${x} ${y} C${x + 10} ${middle} ${x - 8} ${middle} ${x} ${top}`;
+  return (
+    <>
+      <path d={d} fill="none" stroke="white" strokeWidth={3} strokeOpacity={0.7} />
+      <path d={d} className="fill-none stroke-scale" strokeWidth={1.25} />
+    </>
+  );
+}
+
+function Probe({ x, y, selected }: { x: number; y: number; selected: boolean }) {
+  return (
+    <g>
+      <rect
+        x={x - 5}
+        y={y - 8}
+        width={10}
+        height={16}
+        rx={5}
+        className={`fill-raised ${selected ? "stroke-accent" : "stroke-ink"}`}
+        strokeWidth={selected ? 3 : 2}
+      />
+      <rect
+        className="focus-ring fill-none stroke-accent"
+        opacity={0}
+        strokeWidth={3}
+        x={x - 12}
+        y={y - 15}
+        width={24}
+        height={30}
+        rx={9}
+      />
+      <circle cx={x} cy={y} r={16} fill="transparent" />
+    </g>
+  );
+}
+
+function Tag({ x, y, text, end }: { x: number; y: number; text: string; end?: boolean }) {
+  return (
+    <text
+      x={x}
+      y={y}
+      dy="0.35em"
+      textAnchor={end ? "end" : "start"}
+      className="pointer-events-none fill-ink stroke-panel text-[12px] font-semibold"
+      strokeWidth={3.5}
+      paintOrder="stroke"
+    >
+      {text}
+    </text>
+  );
+}
+
+interface LiveDimensionProps {
+  document: PlanDocument;
+  projection: ReturnType<typeof projection>;
+  selected: string;
+  catalog: Catalog;
+}
+
+/** Distance from the selected lamp straight down to what it lights. */
+function LiveDimension({ document: d, projection: p, selected }: LiveDimensionProps) {
+  const { units } = usePreferences();
+  const fixture = fixturesOf(d).find((f) => f.id === selected);
+  if (!fixture) return null;
+  const { x_m: x, y_m: y, z_m: z } = fixture.position_m;
+  let below = d.substrate.depth_m;
+  for (const item of furnishingsOf(d)) {
+    const over =
+      Math.abs(item.x_m - x) <= item.length_m / 2 && Math.abs(item.y_m - y) <= item.width_m / 2;
+    const top =
+      d.substrate.depth_m +
+      (item.type === "slab" ? item.underside_m + item.thickness_m : item.height_m);
+    if (over && top < z) below = Math.max(below, top);
+  }
+  const px = p.x(x);
+  const [y0, y1] = [p.y(z) + 12, p.y(below) - 2];
+  if (y1 - y0 < 14) return null;
+  return (
+    <g className="pointer-events-none" aria-hidden="true">
+      <line x1={px} x2={px} y1={y0} y2={y1} stroke="white" strokeWidth={3} strokeOpacity={0.75} />
+      <line x1={px} x2={px} y1={y0} y2={y1} className="stroke-scale" strokeWidth={1.25} />
+      <path
+        d={`M${px - 4} ${y0}h8M${px - 4} ${y1}h8`}
+        className="stroke-scale"
+        strokeWidth={1.25}
+      />
+      <Tag x={px + 7} y={y0 + 0.22 * (y1 - y0)} text={show(z - below, "length", units)} />
+    </g>
+  );
+}

@@ -1,0 +1,127 @@
+/** Fields that came from the server: unpacking, scaling, reading, contour lines. */
+import { contours } from "d3-contour";
+import type { Layer, Section } from "../api/types";
+import type { RampName } from "./ramps";
+
+export type FieldName = "uvi" | "air" | "irradiance";
+
+export interface Field {
+  readonly name: FieldName;
+  readonly nx: number;
+  readonly nz: number;
+  /** Row by row from the bottom; core units. */
+  readonly values: Float32Array;
+  readonly x0: number;
+  readonly x1: number;
+  readonly z0: number;
+  readonly z1: number;
+}
+
+export interface FieldScale {
+  readonly low: number;
+  readonly high: number;
+  readonly levels: readonly number[];
+  /** Share 0–1 of the ramp for a value. */
+  share(value: number): number;
+}
+
+export const FIELD_RAMP: Record<FieldName, RampName> = {
+  uvi: "uv",
+  air: "heat",
+  irradiance: "heat",
+};
+
+export function unpack(section: Section, name: FieldName): Field {
+  const layer: Layer =
+    name === "uvi" ? section.uvi : name === "air" ? section.air_c : section.irradiance_w_m2;
+  const bytes = Uint8Array.from(atob(layer.data), (c) => c.charCodeAt(0));
+  const codes = new Uint16Array(bytes.buffer);
+  const values = new Float32Array(codes.length);
+  for (let i = 0; i < codes.length; i++) values[i] = layer.offset + layer.scale * (codes[i] ?? 0);
+  return {
+    name,
+    values,
+    nx: section.nx,
+    nz: section.nz,
+    x0: section.x0_m,
+    x1: section.x1_m,
+    z0: section.z0_m,
+    z1: section.z1_m,
+  };
+}
+
+const UVI_LEVELS = [0.5, 1, 2, 3, 4, 5, 6, 8, 11];
+const IRRADIANCE_LEVELS = [25, 50, 100, 200, 400, 800, 1600];
+
+/**
+ * How a field is coloured. UVI and irradiance fall off like 1/d, so equal ratios should look equally
+ * far apart: their share rises with the square root. The ranges do not follow the plan, so that a
+ * colour keeps its meaning while a lamp is moved.
+ */
+export function scaleOf(name: FieldName, air: { low: number; high: number }): FieldScale {
+  if (name === "uvi") return rootScale(14, UVI_LEVELS);
+  if (name === "irradiance") return rootScale(1600, IRRADIANCE_LEVELS);
+  const { low, high } = air;
+  const levels: number[] = [];
+  for (let t = Math.ceil(low + 0.01); t < high; t++) levels.push(t);
+  return { low, high, levels, share: (v) => (v - low) / (high - low) };
+}
+
+function rootScale(high: number, levels: readonly number[]): FieldScale {
+  return {
+    low: 0,
+    high,
+    levels: levels.filter((l) => l <= high),
+    share: (v) => Math.sqrt(Math.max(0, v) / high),
+  };
+}
+
+/** Range of the air scale: from the room to some way above the warmest air, in whole fives. */
+export function airRange(field: Field, roomC: number): { low: number; high: number } {
+  let top = roomC;
+  for (const v of field.values) if (v > top) top = v;
+  const low = Math.floor((roomC - 1) / 5) * 5;
+  return { low, high: Math.max(low + 10, Math.ceil((top + 0.5) / 5) * 5) };
+}
+
+/** Bilinear value at a position in metres, or null outside the field. */
+export function readAt(field: Field, x: number, z: number): number | null {
+  const u = ((x - field.x0) / (field.x1 - field.x0)) * (field.nx - 1);
+  const v = ((z - field.z0) / (field.z1 - field.z0)) * (field.nz - 1);
+  if (u < 0 || v < 0 || u > field.nx - 1 || v > field.nz - 1) return null;
+  const i = Math.min(field.nx - 2, Math.floor(u));
+  const k = Math.min(field.nz - 2, Math.floor(v));
+  const at = (a: number, b: number) => field.values[b * field.nx + a] ?? 0;
+  const [f, g] = [u - i, v - k];
+  return (
+    at(i, k) * (1 - f) * (1 - g) +
+    at(i + 1, k) * f * (1 - g) +
+    at(i, k + 1) * (1 - f) * g +
+    at(i + 1, k + 1) * f * g
+  );
+}
+
+export interface ContourLine {
+  readonly level: number;
+  /** Rings of [x, z] in metres. */
+  readonly rings: readonly (readonly (readonly [number, number])[])[];
+}
+
+export function contourLines(field: Field, levels: readonly number[]): ContourLine[] {
+  const make = contours()
+    .size([field.nx, field.nz])
+    .thresholds([...levels]);
+  const dx = (field.x1 - field.x0) / (field.nx - 1);
+  const dz = (field.z1 - field.z0) / (field.nz - 1);
+  return make(field.values as unknown as number[]).map((shape) => ({
+    level: shape.value,
+    rings: shape.coordinates.flatMap((polygon) =>
+      polygon.map((ring) =>
+        ring.map(
+          // d3 places the value of cell i at i + ½.
+          ([u, v]) => [field.x0 + ((u ?? 0) - 0.5) * dx, field.z0 + ((v ?? 0) - 0.5) * dz] as const,
+        ),
+      ),
+    ),
+  }));
+}

@@ -1,0 +1,82 @@
+/**
+ * Noon Shade's two colour ramps. Both rise evenly in lightness (OKLab L), so order shows in grey and
+ * to colour-blind eyes; they differ in hue: UV from night violet to pale orchid, heat from slate to
+ * straw through clay.
+ */
+
+export type RampName = "uv" | "heat";
+type Rgb = readonly [number, number, number];
+
+/** Stops as OKLCH lightness, chroma, hue in degrees. */
+const STOPS: Record<RampName, readonly (readonly [number, number, number])[]> = {
+  uv: [
+    [0.27, 0.045, 290],
+    [0.41, 0.115, 296],
+    [0.55, 0.155, 308],
+    [0.69, 0.15, 325],
+    [0.83, 0.095, 345],
+    [0.965, 0.03, 10],
+  ],
+  heat: [
+    [0.31, 0.04, 235],
+    [0.43, 0.05, 215],
+    [0.55, 0.075, 30],
+    [0.68, 0.125, 45],
+    [0.82, 0.125, 70],
+    [0.96, 0.06, 95],
+  ],
+};
+
+function oklchToRgb(l: number, c: number, h: number): Rgb {
+  const a = c * Math.cos((h * Math.PI) / 180);
+  const b = c * Math.sin((h * Math.PI) / 180);
+  const l3 = (l + 0.3963377774 * a + 0.2158037573 * b) ** 3;
+  const m3 = (l - 0.1055613458 * a - 0.0638541728 * b) ** 3;
+  const s3 = (l - 0.0894841775 * a - 1.291485548 * b) ** 3;
+  const gamma = (x: number) => {
+    const v = x <= 0.0031308 ? 12.92 * x : 1.055 * x ** (1 / 2.4) - 0.055;
+    return Math.round(255 * Math.min(1, Math.max(0, v)));
+  };
+  return [
+    gamma(4.0767416621 * l3 - 3.3077115913 * m3 + 0.2309699292 * s3),
+    gamma(-1.2684380046 * l3 + 2.6097574011 * m3 - 0.3413193965 * s3),
+    gamma(-0.0041960863 * l3 - 0.7034186147 * m3 + 1.707614701 * s3),
+  ];
+}
+
+function build(name: RampName): Rgb[] {
+  const stops = STOPS[name].map(([l, c, h]) => {
+    const angle = (h * Math.PI) / 180;
+    return [l, c * Math.cos(angle), c * Math.sin(angle)] as const;
+  });
+  const table: Rgb[] = [];
+  for (let i = 0; i < 256; i++) {
+    const t = (i / 255) * (stops.length - 1);
+    const k = Math.min(stops.length - 2, Math.floor(t));
+    const f = t - k;
+    const [l0, a0, b0] = stops[k] as readonly [number, number, number];
+    const [l1, a1, b1] = stops[k + 1] as readonly [number, number, number];
+    const [l, a, b] = [l0 + f * (l1 - l0), a0 + f * (a1 - a0), b0 + f * (b1 - b0)];
+    table.push(oklchToRgb(l, Math.hypot(a, b), (Math.atan2(b, a) * 180) / Math.PI));
+  }
+  return table;
+}
+
+const TABLES: Record<RampName, Rgb[]> = { uv: build("uv"), heat: build("heat") };
+
+/** Colour of a share 0–1 of a ramp. */
+export function rampRgb(name: RampName, share: number): Rgb {
+  const i = Math.min(255, Math.max(0, Math.round(share * 255)));
+  return TABLES[name][i] as Rgb;
+}
+
+export function rampCss(name: RampName, share: number): string {
+  const [r, g, b] = rampRgb(name, share);
+  return `rgb(${r} ${g} ${b})`;
+}
+
+/** A CSS gradient from left (low) to right (high). */
+export function rampGradient(name: RampName): string {
+  const stops = Array.from({ length: 13 }, (_, i) => rampCss(name, i / 12));
+  return `linear-gradient(to right, ${stops.join(", ")})`;
+}

@@ -1,0 +1,120 @@
+/** Both unit systems: showing core figures (metres, °C) and reading what people type. */
+
+export type UnitSystem = "metric" | "imperial";
+export type Dimension = "length" | "temperature" | "power" | "difference";
+
+export interface UnitFormat {
+  readonly suffix: string;
+  readonly digits: number;
+  readonly step: number;
+  toShown(value: number): number;
+  toCore(shown: number): number;
+}
+
+const identity = (value: number) => value;
+
+const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
+  metric: {
+    length: { suffix: "cm", digits: 1, step: 1, toShown: (m) => m * 100, toCore: (c) => c / 100 },
+    temperature: { suffix: "°C", digits: 1, step: 0.5, toShown: identity, toCore: identity },
+    difference: { suffix: "K", digits: 1, step: 0.5, toShown: identity, toCore: identity },
+    power: { suffix: "W", digits: 0, step: 5, toShown: identity, toCore: identity },
+  },
+  imperial: {
+    length: {
+      suffix: "in",
+      digits: 1,
+      step: 0.5,
+      toShown: (m) => m / 0.0254,
+      toCore: (i) => i * 0.0254,
+    },
+    temperature: {
+      suffix: "°F",
+      digits: 1,
+      step: 1,
+      toShown: (c) => c * 1.8 + 32,
+      toCore: (f) => (f - 32) / 1.8,
+    },
+    difference: {
+      suffix: "°F",
+      digits: 1,
+      step: 1,
+      toShown: (k) => k * 1.8,
+      toCore: (f) => f / 1.8,
+    },
+    power: { suffix: "W", digits: 0, step: 5, toShown: identity, toCore: identity },
+  },
+};
+
+export function unitFormat(system: UnitSystem, dimension: Dimension): UnitFormat {
+  return FORMATS[system][dimension];
+}
+
+/** A number with at most so many digits, without a negative zero. */
+export function fixed(value: number, digits: number, trim = false): string {
+  const rounded = Number(value.toFixed(digits)) + 0;
+  return trim ? String(rounded) : rounded.toFixed(digits);
+}
+
+export function show(
+  value: number,
+  dimension: Dimension,
+  system: UnitSystem,
+  digits?: number,
+): string {
+  const format = unitFormat(system, dimension);
+  const number = fixed(format.toShown(value), digits ?? format.digits);
+  return `${number} ${format.suffix}`;
+}
+
+/** What a unit written after a number means, as a factor or offset to core units. */
+const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
+  length: {
+    mm: (x) => x / 1000,
+    cm: (x) => x / 100,
+    m: identity,
+    in: (x) => x * 0.0254,
+    '"': (x) => x * 0.0254,
+    ft: (x) => x * 0.3048,
+  },
+  temperature: {
+    c: identity,
+    "°c": identity,
+    f: (x) => (x - 32) / 1.8,
+    "°f": (x) => (x - 32) / 1.8,
+  },
+  difference: { k: identity, c: identity, f: (x) => x / 1.8 },
+  power: { w: identity },
+};
+
+/** Read "12 in", "95F", "31,5" or a bare number in the shown unit; null if it is none of them. */
+export function readTyped(text: string, dimension: Dimension, system: UnitSystem): number | null {
+  const match = /^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*([a-z°"]*)\s*$/i.exec(text);
+  if (!match?.[1]) return null;
+  const number = Number(match[1].replace(",", "."));
+  if (!Number.isFinite(number)) return null;
+  const unit = (match[2] ?? "").toLowerCase();
+  if (unit === "") return unitFormat(system, dimension).toCore(number);
+  const convert = TYPED[dimension][unit];
+  return convert ? convert(number) : null;
+}
+
+/** A figure of a sentence from the server, in the reader's units. */
+export function showFigure(value: number, unit: string, system: UnitSystem): string {
+  switch (unit) {
+    case "m":
+      return show(value, "length", system, system === "metric" ? 0 : 1);
+    case "°C":
+      return show(value, "temperature", system, 1);
+    case "K":
+      return show(value, "difference", system, 1);
+    case "W":
+      return `${fixed(value, 0)} W`;
+    case "W/m²":
+      return `${fixed(value, 0)} W/m²`;
+    case "%":
+      return `${fixed(value, 0)} %`;
+    default:
+      return fixed(value, 1);
+  }
+}

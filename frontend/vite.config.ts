@@ -1,0 +1,16 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+// The dev server hands /api to a running `python -m noonshade serve`.
+const backend = process.env.NOONSHADE_BACKEND ?? "http://127.0.0.1:8620";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  // Fonts stay files of their own: the content policy allows none inline.
+  build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  server: {
+    host: "127.0.0.1",
+    proxy: { "/api": { target: backend, changeOrigin: true, headers: { origin: backend } } },
+  },
+});

@@ -1,0 +1,146 @@
+"""Reads the shipped TOML files into core objects and checks them."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import Any, TypeVar
+
+from noonshade.core.needs.model import Need, Species
+from noonshade.core.plan import (
+    BeamSource,
+    Lamp,
+    LineSource,
+    Mesh,
+    PanelSource,
+    SolidMaterial,
+    SourceGeometry,
+    UvReference,
+)
+
+T = TypeVar("T")
+
+
+class CatalogError(ValueError):
+    """A catalogue entry that cannot be used; the message names the entry and the key."""
+
+
+@dataclass(frozen=True, slots=True)
+class Catalog:
+    """All reference data by id. ``material_uses`` maps a material to wall, furnishing, substrate."""
+
+    lamps: Mapping[str, Lamp]
+    meshes: Mapping[str, Mesh]
+    materials: Mapping[str, SolidMaterial]
+    material_uses: Mapping[str, tuple[str, ...]]
+    species: Mapping[str, Species]
+
+
+@cache
+def load_catalog() -> Catalog:
+    """The shipped catalogue.
+
+    Raises
+    ------
+    CatalogError
+        If a file holds an entry with a missing, unknown or impossible value.
+    """
+    folder = files("noonshade.catalog") / "data"
+
+    def table(name: str) -> dict[str, Any]:
+        return tomllib.loads((folder / f"{name}.toml").read_text(encoding="utf-8"))
+
+    return parse_catalog(table("lamps"), table("meshes"), table("materials"), table("species"))
+
+
+def parse_catalog(
+    lamps: dict[str, Any],
+    meshes: dict[str, Any],
+    materials: dict[str, Any],
+    species: dict[str, Any],
+) -> Catalog:
+    """Build a catalogue from the parsed TOML of the four files."""
+    uses: dict[str, tuple[str, ...]] = {}
+
+    def material(entry: dict[str, Any]) -> SolidMaterial:
+        uses[entry["id"]] = tuple(entry.pop("uses"))
+        made = SolidMaterial(**entry)
+        _require(made.conductivity_w_mk > 0, "conductivity_w_mk must be above 0")
+        _require(0 <= made.reflectance <= 1, "absorptance and transmittance must sum to 0–1")
+        _require(0 < made.emissivity <= 1, "emissivity must be above 0 and at most 1")
+        return made
+
+    return Catalog(
+        lamps=_collect("lamp", lamps, _lamp),
+        meshes=_collect("mesh", meshes, _mesh),
+        materials=_collect("material", materials, material),
+        material_uses=uses,
+        species=_collect("species", species, _species),
+    )
+
+
+def _collect(name: str, document: dict[str, Any], make: Callable[[dict[str, Any]], T]) -> dict[str, T]:
+    found: dict[str, T] = {}
+    for number, entry in enumerate(document.get(name, []), start=1):
+        label = f"{name} {entry.get('id', f'number {number}')}"
+        try:
+            made = make(dict(entry))
+        except KeyError as error:
+            raise CatalogError(f"{label}: {error.args[0]} is missing") from error
+        except (TypeError, ValueError) as error:
+            raise CatalogError(f"{label}: {error}") from error
+        if entry["id"] in found:
+            raise CatalogError(f"{label}: the id is used twice")
+        found[entry["id"]] = made
+    return found
+
+
+def _require(holds: bool, message: str) -> None:
+    if not holds:
+        raise ValueError(message)
+
+
+def _mesh(entry: dict[str, Any]) -> Mesh:
+    mesh = Mesh(**entry)
+    _require(0 < mesh.wire_m < mesh.pitch_m, "wire_m must be above 0 and below pitch_m")
+    return mesh
+
+
+def _geometry(entry: dict[str, Any]) -> SourceGeometry:
+    shape = entry.pop("shape")
+    if shape == "line":
+        return LineSource(entry["length_m"], entry.get("reflector_exponent"))
+    if shape == "beam":
+        return BeamSource(**entry)
+    if shape == "panel":
+        return PanelSource(**entry)
+    raise ValueError(f"geometry shape {shape!r} is not line, beam or panel")
+
+
+def _lamp(entry: dict[str, Any]) -> Lamp:
+    uv = entry.pop("uv", None)
+    entry["geometry"] = _geometry(dict(entry["geometry"]))
+    entry["power_choices_w"] = tuple(entry["power_choices_w"])
+    entry["controls"] = tuple(entry["controls"])
+    lamp = Lamp(**entry, uv=None if uv is None else UvReference(**uv))
+    _require(0 <= lamp.convected <= 1, "radiant shares must sum to at most 1")
+    _require(
+        0 < lamp.power_min_w <= lamp.power_w <= lamp.power_max_w,
+        "power_w must lie between power_min_w and power_max_w",
+    )
+    return lamp
+
+
+def _species(entry: dict[str, Any]) -> Species:
+    needs = tuple(
+        Need(low=item.pop("low", None), high=item.pop("high", None), **item)
+        for item in [dict(n) for n in entry.pop("need")]
+    )
+    for need in needs:
+        _require(need.low is not None or need.high is not None, f"need {need} has no limits")
+        if need.low is not None and need.high is not None:
+            _require(need.low < need.high, f"need {need.place} {need.quantity}: low above high")
+    return Species(**entry, needs=needs)

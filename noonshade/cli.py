@@ -1,0 +1,287 @@
+"""The same work from a terminal."""
+
+from __future__ import annotations
+
+import argparse
+import errno
+import json
+import os
+import socket
+import sys
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, TextIO
+
+from noonshade import __version__
+from noonshade.core.errors import ConvergenceError, PlanError
+
+if TYPE_CHECKING:
+    from noonshade.core.plan import Plan
+    from noonshade.formats.plan_document import PlanDocument
+
+OK, FAILS_CHECKS, BAD_INPUT = 0, 1, 2
+DEFAULT_PORT = 8620
+DATA_FILE = "noonshade.db"
+
+
+class BadInput(Exception):
+    """Something the user gave cannot be used; its text is the one line shown."""
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run a command; returns the exit status."""
+    options = _parser().parse_args(arguments)
+    # Imported late: help and version should not wait for the numerics.
+    from noonshade.formats.plan_document import DocumentError
+    from noonshade.store.database import StoreError
+
+    try:
+        return int(options.run(options))
+    except (BadInput, DocumentError, PlanError, ConvergenceError, StoreError) as error:
+        print(f"noonshade {options.command}: {error}", file=sys.stderr)
+        return BAD_INPUT
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return OK
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="noonshade",
+        description="Plan the lighting and heating of animal enclosures.",
+        epilog="Exit status: 0 done; 1 the plan fails its checks (evaluate --strict); 2 bad input. "
+        "Figures are predictions until you have measured them.",
+    )
+    parser.add_argument("--version", action="version", version=f"noonshade {__version__}")
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+
+    serve = commands.add_parser("serve", help="run the web application")
+    serve.add_argument("--demo", action="store_true", help="with the demo room, in a folder of its own")
+    serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default %(default)s)")
+    serve.add_argument("--port", type=int, default=DEFAULT_PORT, help="default %(default)s")
+    serve.add_argument("--data", type=Path, help="data folder (default ./data, or ./demo-data)")
+    serve.add_argument(
+        "--passphrase-file",
+        type=Path,
+        help="file with the passphrase asked for when listening beyond this machine "
+        "(or the environment variable NOONSHADE_PASSPHRASE)",
+    )
+    serve.set_defaults(run=_serve)
+
+    evaluate = commands.add_parser("evaluate", help="figures and verdicts of a plan file")
+    evaluate.add_argument("plan", type=Path, metavar="PLAN.json")
+    evaluate.add_argument("--format", choices=("text", "json"), default="text")
+    evaluate.add_argument("--strict", action="store_true", help="exit 1 if any check fails")
+    evaluate.add_argument("--mends", action="store_true", help="compute a change for each failure")
+    evaluate.set_defaults(run=_evaluate)
+
+    probe = commands.add_parser("probe", help="every quantity at points of a plan")
+    probe.add_argument("plan", type=Path, metavar="PLAN.json")
+    probe.add_argument(
+        "--at",
+        action="append",
+        required=True,
+        metavar="X,Y,Z",
+        help="metres from the inner lower front left corner; may be repeated",
+    )
+    probe.add_argument("--format", choices=("text", "json"), default="text")
+    probe.set_defaults(run=_probe)
+
+    catalog = commands.add_parser("catalog", help="list or show reference data")
+    catalog.add_argument(
+        "kind", nargs="?", choices=("lamps", "meshes", "materials", "species"), help="what to list"
+    )
+    catalog.add_argument("id", nargs="?", help="show this entry in full")
+    catalog.set_defaults(run=_catalog)
+
+    for name, what in (("backup", "copy the data file"), ("restore", "go back to a backup")):
+        command = commands.add_parser(name, help=what)
+        command.add_argument("file", type=Path, metavar="FILE")
+        command.add_argument("--data", type=Path, default=Path("data"), help="default %(default)s")
+        command.set_defaults(run=_backup if name == "backup" else _restore)
+    return parser
+
+
+def _read_plan(path: Path) -> tuple[PlanDocument, Plan]:
+    """The document and core plan of a file."""
+    from noonshade.catalog import load_catalog
+    from noonshade.formats.plan_document import LARGEST_BYTES, parse_plan, resolve
+
+    try:
+        if path.is_file() and path.stat().st_size > LARGEST_BYTES:
+            raise BadInput(f"{path} is larger than {LARGEST_BYTES // 1000} kB; a plan is far smaller")
+        data = path.read_bytes()
+    except OSError as error:
+        raise BadInput(f"{path}: {error.strerror}") from error
+    document = parse_plan(data)
+    return document, resolve(document, load_catalog())
+
+
+def _evaluate(options: argparse.Namespace) -> int:
+    from noonshade.catalog import load_catalog
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.verdict.mends import propose
+
+    document, plan = _read_plan(options.plan)
+    result = evaluate(plan)
+    mends = {}
+    if options.mends:
+        lamps = tuple(load_catalog().lamps.values())
+        mends = {v.id: propose(result, v, lamps) for v in result.verdicts if v.status in ("below", "above")}
+    if options.format == "json":
+        from noonshade.web.present import evaluation_model, mend_model
+
+        shown = evaluation_model(result, None).model_dump(mode="json", exclude={"section"})
+        if options.mends:
+            shown["mends"] = {
+                key: None if mend is None else mend_model(mend, document).model_dump(mode="json")
+                for key, mend in mends.items()
+            }
+        print(json.dumps(shown, indent=2, ensure_ascii=False))
+    else:
+        from noonshade.report import evaluation_text
+
+        evaluation_text(result, mends, sys.stdout)
+    return FAILS_CHECKS if options.strict and not result.meets_needs else OK
+
+
+def _probe(options: argparse.Namespace) -> int:
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.probe import probe
+    from noonshade.report import reading_text
+
+    points = [_point(text) for text in options.at]
+    _, plan = _read_plan(options.plan)
+    result = evaluate(plan)
+    readings = [probe(result, point) for point in points]
+    if options.format == "json":
+        print(json.dumps([asdict(r) for r in readings], indent=2))
+    else:
+        for reading in readings:
+            reading_text(reading, sys.stdout)
+    return OK
+
+
+def _point(text: str) -> tuple[float, float, float]:
+    parts = text.split(",")
+    try:
+        x, y, z = (float(part) for part in parts)
+    except ValueError as error:
+        raise BadInput(f"--at {text}: three numbers in metres are needed, as in 0.3,0.3,0.2") from error
+    if not all(abs(v) < 1e6 for v in (x, y, z)):
+        raise BadInput(f"--at {text}: the numbers must be finite")
+    return x, y, z
+
+
+def _catalog(options: argparse.Namespace) -> int:
+    from noonshade.catalog import load_catalog
+
+    catalog = load_catalog()
+    tables: dict[str, Mapping[str, Any]] = {
+        "lamps": catalog.lamps,
+        "meshes": catalog.meshes,
+        "materials": catalog.materials,
+        "species": catalog.species,
+    }
+    kinds = [options.kind] if options.kind else list(tables)
+    if options.id is not None:
+        table = tables[options.kind]
+        if options.id not in table:
+            raise BadInput(f"no {options.id!r} among the {options.kind}: {', '.join(sorted(table))}")
+        print(json.dumps(asdict(table[options.id]), indent=2, ensure_ascii=False))
+        return OK
+    for kind in kinds:
+        print(kind)
+        for key, entry in tables[kind].items():
+            label = getattr(entry, "label", None) or getattr(entry, "scientific_name", "")
+            print(f"  {key:24} {label}")
+    return OK
+
+
+def _backup(options: argparse.Namespace) -> int:
+    from noonshade.store.database import Database
+
+    source = options.data / DATA_FILE
+    if not source.is_file():
+        raise BadInput(f"no data file at {source}; name its folder with --data")
+    Database.open(source).backup(options.file)
+    print(f"{source} copied to {options.file}")
+    return OK
+
+
+def _restore(options: argparse.Namespace) -> int:
+    from noonshade.store.database import Database
+
+    target = Database.open(options.data / DATA_FILE)
+    safety = target.restore(options.file)
+    print(f"{target.path} is now as in {options.file}; what was there before is in {safety}")
+    return OK
+
+
+def _serve(options: argparse.Namespace) -> int:
+    import waitress
+
+    from noonshade.demo import seed
+    from noonshade.web import Settings, create_app
+    from noonshade.web.guard import LOOPBACK, is_loopback
+
+    if not 1 <= options.port <= 65535:
+        raise BadInput(f"--port {options.port}: must be 1 to 65535")
+    local = is_loopback(options.host)
+    passphrase = _passphrase(options.passphrase_file)
+    if not local and not passphrase:
+        raise BadInput(
+            f"--host {options.host} opens the program to the network: set a passphrase with "
+            "--passphrase-file or NOONSHADE_PASSPHRASE first"
+        )
+    listener = _bound(options.host, options.port)
+    folder = options.data or Path("demo-data" if options.demo else "data")
+    app = create_app(
+        Settings(
+            data_file=folder / DATA_FILE,
+            demo=options.demo,
+            allowed_hosts=LOOPBACK if local else None,
+            passphrase=None if local else passphrase,
+        )
+    )
+    if options.demo:
+        seed(app.extensions["plans"])
+    address = f"http://{'[' + options.host + ']' if ':' in options.host else options.host}:{options.port}/"
+    _announce(sys.stdout, address, folder, options.demo)
+    waitress.serve(app, sockets=[listener], threads=4, ident=None)
+    return OK
+
+
+def _announce(out: TextIO, address: str, folder: Path, demo: bool) -> None:
+    print(f"Noon Shade {'demo ' if demo else ''}is ready at {address}", file=out)
+    print(f"Data: {folder.resolve()}   Stop with Ctrl-C", file=out, flush=True)
+
+
+def _passphrase(path: Path | None) -> str | None:
+    if path is None:
+        return os.environ.get("NOONSHADE_PASSPHRASE") or None
+    try:
+        text = path.read_text(encoding="utf-8").strip()
+    except (OSError, UnicodeDecodeError) as error:
+        raise BadInput(f"the passphrase file {path} cannot be read: {error}") from error
+    if len(text) < 8:
+        raise BadInput(f"the passphrase in {path} must have at least 8 characters")
+    return text
+
+
+def _bound(host: str, port: int) -> socket.socket:
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    listener = socket.socket(family, socket.SOCK_STREAM)
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind((host, port))
+    except OSError as error:
+        listener.close()
+        if error.errno == errno.EADDRINUSE:
+            raise BadInput(
+                f"port {port} is in use by another program; choose another with --port "
+                f"(make demo PORT={port + 1})"
+            ) from error
+        raise BadInput(f"cannot listen on {host}, port {port}: {error.strerror or error}") from error
+    return listener

@@ -1,0 +1,210 @@
+"""How air moves through the box: plumes, the return flow, vents, mixing, open faces.
+
+A stated simplification: air is well mixed over the depth of the box, and its flow over length and
+height is put together from known pieces rather than solved from the momentum equation. Each piece
+conserves mass cell by cell, so the energy balance is exact whatever the flow.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.constants import (
+    AIR_DENSITY_KG_M3,
+    AIR_VOLUMETRIC_J_M3K,
+    DISCHARGE_COEFFICIENT,
+    GRAVITY_M_S2,
+    KELVIN_AT_0_C,
+)
+from noonshade.core.heat.geometry import AirGrid
+from noonshade.core.plan import Box
+
+Floats = NDArray[np.float64]
+
+# Volume flow of a turbulent plume, m³/s for W and m: Q = 0.005 P^(1/3) z^(5/3)
+# (Morton, Taylor & Turner 1956 with the usual entrainment constant, room air).
+PLUME_COEFFICIENT = 0.005
+# Eddy diffusivity of a convecting layer, D = c w* H with w* = (B H)^(1/3) (Deardorff 1970);
+# c about 0.1 in the convective boundary layer, used here for a box. Estimate.
+EDDY_COEFFICIENT = 0.1
+# Damping of mixing by stratification, (1 + 10/3 Ri)^(-3/2): Munk & Anderson (1948).
+STABLE_DAMPING = 10.0 / 3.0
+MOLECULAR_DIFFUSIVITY_M2_S = 2.2e-5
+# Speed of air in an undisturbed room; part of it blows through mesh and over open tops. Estimate.
+ROOM_DRAUGHT_M_S = 0.05
+TOP_DRAUGHT_SHARE = 0.1  # a draught passes over an open top, little dips into it. Estimate.
+# Exchange through a horizontal opening with warm air below: Q = 0.055 √(g' D⁵), Epstein (1988).
+EPSTEIN = 0.055
+
+
+@dataclass(frozen=True, slots=True)
+class PlumeSource:
+    """Warm air rising from (x, z): convected power in W and size of the warm thing in m."""
+
+    x_m: float
+    z_m: float
+    power_w: float
+    size_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class AirFlow:
+    """Flows between cells and with the room, as heat capacity flows and conductances in W/K.
+
+    ``up`` (nx, nz + 1) through the lower face of each level and the top, positive upwards;
+    ``right`` (nx + 1, nz) through the left face of each column, positive to the right; ``vent_in`` and
+    ``vent_out`` (nx, nz); ``mix_x`` (nx − 1, nz) and ``mix_z`` (nx, nz − 1) conductances; ``exchange``
+    (nx, nz) conductance to the room through open faces.
+    """
+
+    up: Floats
+    right: Floats
+    vent_in: Floats
+    vent_out: Floats
+    mix_x: Floats
+    mix_z: Floats
+    exchange: Floats
+
+
+def air_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float, plumes: list[PlumeSource]) -> AirFlow:
+    """Put the flow together from the temperatures (nx, nz) of the last iteration."""
+    kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
+    rising = _plume_flow(grid, plumes)  # (nx, nz + 1) m³/s
+    net = rising - np.mean(rising, axis=0, keepdims=True)
+    top_open = box.walls["top"].open_fraction
+    net[:, -1] *= top_open
+    vent_in, vent_out = vent_flow(box, grid, air_c, room_c)
+    through = np.cumsum(np.sum(vent_in - vent_out, axis=0))
+    net[:, 1:-1] += through[:-1] / grid.nx
+    right = np.zeros((grid.nx + 1, grid.nz))
+    gain = net[:, :-1] - net[:, 1:] + vent_in - vent_out
+    right[1:] = np.cumsum(gain, axis=0)
+    mix_x, mix_z = _mixing(grid, air_c, kelvin, plumes)
+    rho_c = AIR_VOLUMETRIC_J_M3K
+    return AirFlow(
+        rho_c * net,
+        rho_c * right,
+        rho_c * vent_in,
+        rho_c * vent_out,
+        mix_x,
+        mix_z,
+        _open_faces(box, grid, air_c, room_c),
+    )
+
+
+def vent_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Floats, Floats]:
+    """Stack flow through the vents as volume flows into and out of cells (nx, nz), m³/s.
+
+    Each vent passes Q = C_d A √(2 Δp/ρ); the pressure level inside is the one at which as much
+    comes in as goes out. Two equal vents H apart give the textbook Q = C_d A* √(2 g H ΔT/T).
+    """
+    into = np.zeros((grid.nx, grid.nz))
+    out = np.zeros((grid.nx, grid.nz))
+    difference = float(np.mean(air_c)) - room_c
+    if len(box.vents) < 2 or abs(difference) < 1e-6:
+        return into, out
+    kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
+    z = np.array([v.z_m for v in box.vents])
+    area = np.array([v.area_m2 for v in box.vents])
+    lift = AIR_DENSITY_KG_M3 * GRAVITY_M_S2 * difference / kelvin
+
+    def outward(level_m: float) -> Floats:
+        pressure = lift * (z - level_m)
+        speed = np.sqrt(2.0 * np.abs(pressure) / AIR_DENSITY_KG_M3)
+        flow: Floats = DISCHARGE_COEFFICIENT * area * np.sign(pressure) * speed
+        return flow
+
+    if float(np.ptp(z)) < 1e-9:
+        return into, out
+    # Bisection by hand: scipy.optimize would add a second to every start.
+    low, high = float(z.min()), float(z.max())
+    rising = difference > 0
+    for _ in range(60):
+        middle = (low + high) / 2
+        if (float(np.sum(outward(middle))) > 0) == rising:
+            low = middle
+        else:
+            high = middle
+    flows = outward((low + high) / 2)
+    flows -= np.sum(flows) * np.abs(flows) / max(float(np.sum(np.abs(flows))), 1e-30)
+    for vent, flow in zip(box.vents, flows, strict=True):
+        x = {"left": 0.0, "right": box.length_m}.get(vent.side, vent.x_m)
+        cell = grid.column(x), grid.level(vent.z_m)
+        if flow > 0:
+            out[cell] += flow
+        else:
+            into[cell] -= flow
+    return into, out
+
+
+def _plume_flow(grid: AirGrid, plumes: list[PlumeSource]) -> Floats:
+    rising = np.zeros((grid.nx, grid.nz + 1))
+    if not plumes:
+        return rising
+    power = np.array([max(p.power_w, 0.0) for p in plumes])
+    # A plume from something wide starts as if from a point about its own size below.
+    origin = np.array([p.z_m - p.size_m for p in plumes])
+    start = np.array([p.z_m for p in plumes])
+    height = np.maximum(grid.z_edges[None, :] - origin[:, None], 0.0)
+    flow = PLUME_COEFFICIENT * np.cbrt(power)[:, None] * height ** (5 / 3)
+    flow[grid.z_edges[None, :] <= start[:, None]] = 0.0
+    np.add.at(rising, np.array([grid.column(p.x_m) for p in plumes]), flow)
+    rising[:, 0] = 0.0
+    return rising
+
+
+def _mixing(
+    grid: AirGrid, air_c: Floats, kelvin: float, plumes: list[PlumeSource]
+) -> tuple[Floats, Floats]:
+    height = float(grid.z_edges[-1] - grid.z_edges[0])
+    ground = float(grid.x_edges[-1] - grid.x_edges[0]) * grid.depth_m
+    power = sum(max(p.power_w, 0.0) for p in plumes)
+    buoyancy = GRAVITY_M_S2 * power / (AIR_VOLUMETRIC_J_M3K * kelvin * ground)
+    velocity = max((buoyancy * height) ** (1 / 3), 1e-3)
+    eddy = EDDY_COEFFICIENT * velocity * height
+    area_x, area_z = grid.depth_m * grid.dz, grid.depth_m * grid.dx
+    mix_x = np.full(
+        (grid.nx - 1, grid.nz),
+        AIR_VOLUMETRIC_J_M3K * (eddy + MOLECULAR_DIFFUSIVITY_M2_S) * area_x / grid.dx,
+    )
+    gradient = np.diff(air_c, axis=1) / grid.dz
+    richardson = GRAVITY_M_S2 / kelvin * gradient * (height / velocity) ** 2
+    damping = np.where(
+        richardson > 0,
+        (1.0 + STABLE_DAMPING * np.maximum(richardson, 0.0)) ** -1.5,
+        np.sqrt(1.0 + np.minimum(-np.minimum(richardson, 0.0), 400.0)),
+    )
+    mix_z = AIR_VOLUMETRIC_J_M3K * (eddy * damping + MOLECULAR_DIFFUSIVITY_M2_S) * area_z / grid.dz
+    return mix_x, mix_z
+
+
+def _open_faces(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> Floats:
+    exchange = np.zeros((grid.nx, grid.nz))
+    kelvin = room_c + KELVIN_AT_0_C
+    height = float(grid.z_edges[-1] - grid.z_edges[0])
+    for face, wall in box.walls.items():
+        share = wall.open_fraction
+        if share <= 0 or face == "floor":
+            continue
+        if face == "top":
+            warmth = max(float(np.mean(air_c[:, -1])) - room_c, 0.0)
+            area = box.length_m * box.depth_m
+            diameter = math.sqrt(4.0 * area / math.pi)
+            swap = EPSTEIN * math.sqrt(GRAVITY_M_S2 * warmth / kelvin * diameter**5)
+            swap += TOP_DRAUGHT_SHARE * ROOM_DRAUGHT_M_S * area
+            exchange[:, -1] += AIR_VOLUMETRIC_J_M3K * share * swap / grid.nx
+            continue
+        speed = share * (
+            DISCHARGE_COEFFICIENT / 3.0 * np.sqrt(GRAVITY_M_S2 * height * np.abs(air_c - room_c) / kelvin)
+            + 0.5 * ROOM_DRAUGHT_M_S
+        )
+        if face in ("left", "right"):
+            column = 0 if face == "left" else -1
+            exchange[column] += AIR_VOLUMETRIC_J_M3K * speed[column] * grid.depth_m * grid.dz
+        else:
+            exchange += AIR_VOLUMETRIC_J_M3K * speed * grid.dx * grid.dz
+    return exchange

@@ -1,0 +1,56 @@
+"""Thermostats at steady state: the mean power that holds each probe at its set point."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+
+# A probe as a small bead: convection in calm air and longwave radiation, W/(m² K), and the share
+# of lamp radiation it absorbs. A sphere catches a quarter of a beam's irradiance. Estimates for a
+# black plastic bead of about 6 mm.
+PROBE_CONVECTION = 14.0
+PROBE_RADIATION = 5.5
+PROBE_ABSORPTANCE = 0.85
+SPHERE_SHARE = 0.25
+# Closer to a surface than this, a probe is taken to lie on it and reads the surface.
+CONTACT_M = 0.01
+
+
+def bead_rise_per_irradiance() -> float:
+    """Rise of a probe bead above its surroundings per W/m² of beam, K m²/W."""
+    return PROBE_ABSORPTANCE * SPHERE_SHARE / (PROBE_CONVECTION + PROBE_RADIATION)
+
+
+def holding_fractions(probe_base_c: Floats, probe_rise_k: Floats, set_point_c: Floats) -> Floats:
+    """Mean heater power as a fraction of full for coupled thermostats.
+
+    Parameters
+    ----------
+    probe_base_c : (m,) float64
+        Probe temperatures with all controlled heaters off, °C.
+    probe_rise_k : (m, m) float64
+        Rise of probe i by heater j at full power, K.
+    set_point_c : (m,) float64
+        Set points, °C; −inf for a thermostat that is switched off.
+
+    Returns
+    -------
+    (m,) float64 in 0–1: the fraction that holds the probe, 0 if it is warm enough anyway, 1 if full
+    power is not enough. Heaters only warm, so Gauss–Seidel sweeps approach it from below.
+    """
+    fractions = np.zeros(set_point_c.size)
+    for _ in range(500):
+        before = fractions.copy()
+        for i, target in enumerate(set_point_c):
+            if not np.isfinite(target) or probe_rise_k[i, i] <= 1e-12:
+                # A probe its heater does not reach never stops it.
+                fractions[i] = 0.0 if not np.isfinite(target) else 1.0
+                continue
+            others = probe_base_c[i] + probe_rise_k[i] @ fractions
+            others -= probe_rise_k[i, i] * fractions[i]
+            fractions[i] = min(1.0, max(0.0, (target - others) / probe_rise_k[i, i]))
+        if float(np.max(np.abs(fractions - before), initial=0.0)) < 1e-10:
+            break
+    return fractions

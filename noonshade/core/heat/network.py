@@ -1,0 +1,260 @@
+"""A thermal network that conserves energy: nodes, links, flows, boundaries, sources."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Literal
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+from scipy.sparse import csc_matrix, diags_array
+from scipy.sparse.linalg import SuperLU, splu
+
+from noonshade.core.errors import ConvergenceError
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+BALANCE_TOLERANCE = 1e-6  # heat in against heat out, relative
+
+
+@dataclass(slots=True)
+class NetworkBuilder:
+    """Collects the parts of a network of ``size`` nodes with ``controls`` controllable heaters.
+
+    All methods take scalars or equally long arrays. Conductances and heat capacity flows (mass
+    flow times specific heat) are in W/K and not negative.
+    """
+
+    size: int
+    controls: int = 0
+    _rows: list[Ints] = field(default_factory=list)
+    _cols: list[Ints] = field(default_factory=list)
+    _vals: list[Floats] = field(default_factory=list)
+    boundary: Floats = field(init=False)
+    boundary_conductance: Floats = field(init=False)
+    sources: Floats = field(init=False)
+    capacity: Floats = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.boundary = np.zeros(self.size)
+        self.boundary_conductance = np.zeros(self.size)
+        self.sources = np.zeros((self.size, 1 + self.controls))
+        self.capacity = np.zeros(self.size)
+
+    def _add(self, rows: ArrayLike, cols: ArrayLike, vals: ArrayLike) -> None:
+        r, c, v = np.broadcast_arrays(
+            np.asarray(rows, dtype=np.int64), np.asarray(cols, dtype=np.int64), np.asarray(vals)
+        )
+        self._rows.append(r.ravel())
+        self._cols.append(c.ravel())
+        self._vals.append(v.ravel().astype(np.float64))
+
+    def link(self, first: ArrayLike, second: ArrayLike, conductance: ArrayLike) -> None:
+        """Conductance between two nodes, both ways."""
+        g = np.asarray(conductance, dtype=np.float64)
+        self._add(first, first, g)
+        self._add(second, second, g)
+        self._add(first, second, -g)
+        self._add(second, first, -g)
+
+    def flow(self, origin: ArrayLike, target: ArrayLike, capacity_flow: ArrayLike) -> None:
+        """Air carried from one node to another, at the temperature of its origin."""
+        c = np.asarray(capacity_flow, dtype=np.float64)
+        self._add(origin, origin, c)
+        self._add(target, origin, -c)
+
+    def to_boundary(self, node: ArrayLike, conductance: ArrayLike, temperature_c: float) -> None:
+        """Conductance from a node to a fixed temperature."""
+        g = np.asarray(conductance, dtype=np.float64)
+        self._add(node, node, g)
+        _accumulate(self.boundary, node, g * temperature_c)
+        _accumulate(self.boundary_conductance, node, g)
+
+    def outflow(self, node: ArrayLike, capacity_flow: ArrayLike) -> None:
+        """Air that leaves the box from a node."""
+        c = np.asarray(capacity_flow, dtype=np.float64)
+        self._add(node, node, c)
+        _accumulate(self.boundary_conductance, node, c)
+
+    def inflow(self, node: ArrayLike, capacity_flow: ArrayLike, temperature_c: float) -> None:
+        """Air of a fixed temperature that enters a node; outflows elsewhere must match it."""
+        c = np.asarray(capacity_flow, dtype=np.float64)
+        _accumulate(self.boundary, node, c * temperature_c)
+
+    def source(self, node: ArrayLike, power_w: ArrayLike, control: int | None = None) -> None:
+        """Heat put into a node, W; with ``control``, at the full power of that heater."""
+        column = 0 if control is None else 1 + control
+        _accumulate(self.sources[:, column], node, np.asarray(power_w, dtype=np.float64))
+
+    def fork(self) -> NetworkBuilder:
+        """A copy to add more to; what was collected so far is shared, not copied again."""
+        other = NetworkBuilder(self.size, self.controls)
+        rows, cols, vals = self._entries()
+        other._rows, other._cols, other._vals = [rows], [cols], [vals]
+        other.boundary[:] = self.boundary
+        other.boundary_conductance[:] = self.boundary_conductance
+        other.sources[:] = self.sources
+        other.capacity[:] = self.capacity
+        self._rows, self._cols, self._vals = [rows], [cols], [vals]
+        return other
+
+    def build(self, order: Ints | None = None) -> Network:
+        """Assemble; ``order`` is an elimination order (n,) from an earlier network of this pattern."""
+        return Network(
+            *self._entries(),
+            self.boundary,
+            self.boundary_conductance,
+            self.sources,
+            self.capacity,
+            order,
+        )
+
+    def _entries(self) -> tuple[Ints, Ints, Floats]:
+        if not self._rows:
+            return np.zeros(0, dtype=np.int64), np.zeros(0, dtype=np.int64), np.zeros(0)
+        return np.concatenate(self._rows), np.concatenate(self._cols), np.concatenate(self._vals)
+
+
+@dataclass(frozen=True, slots=True)
+class HeatBalance:
+    """Heat put in and heat given to the boundary, W."""
+
+    heat_in_w: float
+    heat_out_w: float
+    relative_error: float
+
+
+@dataclass(frozen=True, slots=True)
+class Network:
+    """An assembled linear network of n nodes.
+
+    ``rows``, ``cols``, ``vals`` are the matrix entries, W/K (repeated entries add up); ``boundary`` (n,)
+    W; ``sources`` (n, 1 + controls) W, column 0 always on and one column for each heater at full power;
+    ``capacity`` (n,) J/K; ``order`` (n,) the elimination order, found afresh when None.
+    """
+
+    rows: Ints
+    cols: Ints
+    vals: Floats
+    boundary: Floats
+    boundary_conductance: Floats
+    sources: Floats
+    capacity: Floats
+    order: Ints | None = None
+
+    @property
+    def matrix(self) -> csc_matrix:
+        """The conductance matrix (n, n), W/K."""
+        n = self.capacity.size
+        return csc_matrix((self.vals, (self.rows, self.cols)), shape=(n, n))
+
+    def elimination_order(self) -> Ints:
+        """A fill-reducing order (n,) for this pattern of links."""
+        found: Ints = np.argsort(_factorise(self.matrix, "MMD_AT_PLUS_A").perm_c)
+        return found
+
+    def _solver(self, extra_diagonal: Floats | None = None) -> Callable[[Floats], Floats]:
+        n = self.capacity.size
+        order = self.elimination_order() if self.order is None else self.order
+        position = np.empty(n, dtype=np.int64)
+        position[order] = np.arange(n)
+        matrix = csc_matrix((self.vals, (position[self.rows], position[self.cols])), shape=(n, n))
+        if extra_diagonal is not None:
+            matrix = csc_matrix(matrix + diags_array(extra_diagonal[order]))
+        factors = _factorise(matrix, "NATURAL")
+
+        def solve(load: Floats) -> Floats:
+            solution = np.empty_like(load)
+            solution[order] = factors.solve(np.ascontiguousarray(load[order]))
+            return solution
+
+        return solve
+
+    def responses(self) -> Floats:
+        """Steady temperatures (n, 1 + controls): the base state, and the rise by each heater."""
+        load = self.sources.copy()
+        load[:, 0] += self.boundary
+        solution = self._solver()(load)
+        if not np.all(np.isfinite(solution)):
+            raise ConvergenceError("the heat network has no finite steady state")
+        return solution
+
+    def steady(self, fractions: ArrayLike = ()) -> Floats:
+        """Steady temperatures (n,) in °C with the heaters at fractions of full power."""
+        response = self.responses()
+        return np.asarray(response @ self._weights(fractions))
+
+    def balance(self, temperature_c: Floats, fractions: ArrayLike = ()) -> HeatBalance:
+        """Heat in against heat out at a steady state.
+
+        Raises
+        ------
+        ConvergenceError
+            If they differ by more than ``BALANCE_TOLERANCE`` of the heat in (or of the heat that
+            crosses the boundary at 1 K, where nothing is put in).
+        """
+        heat_in = float(np.sum(self.sources @ self._weights(fractions)))
+        heat_out = float(self.boundary_conductance @ temperature_c - np.sum(self.boundary))
+        scale = max(abs(heat_in), float(np.sum(self.boundary_conductance)), 1e-12)
+        error = abs(heat_in - heat_out) / scale
+        if not error <= BALANCE_TOLERANCE:
+            raise ConvergenceError(f"heat in {heat_in:.6g} W and heat out {heat_out:.6g} W do not balance")
+        return HeatBalance(heat_in, heat_out, error)
+
+    def advance(
+        self,
+        temperature_c: Floats,
+        seconds: float,
+        fractions: ArrayLike = (),
+        tolerance_k: float = 1e-3,
+    ) -> Floats:
+        """Temperatures after some time with constant coefficients and sources.
+
+        Backward Euler with step doubling and extrapolation (second order, stable at any step),
+        halving the step until the two answers agree to ``tolerance_k``. Nodes without capacity
+        follow at once.
+        """
+        load = self.boundary + self.sources @ self._weights(fractions)
+        state = np.asarray(temperature_c, dtype=np.float64)
+        left = float(seconds)
+        step = left
+        solvers: dict[float, Callable[[Floats], Floats]] = {}
+
+        def euler(start: Floats, dt: float) -> Floats:
+            if dt not in solvers:
+                solvers[dt] = self._solver(self.capacity / dt)
+            return solvers[dt](load + self.capacity / dt * start)
+
+        while left > 0:
+            step = min(step, left)
+            whole = euler(state, step)
+            half = euler(euler(state, step / 2), step / 2)
+            error = float(np.max(np.abs(half - whole), initial=0.0))
+            if error > tolerance_k and step > 1e-6 * seconds:
+                step /= 2
+                continue
+            state = 2.0 * half - whole
+            left -= step
+            if left < 1e-9 * seconds:
+                break
+            if error < tolerance_k / 8:
+                step *= 2
+        return state
+
+    def _weights(self, fractions: ArrayLike) -> Floats:
+        given = np.atleast_1d(np.asarray(fractions, dtype=np.float64))
+        if given.size != self.sources.shape[1] - 1:
+            raise ValueError(f"{self.sources.shape[1] - 1} heater fractions expected, {given.size} given")
+        return np.concatenate([[1.0], given])
+
+
+def _accumulate(target: Floats, node: ArrayLike, values: Floats) -> None:
+    where = np.asarray(node, dtype=np.int64)
+    np.add.at(target, where, np.broadcast_to(values, where.shape))
+
+
+def _factorise(matrix: csc_matrix, ordering: Literal["NATURAL", "MMD_AT_PLUS_A"]) -> SuperLU:
+    # The matrix is diagonally dominant, so pivots stay on the diagonal and the order holds.
+    return splu(matrix, permc_spec=ordering, diag_pivot_thresh=0.0, options={"SymmetricMode": True})

@@ -1,0 +1,1 @@
+"""Moisture in the air of the box."""

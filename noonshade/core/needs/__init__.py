@@ -1,0 +1,1 @@
+"""What animals need, place by place."""

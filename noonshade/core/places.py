@@ -1,0 +1,189 @@
+"""The places a keeper judges, and what the model says about each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.heat.climate import Climate
+from noonshade.core.heat.geometry import Plate, SheetGrid
+from noonshade.core.light.field import LightAtPoints, light_at
+from noonshade.core.moisture.humidity import dry_box_humidity
+from noonshade.core.needs.model import PlaceKind
+from noonshade.core.plan import Hide, Plan, Point
+
+Floats = NDArray[np.float64]
+
+# Air at an end: mean over the outer quarter of the length, this high above the substrate.
+END_HEIGHT_M = 0.10
+END_SHARE = 0.25
+
+
+@dataclass(frozen=True, slots=True)
+class PlaceFigures:
+    """What the model computes at one place. None where a figure has no meaning there.
+
+    ``surface_c`` at the basking place is the mean over a disc as wide as the animal is long, where
+    the slab is hottest; ``surface_mean_c`` and ``surface_max_c`` are of the whole slab.
+    """
+
+    id: str
+    label: str
+    kind: PlaceKind
+    position_m: Point
+    uvi_level: float | None
+    uvi_facing: float | None
+    irradiance_w_m2: float | None
+    illuminance_lx: float | None
+    air_c: float
+    surface_c: float | None
+    surface_mean_c: float | None
+    surface_max_c: float | None
+    relative_humidity: float
+
+
+@dataclass(frozen=True, slots=True)
+class _Spot:
+    id: str
+    label: str
+    kind: PlaceKind
+    position: Point
+    air_c: float
+    surface_c: float | None
+    surface_mean_c: float | None = None
+    surface_max_c: float | None = None
+
+
+def place_figures(climate: Climate) -> tuple[PlaceFigures, ...]:
+    """Figures of the basking place, both ends and every hide, at the moment of the climate."""
+    plan = climate.plan
+    spots = _spots(climate)
+    points = np.array([s.position for s in spots])
+    fixtures = tuple(f for f in plan.fixtures if f.lit_at(climate.moment))
+    light = light_at(plan, points, fixtures, climate.power_fraction)
+    return tuple(_figures(climate, spot, light, i) for i, spot in enumerate(spots))
+
+
+def _figures(climate: Climate, spot: _Spot, light: LightAtPoints, i: int) -> PlaceFigures:
+    room = climate.plan.room
+    return PlaceFigures(
+        id=spot.id,
+        label=spot.label,
+        kind=spot.kind,
+        position_m=spot.position,
+        uvi_level=float(light.uvi_level[i]),
+        uvi_facing=float(light.uvi_facing[i]),
+        irradiance_w_m2=float(light.irradiance_level_w_m2[i]),
+        illuminance_lx=float(light.illuminance_level_lx[i]),
+        air_c=spot.air_c,
+        surface_c=spot.surface_c,
+        surface_mean_c=spot.surface_mean_c,
+        surface_max_c=spot.surface_max_c,
+        # Room humidity is stated at the day temperature.
+        relative_humidity=dry_box_humidity(room.relative_humidity, room.day_temperature_c, spot.air_c),
+    )
+
+
+def warm_side(plan: Plan) -> str:
+    """'left' or 'right': the end with the basking slab, else with the mean heater position."""
+    middle = plan.box.length_m / 2
+    slab = plan.basking_slab
+    if slab is not None:
+        return "left" if slab.x_m <= middle else "right"
+    weight = sum(f.power_w for f in plan.fixtures)
+    if weight <= 0:
+        return "left"
+    mean = sum(f.power_w * f.position_m[0] for f in plan.fixtures) / weight
+    return "left" if mean <= middle else "right"
+
+
+def _spots(climate: Climate) -> list[_Spot]:
+    plan = climate.plan
+    spots: list[_Spot] = []
+    slab = plan.basking_slab
+    if slab is not None:
+        plate = climate.grid.plate_of(slab.id)
+        assert plate is not None
+        spots.append(_basking(climate, plate))
+    warm = warm_side(plan)
+    spots.append(_end(climate, "warm_end", "Warm end", warm))
+    spots.append(_end(climate, "cool_end", "Cool end", "right" if warm == "left" else "left"))
+    spots += [_retreat(climate, hide) for hide in plan.hides]
+    return spots
+
+
+def _basking(climate: Climate, plate: Plate) -> _Spot:
+    sheet = plate.top
+    surface = climate.sheet_c(sheet)
+    x, y, hottest = hottest_patch(sheet, surface, climate.plan.animal.body_length_m)
+    z = plate.bottom_m + plate.thickness_m
+    back = z + climate.plan.animal.back_height_m
+    air = float(climate.air_at(np.array([x]), np.array([back]))[0])
+    return _Spot(
+        "basking",
+        "Basking place",
+        "basking",
+        (x, y, back),
+        air,
+        hottest,
+        float(np.mean(surface)),
+        float(np.max(surface)),
+    )
+
+
+def hottest_patch(sheet: SheetGrid, surface_c: Floats, size_m: float) -> tuple[float, float, float]:
+    """Centre (x, y) and mean temperature of the hottest disc of a diameter on a sheet.
+
+    Centres are kept so far from the edge that the disc fits, or in the middle if it cannot.
+    """
+    gx, gy = np.meshgrid(sheet.x, sheet.y, indexing="ij")
+    points = np.column_stack([gx.ravel(), gy.ravel()])
+    x = _clear_of_edges(sheet.x_edges, size_m)
+    y = _clear_of_edges(sheet.y_edges, size_m)
+    cx, cy = (grid.ravel() for grid in np.meshgrid(x, y, indexing="ij"))
+    distance = np.hypot(cx[:, None] - points[:, 0], cy[:, None] - points[:, 1])
+    # A cell counts by how far the disc reaches across it, so the mean moves smoothly.
+    cell = max(sheet.dx, sheet.dy)
+    weight = np.clip((size_m / 2 - distance) / cell + 0.5, 0.0, 1.0)
+    weight += 1e-9 * (distance == distance.min(axis=1, keepdims=True))
+    mean = weight @ surface_c.ravel() / weight.sum(axis=1)
+    # Equal within rounding on a symmetric slab: take the centroid of the best candidates.
+    best = np.flatnonzero(mean >= mean.max() - 1e-3)
+    return float(cx[best].mean()), float(cy[best].mean()), float(mean.max())
+
+
+def _clear_of_edges(edges: Floats, size_m: float) -> Floats:
+    low, high = float(edges[0]) + size_m / 2, float(edges[-1]) - size_m / 2
+    if low >= high:
+        return np.array([(low + high) / 2])
+    return np.linspace(low, high, 2 * int(edges.size // 2) + 1)
+
+
+def _end(climate: Climate, kind: PlaceKind, label: str, side: str) -> _Spot:
+    plan = climate.plan
+    length = plan.box.length_m
+    width = length * END_SHARE
+    offset = (np.arange(8) + 0.5) / 8 * width
+    x = offset if side == "left" else length - offset
+    ground = plan.substrate.depth_m
+    height = min(ground + END_HEIGHT_M, plan.box.height_m)
+    air = float(np.mean(climate.air_at(x, np.full(8, height))))
+    floor = climate.grid.floor[0]
+    mine = floor.x < width if side == "left" else floor.x > length - width
+    surface = float(np.mean(climate.sheet_c(floor)[mine]))
+    middle = width / 2 if side == "left" else length - width / 2
+    position = (middle, plan.box.depth_m / 2, ground + plan.animal.back_height_m)
+    return _Spot(kind, label, kind, position, air, surface)
+
+
+def _retreat(climate: Climate, hide: Hide) -> _Spot:
+    plan = climate.plan
+    floor = climate.grid.floor[0]
+    i, j = floor.nearest(hide.x_m, hide.y_m)
+    back = min(plan.animal.back_height_m, 0.9 * (hide.height_m - hide.wall_m))
+    z = plan.substrate.depth_m + back
+    air = float(climate.air_at(np.array([hide.x_m]), np.array([z]))[0])
+    surface = float(climate.sheet_c(floor)[i, j])
+    return _Spot(hide.id, hide.label, "retreat", (hide.x_m, hide.y_m, z), air, surface)

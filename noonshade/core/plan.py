@@ -1,0 +1,309 @@
+"""What a plan is: animal, room, box, furnishings, fixtures and controls.
+
+Everything is in SI units (metres, watts, degrees Celsius for temperatures). ``x`` runs along the
+length from left to right, ``y`` from the front glass to the back, ``z`` up from the inside floor;
+the origin is the inner lower front left corner. Reference data (lamps, materials, species) is
+already resolved: a plan holds the objects, not their names.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from noonshade.core.needs.model import Species
+
+Point = tuple[float, float, float]
+Face = Literal["front", "back", "left", "right", "top", "floor"]
+FACES: tuple[Face, ...] = ("front", "back", "left", "right", "top", "floor")
+Side = Literal["front", "back", "left", "right"]
+ControlKind = Literal["on_off", "dimming"]
+LitPeriod = Literal["day", "night", "always"]
+
+
+@dataclass(frozen=True, slots=True)
+class SolidMaterial:
+    """A wall or furnishing material.
+
+    ``conductivity_w_mk`` thermal conductivity, ``density_kg_m3``, ``heat_capacity_j_kgk``,
+    ``absorptance`` and ``transmittance`` for lamp radiation (visible and near infrared; the rest
+    is reflected), ``emissivity`` for thermal infrared, ``uvb_reflectance`` diffuse.
+    """
+
+    id: str
+    label: str
+    conductivity_w_mk: float
+    density_kg_m3: float
+    heat_capacity_j_kgk: float
+    absorptance: float
+    transmittance: float
+    emissivity: float
+    uvb_reflectance: float
+    source: str
+
+    @property
+    def reflectance(self) -> float:
+        """Share of lamp radiation sent back, 0–1."""
+        return 1.0 - self.absorptance - self.transmittance
+
+
+@dataclass(frozen=True, slots=True)
+class Mesh:
+    """Square wire mesh: wire diameter and pitch (centre to centre), both in metres."""
+
+    id: str
+    label: str
+    wire_m: float
+    pitch_m: float
+    source: str
+
+    @property
+    def open_fraction(self) -> float:
+        """Open area share at normal incidence, (1 − w/p)²."""
+        return (1.0 - self.wire_m / self.pitch_m) ** 2
+
+
+@dataclass(frozen=True, slots=True)
+class Wall:
+    """One face of the box: a solid sheet, wire mesh, or nothing at all (open)."""
+
+    material: SolidMaterial | None = None
+    thickness_m: float = 0.0
+    mesh: Mesh | None = None
+
+    @property
+    def open_fraction(self) -> float:
+        """Share of the face that lets air and light through, 0–1."""
+        if self.material is not None:
+            return 0.0
+        return self.mesh.open_fraction if self.mesh is not None else 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Vent:
+    """An opening in a side wall: centre position in m, free area in m²."""
+
+    side: Side
+    x_m: float
+    z_m: float
+    area_m2: float
+
+
+@dataclass(frozen=True, slots=True)
+class Box:
+    """The enclosure by its inside size in metres."""
+
+    length_m: float
+    depth_m: float
+    height_m: float
+    walls: Mapping[Face, Wall]
+    vents: tuple[Vent, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """The room around the box. Relative humidity as a fraction at the day temperature."""
+
+    day_temperature_c: float
+    night_temperature_c: float
+    relative_humidity: float
+
+
+@dataclass(frozen=True, slots=True)
+class Substrate:
+    """What covers the floor. Its surface is at ``z = depth_m``."""
+
+    material: SolidMaterial
+    depth_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Stack:
+    """A solid pile under the middle of a slab, of the slab's own material."""
+
+    length_m: float
+    width_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Slab:
+    """A flat plate: basking slab, tile, ledge or a thick straight perch.
+
+    ``underside_m`` is the height of its underside above the substrate surface.
+    """
+
+    id: str
+    label: str
+    x_m: float
+    y_m: float
+    length_m: float
+    width_m: float
+    thickness_m: float
+    underside_m: float
+    material: SolidMaterial
+    basking: bool = False
+    stack: Stack | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Hide:
+    """A hollow shelter standing on the substrate, outside sizes, open on part of one side."""
+
+    id: str
+    label: str
+    x_m: float
+    y_m: float
+    length_m: float
+    width_m: float
+    height_m: float
+    wall_m: float
+    opening: Side
+    opening_width_m: float
+    opening_height_m: float
+    material: SolidMaterial
+
+
+Furnishing = Slab | Hide
+
+
+@dataclass(frozen=True, slots=True)
+class LineSource:
+    """A diffuse line (tube, bar). ``reflector_exponent`` n shapes cosⁿβ about the aim; None: bare."""
+
+    length_m: float
+    reflector_exponent: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class BeamSource:
+    """A small disc source with I(θ) = I₀ cosᵐθ; full width at half maximum in degrees."""
+
+    fwhm_deg: float
+    diameter_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class PanelSource:
+    """A rectangle of small Lambertian elements, sides along x and y, in metres."""
+
+    length_m: float
+    width_m: float
+
+
+SourceGeometry = LineSource | BeamSource | PanelSource
+
+
+@dataclass(frozen=True, slots=True)
+class UvReference:
+    """A reference reading: UV index at a distance, meter facing the lamp, no screen."""
+
+    uvi: float
+    distance_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Lamp:
+    """A generic lamp or lightless heater from the catalogue.
+
+    ``forward_radiant`` and ``other_radiant`` are shares of the watts sent out as light and heat
+    radiation by the beam and in all other directions; the remainder heats the air at the lamp.
+    ``lumens_per_radiant_watt`` converts forward radiation to illuminance. ``power_choices_w`` are
+    the watts it is sold in; any value between ``power_min_w`` and ``power_max_w`` is modelled.
+    """
+
+    id: str
+    label: str
+    kind: str
+    gives_light: bool
+    geometry: SourceGeometry
+    power_w: float
+    power_min_w: float
+    power_max_w: float
+    power_choices_w: tuple[float, ...]
+    forward_radiant: float
+    other_radiant: float
+    lumens_per_radiant_watt: float
+    uv: UvReference | None
+    controls: tuple[ControlKind, ...]
+    source: str
+
+    @property
+    def convected(self) -> float:
+        """Share of the watts given to the air at the lamp, 0–1."""
+        return 1.0 - self.forward_radiant - self.other_radiant
+
+
+@dataclass(frozen=True, slots=True)
+class Fixture:
+    """A lamp as it hangs, aimed straight down; a tube lies along x. Position is its emitter."""
+
+    id: str
+    label: str
+    lamp: Lamp
+    power_w: float
+    position_m: Point
+    lit: LitPeriod
+    screen: Mesh | None = None
+    thermostat_id: str | None = None
+
+    def lit_at(self, moment: Moment) -> bool:
+        """Whether the timer has the lamp on at this moment (a thermostat may still hold it back)."""
+        return self.lit == "always" or self.lit == moment
+
+
+Moment = Literal["day", "night"]
+
+
+@dataclass(frozen=True, slots=True)
+class Thermostat:
+    """A thermostat with its probe. A set point of None means switched off in that period."""
+
+    id: str
+    label: str
+    kind: ControlKind
+    day_set_point_c: float | None
+    night_set_point_c: float | None
+    differential_k: float
+    probe_m: Point
+
+    def set_point_c(self, moment: Moment) -> float | None:
+        """Set point in force, °C, or None when switched off."""
+        return self.day_set_point_c if moment == "day" else self.night_set_point_c
+
+
+@dataclass(frozen=True, slots=True)
+class Animal:
+    """Who lives there: species, body length (snout to vent) and height of the back, in metres."""
+
+    species: Species
+    body_length_m: float
+    back_height_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """One enclosure with everything in it."""
+
+    name: str
+    animal: Animal
+    room: Room
+    box: Box
+    substrate: Substrate
+    furnishings: tuple[Furnishing, ...]
+    fixtures: tuple[Fixture, ...]
+    thermostats: tuple[Thermostat, ...]
+
+    @property
+    def basking_slab(self) -> Slab | None:
+        """The slab marked as basking place, if the plan has one."""
+        return next((f for f in self.furnishings if isinstance(f, Slab) and f.basking), None)
+
+    @property
+    def hides(self) -> tuple[Hide, ...]:
+        """All hollow hides, in plan order."""
+        return tuple(f for f in self.furnishings if isinstance(f, Hide))
+
+    def top_of(self, slab: Slab) -> float:
+        """Height of a slab's upper face above the box floor, m."""
+        return self.substrate.depth_m + slab.underside_m + slab.thickness_m

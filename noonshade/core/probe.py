@@ -1,0 +1,69 @@
+"""All quantities at one point, as a keeper's instruments would read them there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from noonshade.core.errors import PlanError
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.light.field import light_at
+from noonshade.core.moisture.humidity import dry_box_humidity
+from noonshade.core.plan import Point
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """What the model predicts at a point. ``surface_c`` is of what lies straight below it."""
+
+    position_m: Point
+    uvi_facing: float
+    uvi_level: float
+    irradiance_w_m2: float
+    illuminance_lx: float
+    air_c: float
+    surface_c: float
+    relative_humidity: float
+
+
+def probe(evaluation: Evaluation, position_m: Point) -> Reading:
+    """Predict every quantity at a point of the box by day.
+
+    Raises
+    ------
+    PlanError
+        If the point is outside the air of the box.
+    """
+    plan, day = evaluation.plan, evaluation.day
+    x, y, z = position_m
+    box, ground = plan.box, plan.substrate.depth_m
+    limits = (
+        ("x", x, 0.0, box.length_m),
+        ("y", y, 0.0, box.depth_m),
+        ("z", z, ground, box.height_m),
+    )
+    for name, value, low, high in limits:
+        if not low - 1e-9 <= value <= high + 1e-9:
+            raise PlanError("", f"{name} = {value:g} m is outside the box: {low:g} to {high:g} m")
+    lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
+    light = light_at(plan, np.array([position_m]), lit, day.power_fraction)
+    air = float(day.air_at(np.array([x]), np.array([z]))[0])
+    height, sheet = ground, day.grid.floor[0]
+    for plate in day.grid.plates:
+        top = plate.bottom_m + plate.thickness_m
+        inside = plate.top.x_edges[0] <= x <= plate.top.x_edges[-1]
+        inside = inside and plate.top.y_edges[0] <= y <= plate.top.y_edges[-1]
+        if inside and height < top <= z + 1e-6:
+            height, sheet = top, plate.top
+    i, j = sheet.nearest(x, y)
+    return Reading(
+        position_m=position_m,
+        uvi_facing=float(light.uvi_facing[0]),
+        uvi_level=float(light.uvi_level[0]),
+        irradiance_w_m2=float(light.irradiance_facing_w_m2[0]),
+        illuminance_lx=float(light.illuminance_level_lx[0]),
+        air_c=air,
+        surface_c=float(day.temperature_c[sheet.nodes[i, j]]),
+        relative_humidity=dry_box_humidity(plan.room.relative_humidity, plan.room.day_temperature_c, air),
+    )

@@ -1,0 +1,1 @@
+"""Judging a computed climate: verdicts with reasons, findings, and mends that were computed."""

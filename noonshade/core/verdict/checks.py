@@ -1,0 +1,200 @@
+"""Each need against its figure: below, within, above, or cannot tell, with a reason."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from noonshade.core.heat.climate import Climate
+from noonshade.core.light.screens import screen_loss
+from noonshade.core.needs.model import Need
+from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.places import PlaceFigures
+from noonshade.core.plan import Fixture, Plan
+
+Status = Literal["below", "within", "above", "cannot_tell"]
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """One need at one place. ``value`` is in the need's unit; None when it cannot be told."""
+
+    id: str
+    place_id: str
+    place_label: str
+    need: Need
+    value: float | None
+    status: Status
+    reason: Phrase
+
+
+def judge(day: Climate, places: tuple[PlaceFigures, ...], night_air_c: float) -> tuple[Verdict, ...]:
+    """Judge every need of the plan's species at every place it applies to."""
+    verdicts: list[Verdict] = []
+    for need in day.plan.animal.species.needs:
+        if need.place == "night":
+            verdicts.append(_verdict(day, need, "night", "Night", night_air_c, None))
+            continue
+        matching = [p for p in places if p.kind == need.place]
+        if not matching:
+            verdicts.append(_missing(need))
+        for place in matching:
+            value = figure_for(place, need)
+            verdicts.append(_verdict(day, need, place.id, place.label, value, place))
+    return tuple(verdicts)
+
+
+def figure_for(place: PlaceFigures, need: Need) -> float | None:
+    """The figure a need is judged by.
+
+    UVI at the basking place is what the animal's back receives (level); in a retreat it is the
+    worst direction (facing the lamp).
+    """
+    if need.quantity == "surface_temperature":
+        return place.surface_c
+    if need.quantity == "air_temperature":
+        return place.air_c
+    return place.uvi_facing if place.kind == "retreat" else place.uvi_level
+
+
+def status_of(need: Need, value: float | None) -> Status:
+    """Where a value lies against a need's limits, limits included."""
+    if value is None:
+        return "cannot_tell"
+    if need.low is not None and value < need.low:
+        return "below"
+    if need.high is not None and value > need.high:
+        return "above"
+    return "within"
+
+
+def main_lamp(plan: Plan, purpose: Literal["uv", "heat"], place: PlaceFigures | None) -> Fixture | None:
+    """The fixture that matters most for UV or heat: strongest, and nearest to a place along x."""
+    if purpose == "uv":
+        lamps = [f for f in plan.fixtures if f.lamp.uv is not None]
+    else:
+        lamps = [f for f in plan.fixtures if "on_off" in f.lamp.controls]
+    lamps = [f for f in lamps if f.lit_at("day")]
+    if not lamps:
+        return None
+    x = place.position_m[0] if place is not None else plan.box.length_m / 2
+
+    def weight(fixture: Fixture) -> float:
+        strength = fixture.lamp.uv.uvi if purpose == "uv" and fixture.lamp.uv else fixture.power_w
+        return strength / (0.3 + abs(fixture.position_m[0] - x))
+
+    return max(lamps, key=weight)
+
+
+_MISSING: dict[str, str] = {
+    "basking": "No slab in this plan is marked as the basking place.",
+    "retreat": "There is no hide in this plan.",
+}
+
+
+def _missing(need: Need) -> Verdict:
+    label = {"basking": "Basking place", "retreat": "Retreat"}.get(need.place, need.place)
+    reason = (_MISSING.get(need.place, "This place does not exist in this plan."),)
+    key = f"{need.place}:{need.quantity}"
+    return Verdict(key, need.place, label, need, None, "cannot_tell", reason)
+
+
+def _verdict(
+    day: Climate,
+    need: Need,
+    place_id: str,
+    label: str,
+    value: float | None,
+    place: PlaceFigures | None,
+) -> Verdict:
+    status = status_of(need, value)
+    if need.place == "night":
+        reason = _night_reason(day.plan)
+    elif need.quantity == "uvi":
+        assert place is not None
+        reason = (
+            _retreat_reason(day.plan, place) if need.place == "retreat" else _uv_reason(day.plan, place)
+        )
+    else:
+        reason = _heat_reason(day, place, need)
+    return Verdict(f"{place_id}:{need.quantity}", place_id, label, need, value, status, reason)
+
+
+def _uv_reason(plan: Plan, place: PlaceFigures) -> Phrase:
+    lamp = main_lamp(plan, "uv", place)
+    if lamp is None:
+        return ("No lamp in this plan gives UVB.",)
+    x, _, z = lamp.position_m
+    parts: list[str | Measure] = [
+        f"{lamp.label} hangs ",
+        Measure(z - place.position_m[2], "m"),
+        " above the animal's back",
+    ]
+    aside = abs(x - place.position_m[0])
+    half = getattr(lamp.lamp.geometry, "length_m", 0.0) / 2
+    if aside > half:
+        parts += [" and ends ", Measure(aside - half, "m"), " to the side of it"]
+    loss = screen_loss(plan, lamp)
+    if loss > 0:
+        parts += ["; the mesh stops ", Measure(100 * loss, "%"), " of its light straight down"]
+    parts.append(".")
+    return tuple(parts)
+
+
+def _retreat_reason(plan: Plan, place: PlaceFigures) -> Phrase:
+    assert place.uvi_facing is not None
+    hide = next(h for h in plan.hides if h.id == place.id)
+    if place.uvi_facing < 0.05:
+        return ("Its roof and walls keep the lamps' UV out.",)
+    return (
+        f"UV reaches in through the opening on its {hide.opening} side: ",
+        Measure(place.uvi_facing, "UVI"),
+        " facing the light.",
+    )
+
+
+def _heat_reason(day: Climate, place: PlaceFigures | None, need: Need) -> Phrase:
+    plan = day.plan
+    lamp = main_lamp(plan, "heat", place)
+    if lamp is None:
+        return ("No heater is on by day; the room is at ", Measure(day.room_c, "°C"), ".")
+    share = day.power_fraction[lamp.id]
+    parts: list[str | Measure] = [f"{lamp.label} runs at ", Measure(lamp.power_w * share, "W")]
+    state = next((s for s in day.thermostats if s.thermostat.id == lamp.thermostat_id), None)
+    if state is None:
+        parts.append(" without a thermostat")
+    elif state.set_point_c is None:
+        parts.append(": its thermostat is switched off")
+    elif state.holds and share > 0.005:
+        parts += [
+            f" of {lamp.power_w:.0f} on average, held back by {state.thermostat.label} with its probe at ",
+            Measure(state.probe_c, "°C"),
+        ]
+    elif share >= 0.995:
+        parts += [
+            " all the time; the probe reads ",
+            Measure(state.probe_c, "°C"),
+            " and never reaches ",
+            Measure(state.set_point_c, "°C"),
+        ]
+    else:
+        parts += [": the probe reads ", Measure(state.probe_c, "°C"), " without it"]
+    if need.place == "basking" and place is not None:
+        gap = lamp.position_m[2] - (place.position_m[2] - plan.animal.back_height_m)
+        parts += [", ", Measure(gap, "m"), " above the slab"]
+        loss = screen_loss(plan, lamp)
+        if loss > 0:
+            parts += ["; the mesh stops ", Measure(100 * loss, "%"), " of its beam"]
+    else:
+        parts += [", in a room at ", Measure(day.room_c, "°C")]
+    parts.append(".")
+    return tuple(parts)
+
+
+def _night_reason(plan: Plan) -> Phrase:
+    heated = [f for f in plan.fixtures if f.lit_at("night")]
+    room = Measure(plan.room.night_temperature_c, "°C")
+    if not heated:
+        return ("Nothing heats the box at night, so it falls to the room's ", room, ".")
+    names = " and ".join(f.label for f in heated)
+    return (f"{names} may run at night, in a room at ", room, ".")

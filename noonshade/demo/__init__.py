@@ -1,0 +1,25 @@
+"""The Millrace Reptile Room: made-up boxes to try the program with."""
+
+from __future__ import annotations
+
+from importlib.resources import files
+
+from noonshade.formats.plan_document import parse_plan, plan_json
+from noonshade.store.plans import PlanStore, UnknownPlanError
+
+DEMO_PLANS = ("collared-lizard",)
+
+
+def seed(plans: PlanStore) -> int:
+    """Store the demo plans that are not there yet; returns how many were added."""
+    added = 0
+    for name in DEMO_PLANS:
+        try:
+            plans.get(name)
+            continue
+        except UnknownPlanError:
+            pass
+        document = parse_plan((files("noonshade.demo") / f"{name}.json").read_bytes())
+        plans.create(document.name, plan_json(document), "Demo plan", plan_id=name)
+        added += 1
+    return added

@@ -1,0 +1,1 @@
+"""The data file: SQLite by plain SQL."""

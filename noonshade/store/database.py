@@ -1,0 +1,230 @@
+"""Opening, migrating, backing up and restoring the data file."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from importlib.resources import files
+from pathlib import Path
+
+APPLICATION_ID = 0x4E534864  # marks the file as ours
+BUSY_TIMEOUT_S = 5.0
+
+
+class StoreError(RuntimeError):
+    """The data file cannot be used as asked; the message says what to do."""
+
+
+class StoreFullError(StoreError):
+    """No room on the disk; nothing was changed."""
+
+
+class StoreReadOnlyError(StoreError):
+    """The data file or its folder may not be written; nothing was changed."""
+
+
+class StoreBusyError(StoreError):
+    """Another program holds the data file; nothing was changed."""
+
+
+@dataclass(frozen=True, slots=True)
+class Migration:
+    """One numbered step of the schema."""
+
+    number: int
+    name: str
+    sql: str
+
+
+def migrations() -> list[Migration]:
+    """All shipped migrations in order."""
+    found = []
+    for item in (files("noonshade.store") / "migrations").iterdir():
+        if item.name.endswith(".sql"):
+            number = int(item.name.split("_", 1)[0])
+            found.append(Migration(number, item.name, item.read_text(encoding="utf-8")))
+    return sorted(found, key=lambda m: m.number)
+
+
+def now() -> str:
+    """The present time as ISO 8601 in UTC."""
+    return datetime.now(UTC).isoformat(timespec="milliseconds").replace("+00:00", "Z")
+
+
+class Database:
+    """The data file. Every operation opens its own connection, so threads never share one."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+
+    @classmethod
+    def open(cls, path: Path) -> Database:
+        """Open or create a data file and bring its schema up to date.
+
+        A backup is written beside the file before an existing schema is changed.
+
+        Raises
+        ------
+        StoreError
+            If it is no data file of ours, is damaged, is from a newer version, or cannot be
+            written.
+        """
+        database = cls(path)
+        try:
+            path.parent.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise StoreReadOnlyError(
+                f"the data folder {path.parent} cannot be made: {error.strerror}"
+            ) from error
+        with database.reading() as connection:
+            version = _checked_version(connection, path)
+        newest = migrations()[-1].number
+        if version > newest:
+            raise StoreError(
+                f"{path} is from a newer version of Noon Shade (schema {version}, this program "
+                f"knows {newest}); update the program, the file was not touched"
+            )
+        if version < newest:
+            if version > 0:
+                database.backup(path.with_name(f"{path.stem}-before-schema-{newest}{path.suffix}"))
+            database._migrate(version)
+        return database
+
+    def _migrate(self, version: int) -> None:
+        with closing(self._connect()) as connection, translated(self.path):
+            connection.execute("PRAGMA journal_mode = WAL")
+            for step in migrations():
+                if step.number <= version:
+                    continue
+                script = (
+                    f"BEGIN IMMEDIATE;\n{step.sql}\n"
+                    f"PRAGMA user_version = {step.number};\n"
+                    f"PRAGMA application_id = {APPLICATION_ID};\nCOMMIT;"
+                )
+                try:
+                    connection.executescript(script)
+                except sqlite3.Error:
+                    connection.rollback()
+                    raise
+
+    def _connect(self) -> sqlite3.Connection:
+        with translated(self.path):
+            connection = sqlite3.connect(
+                self.path, timeout=BUSY_TIMEOUT_S, isolation_level=None, check_same_thread=True
+            )
+            connection.row_factory = sqlite3.Row
+            connection.execute("PRAGMA foreign_keys = ON")
+            return connection
+
+    @contextmanager
+    def reading(self) -> Iterator[sqlite3.Connection]:
+        """A connection for reading."""
+        with closing(self._connect()) as connection, translated(self.path):
+            yield connection
+
+    @contextmanager
+    def writing(self) -> Iterator[sqlite3.Connection]:
+        """A connection inside one write transaction: all of it happens, or nothing."""
+        with closing(self._connect()) as connection, translated(self.path):
+            connection.execute("BEGIN IMMEDIATE")
+            try:
+                yield connection
+            except BaseException:
+                connection.rollback()
+                raise
+            connection.execute("COMMIT")
+
+    def backup(self, target: Path) -> None:
+        """Write a consistent copy, also while the program is running.
+
+        Raises
+        ------
+        StoreError
+            If the target exists or cannot be written.
+        """
+        if target.exists():
+            raise StoreError(f"{target} exists already; name a new file")
+        try:
+            with (
+                self.reading() as source,
+                closing(sqlite3.connect(target)) as copy,
+                translated(target),
+            ):
+                source.backup(copy)
+                copy.execute("PRAGMA journal_mode = DELETE")
+        except StoreError:
+            target.unlink(missing_ok=True)
+            raise
+
+    def restore(self, source: Path) -> Path:
+        """Replace the contents by a backup; the present contents are backed up first.
+
+        Returns the path of that safety copy.
+
+        Raises
+        ------
+        StoreError
+            If the source is missing, damaged, not ours or from a newer version.
+        """
+        if not source.is_file():
+            raise StoreError(f"{source} does not exist")
+        newest = migrations()[-1].number
+        with closing(_read_only(source)) as incoming, translated(source):
+            version = _checked_version(incoming, source)
+            if version == 0:
+                raise StoreError(f"{source} is not a Noon Shade backup")
+            if version > newest:
+                raise StoreError(f"{source} is from a newer version of Noon Shade; update first")
+            stamp = now().replace(":", "").replace(".", "-")
+            safety = self.path.with_name(f"{self.path.stem}-before-restore-{stamp}{self.path.suffix}")
+            self.backup(safety)
+            with closing(self._connect()) as target, translated(self.path):
+                incoming.backup(target)
+                target.execute("PRAGMA journal_mode = WAL")
+        Database.open(self.path)
+        return safety
+
+
+def _read_only(path: Path) -> sqlite3.Connection:
+    return sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
+
+
+def _checked_version(connection: sqlite3.Connection, path: Path) -> int:
+    tables = connection.execute("SELECT count(*) FROM sqlite_master").fetchone()[0]
+    version = int(connection.execute("PRAGMA user_version").fetchone()[0])
+    ours = int(connection.execute("PRAGMA application_id").fetchone()[0]) == APPLICATION_ID
+    if tables and not ours:
+        raise StoreError(f"{path} is an SQLite file of another program; name another file")
+    verdict = connection.execute("PRAGMA quick_check(1)").fetchone()[0]
+    if verdict != "ok":
+        raise StoreError(f"{path} is damaged ({verdict}); restore a backup")
+    return version
+
+
+@contextmanager
+def translated(path: Path) -> Iterator[None]:
+    """Turn SQLite's errors into ours, with the file named."""
+    try:
+        yield
+    except sqlite3.IntegrityError:
+        raise
+    except sqlite3.Error as error:
+        name = getattr(error, "sqlite_errorname", "") or ""
+        if name.startswith("SQLITE_FULL"):
+            raise StoreFullError(
+                f"the disk that holds {path} is full; nothing was changed. Make room and save again"
+            ) from error
+        if name.startswith(("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")):
+            raise StoreReadOnlyError(
+                f"{path} cannot be written; nothing was changed. Check the folder's permissions"
+            ) from error
+        if name.startswith(("SQLITE_BUSY", "SQLITE_LOCKED")):
+            raise StoreBusyError(
+                f"{path} is in use by another program; nothing was changed. Try again"
+            ) from error
+        if name.startswith(("SQLITE_CORRUPT", "SQLITE_NOTADB")):
+            raise StoreError(f"{path} is damaged or not a data file; restore a backup") from error
+        raise StoreError(f"{path}: {error}") from error

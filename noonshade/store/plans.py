@@ -1,0 +1,212 @@
+"""Plans and their revisions."""
+
+from __future__ import annotations
+
+import secrets
+import sqlite3
+from dataclasses import dataclass
+
+from noonshade.store.database import Database, now
+
+
+class UnknownPlanError(LookupError):
+    """No plan, or no revision of a plan, has this id."""
+
+
+class StaleRevisionError(RuntimeError):
+    """A save was based on a revision that is no longer the newest.
+
+    Both versions are kept: the newest stays, and the refused one is stored as ``kept_as``.
+    """
+
+    def __init__(self, base: int, head: int, kept_as: int) -> None:
+        super().__init__(f"based on revision {base}, but the newest is {head}")
+        self.base, self.head, self.kept_as = base, head, kept_as
+
+
+@dataclass(frozen=True, slots=True)
+class PlanRecord:
+    """A plan with its newest document as JSON text."""
+
+    id: str
+    name: str
+    revision: int
+    created_at: str
+    updated_at: str
+    document: str
+
+
+@dataclass(frozen=True, slots=True)
+class RevisionRecord:
+    """A revision; ``document`` is empty in listings."""
+
+    number: int
+    base: int | None
+    kind: str
+    summary: str
+    created_at: str
+    document: str = ""
+
+
+class PlanStore:
+    """Plans as rows of the data file."""
+
+    def __init__(self, database: Database) -> None:
+        self.database = database
+
+    def all(self) -> list[PlanRecord]:
+        """Plans that were not removed, by name."""
+        with self.database.reading() as connection:
+            rows = connection.execute(
+                """
+                SELECT p.id, p.name, p.head, p.created_at, p.updated_at, r.document
+                FROM plans p JOIN revisions r ON r.plan_id = p.id AND r.number = p.head
+                WHERE p.removed_at IS NULL ORDER BY p.name COLLATE NOCASE, p.id
+                """
+            ).fetchall()
+        return [_plan(row) for row in rows]
+
+    def get(self, plan_id: str) -> PlanRecord:
+        """One plan; UnknownPlanError if there is none."""
+        with self.database.reading() as connection:
+            return _get(connection, plan_id)
+
+    def create(
+        self, name: str, document: str, summary: str = "Created", plan_id: str | None = None
+    ) -> PlanRecord:
+        """Store a new plan with its first revision."""
+        identity = plan_id or secrets.token_hex(6)
+        moment = now()
+        with self.database.writing() as connection:
+            connection.execute(
+                "INSERT INTO plans (id, name, head, created_at, updated_at) VALUES (?, ?, 1, ?, ?)",
+                (identity, name, moment, moment),
+            )
+            _insert_revision(connection, identity, 1, None, "saved", summary, document, moment)
+            return _get(connection, identity)
+
+    def save(self, plan_id: str, base: int, name: str, document: str, summary: str) -> PlanRecord:
+        """Store a new revision based on the newest one.
+
+        A document equal to the newest is not stored again.
+
+        Raises
+        ------
+        UnknownPlanError
+        StaleRevisionError
+            If ``base`` is not the newest revision; the document is kept as a refused revision.
+        """
+        stale: StaleRevisionError | None = None
+        with self.database.writing() as connection:
+            current = _get(connection, plan_id)
+            if current.document == document:
+                return current
+            moment = now()
+            number = _next_number(connection, plan_id)
+            if base != current.revision:
+                kept = _same_refused(connection, plan_id, document)
+                if kept is None:
+                    kept = number
+                    _insert_revision(
+                        connection, plan_id, number, base, "refused", summary, document, moment
+                    )
+                stale = StaleRevisionError(base, current.revision, kept)
+            else:
+                _insert_revision(connection, plan_id, number, base, "saved", summary, document, moment)
+                connection.execute(
+                    "UPDATE plans SET head = ?, name = ?, updated_at = ? WHERE id = ?",
+                    (number, name, moment, plan_id),
+                )
+            saved = _get(connection, plan_id)
+        if stale is not None:
+            raise stale
+        return saved
+
+    def remove(self, plan_id: str) -> None:
+        """Take a plan off the list; it stays in the file and can be brought back."""
+        self._set_removed(plan_id, now())
+
+    def bring_back(self, plan_id: str) -> PlanRecord:
+        """Put a removed plan back on the list."""
+        self._set_removed(plan_id, None)
+        return self.get(plan_id)
+
+    def _set_removed(self, plan_id: str, moment: str | None) -> None:
+        with self.database.writing() as connection:
+            changed = connection.execute("UPDATE plans SET removed_at = ? WHERE id = ?", (moment, plan_id))
+            if changed.rowcount == 0:
+                raise UnknownPlanError(f"no plan {plan_id!r}")
+
+    def revisions(self, plan_id: str) -> list[RevisionRecord]:
+        """All revisions, newest first, without their documents."""
+        with self.database.reading() as connection:
+            _get(connection, plan_id)
+            rows = connection.execute(
+                "SELECT number, base, kind, summary, created_at, '' AS document FROM revisions "
+                "WHERE plan_id = ? ORDER BY number DESC",
+                (plan_id,),
+            ).fetchall()
+        return [RevisionRecord(**dict(row)) for row in rows]
+
+    def revision(self, plan_id: str, number: int) -> RevisionRecord:
+        """One revision with its document; UnknownPlanError if there is none."""
+        with self.database.reading() as connection:
+            _get(connection, plan_id)
+            row = connection.execute(
+                "SELECT number, base, kind, summary, created_at, document FROM revisions "
+                "WHERE plan_id = ? AND number = ?",
+                (plan_id, number),
+            ).fetchone()
+        if row is None:
+            raise UnknownPlanError(f"plan {plan_id!r} has no revision {number}")
+        return RevisionRecord(**dict(row))
+
+
+def _get(connection: sqlite3.Connection, plan_id: str) -> PlanRecord:
+    row = connection.execute(
+        """
+        SELECT p.id, p.name, p.head, p.created_at, p.updated_at, r.document
+        FROM plans p JOIN revisions r ON r.plan_id = p.id AND r.number = p.head
+        WHERE p.id = ? AND p.removed_at IS NULL
+        """,
+        (plan_id,),
+    ).fetchone()
+    if row is None:
+        raise UnknownPlanError(f"no plan {plan_id!r}")
+    return _plan(row)
+
+
+def _plan(row: sqlite3.Row) -> PlanRecord:
+    return PlanRecord(
+        row["id"], row["name"], row["head"], row["created_at"], row["updated_at"], row["document"]
+    )
+
+
+def _next_number(connection: sqlite3.Connection, plan_id: str) -> int:
+    row = connection.execute("SELECT max(number) FROM revisions WHERE plan_id = ?", (plan_id,)).fetchone()
+    return int(row[0]) + 1
+
+
+def _same_refused(connection: sqlite3.Connection, plan_id: str, document: str) -> int | None:
+    row = connection.execute(
+        "SELECT number FROM revisions WHERE plan_id = ? AND kind = 'refused' AND document = ?",
+        (plan_id, document),
+    ).fetchone()
+    return None if row is None else int(row[0])
+
+
+def _insert_revision(
+    connection: sqlite3.Connection,
+    plan_id: str,
+    number: int,
+    base: int | None,
+    kind: str,
+    summary: str,
+    document: str,
+    moment: str,
+) -> None:
+    connection.execute(
+        "INSERT INTO revisions (plan_id, number, base, kind, summary, document, created_at) "
+        "VALUES (?, ?, ?, ?, ?, ?, ?)",
+        (plan_id, number, base, kind, summary, document, moment),
+    )

@@ -1,0 +1,88 @@
+"""The application factory."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from flask import Flask, Response, abort, g, send_from_directory
+
+from noonshade.catalog import Catalog, load_catalog
+from noonshade.store.database import Database
+from noonshade.store.plans import PlanStore
+from noonshade.web import guard, problems
+from noonshade.web.service import Evaluator
+from noonshade.web.views import api
+
+BODY_LIMIT_BYTES = 1_000_000
+FRONT_END = Path(__file__).resolve().parents[2] / "frontend" / "dist"
+NONCE_MARK = "__STYLE_NONCE__"
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """How the application is set up.
+
+    ``allowed_hosts`` None accepts any host name; then ``passphrase`` must be set.
+    """
+
+    data_file: Path
+    front_end: Path = FRONT_END
+    demo: bool = False
+    allowed_hosts: frozenset[str] | None = guard.LOOPBACK
+    passphrase: str | None = None
+
+
+def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
+    """Build the application.
+
+    Raises
+    ------
+    StoreError
+        If the data file cannot be used.
+    ValueError
+        If any host is accepted without a passphrase.
+    """
+    if settings.allowed_hosts is None and not settings.passphrase:
+        raise ValueError("a passphrase is needed when any host name is served")
+    app = Flask(__name__, static_folder=None)
+    app.config["MAX_CONTENT_LENGTH"] = BODY_LIMIT_BYTES
+    app.config["DEMO"] = settings.demo
+    app.extensions["plans"] = PlanStore(Database.open(settings.data_file))
+    app.extensions["evaluator"] = Evaluator(catalog or load_catalog())
+    problems.register(app)
+    guard.register(app, settings.allowed_hosts, settings.passphrase)
+    app.register_blueprint(api)
+    _serve_front_end(app, settings.front_end)
+    return app
+
+
+def _serve_front_end(app: Flask, folder: Path) -> None:
+    index = folder / "index.html"
+
+    @app.get("/assets/<path:name>")
+    def _asset(name: str) -> Response:
+        response = send_from_directory(folder / "assets", name)
+        # File names carry a hash of their contents.
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+    @app.get("/favicon.svg")
+    def _icon() -> Response:
+        return send_from_directory(folder, "favicon.svg")
+
+    @app.get("/")
+    @app.get("/<path:page>")
+    def _page(page: str = "") -> Response:
+        if page.startswith("api/"):
+            abort(404, f"There is nothing at /{page}.")
+        if not index.is_file():
+            return Response(
+                "The front end is not built. Run 'make build', then start again.\n",
+                status=503,
+                content_type="text/plain; charset=utf-8",
+            )
+        html = index.read_text(encoding="utf-8").replace(NONCE_MARK, g.nonce)
+        return Response(
+            html, content_type="text/html; charset=utf-8", headers={"Cache-Control": "no-cache"}
+        )

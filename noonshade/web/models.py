@@ -1,0 +1,326 @@
+"""Request and response models of the HTTP interface."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from noonshade.formats.plan_document import PlanDocument
+
+PlaceKindName = Literal["basking", "warm_end", "cool_end", "retreat", "night"]
+QuantityName = Literal["surface_temperature", "air_temperature", "uvi"]
+StatusName = Literal["below", "within", "above", "cannot_tell"]
+ControlName = Literal["on_off", "dimming"]
+
+
+class Model(BaseModel):
+    """Base: unknown fields are refused, numbers are finite."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class Text(Model):
+    """A piece of a sentence."""
+
+    kind: Literal["text"] = "text"
+    text: str
+
+
+class Figure(Model):
+    """A figure in a sentence, in core units; the reader's units are chosen on the screen."""
+
+    kind: Literal["figure"] = "figure"
+    value: float
+    unit: Literal["m", "°C", "K", "W", "W/m²", "UVI", "%", ""]
+
+
+PhrasePart = Annotated[Text | Figure, Field(discriminator="kind")]
+
+
+class Health(Model):
+    """What is running."""
+
+    status: Literal["ok"]
+    version: str
+    demo: bool
+
+
+class PlanSummary(Model):
+    """A plan in the list, with its document for a small drawing."""
+
+    id: str
+    name: str
+    revision: int
+    created_at: str
+    updated_at: str
+    document: PlanDocument
+
+
+class PlanList(Model):
+    """All plans."""
+
+    plans: list[PlanSummary]
+
+
+class CreatePlan(Model):
+    """A new plan, or an imported one."""
+
+    document: PlanDocument
+    summary: Annotated[str, Field(max_length=200)] = "Created"
+
+
+class SavePlan(Model):
+    """A change of a plan, based on a revision."""
+
+    document: PlanDocument
+    base_revision: Annotated[int, Field(ge=1)]
+    summary: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class RevisionSummary(Model):
+    """A revision without its document."""
+
+    number: int
+    base: int | None
+    kind: Literal["saved", "refused"]
+    summary: str
+    created_at: str
+
+
+class RevisionList(Model):
+    """All revisions of a plan, newest first."""
+
+    plan_id: str
+    head: int
+    revisions: list[RevisionSummary]
+
+
+class Revision(RevisionSummary):
+    """A revision with its document."""
+
+    document: PlanDocument
+
+
+class SectionRequest(Model):
+    """Fields wanted for drawing; ``y_m`` null for the basking place."""
+
+    y_m: Annotated[float, Field(ge=0, le=3)] | None = None
+    nx: Annotated[int, Field(ge=8, le=400)] = 120
+    nz: Annotated[int, Field(ge=8, le=400)] = 60
+
+
+class EvaluateRequest(Model):
+    """A plan to evaluate, and whether fields for drawing are wanted."""
+
+    document: PlanDocument
+    section: SectionRequest | None = None
+
+
+class Place(Model):
+    """Figures at one place; null where a figure has no meaning."""
+
+    id: str
+    label: str
+    kind: PlaceKindName
+    x_m: float
+    y_m: float
+    z_m: float
+    uvi_level: float | None
+    uvi_facing: float | None
+    irradiance_w_m2: float | None
+    illuminance_lx: float | None
+    air_c: float
+    surface_c: float | None
+    surface_mean_c: float | None
+    surface_max_c: float | None
+    relative_humidity: float
+
+
+class NeedModel(Model):
+    """The range a species needs."""
+
+    place: PlaceKindName
+    quantity: QuantityName
+    low: float | None
+    high: float | None
+    grade: str
+    source: str
+
+
+class VerdictModel(Model):
+    """One need against its figure."""
+
+    id: str
+    place_id: str
+    place_label: str
+    need: NeedModel
+    value: float | None
+    status: StatusName
+    reason: list[PhrasePart]
+
+
+class FindingModel(Model):
+    """A fault of the plan itself."""
+
+    id: str
+    about_id: str
+    severity: Literal["danger", "care"]
+    message: list[PhrasePart]
+
+
+class ThermostatModel(Model):
+    """What a thermostat does by day at steady state."""
+
+    id: str
+    fraction: float
+    probe_c: float
+    set_point_c: float | None
+    holds: bool
+
+
+class Layer(Model):
+    """A field (nz × nx, z upwards) as little-endian uint16: value = offset + scale × code."""
+
+    offset: float
+    scale: float
+    data: str
+
+
+class SurfaceModel(Model):
+    """Temperatures along a horizontal surface where the section cuts it."""
+
+    id: str
+    z_m: float
+    x_m: list[float]
+    temperature_c: list[float]
+
+
+class SectionModel(Model):
+    """Fields on a front-view section."""
+
+    y_m: float
+    nx: int
+    nz: int
+    x0_m: float
+    x1_m: float
+    z0_m: float
+    z1_m: float
+    uvi: Layer
+    irradiance_w_m2: Layer
+    air_c: Layer
+    surfaces: list[SurfaceModel]
+
+
+class EvaluateResponse(Model):
+    """Everything the screen shows of an evaluation."""
+
+    meets_needs: bool
+    night_air_c: float
+    room_c: float
+    power_w: float
+    balance_relative_error: float
+    iterations: int
+    power_fraction: dict[str, float]
+    places: list[Place]
+    verdicts: list[VerdictModel]
+    findings: list[FindingModel]
+    thermostats: list[ThermostatModel]
+    section: SectionModel | None
+
+
+class MendRequest(Model):
+    """Ask for a change that would put one verdict right."""
+
+    document: PlanDocument
+    verdict_id: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class PatchStep(Model):
+    """Replace one value of the document (RFC 6902 'replace')."""
+
+    op: Literal["replace"]
+    path: str
+    value: float | str | None
+
+
+class MendModel(Model):
+    """A computed change, the figure it leads to, and what it would break."""
+
+    sentence: list[PhrasePart]
+    value: float
+    breaks: list[str]
+    patch: list[PatchStep]
+
+
+class MendResponse(Model):
+    """The best change found, or null."""
+
+    verdict_id: str
+    mend: MendModel | None
+
+
+class LampModel(Model):
+    """A lamp of the catalogue."""
+
+    id: str
+    label: str
+    kind: str
+    gives_light: bool
+    shape: Literal["line", "beam", "panel"]
+    length_m: float | None
+    fwhm_deg: float | None
+    power_w: float
+    power_min_w: float
+    power_max_w: float
+    power_choices_w: list[float]
+    uvi_at_reference: float | None
+    reference_distance_m: float | None
+    controls: list[ControlName]
+    source: str
+
+
+class MeshModel(Model):
+    """A mesh of the catalogue."""
+
+    id: str
+    label: str
+    wire_m: float
+    pitch_m: float
+    open_fraction: float
+    source: str
+
+
+class MaterialModel(Model):
+    """A material of the catalogue."""
+
+    id: str
+    label: str
+    uses: list[str]
+    conductivity_w_mk: float
+    absorptance: float
+    emissivity: float
+    source: str
+
+
+class SpeciesModel(Model):
+    """A species of the catalogue."""
+
+    id: str
+    scientific_name: str
+    common_name: str
+    way_of_life: str
+    exposure_class: int
+    exposure_source: str
+    body_length_m: float
+    back_height_m: float
+    needs: list[NeedModel]
+
+
+class CatalogModel(Model):
+    """All reference data."""
+
+    lamps: list[LampModel]
+    meshes: list[MeshModel]
+    materials: list[MaterialModel]
+    species: list[SpeciesModel]

@@ -1,0 +1,167 @@
+"""Errors as problem documents (RFC 9457)."""
+
+from __future__ import annotations
+
+import logging
+import sqlite3
+
+from flask import Flask, Response, json
+from pydantic import BaseModel, ConfigDict
+from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
+
+from noonshade.core.errors import ConvergenceError, PlanError
+from noonshade.formats.plan_document import DocumentError
+from noonshade.formats.plan_document import Problem as FieldProblem
+from noonshade.store.database import (
+    StoreBusyError,
+    StoreError,
+    StoreFullError,
+    StoreReadOnlyError,
+)
+from noonshade.store.plans import StaleRevisionError, UnknownPlanError
+
+MEDIA_TYPE = "application/problem+json"
+log = logging.getLogger(__name__)
+
+
+class FieldModel(BaseModel):
+    """One field that is wrong: JSON Pointer into the document, and what is allowed."""
+
+    model_config = ConfigDict(extra="forbid")
+    pointer: str
+    message: str
+
+
+class ProblemModel(BaseModel):
+    """A problem document (RFC 9457)."""
+
+    model_config = ConfigDict(extra="forbid")
+    type: str
+    title: str
+    status: int
+    detail: str
+    fields: list[FieldModel] = []
+    head_revision: int | None = None
+    kept_as: int | None = None
+
+
+class RequestProblem(Exception):
+    """Raised by a view to answer with a problem."""
+
+    def __init__(
+        self,
+        status: int,
+        kind: str,
+        title: str,
+        detail: str,
+        fields: list[FieldProblem] | None = None,
+    ) -> None:
+        super().__init__(detail)
+        self.model = problem_model(status, kind, title, detail, fields)
+
+
+def problem_model(
+    status: int, kind: str, title: str, detail: str, fields: list[FieldProblem] | None = None
+) -> ProblemModel:
+    """Build a problem; ``kind`` becomes a relative reference as its type."""
+    return ProblemModel(
+        type=f"/problems/{kind}",
+        title=title,
+        status=status,
+        detail=detail,
+        fields=[FieldModel(pointer=f.pointer, message=f.message) for f in fields or []],
+    )
+
+
+def respond(model: ProblemModel) -> Response:
+    """The HTTP response for a problem."""
+    body = json.dumps(model.model_dump(exclude_none=True))
+    return Response(body, status=model.status, content_type=MEDIA_TYPE)
+
+
+def register(app: Flask) -> None:
+    """Turn every error a view may raise into a problem document."""
+
+    @app.errorhandler(RequestProblem)
+    def _request(error: RequestProblem) -> Response:
+        return respond(error.model)
+
+    @app.errorhandler(DocumentError)
+    def _document(error: DocumentError) -> Response:
+        many = len(error.problems)
+        title = (
+            "The plan has a value that cannot be used"
+            if many == 1
+            else (f"The plan has {many} values that cannot be used")
+        )
+        return respond(problem_model(422, "invalid-plan", title, str(error), error.problems))
+
+    @app.errorhandler(PlanError)
+    def _plan(error: PlanError) -> Response:
+        field = FieldProblem(error.path, error.message)
+        return respond(problem_model(422, "invalid-plan", "The plan cannot be built", str(error), [field]))
+
+    @app.errorhandler(ConvergenceError)
+    def _convergence(error: ConvergenceError) -> Response:
+        return respond(problem_model(422, "no-steady-state", "No steady climate was found", str(error)))
+
+    @app.errorhandler(UnknownPlanError)
+    def _unknown(error: UnknownPlanError) -> Response:
+        detail = str(error.args[0]) if error.args else "unknown id"
+        return respond(problem_model(404, "not-found", "There is no such plan", detail))
+
+    @app.errorhandler(StaleRevisionError)
+    def _stale(error: StaleRevisionError) -> Response:
+        model = problem_model(
+            409,
+            "stale-revision",
+            "The plan was changed elsewhere",
+            f"Your change was {error}. Both are kept: the newest, and yours as revision {error.kept_as}.",
+        )
+        model.head_revision, model.kept_as = error.head, error.kept_as
+        return respond(model)
+
+    @app.errorhandler(StoreError)
+    def _store(error: StoreError) -> Response:
+        status, kind = 503, "storage"
+        if isinstance(error, StoreFullError):
+            status, kind = 507, "disk-full"
+        elif isinstance(error, StoreReadOnlyError):
+            kind = "read-only"
+        elif isinstance(error, StoreBusyError):
+            kind = "busy"
+        log.error("storage: %s", error)
+        return respond(problem_model(status, kind, "The data file cannot be used", str(error)))
+
+    @app.errorhandler(sqlite3.Error)
+    def _sqlite(error: sqlite3.Error) -> Response:
+        log.exception("storage")
+        return respond(problem_model(503, "storage", "The data file cannot be used", str(error)))
+
+    @app.errorhandler(RequestEntityTooLarge)
+    def _large(_: RequestEntityTooLarge) -> Response:
+        limit = app.config["MAX_CONTENT_LENGTH"]
+        return respond(
+            problem_model(
+                413,
+                "too-large",
+                "The request is too large",
+                f"At most {limit // 1000} kB are read.",
+            )
+        )
+
+    @app.errorhandler(HTTPException)
+    def _http(error: HTTPException) -> Response:
+        status = error.code or 500
+        response = respond(problem_model(status, "http", error.name, error.description or error.name))
+        for name, value in error.get_headers():
+            if name.lower() in ("allow", "www-authenticate", "retry-after"):
+                response.headers[name] = value
+        return response
+
+    @app.errorhandler(Exception)
+    def _unexpected(error: Exception) -> Response:
+        log.exception("unexpected error: %s", type(error).__name__)
+        return respond(
+            problem_model(500, "unexpected", "Something went wrong in Noon Shade", "See the program's log.")
+        )

@@ -1,0 +1,227 @@
+"""The operations of the interface."""
+
+from __future__ import annotations
+
+import json
+import re
+
+from flask import Blueprint, Response, current_app
+
+from noonshade import __version__
+from noonshade.core.section import section
+from noonshade.core.verdict.mends import propose
+from noonshade.formats.plan_document import (
+    PlanDocument,
+    parse_plan,
+    plan_json,
+    plan_schema,
+    resolve,
+)
+from noonshade.store.plans import PlanRecord, PlanStore
+from noonshade.web.interface import openapi, operation
+from noonshade.web.models import (
+    CatalogModel,
+    CreatePlan,
+    EvaluateRequest,
+    EvaluateResponse,
+    Health,
+    MendRequest,
+    MendResponse,
+    PlanList,
+    PlanSummary,
+    Revision,
+    RevisionList,
+    RevisionSummary,
+    SavePlan,
+)
+from noonshade.web.present import catalog_model, evaluation_model, mend_model
+from noonshade.web.problems import RequestProblem
+from noonshade.web.service import Evaluator
+
+api = Blueprint("api", __name__, url_prefix="/api")
+
+
+def _plans() -> PlanStore:
+    store = current_app.extensions["plans"]
+    assert isinstance(store, PlanStore)
+    return store
+
+
+def _evaluator() -> Evaluator:
+    evaluator = current_app.extensions["evaluator"]
+    assert isinstance(evaluator, Evaluator)
+    return evaluator
+
+
+def _summary(record: PlanRecord) -> PlanSummary:
+    return PlanSummary(
+        id=record.id,
+        name=record.name,
+        revision=record.revision,
+        created_at=record.created_at,
+        updated_at=record.updated_at,
+        document=parse_plan(record.document),
+    )
+
+
+def _checked(document: PlanDocument) -> PlanDocument:
+    resolve(document, _evaluator().catalog)
+    return document
+
+
+@operation(api, "GET", "/health", response=Health)
+def get_health() -> Health:
+    """Whether the program runs, and which version."""
+    return Health(status="ok", version=__version__, demo=bool(current_app.config["DEMO"]))
+
+
+@operation(api, "GET", "/catalog", response=CatalogModel)
+def get_catalog() -> CatalogModel:
+    """All reference data: lamps, meshes, materials, species."""
+    return catalog_model(_evaluator().catalog)
+
+
+@operation(api, "GET", "/plans", response=PlanList, problems=(503,))
+def list_plans() -> PlanList:
+    """All plans with their newest documents."""
+    return PlanList(plans=[_summary(r) for r in _plans().all()])
+
+
+@operation(
+    api,
+    "POST",
+    "/plans",
+    request_model=CreatePlan,
+    response=PlanSummary,
+    status=201,
+    problems=(503, 507),
+)
+def create_plan(body: CreatePlan) -> PlanSummary:
+    """Store a new or imported plan."""
+    document = _checked(body.document)
+    return _summary(_plans().create(document.name, plan_json(document), body.summary))
+
+
+@operation(api, "GET", "/plans/<plan_id>", response=PlanSummary, problems=(404, 503))
+def get_plan(plan_id: str) -> PlanSummary:
+    """One plan with its newest document."""
+    return _summary(_plans().get(plan_id))
+
+
+@operation(
+    api,
+    "PUT",
+    "/plans/<plan_id>",
+    request_model=SavePlan,
+    response=PlanSummary,
+    problems=(404, 409, 503, 507),
+)
+def save_plan(body: SavePlan, plan_id: str) -> PlanSummary:
+    """Store a new revision; refused with 409 if it is not based on the newest one."""
+    document = _checked(body.document)
+    record = _plans().save(plan_id, body.base_revision, document.name, plan_json(document), body.summary)
+    return _summary(record)
+
+
+@operation(api, "DELETE", "/plans/<plan_id>", response=None, status=204, problems=(404, 503, 507))
+def remove_plan(plan_id: str) -> None:
+    """Take a plan off the list; it can be brought back."""
+    _plans().remove(plan_id)
+
+
+@operation(api, "POST", "/plans/<plan_id>/bring-back", response=PlanSummary, problems=(404, 503, 507))
+def bring_back_plan(plan_id: str) -> PlanSummary:
+    """Put a removed plan back on the list."""
+    return _summary(_plans().bring_back(plan_id))
+
+
+@operation(api, "GET", "/plans/<plan_id>/revisions", response=RevisionList, problems=(404, 503))
+def list_revisions(plan_id: str) -> RevisionList:
+    """All revisions of a plan, newest first."""
+    head = _plans().get(plan_id).revision
+    found = _plans().revisions(plan_id)
+    return RevisionList(
+        plan_id=plan_id,
+        head=head,
+        revisions=[
+            RevisionSummary(
+                number=r.number,
+                base=r.base,
+                kind="refused" if r.kind == "refused" else "saved",
+                summary=r.summary,
+                created_at=r.created_at,
+            )
+            for r in found
+        ],
+    )
+
+
+@operation(api, "GET", "/plans/<plan_id>/revisions/<int:number>", response=Revision, problems=(404, 503))
+def get_revision(plan_id: str, number: int) -> Revision:
+    """One revision with its document."""
+    r = _plans().revision(plan_id, number)
+    return Revision(
+        number=r.number,
+        base=r.base,
+        kind="refused" if r.kind == "refused" else "saved",
+        summary=r.summary,
+        created_at=r.created_at,
+        document=parse_plan(r.document),
+    )
+
+
+@operation(api, "GET", "/plans/<plan_id>/export", response=PlanDocument, problems=(404, 503))
+def export_plan(plan_id: str) -> Response:
+    """The newest document as a file."""
+    record = _plans().get(plan_id)
+    stem = re.sub(r"[^a-z0-9]+", "-", record.name.lower()).strip("-") or "plan"
+    response = Response(record.document, content_type="application/json; charset=utf-8")
+    response.headers["Content-Disposition"] = f'attachment; filename="{stem}.noonshade.json"'
+    return response
+
+
+@operation(api, "POST", "/evaluate", request_model=EvaluateRequest, response=EvaluateResponse)
+def evaluate_plan(body: EvaluateRequest) -> EvaluateResponse:
+    """Evaluate a plan: figures, verdicts, findings, and fields for drawing if wanted."""
+    result = _evaluator().evaluate(body.document)
+    drawing = None
+    if body.section is not None:
+        wanted = body.section
+        if wanted.y_m is not None and wanted.y_m > body.document.box.depth_m:
+            raise RequestProblem(
+                422,
+                "invalid-request",
+                "The section lies outside the box",
+                f"section.y_m must be at most {body.document.box.depth_m:g} m.",
+            )
+        drawing = section(result, wanted.y_m, wanted.nx, wanted.nz)
+    return evaluation_model(result, drawing)
+
+
+@operation(api, "POST", "/mends", request_model=MendRequest, response=MendResponse, problems=(404,))
+def find_mend(body: MendRequest) -> MendResponse:
+    """Compute the best single change that puts one failed verdict right."""
+    result = _evaluator().evaluate(body.document)
+    verdict = next((v for v in result.verdicts if v.id == body.verdict_id), None)
+    if verdict is None:
+        known = ", ".join(v.id for v in result.verdicts)
+        raise RequestProblem(
+            404, "not-found", "There is no such verdict", f"{body.verdict_id!r}; known: {known}"
+        )
+    lamps = tuple(_evaluator().catalog.lamps.values())
+    mend = propose(result, verdict, lamps)
+    return MendResponse(
+        verdict_id=verdict.id, mend=None if mend is None else mend_model(mend, body.document)
+    )
+
+
+@api.get("/openapi.json")
+def get_openapi() -> Response:
+    """This interface as an OpenAPI document."""
+    return Response(json.dumps(openapi()), content_type="application/json")
+
+
+@api.get("/schemas/plan-1.json")
+def get_plan_schema() -> Response:
+    """JSON Schema of the plan document."""
+    return Response(json.dumps(plan_schema(), indent=2), content_type="application/schema+json")

@@ -1,0 +1,161 @@
+"""Print the times that matter, measured on this machine, against what is asked of them.
+
+Medians; nothing here fails a build, because timings of shared machines are noisy.
+"""
+
+from __future__ import annotations
+
+import gzip
+import shutil
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from importlib.resources import files
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from noonshade.catalog import load_catalog
+from noonshade.core.evaluate import evaluate
+from noonshade.core.section import section
+from noonshade.core.verdict.mends import propose
+from noonshade.formats.plan_document import parse_plan, resolve
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT))
+
+from tests.browser.conftest import FLAGS, settled  # noqa: E402
+
+PORT = 8643
+
+
+def times_ms(action: Callable[[], object], runs: int) -> list[float]:
+    """Wall time of each of some runs after a warm-up, ms."""
+    action()
+    found = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        action()
+        found.append(1000 * (time.perf_counter() - start))
+    return found
+
+
+def row(name: str, values: list[float], limit: float | None, unit: str = "ms") -> None:
+    """One line of the table."""
+    median = statistics.median(values)
+    asked = "" if limit is None else f"under {limit:g} {unit}"
+    holds = "" if limit is None else ("holds" if median < limit else "MISSED")
+    spread = f"{min(values):.0f}–{max(values):.0f}"
+    print(f"{name:52} {median:7.0f} {unit}  ({spread})  {asked:14} {holds}", flush=True)
+
+
+def core() -> None:
+    """The model alone."""
+    text = (files("noonshade.demo") / "collared-lizard.json").read_bytes()
+    plan = resolve(parse_plan(text), load_catalog())
+    result = evaluate(plan)
+    row("evaluate the demo plan (light, heat, verdicts)", times_ms(lambda: evaluate(plan), 25), 150)
+    row("fields for drawing, 120 × 60", times_ms(lambda: section(result), 25), None)
+    failed = next(v for v in result.verdicts if v.status != "within")
+    row("find a mend for one failed verdict", times_ms(lambda: propose(result, failed), 5), None)
+
+
+def start(data: str) -> tuple[subprocess.Popen[str], float]:
+    """Start the demo; returns the process and the seconds until it announces itself."""
+    begun = time.perf_counter()
+    command = [sys.executable, "-m", "noonshade", "serve", "--demo", "--port", str(PORT), "--data", data]
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, cwd=ROOT)
+    assert process.stdout is not None
+    assert "ready" in process.stdout.readline()
+    return process, time.perf_counter() - begun
+
+
+def browser(page: Page) -> None:
+    """What a keeper waits for."""
+    url = f"http://127.0.0.1:{PORT}"
+
+    def first_page() -> None:
+        page.goto(f"{url}/plans/collared-lizard")
+        page.get_by_test_id("headline").wait_for()
+
+    row("first page usable, warm server", times_ms(first_page, 7), 1000)
+    settled(page)
+
+    page.get_by_role("tab", name="Room").click()
+    field = page.get_by_label("Room by day", exact=True)
+    tenths = iter(range(1, 500))
+
+    def change() -> None:
+        field.fill(f"{15 + next(tenths) / 10:.1f}")
+        # From the key press to the new figures on the screen, measured inside the page.
+        page.evaluate(
+            """() => { window.__done = new Promise(resolve => {
+                 const state = document.querySelector('[data-testid=evaluation-state]');
+                 let started = false;
+                 const watch = new MutationObserver(() => {
+                   if (state.dataset.pending === 'true') started = true;
+                   else if (started) { watch.disconnect(); resolve(performance.now()); }
+                 });
+                 watch.observe(state, {attributes: true});
+               });
+               window.addEventListener('keydown', () => { window.__from = performance.now(); },
+                 {once: true, capture: true}); }"""
+        )
+        field.press("Enter")
+        answers.append(page.evaluate("async () => (await window.__done) - window.__from"))
+
+    answers: list[float] = []
+    times_ms(change, 15)
+    row("a change until its figures and fields are shown", answers[1:], 250)
+
+    box = page.get_by_test_id("move-uv-tube").bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.evaluate(
+        """() => { window.__frames = 0; new MutationObserver(() => { window.__frames += 1; })
+             .observe(document.querySelector('[data-testid="verdict-basking:uvi"] [data-testid=figure]'),
+                      {subtree: true, characterData: true, childList: true}); }"""
+    )
+    page.mouse.move(x, y)
+    page.mouse.down()
+    begun = time.perf_counter()
+    steps = 0
+    while time.perf_counter() - begun < 3:
+        steps += 1
+        page.mouse.move(x + 2 * steps, y)
+        page.wait_for_timeout(16)
+    page.mouse.up()
+    frames = page.evaluate("window.__frames")
+    print(f"{'new figures during a 3 s drag':52} {frames / 3:7.1f} per second")
+
+
+def main() -> None:
+    """Run everything."""
+    core()
+    with tempfile.TemporaryDirectory() as folder:
+        starts = []
+        for _ in range(3):
+            process, seconds = start(folder)
+            starts.append(1000 * seconds)
+            process.terminate()
+            process.wait(timeout=20)
+        row("second start of the demo", starts[1:], 3000)
+        process, _ = start(folder)
+        try:
+            with sync_playwright() as playwright:
+                made = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+                browser(made.new_page(viewport={"width": 1280, "height": 800}))
+                made.close()
+        finally:
+            process.terminate()
+            process.wait(timeout=20)
+    scripts = (ROOT / "frontend/dist/assets").glob("*.js")
+    size = sum(len(gzip.compress(p.read_bytes())) for p in scripts) / 1000
+    row("JavaScript at first load, gzipped", [size], 300, "kB")
+
+
+if __name__ == "__main__":
+    main()

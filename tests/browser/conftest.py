@@ -1,0 +1,165 @@
+"""A running demo and a page in headless Chromium that must not log errors."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[2]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+@dataclass
+class Demo:
+    """The served demo."""
+
+    url: str
+    data: Path
+    process: subprocess.Popen[str]
+
+
+@pytest.fixture
+def demo(tmp_path: Path) -> Iterator[Demo]:
+    assert (ROOT / "frontend/dist/index.html").is_file(), "the front end is not built: make build"
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    data = tmp_path / "demo"
+    command = [sys.executable, "-m", "noonshade", "serve", "--demo", "--port", str(port)]
+    process = subprocess.Popen(
+        [*command, "--data", str(data)],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+        cwd=ROOT,
+        env={**os.environ, "PYTHONUNBUFFERED": "1"},
+    )
+    try:
+        assert process.stdout is not None
+        assert "is ready" in process.stdout.readline()
+        url = f"http://127.0.0.1:{port}"
+        for _ in range(100):
+            try:
+                with urllib.request.urlopen(f"{url}/api/health", timeout=5) as answer:
+                    assert json.load(answer)["status"] == "ok"
+                break
+            except OSError:
+                time.sleep(0.05)
+        yield Demo(url, data, process)
+    finally:
+        process.send_signal(signal.SIGINT)
+        process.wait(timeout=20)
+        if process.stdout is not None:
+            process.stdout.close()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    path = shutil.which("chromium")
+    assert path, "Chromium is missing: run scripts/ensure-chromium.sh"
+    with sync_playwright() as playwright:
+        made = playwright.chromium.launch(executable_path=path, args=FLAGS)
+        yield made
+        made.close()
+
+
+@dataclass
+class Watched:
+    """Complaints of a page; expected ones can be forgiven by a word in them."""
+
+    complaints: list[str] = field(default_factory=list)
+    forgiven: list[str] = field(default_factory=list)
+
+    def forgive(self, word: str) -> None:
+        self.forgiven.append(word)
+
+
+@pytest.fixture
+def watched() -> Iterator[Watched]:
+    made = Watched()
+    yield made
+    bad = [c for c in made.complaints if not any(word in c for word in made.forgiven)]
+    assert bad == []
+
+
+PageMaker = Callable[..., Page]
+
+
+@pytest.fixture
+def new_page(browser: Browser, demo: Demo, watched: Watched) -> Iterator[PageMaker]:
+    contexts: list[BrowserContext] = []
+
+    def make(width: int = 1280, height: int = 800, **options: object) -> Page:
+        context = browser.new_context(
+            viewport={"width": width, "height": height},
+            base_url=demo.url,
+            accept_downloads=True,
+            **options,  # type: ignore[arg-type]
+        )
+        context.set_default_timeout(15_000)
+        contexts.append(context)
+        page = context.new_page()
+
+        def heard(message: ConsoleMessage) -> None:
+            if message.type in ("error", "warning"):
+                watched.complaints.append(message.text)
+
+        page.on("console", heard)
+        page.on("pageerror", lambda error: watched.complaints.append(str(error)))
+        return page
+
+    yield make
+    for context in contexts:
+        context.close()
+
+
+@pytest.fixture
+def page(new_page: PageMaker) -> Page:
+    made = new_page()
+    made.goto("/plans/collared-lizard")
+    settled(made)
+    return made
+
+
+def settled(page: Page) -> None:
+    """Wait until the newest evaluation is shown."""
+    page.locator('[data-testid="evaluation-state"][data-pending="false"]').wait_for()
+
+
+def saved(page: Page) -> None:
+    """Wait until everything is saved."""
+    page.locator('[data-testid="save-status"][data-state="saved"]').wait_for()
+
+
+def figure(page: Page, verdict: str) -> float:
+    """The figure shown for a verdict."""
+    text = page.locator(f'[data-testid="verdict-{verdict}"] [data-testid="figure"]').inner_text()
+    return float(text.split()[0])
+
+
+def status(page: Page, verdict: str) -> str:
+    """below, within, above or cannot_tell, as shown."""
+    value = page.locator(f'[data-testid="verdict-{verdict}"]').get_attribute("data-status")
+    assert value is not None
+    return value

@@ -1,0 +1,99 @@
+"""axe on every screen and state, phone width, and the page's own limits."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import ROOT, PageMaker, settled
+
+pytestmark = pytest.mark.browser
+
+AXE = (ROOT / "frontend/node_modules/axe-core/axe.min.js").read_text(encoding="utf-8")
+TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
+
+
+def violations(page: Page) -> list[str]:
+    """What axe finds, one line each."""
+    page.evaluate(AXE)
+    found = page.evaluate(
+        "tags => axe.run(document, {runOnly: {type: 'tag', values: tags}})"
+        ".then(r => r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.target + ' '"
+        " + n.failureSummary).join(' | ')))",
+        TAGS,
+    )
+    return list(found)
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_plan_screen_is_clean(new_page: PageMaker, theme: str) -> None:
+    page = new_page(color_scheme=theme)
+    page.goto("/plans/collared-lizard")
+    settled(page)
+    expect(page.get_by_test_id("mend")).to_be_visible()
+    for tab in ("Basking lamp", "UV tube", "Thermostat", "Substrate", "Room"):
+        page.get_by_role("tab", name=tab).click()
+        assert violations(page) == [], tab
+    page.get_by_role("radio", name="Temperature").click()
+    assert violations(page) == []
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_room_and_dialogs_are_clean(new_page: PageMaker, theme: str) -> None:
+    page = new_page(color_scheme=theme)
+    page.goto("/")
+    expect(page.get_by_text("1 to change")).to_be_visible()
+    assert violations(page) == []
+    page.goto("/plans/collared-lizard")
+    settled(page)
+    page.get_by_role("button", name="Revisions").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Demo plan")
+    assert violations(page) == []
+
+
+def test_phone_width_has_no_sideways_scroll_and_the_verdicts_come_early(new_page: PageMaker) -> None:
+    page = new_page(390, 844)
+    page.goto("/plans/collared-lizard")
+    settled(page)
+    width = page.evaluate("document.documentElement.scrollWidth")
+    assert width <= 390
+    headline = page.get_by_test_id("headline").bounding_box()
+    assert headline is not None
+    assert headline["y"] < 700
+    assert violations(page) == []
+
+
+def test_focus_goes_through_the_page_in_order(new_page: PageMaker) -> None:
+    page = new_page()
+    page.goto("/plans/collared-lizard")
+    settled(page)
+    seen = []
+    for _ in range(14):
+        page.keyboard.press("Tab")
+        seen.append(
+            page.evaluate(
+                "document.activeElement.getAttribute('data-testid') || document.activeElement.tagName"
+            )
+        )
+    movables = [name for name in seen if name.startswith("move-")]
+    assert movables == ["move-substrate", "move-basking-lamp", "move-uv-tube", "move-probe-main"]
+
+
+def test_nothing_comes_from_elsewhere(new_page: PageMaker) -> None:
+    page = new_page()
+    hosts: set[str] = set()
+    page.on("request", lambda request: hosts.add(request.url.split("/")[2].split(":")[0]))
+    page.goto("/plans/collared-lizard")
+    settled(page)
+    assert hosts == {"127.0.0.1"}
+
+
+def test_first_load_of_script_is_small() -> None:
+    import gzip
+
+    scripts = list((Path(ROOT) / "frontend/dist/assets").glob("*.js"))
+    assert scripts
+    size = sum(len(gzip.compress(path.read_bytes())) for path in scripts)
+    assert size < 300_000

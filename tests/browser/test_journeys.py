@@ -1,0 +1,352 @@
+"""Whole journeys through the real interface."""
+
+from __future__ import annotations
+
+import json
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import ROOT, Demo, PageMaker, Watched, figure, saved, settled, status
+
+pytestmark = pytest.mark.browser
+
+UVI = "basking:uvi"
+SURFACE = "basking:surface_temperature"
+
+
+def drag(page: Page, test_id: str, dx: float, dy: float) -> None:
+    """Drag the middle of a movable thing by pixels, in small steps."""
+    box = page.get_by_test_id(test_id).bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for i in range(1, 9):
+        page.mouse.move(x + dx * i / 8, y + dy * i / 8)
+        page.wait_for_timeout(30)
+    page.mouse.up()
+
+
+def open_tab(page: Page, name: str) -> None:
+    page.get_by_role("tab", name=name).click()
+
+
+def test_from_the_room_to_the_verdicts(new_page: PageMaker) -> None:
+    page = new_page()
+    page.goto("/")
+    card = page.get_by_test_id("plan-collared-lizard")
+    expect(card).to_contain_text("Crotaphytus collaris")
+    expect(card).to_contain_text("1 to change")
+    card.click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Collared lizard")
+    settled(page)
+    expect(page.get_by_test_id("headline")).to_have_text("1 of 7 need a change")
+    assert status(page, SURFACE) == "above"
+    assert status(page, UVI) == "within"
+    expect(page.get_by_text("predicted, not measured")).to_be_visible()
+    expect(page.get_by_test_id("stage")).to_contain_text("UVI 4.4")
+
+
+def test_dragging_the_tube_away_lowers_uvi(page: Page) -> None:
+    before = figure(page, UVI)
+    drag(page, "move-uv-tube", 180, 0)
+    settled(page)
+    assert figure(page, UVI) < before - 0.5
+    saved(page)
+    expect(page.get_by_role("button", name=re.compile("^Undo: UV tube to"))).to_be_enabled()
+
+
+def test_raising_the_tube_by_typing_lowers_uvi(page: Page) -> None:
+    open_tab(page, "UV tube")
+    before = figure(page, UVI)
+    field = page.get_by_label("Height above the box floor", exact=True)
+    field.fill("45")
+    field.press("Enter")
+    settled(page)
+    lower = figure(page, UVI)
+    assert lower > before
+    field.fill("59 cm")
+    field.press("Enter")
+    settled(page)
+    assert figure(page, UVI) < before
+
+
+def test_mesh_turns_the_verdict_undo_turns_it_back_and_reload_keeps_it(page: Page) -> None:
+    open_tab(page, "UV tube")
+    page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
+    expect(page.get_by_test_id(f"verdict-{UVI}")).to_have_attribute("data-status", "below")
+    expect(page.get_by_test_id(f"verdict-{UVI}")).to_contain_text("the mesh stops 44 %")
+    page.locator("body").press("Control+z")
+    expect(page.get_by_test_id(f"verdict-{UVI}")).to_have_attribute("data-status", "within")
+    saved(page)
+    page.reload()
+    settled(page)
+    assert status(page, UVI) == "within"
+    open_tab(page, "UV tube")
+    expect(page.get_by_label("Screen below it")).to_have_value("")
+    page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
+    expect(page.get_by_test_id(f"verdict-{UVI}")).to_have_attribute("data-status", "below")
+    saved(page)
+    page.reload()
+    settled(page)
+    assert status(page, UVI) == "below"
+
+
+def test_redo_brings_an_undone_change_back(page: Page) -> None:
+    open_tab(page, "Room")
+    field = page.get_by_label("Room by day", exact=True)
+    field.fill("25")
+    field.press("Enter")
+    page.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(field).to_have_value("21")
+    page.get_by_role("button", name=re.compile("^Redo")).click()
+    expect(field).to_have_value("25")
+
+
+def test_trying_a_mend_puts_it_right_and_can_be_undone(page: Page) -> None:
+    row = page.get_by_test_id(f"verdict-{SURFACE}")
+    expect(row.get_by_test_id("mend")).to_contain_text("Set Thermostat to")
+    promised = re.search(r": ([\d.]+) °C", row.get_by_test_id("mend").inner_text())
+    assert promised
+    row.get_by_role("button", name="Try it for Basking place").click()
+    expect(page.get_by_test_id("headline")).to_have_text("Everything fits")
+    assert figure(page, SURFACE) == pytest.approx(float(promised[1]), abs=0.05)
+    page.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(page.get_by_test_id("headline")).to_have_text("1 of 7 need a change")
+
+
+def test_keyboard_moves_lamp_probe_and_ground(page: Page) -> None:
+    lamp = page.get_by_test_id("move-basking-lamp")
+    lamp.focus()
+    before = figure(page, SURFACE)
+    page.keyboard.press("Shift+ArrowUp")
+    expect(lamp).to_have_attribute("aria-label", re.compile(r"57\.0 cm above the floor"))
+    settled(page)
+    assert figure(page, SURFACE) < before
+    page.get_by_test_id("move-probe-main").focus()
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_test_id("move-probe-main")).to_have_attribute(
+        "aria-label", re.compile(r"104\.0 cm from the left")
+    )
+    uvi = figure(page, UVI)
+    page.get_by_test_id("move-substrate").focus()
+    page.keyboard.press("Shift+ArrowUp")
+    settled(page)
+    # Deeper ground lifts the slab towards the tube.
+    assert figure(page, UVI) > uvi
+
+
+def test_probe_and_substrate_can_be_dragged(page: Page) -> None:
+    drag(page, "move-probe-main", -300, 60)
+    settled(page)
+    open_tab(page, "Thermostat")
+    value = page.get_by_label("Probe, from the left wall", exact=True).input_value()
+    assert float(value) < 80
+    drag(page, "move-substrate", 0, -30)
+    settled(page)
+    open_tab(page, "Substrate")
+    assert float(page.get_by_label("Depth", exact=True).input_value()) > 11
+
+
+def test_both_unit_systems_in_and_out(page: Page) -> None:
+    page.get_by_role("radio", name="°F, in").click()
+    expect(page.get_by_test_id(f"verdict-{SURFACE}")).to_contain_text("needs 109–126 °F")
+    open_tab(page, "UV tube")
+    field = page.get_by_label("Height above the box floor", exact=True)
+    expect(field).to_have_value("22")
+    field.fill("50 cm")
+    field.press("Enter")
+    expect(field).to_have_value("19.7")
+    open_tab(page, "Room")
+    room = page.get_by_label("Room by day", exact=True)
+    room.fill("75")
+    room.press("Enter")
+    page.get_by_role("radio", name="°C, cm").click()
+    expect(room).to_have_value("23.9")
+    page.reload()
+    expect(page.get_by_role("radio", name="°C, cm")).to_have_attribute("data-state", "on")
+
+
+def test_numbers_out_of_range_are_refused_with_what_is_allowed(page: Page) -> None:
+    field = page.get_by_label("Power", exact=True)
+    field.fill("-20")
+    field.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="Allowed: 20 W to 150 W")).to_be_visible()
+    field.fill("many")
+    field.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="Type a number")).to_be_visible()
+    field.press("Escape")
+    expect(field).to_have_value("75")
+    saved(page)
+
+
+def test_lamp_kind_and_control_can_be_changed(page: Page) -> None:
+    page.get_by_label("Lamp", exact=True).select_option("ceramic-heater")
+    settled(page)
+    danger = page.get_by_test_id("finding-pairing:basking-lamp")
+    expect(danger).to_contain_text("must not be dimmed")
+    open_tab(page, "Thermostat")
+    page.get_by_role("radio", name="On and off").click()
+    expect(danger).to_have_count(0)
+    set_point = page.get_by_label("Set point by day", exact=True)
+    set_point.fill("24")
+    set_point.press("Enter")
+    expect(page.get_by_test_id("thermostat-state")).to_contain_text("% of full power")
+
+
+def test_three_fields_and_the_pointer(page: Page) -> None:
+    stage = page.get_by_test_id("stage")
+    for name, words in (("Temperature", "slab 61°"), ("Lamp heat", "W/m²"), ("UV", "UVI 4.4")):
+        page.get_by_role("radio", name=name).click()
+        expect(stage).to_contain_text(words)
+    box = stage.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    expect(page.get_by_test_id("pointer-reading")).to_contain_text(re.compile(r"UVI \d"))
+
+
+def test_export_import_and_the_same_figures_in_the_terminal(page: Page, tmp_path: Path) -> None:
+    open_tab(page, "UV tube")
+    page.get_by_label("Screen below it").select_option("coarse-1.0-12.5")
+    settled(page)
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Export as a file").click()
+    path = tmp_path / download.value.suggested_filename
+    download.value.save_as(path)
+    assert path.name == "collared-lizard-timber-box-by-the-race-window.noonshade.json"
+    assert json.loads(path.read_text(encoding="utf-8"))["fixtures"][1]["screen_id"] == "coarse-1.0-12.5"
+    shown = {key: figure(page, key) for key in (UVI, SURFACE, "cool_end:air_temperature")}
+    printed = subprocess.run(
+        [sys.executable, "-m", "noonshade", "evaluate", str(path), "--format", "json"],
+        capture_output=True,
+        text=True,
+        check=True,
+        cwd=ROOT,
+    )
+    values = {v["id"]: v["value"] for v in json.loads(printed.stdout)["verdicts"]}
+    assert shown == {key: round(values[key], 1) for key in shown}
+    page.get_by_role("link", name="Noon Shade").click()
+    page.get_by_test_id("import-file").set_input_files(path)
+    expect(page).to_have_url(re.compile(r"/plans/[0-9a-f]{12}$"))
+    settled(page)
+    assert {key: figure(page, key) for key in shown} == shown
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        (b"{", "It is not JSON"),
+        (b"{}", "not a Noon Shade plan"),
+        (b'{"format": "noonshade-plan", "version": 3}', "version 3 is not known"),
+        (b"x" * 1_000_001, "at most 1 MB"),
+    ],
+)
+def test_a_bad_file_is_refused_by_name(
+    new_page: PageMaker, watched: Watched, content: bytes, words: str
+) -> None:
+    watched.forgive("422 (UNPROCESSABLE ENTITY)")
+    page = new_page()
+    page.goto("/")
+    file = {"name": "odd.json", "mimeType": "application/json", "buffer": content}
+    page.get_by_test_id("import-file").set_input_files(file)  # type: ignore[arg-type]
+    notice = page.get_by_role("status").filter(has_text="odd.json was not imported")
+    expect(page.get_by_text("odd.json was not imported").first).to_be_visible()
+    expect(page.get_by_text(words).first).to_be_visible()
+    assert notice is not None
+    expect(page).to_have_url(re.compile(r"/$"))
+
+
+def test_old_revisions_open_again(page: Page) -> None:
+    open_tab(page, "Room")
+    field = page.get_by_label("Room by day", exact=True)
+    field.fill("26")
+    field.press("Enter")
+    saved(page)
+    page.get_by_role("button", name="Revisions").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Room 26.0 °C by day")
+    page.get_by_role("button", name="Open revision 1").click()
+    expect(field).to_have_value("21")
+    page.wait_for_timeout(800)
+    saved(page)
+    expect(page.get_by_test_id("save-status")).to_have_text("Saved, revision 3")
+
+
+def test_two_windows_conflict_and_nothing_is_lost(new_page: PageMaker, watched: Watched) -> None:
+    watched.forgive("409 (CONFLICT)")
+    first, second = new_page(), new_page()
+    for page in (first, second):
+        page.goto("/plans/collared-lizard")
+        settled(page)
+        open_tab(page, "Room")
+    for page, degrees in ((first, "23"), (second, "27")):
+        field = page.get_by_label("Room by day", exact=True)
+        field.fill(degrees)
+        field.press("Enter")
+        page.wait_for_timeout(1500)
+    trouble = second.get_by_role("alert").filter(has_text="Changed elsewhere")
+    expect(trouble).to_contain_text("yours is kept as revision 3")
+    second.get_by_role("button", name="Put mine on top").click()
+    saved(second)
+    first.reload()
+    open_tab(first, "Room")
+    expect(first.get_by_label("Room by day", exact=True)).to_have_value("27")
+
+
+def test_a_save_that_fails_says_so_and_is_tried_again(page: Page, watched: Watched) -> None:
+    watched.forgive("net::ERR_FAILED")
+    page.route("**/api/plans/collared-lizard", lambda route: route.abort())
+    open_tab(page, "Room")
+    field = page.get_by_label("Room by day", exact=True)
+    field.fill("22")
+    field.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="Not saved")).to_be_visible()
+    page.unroute("**/api/plans/collared-lizard")
+    page.get_by_role("button", name="Try again").click()
+    saved(page)
+    page.reload()
+    open_tab(page, "Room")
+    expect(page.get_by_label("Room by day", exact=True)).to_have_value("22")
+
+
+def test_work_survives_a_restart_of_the_program(page: Page, demo: Demo) -> None:
+    open_tab(page, "Room")
+    field = page.get_by_label("Room by day", exact=True)
+    field.fill("24")
+    field.press("Enter")
+    page.wait_for_timeout(900)
+    saved(page)
+    command = [sys.executable, "-m", "noonshade", "backup", "--data", str(demo.data)]
+    copy = demo.data / "copy.db"
+    subprocess.run([*command, str(copy)], check=True, cwd=ROOT, capture_output=True)
+    from noonshade.store.database import Database
+    from noonshade.store.plans import PlanStore
+
+    plan = PlanStore(Database.open(copy)).get("collared-lizard")
+    assert json.loads(plan.document)["room"]["day_temperature_c"] == 24
+    assert plan.revision == 2
+
+
+def test_removing_a_box_can_be_taken_back(new_page: PageMaker) -> None:
+    page = new_page()
+    page.goto("/")
+    page.get_by_role("button", name=re.compile("^Remove Collared lizard")).click()
+    expect(page.get_by_text("No boxes yet")).to_be_visible()
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_test_id("plan-collared-lizard")).to_be_visible()
+
+
+def test_unknown_plan_and_address(new_page: PageMaker, watched: Watched) -> None:
+    watched.forgive("404 (NOT FOUND)")
+    watched.forgive("No route matches")
+    page = new_page()
+    page.goto("/plans/nobody")
+    expect(page.get_by_role("heading", name="There is no such plan")).to_be_visible()
+    page.goto("/elsewhere")
+    expect(page.get_by_role("heading", name="There is nothing at this address")).to_be_visible()
+    page.get_by_role("link", name="Back to the room").click()
+    expect(page.get_by_role("heading", name="The room")).to_be_visible()

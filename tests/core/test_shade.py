@@ -1,0 +1,124 @@
+"""Hard shade, and light in a whole box."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from noonshade.core.light.field import light_at
+from noonshade.core.light.shade import opaque_boxes
+from noonshade.core.plan import Hide, Plan
+from tests.builders import CATALOG, MATERIALS, changed, demo_plan, lifted
+
+DEMO = demo_plan()
+
+
+def uvi(plan: Plan, *point: float) -> float:
+    lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
+    return float(light_at(plan, np.array([point]), lit).uvi_facing[0])
+
+
+def test_under_the_slab_is_dark() -> None:
+    slab = DEMO.basking_slab
+    assert slab is not None
+    ground = DEMO.substrate.depth_m
+    # Just outside the stack, close under the overhanging slab, near its edge of the box.
+    assert uvi(DEMO, slab.x_m, slab.y_m - 0.12, ground + slab.underside_m - 0.005) < 0.02
+    assert uvi(DEMO, slab.x_m, slab.y_m, DEMO.top_of(slab) + 0.01) > 4
+
+
+def test_hide_lets_light_in_only_by_its_opening() -> None:
+    hide = Hide("h", "Hide", 0.45, 0.36, 0.2, 0.2, 0.1, 0.01, "right", 0.1, 0.08, MATERIALS["cork"])
+    plan = replace(DEMO, furnishings=(hide,))
+    ground = plan.substrate.depth_m
+    assert uvi(plan, 0.45, 0.36, ground + 0.02) < 0.01
+    # In the doorway the sky of the tube is partly in view.
+    assert uvi(plan, 0.545, 0.36, ground + 0.02) > 0.1
+    # The same place with the opening turned away is dark.
+    turned = replace(plan, furnishings=(replace(hide, opening="left"),))
+    assert uvi(turned, 0.525, 0.36, ground + 0.02) == 0.0
+
+
+def test_closed_hide_reads_nothing_anywhere_inside() -> None:
+    hide = Hide("h", "Hide", 0.45, 0.36, 0.3, 0.3, 0.15, 0.01, "front", 0.005, 0.005, MATERIALS["cork"])
+    plan = replace(DEMO, furnishings=(hide,))
+    rng = np.random.default_rng(5)
+    ground = plan.substrate.depth_m
+    low = [0.32, 0.24, ground + 0.012]
+    points = rng.uniform(low, [0.58, 0.48, ground + 0.13], (200, 3))
+    lit = tuple(plan.fixtures)
+    assert float(light_at(plan, points, lit).uvi_facing.max()) == 0.0
+
+
+@settings(max_examples=25, deadline=None)
+@given(x=st.floats(0.05, 1.15), raise_by=st.floats(0.01, 0.2))
+def test_raising_the_tube_always_lowers_what_is_beneath(x: float, raise_by: float) -> None:
+    """Limit case 10, directly beneath the lamp."""
+    open_box = replace(DEMO, furnishings=())
+    low = changed(open_box, "uv-tube", position_m=(x, 0.3, 0.30))
+    high = changed(open_box, "uv-tube", position_m=(x, 0.3, 0.30 + raise_by))
+    assert uvi(high, x, 0.3, 0.1) < uvi(low, x, 0.3, 0.1)
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    x=st.floats(0.0, 1.2),
+    y=st.floats(0.0, 0.6),
+    z=st.floats(0.2, 0.5),
+    mesh=st.sampled_from(sorted(CATALOG.meshes)),
+)
+def test_mesh_lowers_light_everywhere(x: float, y: float, z: float, mesh: str) -> None:
+    """Limit case 10."""
+    meshed = changed(DEMO, "uv-tube", screen=CATALOG.meshes[mesh])
+    bare = uvi(DEMO, x, y, z)
+    assert uvi(meshed, x, y, z) < bare or bare == 0.0
+
+
+def test_deeper_substrate_brings_the_animal_nearer() -> None:
+    slab = DEMO.basking_slab
+    assert slab is not None
+    deeper = replace(DEMO, substrate=replace(DEMO.substrate, depth_m=0.15))
+    assert deeper.top_of(slab) == pytest.approx(DEMO.top_of(slab) + 0.07)
+    shallow = uvi(DEMO, slab.x_m, slab.y_m, DEMO.top_of(slab) + 0.03)
+    assert uvi(deeper, slab.x_m, slab.y_m, deeper.top_of(slab) + 0.03) > shallow
+
+
+def test_facing_is_never_less_than_level_and_lamps_add() -> None:
+    rng = np.random.default_rng(11)
+    points = rng.uniform([0, 0, 0.25], [1.2, 0.6, 0.5], (300, 3))
+    both = light_at(DEMO, points, DEMO.fixtures)
+    assert np.all(both.uvi_facing >= both.uvi_level - 1e-9)
+    assert np.all(both.irradiance_facing_w_m2 >= both.irradiance_level_w_m2 - 1e-9)
+    parts = [light_at(DEMO, points, (f,)) for f in DEMO.fixtures]
+    total = parts[0].irradiance_level_w_m2 + parts[1].irradiance_level_w_m2
+    assert np.allclose(both.irradiance_level_w_m2, total)
+    lux = parts[0].illuminance_level_lx + parts[1].illuminance_level_lx
+    assert np.allclose(both.illuminance_level_lx, lux)
+
+
+def test_no_lamps_no_light() -> None:
+    dark = light_at(DEMO, np.array([[0.3, 0.3, 0.3]]), ())
+    assert float(dark.uvi_facing[0]) == 0.0
+    assert float(dark.illuminance_level_lx[0]) == 0.0
+
+
+def test_mesh_lid_counts_for_a_lamp_above_it() -> None:
+    walls = {**DEMO.box.walls, "top": replace(DEMO.box.walls["top"], material=None)}
+    walls["top"] = replace(walls["top"], mesh=CATALOG.meshes["fine-0.5-2.0"])
+    lidded = replace(DEMO, box=replace(DEMO.box, walls=walls))
+    above = lifted(lidded, "uv-tube", 0.61)
+    open_top = replace(above.box, walls={**walls, "top": replace(walls["top"], mesh=None)})
+    bare = replace(above, box=open_top)
+    # A fixed point below the middle of the tube.
+    share = uvi(above, 0.45, 0.36, 0.35) / uvi(bare, 0.45, 0.36, 0.35)
+    assert 0.40 < share < 0.5625
+
+
+def test_boxes_have_positive_size() -> None:
+    boxes = opaque_boxes(DEMO)
+    assert boxes.shape[1] == 6
+    assert np.all(boxes[:, 3:] > boxes[:, :3])

@@ -1,0 +1,193 @@
+"""The terminal: exit statuses, one clear line, the same figures as everywhere."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+
+import pytest
+
+from noonshade.cli import main
+from noonshade.core.evaluate import evaluate
+from tests.builders import demo_plan, demo_raw, demo_text
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+@pytest.fixture
+def plan_file(tmp_path: Path) -> Path:
+    path = tmp_path / "plan.json"
+    path.write_text(demo_text(), encoding="utf-8")
+    return path
+
+
+def test_evaluate_prints_the_figures(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["evaluate", str(plan_file)]) == 0
+    text = capsys.readouterr().out
+    value = evaluate(demo_plan()).places[0].surface_c
+    assert f"{value:.1f} °C" in text
+    assert "Predicted, not measured" in text
+    assert "above" in text
+
+
+def test_evaluate_as_json_with_mends(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["evaluate", str(plan_file), "--format", "json", "--mends"]) == 0
+    shown = json.loads(capsys.readouterr().out)
+    assert shown["verdicts"][0]["status"] == "above"
+    assert shown["mends"]["basking:surface_temperature"]["patch"]
+
+
+def test_strict_fails_the_demo_and_passes_a_good_plan(
+    tmp_path: Path, plan_file: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["evaluate", str(plan_file), "--strict", "--mends"]) == 1
+    assert "Try: Set Thermostat to" in capsys.readouterr().out
+    raw = demo_raw()
+    raw["thermostats"][0]["day_set_point_c"] = 27.5
+    good = tmp_path / "good.json"
+    good.write_text(json.dumps(raw), encoding="utf-8")
+    assert main(["evaluate", str(good), "--strict"]) == 0
+
+
+def test_probe_is_repeatable(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    points = ["--at", "0.28,0.3,0.23", "--at", "1,0.3,0.3"]
+    assert main(["probe", str(plan_file), *points, "--format", "json"]) == 0
+    first, second = json.loads(capsys.readouterr().out)
+    assert first["uvi_facing"] > second["uvi_facing"] > 0
+    assert set(first) == {
+        "position_m",
+        "uvi_facing",
+        "uvi_level",
+        "irradiance_w_m2",
+        "illuminance_lx",
+        "air_c",
+        "surface_c",
+        "relative_humidity",
+    }
+    assert main(["probe", str(plan_file), *points]) == 0
+    assert "illuminance" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (["evaluate", "missing.json"], "missing.json: No such file"),
+        (["evaluate", "."], "Is a directory"),
+        (["probe", "PLAN", "--at", "1,2"], "three numbers in metres"),
+        (["probe", "PLAN", "--at", "a,b,c"], "three numbers in metres"),
+        (["probe", "PLAN", "--at", "nan,0,0"], "must be finite"),
+        (["probe", "PLAN", "--at", "5,0.3,0.3"], "outside the box"),
+        (["catalog", "lamps", "sun"], "no 'sun' among the lamps"),
+        (["backup", "b.db", "--data", "nowhere"], "no data file at nowhere"),
+        (["serve", "--port", "0"], "must be 1 to 65535"),
+        (["serve", "--host", "0.0.0.0"], "set a passphrase"),
+        (["serve", "--passphrase-file", "none"], "cannot be read"),
+    ],
+)
+def test_bad_input_is_one_line_and_status_2(
+    arguments: list[str],
+    words: str,
+    plan_file: Path,
+    capsys: pytest.CaptureFixture[str],
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.chdir(plan_file.parent)
+    monkeypatch.delenv("NOONSHADE_PASSPHRASE", raising=False)
+    given = [str(plan_file) if a == "PLAN" else a for a in arguments]
+    assert main(given) == 2
+    error = capsys.readouterr().err
+    assert words in error
+    assert error.count("\n") == 1
+
+
+def test_bad_plan_file_is_named(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    raw = demo_raw()
+    raw["fixtures"][0]["power_w"] = -1
+    path = tmp_path / "bad.json"
+    path.write_text(json.dumps(raw), encoding="utf-8")
+    assert main(["evaluate", str(path)]) == 2
+    assert "/fixtures/0/power_w: -1 given; must be above 0" in capsys.readouterr().err
+    path.write_bytes(b"x" * 1_000_001)
+    assert main(["evaluate", str(path)]) == 2
+    assert "larger than 1000 kB" in capsys.readouterr().err
+
+
+def test_unknown_command_is_status_2(capsys: pytest.CaptureFixture[str]) -> None:
+    with pytest.raises(SystemExit) as stopped:
+        main(["fly"])
+    assert stopped.value.code == 2
+    assert "invalid choice" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("command", ["serve", "evaluate", "probe", "catalog", "backup", "restore"])
+def test_every_command_has_help(command: str, capsys: pytest.CaptureFixture[str]) -> None:
+    with pytest.raises(SystemExit) as stopped:
+        main([command, "--help"])
+    assert stopped.value.code == 0
+    assert "usage" in capsys.readouterr().out
+
+
+def test_catalog_lists_and_shows(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["catalog"]) == 0
+    listed = capsys.readouterr().out
+    assert "t5-strong-85" in listed
+    assert "Crotaphytus collaris" in listed
+    assert main(["catalog", "lamps", "t5-strong-85"]) == 0
+    assert json.loads(capsys.readouterr().out)["power_w"] == 39.0
+
+
+def test_backup_and_restore(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    from noonshade.store.database import Database
+    from noonshade.store.plans import PlanStore
+
+    data = tmp_path / "data"
+    store = PlanStore(Database.open(data / "noonshade.db"))
+    plan = store.create("Box", "{}")
+    copy = tmp_path / "copy.db"
+    assert main(["backup", str(copy), "--data", str(data)]) == 0
+    store.save(plan.id, 1, "Other", "{}2", "Edit")
+    assert main(["restore", str(copy), "--data", str(data)]) == 0
+    assert store.get(plan.id).name == "Box"
+    assert "before is in" in capsys.readouterr().out
+    assert main(["backup", str(copy), "--data", str(data)]) == 2
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port: int = probe.getsockname()[1]
+        return port
+
+
+def test_serve_starts_seeds_and_says_when_the_port_is_taken(tmp_path: Path) -> None:
+    port = free_port()
+    command = [sys.executable, "-m", "noonshade", "serve", "--demo", "--port", str(port)]
+    command += ["--data", str(tmp_path / "demo")]
+    environment = {**os.environ, "PYTHONUNBUFFERED": "1"}
+    with subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env=environment, cwd=ROOT) as server:
+        try:
+            assert server.stdout is not None
+            assert f"http://127.0.0.1:{port}/" in server.stdout.readline()
+            url = f"http://127.0.0.1:{port}/api/plans"
+            for _ in range(50):
+                try:
+                    with urllib.request.urlopen(url, timeout=5) as answer:
+                        plans = json.load(answer)["plans"]
+                    break
+                except OSError:
+                    time.sleep(0.1)
+            assert [p["id"] for p in plans] == ["collared-lizard"]
+            taken = subprocess.run(command, capture_output=True, text=True, cwd=ROOT, timeout=60)
+            assert taken.returncode == 2
+            assert f"port {port} is in use" in taken.stderr
+            assert taken.stderr.count("\n") == 1
+        finally:
+            server.send_signal(signal.SIGINT)
+            server.wait(timeout=20)

@@ -1,0 +1,72 @@
+"""Evaluation over HTTP."""
+
+from __future__ import annotations
+
+import base64
+
+import numpy as np
+import pytest
+from flask.testing import FlaskClient
+
+from noonshade.core.evaluate import evaluate
+from noonshade.core.section import section
+from tests.builders import CATALOG, demo_plan, demo_raw
+
+
+def test_figures_are_those_of_the_core(client: FlaskClient) -> None:
+    answer = client.post("/api/evaluate", json={"document": demo_raw()}).get_json()
+    core = evaluate(demo_plan())
+    assert answer["section"] is None
+    assert answer["meets_needs"] is False
+    assert {v["id"]: v["value"] for v in answer["verdicts"]} == {v.id: v.value for v in core.verdicts}
+    assert answer["places"][0]["surface_c"] == core.places[0].surface_c
+    assert answer["balance_relative_error"] < 1e-6
+    reason = answer["verdicts"][0]["reason"]
+    assert {part["kind"] for part in reason} == {"text", "figure"}
+
+
+def test_fields_survive_quantisation(client: FlaskClient) -> None:
+    body = {"document": demo_raw(), "section": {"nx": 40, "nz": 20}}
+    drawn = client.post("/api/evaluate", json=body).get_json()["section"]
+    exact = section(evaluate(demo_plan()), nx=40, nz=20)
+    for name, values in (("uvi", exact.uvi), ("air_c", exact.air_c)):
+        layer = drawn[name]
+        codes = np.frombuffer(base64.b64decode(layer["data"]), dtype="<u2")
+        decoded = layer["offset"] + layer["scale"] * codes.reshape(20, 40)
+        assert np.max(np.abs(decoded - values)) <= layer["scale"]
+    assert drawn["surfaces"][0]["id"] == "substrate"
+
+
+def test_mend_comes_as_a_patch_that_works(client: FlaskClient) -> None:
+    body = {"document": demo_raw(), "verdict_id": "basking:surface_temperature"}
+    mend = client.post("/api/mends", json=body).get_json()["mend"]
+    assert mend["patch"][0]["path"] == "/thermostats/0/day_set_point_c"
+    raw = demo_raw()
+    raw["thermostats"][0]["day_set_point_c"] = mend["patch"][0]["value"]
+    after = client.post("/api/evaluate", json={"document": raw}).get_json()
+    assert after["verdicts"][0]["value"] == pytest.approx(mend["value"])
+    assert after["meets_needs"] is True
+
+
+def test_no_mend_for_what_fits_and_unknown_verdicts_are_named(client: FlaskClient) -> None:
+    fits = {"document": demo_raw(), "verdict_id": "basking:uvi"}
+    assert client.post("/api/mends", json=fits).get_json()["mend"] is None
+    unknown = client.post("/api/mends", json={"document": demo_raw(), "verdict_id": "tail:uvi"})
+    assert unknown.status_code == 404
+    assert "basking:uvi" in unknown.get_json()["detail"]
+
+
+def test_catalogue(client: FlaskClient) -> None:
+    answer = client.get("/api/catalog").get_json()
+    assert {lamp["id"] for lamp in answer["lamps"]} == set(CATALOG.lamps)
+    shapes = {lamp["shape"] for lamp in answer["lamps"]}
+    assert shapes == {"line", "beam", "panel"}
+    assert answer["species"][0]["scientific_name"] == "Crotaphytus collaris"
+    assert answer["meshes"][0]["open_fraction"] == pytest.approx(0.5625)
+
+
+def test_section_outside_the_box_is_refused(client: FlaskClient) -> None:
+    body = {"document": demo_raw(), "section": {"y_m": 2.0}}
+    response = client.post("/api/evaluate", json=body)
+    assert response.status_code == 422
+    assert "at most 0.6 m" in response.get_json()["detail"]
