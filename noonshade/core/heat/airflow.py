@@ -9,19 +9,19 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.constants import (
-    AIR_DENSITY_KG_M3,
     AIR_VOLUMETRIC_J_M3K,
     DISCHARGE_COEFFICIENT,
     GRAVITY_M_S2,
     KELVIN_AT_0_C,
 )
 from noonshade.core.heat.geometry import AirGrid
-from noonshade.core.plan import Box
+from noonshade.core.plan import Box, Vent
 
 Floats = NDArray[np.float64]
 
@@ -108,29 +108,16 @@ def vent_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Fl
     if len(box.vents) < 2 or abs(difference) < 1e-6:
         return into, out
     kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
+    kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
+    level = neutral_level_m(box.vents)
     z = np.array([v.z_m for v in box.vents])
     area = np.array([v.area_m2 for v in box.vents])
-    lift = AIR_DENSITY_KG_M3 * GRAVITY_M_S2 * difference / kelvin
-
-    def outward(level_m: float) -> Floats:
-        pressure = lift * (z - level_m)
-        speed = np.sqrt(2.0 * np.abs(pressure) / AIR_DENSITY_KG_M3)
-        flow: Floats = DISCHARGE_COEFFICIENT * area * np.sign(pressure) * speed
-        return flow
-
-    if float(np.ptp(z)) < 1e-9:
+    drop = GRAVITY_M_S2 * difference / kelvin * (z - level)  # Δp/ρ, positive outwards, m²/s²
+    flows = DISCHARGE_COEFFICIENT * area * np.sign(drop) * np.sqrt(2.0 * np.abs(drop))
+    total = float(np.sum(np.abs(flows)))
+    if total <= 0.0:
         return into, out
-    # Bisection by hand: scipy.optimize would add a second to every start.
-    low, high = float(z.min()), float(z.max())
-    rising = difference > 0
-    for _ in range(60):
-        middle = (low + high) / 2
-        if (float(np.sum(outward(middle))) > 0) == rising:
-            low = middle
-        else:
-            high = middle
-    flows = outward((low + high) / 2)
-    flows -= np.sum(flows) * np.abs(flows) / max(float(np.sum(np.abs(flows))), 1e-30)
+    flows -= np.sum(flows) * np.abs(flows) / total
     for vent, flow in zip(box.vents, flows, strict=True):
         x = {"left": 0.0, "right": box.length_m}.get(vent.side, vent.x_m)
         cell = grid.column(x), grid.level(vent.z_m)
@@ -139,6 +126,25 @@ def vent_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Fl
         else:
             into[cell] -= flow
     return into, out
+
+
+@lru_cache(maxsize=64)
+def neutral_level_m(vents: tuple[Vent, ...]) -> float:
+    """Height at which the pressure inside equals the room's, m.
+
+    As much flows out above it as in below, Σ A √|z − level| sign(z − level) = 0, so it depends on
+    where the vents are and not on how warm the box is.
+    """
+    low, high = min(v.z_m for v in vents), max(v.z_m for v in vents)
+    # Bisection by hand: scipy.optimize would add a second to every start.
+    for _ in range(50):
+        middle = (low + high) / 2
+        net = sum(v.area_m2 * math.copysign(math.sqrt(abs(v.z_m - middle)), v.z_m - middle) for v in vents)
+        if net > 0:
+            low = middle
+        else:
+            high = middle
+    return (low + high) / 2
 
 
 def _plume_flow(grid: AirGrid, plumes: list[PlumeSource]) -> Floats:

@@ -138,11 +138,10 @@ class _Solver:
     def solve(self) -> Climate:
         temperature = np.full(self.grid.size, self.room_c + 3.0)
         fractions = np.ones(len(self.thermostats))
-        powers = np.zeros(0)
         change = np.inf
         relax = 1.0
         for iteration in range(1, MAX_ITERATIONS + 1):
-            network, powers = self._network(temperature, fractions, powers, self.order)
+            network = self._network(temperature, fractions, self.order)
             response = network.responses()
             fractions = self._fractions(response)
             solved = response @ np.concatenate([[1.0], fractions])
@@ -184,7 +183,7 @@ class _Solver:
             if len(_ORDERS) >= 16:
                 _ORDERS.clear()
             start = np.full(self.grid.size, self.room_c + 3.0)
-            network, _ = self._network(start, np.ones(len(self.thermostats)), np.zeros(0), None)
+            network = self._network(start, np.ones(len(self.thermostats)), None)
             _ORDERS[key] = network.elimination_order()
         return _ORDERS[key]
 
@@ -259,17 +258,14 @@ class _Solver:
         self,
         temperature: Floats,
         fractions: Floats,
-        last_powers: Floats,
         order: Ints | None,
-    ) -> tuple[Network, Floats]:
+    ) -> Network:
         grid, room = self.grid, self.room_c
         net = self.base.fork()
         powers = self._films(net, temperature)
-        if last_powers.size:
-            powers = 0.5 * (powers + last_powers)
         plumes = self._plumes(powers, fractions)
         self._air(net, air_flow(self.plan.box, grid.air, self._air_c(temperature), room, plumes))
-        return net.build(order), powers
+        return net.build(order)
 
     def _air_c(self, temperature: Floats) -> Floats:
         air = self.grid.air

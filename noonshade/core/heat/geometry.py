@@ -16,6 +16,8 @@ Ints = NDArray[np.int64]
 AIR_CELL_M = 0.1
 FLOOR_CELL_M = 0.05
 PLATE_CELL_M = 0.03
+# Roofs of hides are not basked on by plan, so they are drawn coarser.
+ROOF_CELLS = 2.0
 # Depths of substrate nodes as shares of the whole: fine near the surface, where the gradient is.
 SUBSTRATE_LEVELS = (0.0, 0.3, 1.0)
 BARE_FLOOR_M = 0.004  # thinner substrate than this is treated as one layer with the panel
@@ -288,8 +290,9 @@ def _plate(item: Slab | Hide, ground: float, start: int, cell_m: float) -> Plate
             height = item.underside_m
     else:
         bottom, thickness = ground + item.height_m - item.wall_m, item.wall_m
-    xe = np.linspace(x0, x1, _count(item.length_m, cell_m, 3, 40) + 1)
-    ye = np.linspace(y0, y1, _count(item.width_m, cell_m, 3, 40) + 1)
+    cell = cell_m if isinstance(item, Slab) else ROOF_CELLS * cell_m
+    xe = np.linspace(x0, x1, _count(item.length_m, cell, 3, 40) + 1)
+    ye = np.linspace(y0, y1, _count(item.width_m, cell, 3, 40) + 1)
     top = SheetGrid(xe, ye, start)
     under = SheetGrid(xe, ye, start + top.nx * top.ny)
     return Plate(item, item.material, thickness, bottom, top, under, support, height)

@@ -44,12 +44,14 @@ class NetworkBuilder:
         self.capacity = np.zeros(self.size)
 
     def _add(self, rows: ArrayLike, cols: ArrayLike, vals: ArrayLike) -> None:
-        r, c, v = np.broadcast_arrays(
-            np.asarray(rows, dtype=np.int64), np.asarray(cols, dtype=np.int64), np.asarray(vals)
-        )
+        r = np.asarray(rows, dtype=np.int64)
+        c = np.asarray(cols, dtype=np.int64)
+        v = np.asarray(vals, dtype=np.float64)
+        if not r.shape == c.shape == v.shape:
+            r, c, v = np.broadcast_arrays(r, c, v)
         self._rows.append(r.ravel())
         self._cols.append(c.ravel())
-        self._vals.append(v.ravel().astype(np.float64))
+        self._vals.append(v.ravel())
 
     def link(self, first: ArrayLike, second: ArrayLike, conductance: ArrayLike) -> None:
         """Conductance between two nodes, both ways."""
