@@ -1,21 +1,27 @@
+import { memo, type ReactNode } from "react";
 import type { Furnishing, Hide, PlanDocument, Slab } from "../api/types";
 import { type Projection, SHEET_M } from "./projection";
 
 interface BoxDrawingProps {
-  document: PlanDocument;
+  box: PlanDocument["box"];
+  /** Of the substrate, m. */
+  depth: number;
   projection: Projection;
 }
 
 type WallKey = "left" | "right" | "top" | "floor";
 
 /** The box itself in section: walls, mesh, vents, substrate. */
-export function BoxDrawing({ document: d, projection: p }: BoxDrawingProps) {
-  const { length_m: l, height_m: h, walls } = d.box;
+export const BoxDrawing = memo(function BoxDrawing({
+  box,
+  depth: ground,
+  projection: p,
+}: BoxDrawingProps) {
+  const { length_m: l, height_m: h, walls } = box;
   const t = (key: WallKey) => {
     const wall = walls[key];
     return wall.kind === "solid" ? Math.max(wall.thickness_m, SHEET_M) : SHEET_M;
   };
-  const ground = d.substrate.depth_m;
   return (
     <g aria-hidden="true" className="pointer-events-none">
       {ground > 0 && (
@@ -27,7 +33,7 @@ export function BoxDrawing({ document: d, projection: p }: BoxDrawingProps) {
             height={p.scale * ground}
             className="fill-soil"
           />
-          <Grains document={d} projection={p} />
+          <Grains length={l} depth={ground} projection={p} />
         </>
       )}
       <WallStrip wall={walls.left} x={-t("left")} z={0} w={t("left")} h={h} projection={p} />
@@ -48,10 +54,10 @@ export function BoxDrawing({ document: d, projection: p }: BoxDrawingProps) {
         h={t("floor")}
         projection={p}
       />
-      {(d.box.vents ?? [])
+      {(box.vents ?? [])
         .filter((v) => v.side === "left" || v.side === "right")
         .map((v) => {
-          const size = Math.max(0.012, v.area_m2 / (0.7 * d.box.depth_m));
+          const size = Math.max(0.012, v.area_m2 / (0.7 * box.depth_m));
           const x = v.side === "left" ? -t("left") : l;
           const w = t(v.side === "left" ? "left" : "right");
           return (
@@ -68,7 +74,7 @@ export function BoxDrawing({ document: d, projection: p }: BoxDrawingProps) {
         })}
     </g>
   );
-}
+});
 
 interface WallStripProps {
   wall: PlanDocument["box"]["walls"]["top"];
@@ -95,11 +101,16 @@ function WallStrip({ wall, x, z, w, h, projection: p }: WallStripProps) {
   );
 }
 
+interface GrainsProps {
+  length: number;
+  depth: number;
+  projection: Projection;
+}
+
 /** A few fixed specks, so that substrate reads as loose ground. */
-function Grains({ document: d, projection: p }: BoxDrawingProps) {
-  const grains: React.ReactNode[] = [];
-  const depth = d.substrate.depth_m;
-  const count = Math.min(260, Math.round((d.box.length_m * depth) / 0.00045));
+function Grains({ length, depth, projection: p }: GrainsProps) {
+  const grains: ReactNode[] = [];
+  const count = Math.min(260, Math.round((length * depth) / 0.00045));
   for (let i = 0; i < count; i++) {
     // Low-discrepancy placement: even, and the same every time.
     const u = (i * 0.7548776662466927 + 0.31) % 1;
@@ -107,7 +118,7 @@ function Grains({ document: d, projection: p }: BoxDrawingProps) {
     grains.push(
       <circle
         key={i}
-        cx={p.x(u * d.box.length_m)}
+        cx={p.x(u * length)}
         cy={p.y(v * depth)}
         r={0.7 + 0.8 * ((i * 0.38) % 1)}
         className="fill-soil-deep"

@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { memo, useMemo } from "react";
 import { contourLines, type Field, type FieldScale } from "./fields";
 import type { Projection } from "./projection";
 
@@ -12,7 +12,12 @@ interface ContoursProps {
 type P = readonly [number, number];
 
 /** Lines of equal value with their figures; the closing pieces along the box edge are left out. */
-export function Contours({ field, scale, projection: p, format }: ContoursProps) {
+export const Contours = memo(function Contours({
+  field,
+  scale,
+  projection: p,
+  format,
+}: ContoursProps) {
   const lines = useMemo(() => {
     const dx = (field.x1 - field.x0) / (field.nx - 1);
     const dz = (field.z1 - field.z0) / (field.nz - 1);
@@ -63,7 +68,7 @@ export function Contours({ field, scale, projection: p, format }: ContoursProps)
       })}
     </g>
   );
-}
+});
 
 function split(ring: readonly P[], onEdge: (point: P) => boolean): P[][] {
   const runs: P[][] = [];

@@ -19,7 +19,7 @@ import { airRange, type Field, type FieldName, readAt, scaleOf, unpack } from ".
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
-import { projection } from "./projection";
+import { headroom, projection } from "./projection";
 import { Rulers } from "./Rulers";
 import { SurfaceStrips } from "./SurfaceStrips";
 
@@ -75,7 +75,13 @@ export function SectionStage(props: SectionStageProps) {
 
   // Tall enough to read, low enough that the controls below stay in view.
   const tallest = Math.max(320, Math.min(0.62 * width, 0.53 * window.innerHeight));
-  const p = useMemo(() => projection(d, width, tallest), [d, width, tallest]);
+  // Kept while lamps move, so that the field behind them is not painted again.
+  const { length_m: length, height_m: height } = d.box;
+  const above = headroom(d);
+  const p = useMemo(
+    () => projection({ length_m: length, height_m: height }, above, width, tallest),
+    [length, height, above, width, tallest],
+  );
   const section = evaluation?.section ?? null;
   const fields = useMemo(
     () =>
@@ -92,6 +98,7 @@ export function SectionStage(props: SectionStageProps) {
     return scaleOf(name, airRange(fields.air, evaluation?.room_c ?? 20));
   }, [fields, name, evaluation?.room_c]);
 
+  const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const lampOf = (id: string) => catalog.lamps.find((l) => l.id === id);
   const where = (x: number, z: number) =>
     `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`;
@@ -131,12 +138,7 @@ export function SectionStage(props: SectionStageProps) {
             />
           )}
           {field && scale && (
-            <Contours
-              field={field}
-              scale={scale}
-              projection={p}
-              format={fieldFormat(name, units)}
-            />
+            <Contours field={field} scale={scale} projection={p} format={format} />
           )}
           {fixturesOf(d).map((f) => {
             const lamp = lampOf(f.lamp_id);
@@ -144,7 +146,7 @@ export function SectionStage(props: SectionStageProps) {
               <BeamEdges key={f.id} fixture={f} lamp={lamp} document={d} projection={p} />
             ) : null;
           })}
-          <BoxDrawing document={d} projection={p} />
+          <BoxDrawing box={d.box} depth={ground} projection={p} />
           <g aria-hidden="true" className="pointer-events-none">
             {furnishingsOf(d).map((item) => (
               <FurnishingShape key={item.id} item={item} ground={ground} projection={p} />

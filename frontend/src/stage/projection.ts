@@ -13,20 +13,32 @@ export interface Projection {
 }
 
 const MARGIN = { left: 40, right: 14, top: 14, bottom: 34 };
+const ABOVE_CLOSED_TOP_M = 0.02;
 const ABOVE_OPEN_TOP_M = 0.3;
+const ABOVE_HIGH_LAMP_M = 0.6;
 /** Thickness walls are drawn with when they have none of their own. */
 export const SHEET_M = 0.006;
 
-export function projection(d: PlanDocument, width: number, mostHeight: number): Projection {
-  const above = d.box.walls.top.kind === "solid" ? 0.02 : ABOVE_OPEN_TOP_M;
-  const lamps = (d.fixtures ?? []).map((f) => f.position_m.z_m + 0.08);
-  const top = Math.max(d.box.height_m + above, ...lamps);
+/** Room to draw above the box, in steps, so that the scale does not change while a lamp moves. */
+export function headroom(d: PlanDocument): number {
+  if (d.box.walls.top.kind === "solid") return ABOVE_CLOSED_TOP_M;
+  const highest = Math.max(0, ...(d.fixtures ?? []).map((f) => f.position_m.z_m));
+  return highest > d.box.height_m + 0.2 ? ABOVE_HIGH_LAMP_M : ABOVE_OPEN_TOP_M;
+}
+
+export function projection(
+  box: { length_m: number; height_m: number },
+  above: number,
+  width: number,
+  mostHeight: number,
+): Projection {
+  const top = box.height_m + above;
   const across = width - MARGIN.left - MARGIN.right;
   const scale = Math.min(
-    across / (d.box.length_m + 0.04),
+    across / (box.length_m + 0.04),
     (mostHeight - MARGIN.top - MARGIN.bottom) / (top + 0.02),
   );
-  const left = MARGIN.left + (across - scale * d.box.length_m) / 2;
+  const left = MARGIN.left + (across - scale * box.length_m) / 2;
   const floor = MARGIN.top + scale * top;
   return {
     scale,

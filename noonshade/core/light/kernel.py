@@ -18,36 +18,40 @@ PATTERN_LINE = 1
 Floats = NDArray[np.float64]
 
 
-@njit(cache=True, nogil=True, fastmath=False)
+@njit(cache=True, nogil=True, fastmath=False, inline="always")
 def _clip(
-    start: float, way: float, low: float, high: float, enter: float, leave: float
+    start: float, inverse: float, low: float, high: float, enter: float, leave: float
 ) -> tuple[float, float]:  # pragma: no cover - compiled
     """Part of a segment between two parallel planes; empty when it enters after it leaves."""
-    if abs(way) < 1e-12:
-        if start <= low or start >= high:
-            return 1.0, 0.0
-        return enter, leave
-    near = (low - start) / way
-    far = (high - start) / way
+    near = (low - start) * inverse
+    far = (high - start) * inverse
     return max(enter, min(near, far)), min(leave, max(near, far))
+
+
+@njit(cache=True, nogil=True, fastmath=False, inline="always")
+def _inverse(way: float) -> float:  # pragma: no cover - compiled
+    """1/way, very large instead of infinite, so that a grazing ray yields no NaN."""
+    if abs(way) < 1e-12:
+        return 1e12
+    return 1.0 / way
 
 
 @njit(cache=True, nogil=True, fastmath=False)
 def _blocked(
     sx: float, sy: float, sz: float, px: float, py: float, pz: float, boxes: Floats
 ) -> bool:  # pragma: no cover - compiled
-    dx, dy, dz = px - sx, py - sy, pz - sz
+    ix, iy, iz = _inverse(px - sx), _inverse(py - sy), _inverse(pz - sz)
     for b in range(boxes.shape[0]):
         # Height first: lamps hang above most things, so this settles most rays.
         if sz >= boxes[b, 5] and pz >= boxes[b, 5]:
             continue
-        enter, leave = _clip(sz, dz, boxes[b, 2], boxes[b, 5], 1e-7, 1.0 - 1e-7)
+        enter, leave = _clip(sz, iz, boxes[b, 2], boxes[b, 5], 1e-7, 1.0 - 1e-7)
         if enter >= leave:
             continue
-        enter, leave = _clip(sx, dx, boxes[b, 0], boxes[b, 3], enter, leave)
+        enter, leave = _clip(sx, ix, boxes[b, 0], boxes[b, 3], enter, leave)
         if enter >= leave:
             continue
-        enter, leave = _clip(sy, dy, boxes[b, 1], boxes[b, 4], enter, leave)
+        enter, leave = _clip(sy, iy, boxes[b, 1], boxes[b, 4], enter, leave)
         if enter < leave:
             return True
     return False
@@ -118,7 +122,10 @@ def trace(
                 if exponent >= 0.0:
                     if ahead <= 0.0:
                         continue
-                    strength *= (ahead / sine) ** exponent
+                    if exponent == 1.0:
+                        strength = ahead
+                    else:
+                        strength *= (ahead / sine) ** exponent
             if uz < 0.0:
                 for k in range(screens.shape[0]):
                     tx = ux / uz

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download, History, Redo2, Undo2 } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { useParams } from "react-router";
 import { fetchCatalog, fetchPlan } from "../../api/client";
 import type { Catalog, Mend, PlanSummary } from "../../api/types";
@@ -79,13 +79,19 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
     void queries.invalidateQueries({ queryKey: ["plans"] });
     window.location.assign(`/api/plans/${plan.id}/export`);
   };
-  const tryMend = (mend: Mend) => {
-    const text = mend.sentence
-      .map((part) => (part.kind === "text" ? part.text : "…"))
-      .join("")
-      .split(":")[0];
-    editor.commit(applyPatch(document, mend.patch), `Tried: ${text}`.slice(0, 200));
-  };
+  const { commit } = editor;
+  const answered = evaluation.document;
+  const tryMend = useCallback(
+    (mend: Mend) => {
+      if (!answered) return;
+      const text = mend.sentence
+        .map((part) => (part.kind === "text" ? part.text : "…"))
+        .join("")
+        .split(":")[0];
+      commit(applyPatch(answered, mend.patch), `Tried: ${text}`.slice(0, 200));
+    },
+    [answered, commit],
+  );
 
   return (
     <div className="flex min-h-screen flex-col">

@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import { ShieldAlert, Wrench } from "lucide-react";
+import { memo } from "react";
 import type { Evaluation, Finding, Mend, Status, Verdict } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../ui/Button";
@@ -40,7 +41,7 @@ const QUANTITY: Record<Verdict["need"]["quantity"], string> = {
 };
 
 /** What the animal needs against what it gets, place by place. */
-export function Verdicts({ evaluation, mends, onTry }: VerdictsProps) {
+export const Verdicts = memo(function Verdicts({ evaluation, mends, onTry }: VerdictsProps) {
   if (!evaluation) {
     return (
       <div aria-busy="true" className="space-y-2 p-4">
@@ -82,7 +83,7 @@ export function Verdicts({ evaluation, mends, onTry }: VerdictsProps) {
       </ul>
     </div>
   );
-}
+});
 
 function FindingRow({ finding }: { finding: Finding }) {
   const danger = finding.severity === "danger";

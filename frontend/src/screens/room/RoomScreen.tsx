@@ -18,7 +18,7 @@ import { usePreferences } from "../../app/preferences";
 import { fixturesOf, furnishingsOf } from "../../plan/document";
 import { BoxDrawing, FurnishingShape } from "../../stage/BoxDrawing";
 import { FixtureShape } from "../../stage/FixtureShape";
-import { projection } from "../../stage/projection";
+import { headroom, projection } from "../../stage/projection";
 import { Button, IconButton } from "../../ui/Button";
 import { show } from "../../units/units";
 
@@ -202,10 +202,10 @@ function PlanCard({ plan, catalog, onRemove }: PlanCardProps) {
 }
 
 function Thumbnail({ document: d, catalog }: { document: PlanDocument; catalog: Catalog | null }) {
-  const p = projection(d, 400, 230);
+  const p = projection(d.box, headroom(d), 400, 230);
   return (
     <svg viewBox={`0 0 400 ${p.height}`} className="block w-full bg-air" aria-hidden="true">
-      <BoxDrawing document={d} projection={p} />
+      <BoxDrawing box={d.box} depth={d.substrate.depth_m} projection={p} />
       {furnishingsOf(d).map((item) => (
         <FurnishingShape key={item.id} item={item} ground={d.substrate.depth_m} projection={p} />
       ))}
