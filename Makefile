@@ -56,27 +56,30 @@ clean: ## Remove everything that was installed or built (your data stays)
 
 .stamps/python: requirements.txt pyproject.toml scripts/setup-python.sh
 	@mkdir -p .stamps
-	scripts/setup-python.sh requirements.txt
+	@scripts/setup-python.sh requirements.txt
 	@touch $@
 
 .stamps/dev: .stamps/python requirements-dev.txt
-	scripts/setup-python.sh requirements-dev.txt
+	@scripts/setup-python.sh requirements-dev.txt
 	@touch $@
 
+# Not `npm ci`: where the registry lacks another platform's optional binaries, they are missing from the
+# lock file and it refuses. This installs exactly what the lock file says and leaves it alone.
 .stamps/node: frontend/package-lock.json
 	@mkdir -p .stamps
 	@command -v npm > /dev/null || { echo "Node.js with npm is needed to build the front end: apt-get install nodejs npm" >&2; exit 1; }
-	# Not `npm ci`: where the registry lacks another platform's optional binaries, they are missing from
-	# the lock file and it refuses. This installs exactly what the lock file says and leaves it alone.
-	cd frontend && npm install --no-save --no-audit --no-fund --loglevel=error
+	@echo "npm packages into frontend/node_modules…"
+	@cd frontend && npm install --no-save --no-audit --no-fund --loglevel=error
 	@touch $@
 
 .stamps/front: .stamps/node $(FRONT)
-	cd frontend && npm run --silent build
+	@echo "Building the front end…"
+	@cd frontend && npm run --silent build > ../.stamps/build.log 2>&1 || { cat ../.stamps/build.log >&2; exit 1; }
 	@touch $@
 
 # Compiles the light kernel once, so that the first picture does not wait for it.
 .stamps/kernel: .stamps/python noonshade/core/light/kernel.py
+	@echo "Compiling the light kernel…"
 	@$(PY) -m noonshade evaluate noonshade/demo/collared-lizard.json > /dev/null
 	@touch $@
 

@@ -8,6 +8,7 @@ python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' 2>/dev/null || {
   echo "Python 3.11 or newer is needed as python3." >&2
   exit 1
 }
+echo "Python packages of $list into .venv…"
 if [ ! -x .venv/bin/pip ]; then
   rm -rf .venv
   if ! python3 -c 'import ensurepip' 2>/dev/null; then

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.heat.climate import Climate
-from noonshade.core.heat.geometry import Plate, SheetGrid
+from noonshade.core.heat.grids import Plate, SheetGrid
 from noonshade.core.light.field import LightAtPoints, light_at
 from noonshade.core.moisture.humidity import dry_box_humidity
 from noonshade.core.needs.model import PlaceKind

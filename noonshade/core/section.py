@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.heat.geometry import SheetGrid
+from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.light.field import light_at
 
 Floats = NDArray[np.float64]

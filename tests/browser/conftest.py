@@ -32,11 +32,48 @@ FLAGS = [
 
 @dataclass
 class Demo:
-    """The served demo."""
+    """The served demo; it can be stopped and started again on the same data and port."""
 
-    url: str
     data: Path
-    process: subprocess.Popen[str]
+    port: int
+    process: subprocess.Popen[str] | None = None
+
+    @property
+    def url(self) -> str:
+        """Its address."""
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        """Start and wait until it answers."""
+        command = [sys.executable, "-m", "noonshade", "serve", "--demo", "--port", str(self.port)]
+        self.process = subprocess.Popen(
+            [*command, "--data", str(self.data)],
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+            cwd=ROOT,
+            env={**os.environ, "PYTHONUNBUFFERED": "1"},
+        )
+        assert self.process.stdout is not None
+        assert "is ready" in self.process.stdout.readline()
+        for _ in range(100):
+            try:
+                with urllib.request.urlopen(f"{self.url}/api/health", timeout=5) as answer:
+                    assert json.load(answer)["status"] == "ok"
+                return
+            except OSError:
+                time.sleep(0.05)
+        raise AssertionError("the demo does not answer")
+
+    def stop(self) -> None:
+        """Stop as Ctrl-C would."""
+        if self.process is None:
+            return
+        self.process.send_signal(signal.SIGINT)
+        self.process.wait(timeout=20)
+        if self.process.stdout is not None:
+            self.process.stdout.close()
+        self.process = None
 
 
 @pytest.fixture
@@ -45,33 +82,12 @@ def demo(tmp_path: Path) -> Iterator[Demo]:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    data = tmp_path / "demo"
-    command = [sys.executable, "-m", "noonshade", "serve", "--demo", "--port", str(port)]
-    process = subprocess.Popen(
-        [*command, "--data", str(data)],
-        stdout=subprocess.PIPE,
-        stderr=subprocess.STDOUT,
-        text=True,
-        cwd=ROOT,
-        env={**os.environ, "PYTHONUNBUFFERED": "1"},
-    )
+    made = Demo(tmp_path / "demo", port)
     try:
-        assert process.stdout is not None
-        assert "is ready" in process.stdout.readline()
-        url = f"http://127.0.0.1:{port}"
-        for _ in range(100):
-            try:
-                with urllib.request.urlopen(f"{url}/api/health", timeout=5) as answer:
-                    assert json.load(answer)["status"] == "ok"
-                break
-            except OSError:
-                time.sleep(0.05)
-        yield Demo(url, data, process)
+        made.start()
+        yield made
     finally:
-        process.send_signal(signal.SIGINT)
-        process.wait(timeout=20)
-        if process.stdout is not None:
-            process.stdout.close()
+        made.stop()
 
 
 @pytest.fixture(scope="session")

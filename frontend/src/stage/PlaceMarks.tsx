@@ -19,7 +19,7 @@ const TONE: Record<Status, string> = {
   cannot_tell: "fill-soft",
 };
 
-const END_INSET_M = 0.085;
+const END_INSET_M = 0.05;
 
 /** Names and figures at the judged places, with the verdict as a shape. */
 export function PlaceMarks({ document: d, evaluation, field, projection: p }: PlaceMarksProps) {
@@ -85,7 +85,7 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
     // Ends: where their air is judged, 10 cm above the substrate, drawn a little higher.
     const left = x < d.box.length_m / 2;
     const px = left ? p.x(0) + END_INSET_M * p.scale : p.x(d.box.length_m) - END_INSET_M * p.scale;
-    return [clampInside(px), p.y(ground + 0.26)];
+    return [clampInside(px), p.y(ground + 0.16)];
   }
 
   function clampInside(px: number): number {

@@ -70,6 +70,7 @@ export function NumberField(props: NumberFieldProps) {
             disabled={disabled}
             value={text}
             aria-invalid={error !== null}
+            data-unchanged={text === shown}
             aria-describedby={error ? `${id}-error` : undefined}
             onChange={(e) => setText(e.target.value)}
             onFocus={(e) => e.target.select()}

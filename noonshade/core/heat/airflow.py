@@ -20,7 +20,7 @@ from noonshade.core.constants import (
     GRAVITY_M_S2,
     KELVIN_AT_0_C,
 )
-from noonshade.core.heat.geometry import AirGrid
+from noonshade.core.heat.grids import AirGrid
 from noonshade.core.plan import Box, Vent
 
 Floats = NDArray[np.float64]
@@ -120,11 +120,12 @@ def vent_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Fl
     flows -= np.sum(flows) * np.abs(flows) / total
     for vent, flow in zip(box.vents, flows, strict=True):
         x = {"left": 0.0, "right": box.length_m}.get(vent.side, vent.x_m)
-        cell = grid.column(x), grid.level(vent.z_m)
-        if flow > 0:
-            out[cell] += flow
-        else:
-            into[cell] -= flow
+        column = grid.column(x)
+        for level_index, share in grid.level_shares(vent.z_m):
+            if flow > 0:
+                out[column, level_index] += share * flow
+            else:
+                into[column, level_index] -= share * flow
     return into, out
 
 

@@ -19,7 +19,8 @@ from noonshade.core.heat.control import (
     holding_fractions,
 )
 from noonshade.core.heat.films import FACING_UP, OUTSIDE_FILM, convection, radiation
-from noonshade.core.heat.geometry import BoxGrid, Plate, Resolution, SheetGrid, build_grid, overlap
+from noonshade.core.heat.geometry import BoxGrid, Resolution, build_grid
+from noonshade.core.heat.grids import Plate, SheetGrid, overlap
 from noonshade.core.heat.network import HeatBalance, Network, NetworkBuilder
 from noonshade.core.heat.radiation import LampHeat, lamp_heat
 from noonshade.core.light.field import light_at

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.heat.geometry import BoxGrid, sub_samples
+from noonshade.core.heat.geometry import BoxGrid
+from noonshade.core.heat.patches import sub_samples
 from noonshade.core.light.field import screen_ratios
 from noonshade.core.light.kernel import PATTERN_LINE
 from noonshade.core.light.shade import opaque_boxes

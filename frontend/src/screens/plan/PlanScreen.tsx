@@ -58,8 +58,11 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
-      // In a text field the browser's own undo is meant.
-      if (event.target instanceof HTMLInputElement && event.target.type === "text") return;
+      // In a text field that is being edited the browser's own undo is meant.
+      const field = event.target;
+      if (field instanceof HTMLInputElement && field.type === "text") {
+        if (field.dataset.unchanged !== "true") return;
+      }
       const letter = event.key.toLowerCase();
       if (letter === "z" && !event.shiftKey) undo();
       else if (letter === "y" || (letter === "z" && event.shiftKey)) redo();

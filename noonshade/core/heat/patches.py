@@ -1,0 +1,244 @@
+"""Surface elements that exchange heat with the inside of the box."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.heat.films import FACING_DOWN, FACING_UP, VERTICAL
+from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid, overlap
+from noonshade.core.plan import Face, Plan, SolidMaterial, Wall
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True)
+class Patches:
+    """Surface elements that exchange heat with the inside of the box; arrays of shape (p,) or (p, 3).
+
+    ``node`` is −1 for openings, which only let radiation out. ``half_u`` and ``half_v`` are the
+    half extents of the rectangle, used to sample the lamps' radiation over it.
+    """
+
+    node: Ints
+    cell: Ints
+    area_m2: Floats
+    centre: Floats
+    normal: Floats
+    half_u: Floats
+    half_v: Floats
+    orientation: Ints
+    length_m: Floats
+    absorptance: Floats
+    transmittance: Floats
+    emissivity: Floats
+
+
+_NORMALS: dict[Face, tuple[float, float, float]] = {
+    "left": (1.0, 0.0, 0.0),
+    "right": (-1.0, 0.0, 0.0),
+    "front": (0.0, 1.0, 0.0),
+    "back": (0.0, -1.0, 0.0),
+    "top": (0.0, 0.0, -1.0),
+}
+
+
+class PatchList:
+    """Gathers patches group by group: walls, floor, plates."""
+
+    def __init__(self) -> None:
+        self._groups: list[tuple[Floats | Ints, ...]] = []
+
+    def _append(
+        self,
+        node: Ints,
+        cell: Ints,
+        area: Floats,
+        centre: Floats,
+        normal: tuple[float, float, float],
+        half_u: tuple[float, float, float],
+        half_v: tuple[float, float, float],
+        orientation: int,
+        length: float,
+        optics: tuple[float, float, float],
+    ) -> None:
+        n = area.size
+
+        def same(value: float) -> Floats:
+            return np.full(n, value)
+
+        self._groups.append(
+            (
+                node,
+                cell,
+                area,
+                centre,
+                np.tile(normal, (n, 1)),
+                np.tile(half_u, (n, 1)),
+                np.tile(half_v, (n, 1)),
+                np.full(n, orientation),
+                same(length),
+                same(optics[0]),
+                same(optics[1]),
+                same(optics[2]),
+            )
+        )
+
+    def wall(
+        self,
+        face: Face,
+        wall: Wall,
+        air: AirGrid,
+        nodes: Ints | None,
+        cells: Ints,
+        areas: Floats,
+        height_m: float,
+    ) -> None:
+        """Add a wall strip by strip; ``nodes`` is None for mesh and open faces."""
+        i, k = cells // air.nz, cells % air.nz
+        middle = air.depth_m / 2
+        x, y, z = air.x[i], np.full(cells.size, middle), air.z[k]
+        half_u, half_v = (air.dx / 2, 0.0, 0.0), (0.0, 0.0, air.dz / 2)
+        orientation = VERTICAL
+        length = height_m
+        if face in ("left", "right"):
+            x = np.full(cells.size, air.x_edges[0 if face == "left" else -1])
+            half_u = (0.0, middle, 0.0)
+        elif face == "top":
+            z = np.full(cells.size, height_m)
+            half_v = (0.0, middle, 0.0)
+            orientation, length = FACING_DOWN, min(float(air.x_edges[-1]), air.depth_m)
+        else:
+            y = np.full(cells.size, 0.0 if face == "front" else air.depth_m)
+        m = wall.material
+        self._append(
+            np.full(cells.size, -1) if nodes is None else nodes,
+            cells,
+            areas,
+            np.column_stack([x, y, z]),
+            _NORMALS[face],
+            half_u,
+            half_v,
+            orientation,
+            length,
+            (m.absorptance, m.transmittance, m.emissivity)
+            if m is not None
+            else (0.0, wall.open_fraction, wall.open_fraction),
+        )
+
+    def floor(
+        self,
+        plan: Plan,
+        air: AirGrid,
+        sheet: SheetGrid,
+        supports: list[tuple[float, float, float, float]],
+    ) -> None:
+        """Add the substrate surface, less what stands on it (x0, x1, y0, y1 each)."""
+        covered = np.zeros((sheet.nx, sheet.ny))
+        for x0, x1, y0, y1 in supports:
+            covered += np.outer(overlap(sheet.x_edges, x0, x1), overlap(sheet.y_edges, y0, y1))
+        area = np.maximum(sheet.dx * sheet.dy - covered, 0.0)
+        ground = plan.substrate.depth_m
+        m = plan.substrate.material
+        self._sheet(
+            air, sheet, ground, ground, area, FACING_UP, min(plan.box.length_m, plan.box.depth_m), m
+        )
+
+    def plate(self, air: AirGrid, plate: Plate) -> None:
+        """Add the upper face of a plate and the free part of its lower face."""
+        size = min(plate.item.length_m, plate.item.width_m)
+        cell = np.full((plate.top.nx, plate.top.ny), plate.top.dx * plate.top.dy)
+        top_m = plate.bottom_m + plate.thickness_m
+        self._sheet(air, plate.top, top_m, top_m, cell, FACING_UP, size, plate.material)
+        under = cell
+        if plate.support is not None:
+            x0, x1, y0, y1 = plate.support
+            under = np.maximum(
+                cell
+                - np.outer(overlap(plate.bottom.x_edges, x0, x1), overlap(plate.bottom.y_edges, y0, y1)),
+                0.0,
+            )
+        self._sheet(
+            air,
+            plate.bottom,
+            plate.bottom_m,
+            plate.bottom_m - 1e-3,
+            under,
+            FACING_DOWN,
+            size,
+            plate.material,
+        )
+
+    def _sheet(
+        self,
+        air: AirGrid,
+        sheet: SheetGrid,
+        z_m: float,
+        air_z_m: float,
+        area: Floats,
+        orientation: int,
+        length: float,
+        m: SolidMaterial,
+    ) -> None:
+        gx, gy = np.meshgrid(sheet.x, sheet.y, indexing="ij")
+        k = air.level(max(air_z_m, float(air.z_edges[0])))
+        column = np.clip(np.searchsorted(air.x_edges, gx.ravel(), side="right") - 1, 0, air.nx - 1)
+        up = orientation == FACING_UP
+        self._append(
+            sheet.nodes.ravel(),
+            column * air.nz + k,
+            area.ravel(),
+            np.column_stack([gx.ravel(), gy.ravel(), np.full(gx.size, z_m)]),
+            (0.0, 0.0, 1.0 if up else -1.0),
+            (sheet.dx / 2, 0.0, 0.0),
+            (0.0, sheet.dy / 2, 0.0),
+            orientation,
+            length,
+            (m.absorptance, m.transmittance, m.emissivity),
+        )
+
+    def build(self) -> Patches:
+        """All groups as one set of arrays."""
+        columns = [np.concatenate(parts) for parts in zip(*self._groups, strict=True)]
+        node, cell, area, centre, normal, half_u, half_v, orientation, length, *optics = columns
+        return Patches(
+            node.astype(np.int64),
+            cell.astype(np.int64),
+            area,
+            centre,
+            normal,
+            half_u,
+            half_v,
+            orientation.astype(np.int64),
+            length,
+            *optics,
+        )
+
+
+def sub_samples(patches: Patches, spacing_m: float) -> tuple[Floats, Floats, Ints]:
+    """Points over all patches no further apart than ``spacing_m``.
+
+    Returns points (n, 3) just off the surface, normals (n, 3), and the patch index (n,) of each;
+    points of one patch have equal weight.
+    """
+    nu = np.ceil(2 * np.linalg.norm(patches.half_u, axis=1) / spacing_m).astype(np.int64)
+    nv = np.ceil(2 * np.linalg.norm(patches.half_v, axis=1) / spacing_m).astype(np.int64)
+    points, normals, index = [], [], []
+    for u, v in sorted(set(zip(nu.tolist(), nv.tolist(), strict=True))):
+        chosen = np.flatnonzero((nu == u) & (nv == v))
+        a = (2 * (np.arange(u) + 0.5) / u - 1)[:, None, None]
+        b = (2 * (np.arange(v) + 0.5) / v - 1)[None, :, None]
+        offset = (
+            a[..., None] * patches.half_u[chosen]
+            + b[..., None] * patches.half_v[chosen]
+            + patches.centre[chosen]
+            + 1e-5 * patches.normal[chosen]
+        )
+        points.append(offset.reshape(-1, 3))
+        repeated = np.broadcast_to(chosen, (u, v, chosen.size))
+        index.append(repeated.reshape(-1))
+        normals.append(patches.normal[repeated.reshape(-1)])
+    return np.concatenate(points), np.concatenate(normals), np.concatenate(index)
