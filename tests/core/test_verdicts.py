@@ -137,6 +137,24 @@ def test_mend_for_a_weak_bulb_is_a_stronger_one() -> None:
     assert mend.changes[0].attribute in ("power_w", "position_m.z_m")
 
 
+def test_mend_may_need_a_stronger_heater_and_another_set_point() -> None:
+    """At 30 °C the thermostat would cap a stronger ceramic heater just as well."""
+    ceramic = changed(DEMO, "basking-lamp", lamp=CATALOG.lamps["ceramic-heater"])
+    switched = controlled(ceramic, kind="on_off")
+    result = evaluate(switched)
+    failed = verdict(result, "basking:surface_temperature")
+    assert failed.status == "below"
+    mend = propose(result, failed, LAMPS)
+    assert mend is not None
+    assert [c.attribute for c in mend.changes] == ["power_w", "day_set_point_c"]
+    watts, set_point = (c.value for c in mend.changes)
+    after = evaluate(
+        controlled(changed(switched, "basking-lamp", power_w=watts), day_set_point_c=set_point)
+    )
+    assert verdict(after, failed.id).value == pytest.approx(mend.value)
+    assert 43 <= mend.value <= 52
+
+
 def test_mend_for_a_cold_night() -> None:
     cold = evaluate(replace(GOOD, room=replace(GOOD.room, night_temperature_c=8.0)))
     failed = verdict(cold, "night:air_temperature")

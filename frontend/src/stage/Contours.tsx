@@ -11,6 +11,8 @@ interface ContoursProps {
 
 type P = readonly [number, number];
 
+const SMALL_RING_PX = 90;
+
 /** Lines of equal value with their figures; the closing pieces along the box edge are left out. */
 export const Contours = memo(function Contours({
   field,
@@ -92,6 +94,9 @@ function path(run: readonly P[], p: Projection): string {
 /** A point on the longest run that keeps clear of other labels. */
 function labelSpot(runs: readonly P[][], p: Projection, taken: readonly P[]): P | null {
   const longest = runs.reduce((a, b) => (b.length > a.length ? b : a));
+  const across = longest.map(([x]) => p.x(x));
+  // Small rings close around a lamp, which would cover their figure.
+  if (Math.max(...across) - Math.min(...across) < SMALL_RING_PX) return null;
   // High up first: low down, furnishings and their names would cover it.
   const heights = longest.map(([, z]) => z);
   const middle = (Math.min(...heights) + Math.max(...heights)) / 2;

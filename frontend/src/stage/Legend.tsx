@@ -31,7 +31,10 @@ export function Legend({ name, scale, wanted }: LegendProps) {
   const low = wanted ? at(wanted.low ?? scale.low) : 0;
   const high = wanted ? at(wanted.high ?? scale.high) : 0;
   return (
-    <figure className="w-full max-w-md min-w-64 flex-1 text-xs text-soft" aria-label={TITLES[name]}>
+    <figure
+      className="w-full max-w-md min-w-64 flex-1 pr-3 text-xs text-soft"
+      aria-label={TITLES[name]}
+    >
       <figcaption className="mb-0.5 font-medium text-ink">{TITLES[name]}</figcaption>
       <div
         className="h-3 rounded-sm border border-line"

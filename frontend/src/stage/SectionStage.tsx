@@ -140,12 +140,17 @@ export function SectionStage(props: SectionStageProps) {
           {field && scale && (
             <Contours field={field} scale={scale} projection={p} format={format} />
           )}
-          {fixturesOf(d).map((f) => {
-            const lamp = lampOf(f.lamp_id);
-            return lamp ? (
-              <BeamEdges key={f.id} fixture={f} lamp={lamp} document={d} projection={p} />
-            ) : null;
-          })}
+          <clipPath id="inside">
+            <rect x={p.x(0)} y={0} width={p.scale * d.box.length_m} height={p.y(ground)} />
+          </clipPath>
+          <g clipPath="url(#inside)">
+            {fixturesOf(d).map((f) => {
+              const lamp = lampOf(f.lamp_id);
+              return lamp ? (
+                <BeamEdges key={f.id} fixture={f} lamp={lamp} document={d} projection={p} />
+              ) : null;
+            })}
+          </g>
           <BoxDrawing box={d.box} depth={ground} projection={p} />
           <g aria-hidden="true" className="pointer-events-none">
             {furnishingsOf(d).map((item) => (

@@ -40,7 +40,7 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
                     "danger",
                     (f"{fixture.label} must not be {way}; put it on a timer only.",)
                     if not lamp.controls
-                    else (f"{fixture.label} must not be {way}.",),
+                    else (f"{fixture.label} must not be {way}; give it one that switches on and off.",),
                 )
             )
         if control is None and "on_off" in lamp.controls:

@@ -27,6 +27,8 @@ Value = float | str | None
 
 # How far into the wanted range a mend aims, as a share of the range from the failed side.
 AIM_SHARE = 0.3
+# A set point no probe reaches in a plan that fits: the heater stays on.
+ALWAYS_ON_C = 99.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -276,7 +278,8 @@ def _heat_trials(evaluation: Evaluation, verdict: Verdict) -> Iterator[_Trial]:
     aim = _aim(verdict)
     power = _power_for(evaluation, verdict, lamp, aim)
     if power is not None:
-        yield from _set_point_trials(evaluation, lamp, power)
+        if power <= lamp.power_w:
+            yield from _set_point_trials(evaluation, lamp, power)
         uncontrolled = lamp.thermostat_id is None or evaluation.day.power_fraction[lamp.id] > 0.995
         if uncontrolled or power > lamp.power_w:
             # Rather a little past the aim than just inside the range.
@@ -291,6 +294,8 @@ def _heat_trials(evaluation: Evaluation, verdict: Verdict) -> Iterator[_Trial]:
                         (f"Fit {watts:.0f} W instead of {lamp.power_w:.0f} W in {lamp.label}",),
                         (Change("fixture", lamp.id, "power_w", watts),),
                     )
+        if power > lamp.power_w:
+            yield from _set_point_trials(evaluation, lamp, power)
     if verdict.need.place == "basking":
         low, high = _height_limits(plan, lamp)
         current = lamp.position_m[2]
@@ -331,30 +336,62 @@ def _power_for(evaluation: Evaluation, verdict: Verdict, lamp: Fixture, aim: flo
     return power if power > 1.0 else None
 
 
-def _set_point_trials(evaluation: Evaluation, lamp: Fixture, power_w: float) -> Iterator[_Trial]:
-    """Set the lamp's thermostat to what its probe reads at the wanted mean power."""
+def _probe_at(evaluation: Evaluation, lamp: Fixture, power_w: float) -> float | None:
+    """What the lamp's thermostat probe reads when the lamp burns at a power all the time, °C."""
     plan = evaluation.plan
-    state = next((s for s in evaluation.day.thermostats if s.thermostat.id == lamp.thermostat_id), None)
-    if state is None or power_w > lamp.power_w:
-        return
-    if power_w < lamp.lamp.power_min_w:
-        return
     free = replace(lamp, power_w=power_w)
-    open_loop = replace(state.thermostat, day_set_point_c=99.0)
-    others = tuple(open_loop if t.id == open_loop.id else t for t in plan.thermostats)
+    always = tuple(
+        replace(t, day_set_point_c=ALWAYS_ON_C) if t.id == lamp.thermostat_id else t
+        for t in plan.thermostats
+    )
+    trial_plan = replace(_with_fixture(plan, free), thermostats=always)
+    if plan_errors(trial_plan):
+        return None
     try:
-        trial = evaluate(replace(_with_fixture(plan, free), thermostats=others))
+        trial = evaluate(trial_plan)
     except ConvergenceError:
+        return None
+    return next(s.probe_c for s in trial.day.thermostats if s.thermostat.id == lamp.thermostat_id)
+
+
+def _set_point_trials(evaluation: Evaluation, lamp: Fixture, power_w: float) -> Iterator[_Trial]:
+    """Set the lamp's thermostat to what its probe reads at the wanted mean power.
+
+    A lamp too weak for that power is exchanged for the next stronger one in the same step.
+    """
+    plan = evaluation.plan
+    thermostat = next((t for t in plan.thermostats if t.id == lamp.thermostat_id), None)
+    if thermostat is None or thermostat.day_set_point_c is None:
         return
-    probe = next(s.probe_c for s in trial.day.thermostats if s.thermostat.id == open_loop.id)
-    target = round(probe * 2) / 2
-    if target == state.set_point_c:
+    if not lamp.lamp.power_min_w <= power_w <= lamp.lamp.power_max_w:
         return
-    changed = replace(state.thermostat, day_set_point_c=target)
+    reading = _probe_at(evaluation, lamp, power_w)
+    if reading is None:
+        return
+    target = round(reading * 2) / 2
+    if target == thermostat.day_set_point_c:
+        return
+    changed = replace(thermostat, day_set_point_c=target)
+    step = Change("thermostat", changed.id, "day_set_point_c", target)
+    set_plan = replace(
+        plan, thermostats=tuple(changed if t.id == changed.id else t for t in plan.thermostats)
+    )
+    if power_w <= lamp.power_w:
+        sentence: Phrase = (f"Set {changed.label} to ", Measure(target, "°C"), " by day")
+        yield _Trial(set_plan, sentence, (step,))
+        return
+    stronger = min((w for w in lamp.lamp.power_choices_w if w >= power_w), default=None)
+    if stronger is None:
+        return
     yield _Trial(
-        replace(plan, thermostats=tuple(changed if t.id == changed.id else t for t in plan.thermostats)),
-        (f"Set {changed.label} to ", Measure(target, "°C"), " by day"),
-        (Change("thermostat", changed.id, "day_set_point_c", target),),
+        _with_fixture(set_plan, replace(lamp, power_w=stronger)),
+        (
+            f"Fit {stronger:.0f} W instead of {lamp.power_w:.0f} W in {lamp.label} and set "
+            f"{changed.label} to ",
+            Measure(target, "°C"),
+            " by day",
+        ),
+        (Change("fixture", lamp.id, "power_w", stronger), step),
     )
 
 
