@@ -258,7 +258,8 @@ export function SectionStage(props: SectionStageProps) {
           {thermostatsOf(d).map((t) => {
             const [x, y] = [p.x(t.probe_m.x_m), p.y(t.probe_m.z_m)];
             const reading = evaluation?.thermostats.find((s) => s.id === t.id)?.probe_c;
-            const flip = x > p.width - 130;
+            // In the right half its reading is written to the left, clear of the end's own figure.
+            const flip = x > p.width / 2;
             return (
               <g key={t.id} aria-hidden="true" className="pointer-events-none">
                 <Cable x={x} y={y} top={p.y(d.box.height_m)} />
