@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 
 from noonshade.core.needs.model import Need, Species
 from noonshade.core.plan import (
+    Ageing,
     BeamSource,
     Lamp,
     LineSource,
@@ -122,10 +123,19 @@ def _geometry(entry: dict[str, Any]) -> SourceGeometry:
 
 def _lamp(entry: dict[str, Any]) -> Lamp:
     uv = entry.pop("uv", None)
+    ageing = entry.pop("ageing", None)
     entry["geometry"] = _geometry(dict(entry["geometry"]))
     entry["power_choices_w"] = tuple(entry["power_choices_w"])
     entry["controls"] = tuple(entry["controls"])
-    lamp = Lamp(**entry, uv=None if uv is None else UvReference(**uv))
+    lamp = Lamp(
+        **entry,
+        uv=None if uv is None else UvReference(**uv),
+        ageing=None if ageing is None else Ageing(**ageing),
+    )
+    _require((lamp.uv is None) == (lamp.ageing is None), "uv and ageing go together")
+    if lamp.ageing is not None:
+        _require(0 <= lamp.ageing.remaining <= 1, "ageing.remaining must be 0–1")
+        _require(lamp.ageing.time_constant_h > 0, "ageing.time_constant_h must be above 0")
     _require(0 <= lamp.convected <= 1, "radiant shares must sum to at most 1")
     _require(
         0 < lamp.power_min_w <= lamp.power_w <= lamp.power_max_w,

@@ -191,6 +191,9 @@ class PanelSource:
     width_m: float
 
 
+# Kinds of lamp that warm a surface below them and can burn.
+HOT_KINDS = frozenset({"bulb", "mercury vapour", "metal halide", "heater"})
+
 SourceGeometry = LineSource | BeamSource | PanelSource
 
 
@@ -200,6 +203,19 @@ class UvReference:
 
     uvi: float
     distance_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Ageing:
+    """How UV output falls: to ``remaining`` (0–1) with a time constant, high by ``burn_in`` when new.
+
+    ``life_h`` is when such a lamp is usually replaced.
+    """
+
+    remaining: float
+    time_constant_h: float
+    burn_in: float
+    life_h: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -227,6 +243,12 @@ class Lamp:
     uv: UvReference | None
     controls: tuple[ControlKind, ...]
     source: str
+    ageing: Ageing | None = None
+
+    @property
+    def is_hot(self) -> bool:
+        """Whether it is meant to warm, or warms anyway, what it shines on."""
+        return self.kind in HOT_KINDS
 
     @property
     def convected(self) -> float:
@@ -246,6 +268,7 @@ class Fixture:
     lit: LitPeriod
     screen: Mesh | None = None
     thermostat_id: str | None = None
+    hours: float = 100.0
 
     def lit_at(self, moment: Moment) -> bool:
         """Whether the timer has the lamp on at this moment (a thermostat may still hold it back)."""

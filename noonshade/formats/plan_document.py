@@ -213,6 +213,7 @@ class FixtureDocument(_Part):
     power_w: Annotated[float, Field(gt=0, le=2000)]
     position_m: PointDocument
     lit: Literal["day", "night", "always"] = "day"
+    hours: Annotated[float, Field(ge=0, le=100_000, description="burned so far")] = 100.0
     screen_id: Id | None = None
     thermostat_id: Id | None = None
 
@@ -479,4 +480,5 @@ class _Lookup:
             f.lit,
             screen,
             f.thermostat_id,
+            f.hours,
         )

@@ -115,6 +115,7 @@ class EvaluateRequest(Model):
 
     document: PlanDocument
     section: SectionRequest | None = None
+    lamp_age: Literal["new", "present", "worn"] = "present"
 
 
 class Place(Model):
@@ -277,6 +278,7 @@ class LampModel(Model):
     uvi_at_reference: float | None
     reference_distance_m: float | None
     controls: list[ControlName]
+    life_h: float | None
     source: str
 
 

@@ -236,5 +236,6 @@ def _lamp(lamp: Lamp) -> LampModel:
         uvi_at_reference=lamp.uv.uvi if lamp.uv else None,
         reference_distance_m=lamp.uv.distance_m if lamp.uv else None,
         controls=list(lamp.controls),
+        life_h=lamp.ageing.life_h if lamp.ageing else None,
         source=lamp.source,
     )

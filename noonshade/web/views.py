@@ -183,7 +183,7 @@ def export_plan(plan_id: str) -> Response:
 @operation(api, "POST", "/evaluate", request_model=EvaluateRequest, response=EvaluateResponse)
 def evaluate_plan(body: EvaluateRequest) -> EvaluateResponse:
     """Evaluate a plan: figures, verdicts, findings, and fields for drawing if wanted."""
-    result = _evaluator().evaluate(body.document)
+    result = _evaluator().evaluate(body.document, body.lamp_age)
     drawing = None
     if body.section is not None:
         wanted = body.section

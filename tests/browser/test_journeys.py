@@ -204,6 +204,34 @@ def test_lamp_kind_and_control_can_be_changed(page: Page) -> None:
     expect(page.get_by_test_id("thermostat-state")).to_contain_text("% of full power")
 
 
+def test_an_old_tube_loses_its_uv_and_a_new_one_mends_it(page: Page) -> None:
+    open_tab(page, "UV tube")
+    height = page.get_by_label("Height above the box floor", exact=True)
+    height.fill("59")
+    height.press("Enter")
+    hours = page.get_by_label("Hours burned", exact=True)
+    hours.fill("9800")
+    hours.press("Enter")
+    row = page.get_by_test_id(f"verdict-{UVI}")
+    expect(row).to_have_attribute("data-status", "below")
+    expect(row).to_contain_text("after 9800 h it gives")
+    row.get_by_role("button", name="Try it for Basking place").click()
+    expect(row).to_have_attribute("data-status", "within")
+    expect(hours).to_have_value("100")
+
+
+def test_lamps_can_be_seen_worn(page: Page) -> None:
+    before = figure(page, UVI)
+    page.get_by_role("radio", name="Worn").click()
+    expect(page.get_by_text("As if the UV lamps were at the end of their life")).to_be_visible()
+    assert figure(page, UVI) < 0.8 * before
+    expect(page.get_by_text("Changes are proposed for the lamps as they are now.")).to_be_visible()
+    page.get_by_role("radio", name="Now").click()
+    settled(page)
+    assert figure(page, UVI) == before
+    expect(page.get_by_test_id("save-status")).to_have_text("Saved, revision 1")
+
+
 def test_three_fields_and_the_pointer(page: Page) -> None:
     stage = page.get_by_test_id("stage")
     for name, words in (("Temperature", "slab 61°"), ("Lamp heat", "W/m²"), ("UV", "UVI 4.4")):

@@ -62,6 +62,9 @@ def test_every_lamp_kind_can_be_fed_its_choices() -> None:
         (lambda d: d["lamps"]["lamp"][0].update(power_max_w=10.0), "power_w must lie"),
         (lambda d: d["lamps"]["lamp"][0].update(geometry={"shape": "star"}), "not line, beam or panel"),
         (lambda d: d["lamps"]["lamp"][0].update(watts=3), "unexpected keyword"),
+        (lambda d: d["lamps"]["lamp"][0].pop("ageing"), "go together"),
+        (lambda d: d["lamps"]["lamp"][0]["ageing"].update(remaining=1.2), "remaining must be"),
+        (lambda d: d["lamps"]["lamp"][0]["ageing"].update(time_constant_h=0.0), "above 0"),
         (lambda d: d["meshes"]["mesh"][0].update(wire_m=0.01), "below pitch_m"),
         (lambda d: d["meshes"]["mesh"].append(d["meshes"]["mesh"][0]), "used twice"),
         (lambda d: d["materials"]["material"][0].update(absorptance=1.4), "sum to 0–1"),
@@ -74,6 +77,22 @@ def test_every_lamp_kind_can_be_fed_its_choices() -> None:
 def test_broken_entries_are_named(change: Any, words: str) -> None:
     with pytest.raises(CatalogError, match=words):
         parsed(change)
+
+
+def test_breadth_of_the_catalogue() -> None:
+    assert len(CATALOG.lamps) >= 24
+    assert len(CATALOG.meshes) >= 8
+    kinds = {lamp.kind for lamp in CATALOG.lamps.values()}
+    assert kinds == {
+        "tube",
+        "compact",
+        "bulb",
+        "mercury vapour",
+        "metal halide",
+        "led",
+        "heater",
+    }
+    assert all(lamp.is_hot for lamp in CATALOG.lamps.values() if "on_off" in lamp.controls)
 
 
 def test_unchanged_tables_parse() -> None:

@@ -137,6 +137,30 @@ def test_mend_for_a_weak_bulb_is_a_stronger_one() -> None:
     assert mend.changes[0].attribute in ("power_w", "position_m.z_m")
 
 
+def test_old_tube_is_the_reason_and_a_new_one_the_mend() -> None:
+    old = evaluate(changed(lifted(GOOD, "uv-tube", 0.59), "uv-tube", hours=30_000.0))
+    failed = verdict(old, "basking:uvi")
+    assert failed.status == "below"
+    assert "after 30000 h it gives 55 % of its UV" in plain_text(failed.reason)
+    mend = propose(old, failed, LAMPS)
+    assert mend is not None
+    assert mend.changes == (Change("fixture", "uv-tube", "hours", 100.0),)
+    assert mend.value == pytest.approx(failed.value / 0.5511, rel=0.01)
+
+
+def test_another_lamp_is_proposed_where_no_height_helps() -> None:
+    mild = changed(GOOD, "uv-tube", lamp=CATALOG.lamps["t5-mild-55"], power_w=24.0)
+    result = evaluate(mild)
+    failed = verdict(result, "basking:uvi")
+    assert failed.status == "below"
+    mend = propose(result, failed, LAMPS)
+    assert mend is not None
+    assert mend.changes[0].attribute == "lamp_id"
+    swapped = CATALOG.lamps[str(mend.changes[0].value)]
+    again = evaluate(changed(mild, "uv-tube", lamp=swapped, power_w=swapped.power_w))
+    assert verdict(again, "basking:uvi").value == pytest.approx(mend.value)
+
+
 def test_mend_may_need_a_stronger_heater_and_another_set_point() -> None:
     """At 30 °C the thermostat would cap a stronger ceramic heater just as well."""
     ceramic = changed(DEMO, "basking-lamp", lamp=CATALOG.lamps["ceramic-heater"])

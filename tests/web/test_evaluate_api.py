@@ -48,6 +48,17 @@ def test_mend_comes_as_a_patch_that_works(client: FlaskClient) -> None:
     assert after["meets_needs"] is True
 
 
+def test_lamps_seen_worn_give_less_uv(client: FlaskClient) -> None:
+    def uvi(age: str) -> float:
+        body = {"document": demo_raw(), "lamp_age": age}
+        answer = client.post("/api/evaluate", json=body).get_json()
+        return float(next(v["value"] for v in answer["verdicts"] if v["id"] == "basking:uvi"))
+
+    assert uvi("worn") / uvi("new") == pytest.approx(0.55 + 0.45 * np.exp(-4400 / 5000), rel=1e-6)
+    assert uvi("present") == uvi("new")
+    assert client.post("/api/evaluate", json={"document": demo_raw(), "lamp_age": "x"}).status_code == 422
+
+
 def test_no_mend_for_what_fits_and_unknown_verdicts_are_named(client: FlaskClient) -> None:
     fits = {"document": demo_raw(), "verdict_id": "basking:uvi"}
     assert client.post("/api/mends", json=fits).get_json()["mend"] is None

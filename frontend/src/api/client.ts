@@ -1,6 +1,14 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
-import type { Catalog, Evaluation, Mend, PlanDocument, PlanSummary, Problem } from "./types";
+import type {
+  Catalog,
+  Evaluation,
+  LampAge,
+  Mend,
+  PlanDocument,
+  PlanSummary,
+  Problem,
+} from "./types";
 
 export const api = createClient<paths>({ baseUrl: "/" });
 
@@ -93,9 +101,14 @@ export const fetchRevision = (
     }),
   );
 
-export const evaluate = (document: PlanDocument): Promise<Evaluation> =>
+export const evaluate = (
+  document: PlanDocument,
+  lampAge: LampAge = "present",
+): Promise<Evaluation> =>
   settle(
-    api.POST("/api/evaluate", { body: { document, section: { y_m: null, nx: 120, nz: 60 } } }),
+    api.POST("/api/evaluate", {
+      body: { document, section: { y_m: null, nx: 120, nz: 60 }, lamp_age: lampAge },
+    }),
   );
 
 export const fetchMend = async (

@@ -251,6 +251,12 @@ export interface components {
             document: components["schemas"]["PlanDocument"];
             /** @default null */
             section: components["schemas"]["SectionRequest"] | null;
+            /**
+             * Lamp Age
+             * @default present
+             * @enum {string}
+             */
+            lamp_age: "new" | "present" | "worn";
         };
         /**
          * EvaluateResponse
@@ -348,6 +354,12 @@ export interface components {
              * @enum {string}
              */
             lit: "day" | "night" | "always";
+            /**
+             * Hours
+             * @description burned so far
+             * @default 100
+             */
+            hours: number;
             /**
              * Screen Id
              * @default null
@@ -448,6 +460,8 @@ export interface components {
             reference_distance_m: number | null;
             /** Controls */
             controls: ("on_off" | "dimming")[];
+            /** Life H */
+            life_h: number | null;
             /** Source */
             source: string;
         };

@@ -22,4 +22,5 @@ export type Thermostat = Schemas["ThermostatDocument"];
 export type Furnishing = NonNullable<PlanDocument["furnishings"]>[number];
 export type Slab = Schemas["SlabDocument"];
 export type Hide = Schemas["HideDocument"];
+export type LampAge = Schemas["EvaluateRequest"]["lamp_age"];
 export type Status = Verdict["status"];

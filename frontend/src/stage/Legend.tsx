@@ -12,7 +12,7 @@ interface LegendProps {
 
 const TITLES: Record<FieldName, string> = {
   uvi: "UV index, facing the light",
-  air: "Air temperature",
+  air: "Air temperature (surfaces on the same scale)",
   irradiance: "Lamp heat, W/m² facing the light",
 };
 

@@ -124,7 +124,7 @@ export function NumberField(props: NumberFieldProps) {
   );
 
   function snap(v: number, f: typeof format): number {
-    const grain = f.suffix === "W" ? 1 : 0.5;
+    const grain = f.suffix === "h" ? 50 : f.suffix === "W" ? 1 : 0.5;
     const moved = f.toCore(Math.round(f.toShown(v) / grain) * grain);
     return Math.min(max, Math.max(min, moved));
   }

@@ -1,7 +1,7 @@
 /** Both unit systems: showing core figures (metres, °C) and reading what people type. */
 
 export type UnitSystem = "metric" | "imperial";
-export type Dimension = "length" | "temperature" | "power" | "difference";
+export type Dimension = "length" | "temperature" | "power" | "difference" | "hours";
 
 export interface UnitFormat {
   readonly suffix: string;
@@ -13,12 +13,21 @@ export interface UnitFormat {
 
 const identity = (value: number) => value;
 
+const HOURS: UnitFormat = {
+  suffix: "h",
+  digits: 0,
+  step: 100,
+  toShown: identity,
+  toCore: identity,
+};
+
 const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
   metric: {
     length: { suffix: "cm", digits: 1, step: 1, toShown: (m) => m * 100, toCore: (c) => c / 100 },
     temperature: { suffix: "°C", digits: 1, step: 0.5, toShown: identity, toCore: identity },
     difference: { suffix: "K", digits: 1, step: 0.5, toShown: identity, toCore: identity },
     power: { suffix: "W", digits: 0, step: 5, toShown: identity, toCore: identity },
+    hours: HOURS,
   },
   imperial: {
     length: {
@@ -43,6 +52,7 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       toCore: (f) => f / 1.8,
     },
     power: { suffix: "W", digits: 0, step: 5, toShown: identity, toCore: identity },
+    hours: HOURS,
   },
 };
 
@@ -85,6 +95,7 @@ const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
   },
   difference: { k: identity, c: identity, f: (x) => x / 1.8 },
   power: { w: identity },
+  hours: { h: identity },
 };
 
 /** Read "12 in", "95F", "31,5" or a bare number in the shown unit; null if it is none of them. */

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.screens import meshes_below
 from noonshade.core.light.shade import opaque_boxes
 from noonshade.core.light.sources import UP, SourceElements, elements, reference_response
@@ -39,13 +40,15 @@ class LightAtPoints:
     illuminance_level_lx: Floats
 
 
-def strength(lamp: Lamp, source: SourceElements, power_w: float) -> LampStrength:
-    """Scale factors of a lamp at a power: UVI from its reference reading, the rest from watts."""
+def strength(
+    lamp: Lamp, source: SourceElements, power_w: float, hours: float = REFERENCE_H
+) -> LampStrength:
+    """Scale factors of a lamp at a power and age: UVI from its reference reading, the rest from watts."""
     radiant = power_w * lamp.forward_radiant
     uvi = 0.0
     if lamp.uv is not None:
         uvi = lamp.uv.uvi / reference_response(source, lamp.uv.distance_m)
-        uvi *= power_w / lamp.power_w
+        uvi *= power_w / lamp.power_w * uv_share(lamp.ageing, hours)
     return LampStrength(uvi=uvi, radiant_w=radiant, lumens=radiant * lamp.lumens_per_radiant_watt)
 
 
@@ -88,7 +91,7 @@ def light_at(
         source = elements(fixture.lamp.geometry, spacing_m)
         vector, level = source.at(fixture.position_m, points, up, screen_ratios(plan, fixture), shade)
         share = 1.0 if dimming is None else dimming.get(fixture.id, 1.0)
-        scale = strength(fixture.lamp, source, fixture.power_w)
+        scale = strength(fixture.lamp, source, fixture.power_w, fixture.hours)
         vectors.append(vector)
         levels.append(level)
         scales.append((scale.uvi, scale.radiant_w * share, scale.lumens * share))

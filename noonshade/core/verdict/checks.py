@@ -6,11 +6,15 @@ from dataclasses import dataclass
 from typing import Literal
 
 from noonshade.core.heat.climate import Climate
+from noonshade.core.light.ageing import uv_share
 from noonshade.core.light.screens import screen_loss
 from noonshade.core.needs.model import Need
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Fixture, Plan
+
+# Below this share of its first UV a lamp's age is given as a reason.
+OLD_SHARE = 0.9
 
 Status = Literal["below", "within", "above", "cannot_tell"]
 
@@ -73,7 +77,7 @@ def main_lamp(plan: Plan, purpose: Literal["uv", "heat"], place: PlaceFigures | 
     if purpose == "uv":
         lamps = [f for f in plan.fixtures if f.lamp.uv is not None]
     else:
-        lamps = [f for f in plan.fixtures if "on_off" in f.lamp.controls]
+        lamps = [f for f in plan.fixtures if f.lamp.is_hot]
     lamps = [f for f in lamps if f.lit_at("day")]
     if not lamps:
         return None
@@ -137,6 +141,9 @@ def _uv_reason(plan: Plan, place: PlaceFigures) -> Phrase:
     loss = screen_loss(plan, lamp)
     if loss > 0:
         parts += ["; the mesh stops ", Measure(100 * loss, "%"), " of its light straight down"]
+    left = uv_share(lamp.lamp.ageing, lamp.hours)
+    if left < OLD_SHARE:
+        parts += [f"; after {lamp.hours:.0f} h it gives ", Measure(100 * left, "%"), " of its UV"]
     parts.append(".")
     return tuple(parts)
 

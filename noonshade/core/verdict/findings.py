@@ -52,7 +52,7 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
                     (f"{fixture.label} heats without a thermostat.",),
                 )
             )
-        if "on_off" in lamp.controls:
+        if lamp.is_hot:
             gap, thing = nearest_reachable(plan, fixture)
             if gap < LEAST_CLEARANCE_M:
                 found.append(

@@ -14,12 +14,13 @@ import numpy as np
 
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import meshes_below
 from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.plan import Fixture, Lamp, Plan, Side, Slab
 from noonshade.core.validate import plan_errors
-from noonshade.core.verdict.checks import Verdict, figure_for, main_lamp
+from noonshade.core.verdict.checks import OLD_SHARE, Verdict, figure_for, main_lamp, status_of
 from noonshade.core.verdict.findings import LEAST_CLEARANCE_M
 
 Part = Literal["fixture", "thermostat", "hide", "room"]
@@ -190,6 +191,12 @@ def _uv_trials(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...]
             (f"Take the mesh away from under {lamp.label}",),
             (Change("fixture", lamp.id, "screen_id", None),),
         )
+    if verdict.status == "below" and uv_share(lamp.lamp.ageing, lamp.hours) < OLD_SHARE:
+        yield _Trial(
+            _with_fixture(plan, replace(lamp, hours=REFERENCE_H)),
+            (f"Put a new lamp into {lamp.label}",),
+            (Change("fixture", lamp.id, "hours", REFERENCE_H),),
+        )
     height = _solve(lambda z: uvi(_raised(plan, lamp, z)), aim, *_height_limits(plan, lamp))
     if height is not None:
         yield _height_trial(plan, lamp, height)
@@ -216,13 +223,17 @@ def _uv_trials(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...]
     for other in lamps:
         if other.uv is None or other.id == lamp.lamp.id or other.kind != lamp.lamp.kind:
             continue
-        swapped = replace(lamp, lamp=other, power_w=other.power_w)
+        swapped = replace(lamp, lamp=other, power_w=other.power_w, hours=REFERENCE_H)
+        # The light alone tells quickly which are worth a full evaluation.
+        if status_of(verdict.need, uvi(_with_fixture(plan, swapped))) != "within":
+            continue
         yield _Trial(
             _with_fixture(plan, swapped),
             (f"Use a {other.label} instead of {lamp.label}",),
             (
                 Change("fixture", lamp.id, "lamp_id", other.id),
                 Change("fixture", lamp.id, "power_w", other.power_w),
+                Change("fixture", lamp.id, "hours", REFERENCE_H),
             ),
         )
 

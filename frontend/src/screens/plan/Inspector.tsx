@@ -74,6 +74,10 @@ const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2 xl:grid-cols-3";
 const KIND_GROUP: Record<string, string> = {
   tube: "Tubes",
   bulb: "Bulbs",
+  compact: "Compact lamps",
+  "mercury vapour": "Mercury vapour bulbs",
+  "metal halide": "Metal halide bulbs",
+  led: "LED bars and panels",
   heater: "Heaters without light",
 };
 
@@ -125,6 +129,7 @@ function FixtureForm(props: InspectorProps & { fixture: Fixture }) {
               {
                 lamp_id: id,
                 power_w: keeps ? f.power_w : next.power_w,
+                hours: 100,
                 ...(unfit && next.controls.length === 0 ? { thermostat_id: null } : {}),
               },
               next.label,
@@ -200,6 +205,23 @@ function FixtureForm(props: InspectorProps & { fixture: Fixture }) {
           onPreview={(y) => preview(place({ y_m: y }))}
           onCommit={(y) => change(place({ y_m: y }), `${length(y)} from the front`)}
         />
+        {lamp.life_h !== null && (
+          <NumberField
+            label="Hours burned"
+            dimension="hours"
+            value={f.hours}
+            min={0}
+            max={Math.max(10_000, f.hours)}
+            onPreview={(h) => preview({ hours: h })}
+            onCommit={(h) => change({ hours: h }, `${fixed(h, 0)} h burned`)}
+            help={
+              <Help about="hours burned">
+                A lamp stays bright long after its UV has gone. Lamps of this kind are usually
+                replaced after about {fixed(lamp.life_h, 0)} h (estimate); only a UV meter knows.
+              </Help>
+            }
+          />
+        )}
         <SelectField
           label="Controlled by"
           value={f.thermostat_id ?? ""}

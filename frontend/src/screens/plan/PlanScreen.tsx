@@ -3,7 +3,7 @@ import { Download, History, Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useState } from "react";
 import { useParams } from "react-router";
 import { fetchCatalog, fetchPlan } from "../../api/client";
-import type { Catalog, Mend, PlanSummary } from "../../api/types";
+import type { Catalog, LampAge, Mend, PlanSummary } from "../../api/types";
 import { Header } from "../../app/Header";
 import { Lost } from "../../app/Lost";
 import { describe } from "../../app/notices";
@@ -48,8 +48,10 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   const queries = useQueryClient();
   const editor = usePlanEditor(plan);
   const { document, undo, redo } = editor;
-  const evaluation = useEvaluation(document);
-  const mends = useMends(evaluation, editor.settled);
+  const [lampAge, setLampAge] = useState<LampAge>("present");
+  const evaluation = useEvaluation(document, lampAge);
+  // A mend is for the box as it is, not for lamps as they were or will be.
+  const mends = useMends(evaluation, editor.settled && lampAge === "present");
   const [field, setField] = useState<FieldName>("uvi");
   const [selected, setSelected] = useState(() => fixturesOf(plan.document)[0]?.id ?? "room");
   const [showRevisions, setShowRevisions] = useState(false);
@@ -148,16 +150,28 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
             edits={editor}
           >
             <div>
-              <Choice
-                label="Field shown"
-                value={field}
-                onChange={setField}
-                options={[
-                  { value: "uvi", label: "UV" },
-                  { value: "air", label: "Temperature" },
-                  { value: "irradiance", label: "Lamp heat" },
-                ]}
-              />
+              <div className="flex flex-wrap gap-2">
+                <Choice
+                  label="Field shown"
+                  value={field}
+                  onChange={setField}
+                  options={[
+                    { value: "uvi", label: "UV" },
+                    { value: "air", label: "Temperature" },
+                    { value: "irradiance", label: "Lamp heat" },
+                  ]}
+                />
+                <Choice
+                  label="UV lamps seen"
+                  value={lampAge}
+                  onChange={setLampAge}
+                  options={[
+                    { value: "new", label: "Lamps new" },
+                    { value: "present", label: "now" },
+                    { value: "worn", label: "worn" },
+                  ]}
+                />
+              </div>
               <p
                 className="mt-1 text-sm text-soft"
                 role="status"
@@ -166,7 +180,11 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
               >
                 {evaluation.pending
                   ? "Working it out…"
-                  : "Cut at the basking place, by day, once all is warm"}
+                  : lampAge === "present"
+                    ? "Cut at the basking place, by day, once all is warm"
+                    : lampAge === "new"
+                      ? "As if the UV lamps were new (burned in for 100 h)"
+                      : "As if the UV lamps were at the end of their life"}
               </p>
             </div>
           </SectionStage>
@@ -175,7 +193,12 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
           aria-label="Needs and figures"
           className="min-w-0 border-t border-line bg-panel lg:row-span-2 lg:border-t-0"
         >
-          <Verdicts evaluation={evaluation.result} mends={mends} onTry={tryMend} />
+          <Verdicts
+            evaluation={evaluation.result}
+            mends={mends}
+            proposing={lampAge === "present"}
+            onTry={tryMend}
+          />
           <p className="border-t border-line px-4 py-3 text-sm text-soft">
             These figures are predictions until you have measured them in your own box. An animal
             that looks ill or burnt, and any doubt about UV, belongs to a veterinarian who knows

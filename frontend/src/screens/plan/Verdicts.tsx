@@ -12,9 +12,12 @@ import type { MendState } from "./useEvaluation";
 interface VerdictsProps {
   evaluation: Evaluation | null;
   mends: Record<string, MendState>;
+  /** Whether changes are looked for: only for the lamps as they are. */
+  proposing: boolean;
   onTry: (mend: Mend) => void;
 }
 
+const LOOKING: MendState = { kind: "looking" };
 const WORD: Record<Status, string> = {
   below: "too low",
   within: "fits",
@@ -41,7 +44,12 @@ const QUANTITY: Record<Verdict["need"]["quantity"], string> = {
 };
 
 /** What the animal needs against what it gets, place by place. */
-export const Verdicts = memo(function Verdicts({ evaluation, mends, onTry }: VerdictsProps) {
+export const Verdicts = memo(function Verdicts({
+  evaluation,
+  mends,
+  proposing,
+  onTry,
+}: VerdictsProps) {
   if (!evaluation) {
     return (
       <div aria-busy="true" className="space-y-2 p-4">
@@ -78,7 +86,12 @@ export const Verdicts = memo(function Verdicts({ evaluation, mends, onTry }: Ver
       ))}
       <ul>
         {evaluation.verdicts.map((v) => (
-          <VerdictRow key={v.id} verdict={v} mend={mends[v.id]} onTry={onTry} />
+          <VerdictRow
+            key={v.id}
+            verdict={v}
+            mend={proposing ? (mends[v.id] ?? LOOKING) : undefined}
+            onTry={onTry}
+          />
         ))}
       </ul>
     </div>
@@ -186,7 +199,10 @@ function MendLine(props: {
   onTry: (mend: Mend) => void;
 }) {
   const { mend, place, onTry } = props;
-  if (!mend || mend.kind === "looking") {
+  if (!mend) {
+    return <p className="mt-1.5 text-soft">Changes are proposed for the lamps as they are now.</p>;
+  }
+  if (mend.kind === "looking") {
     return <p className="mt-1.5 text-soft">Looking for a change that helps…</p>;
   }
   if (mend.kind === "none") {

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { evaluate, fetchMend } from "../../api/client";
-import type { Evaluation, Mend, PlanDocument } from "../../api/types";
+import type { Evaluation, LampAge, Mend, PlanDocument } from "../../api/types";
 
 export interface EvaluationState {
   /** The newest answer, and the document it belongs to. */
@@ -15,14 +15,14 @@ export interface EvaluationState {
  * newest document goes next, and those in between are never sent, so answers cannot arrive out of
  * order and a drag keeps the picture moving.
  */
-export function useEvaluation(document: PlanDocument): EvaluationState {
+export function useEvaluation(document: PlanDocument, lampAge: LampAge): EvaluationState {
   const [state, setState] = useState<EvaluationState>({
     result: null,
     document: null,
     error: null,
     pending: true,
   });
-  const wanted = useRef<PlanDocument | null>(null);
+  const wanted = useRef<{ document: PlanDocument; lampAge: LampAge } | null>(null);
   const running = useRef(false);
   const mounted = useRef(true);
 
@@ -34,7 +34,7 @@ export function useEvaluation(document: PlanDocument): EvaluationState {
   }, []);
 
   useEffect(() => {
-    wanted.current = document;
+    wanted.current = { document, lampAge };
     setState((s) => ({ ...s, pending: true }));
     if (running.current) return;
     running.current = true;
@@ -44,7 +44,8 @@ export function useEvaluation(document: PlanDocument): EvaluationState {
         wanted.current = null;
         let next: Partial<EvaluationState>;
         try {
-          next = { result: await evaluate(asked), document: asked, error: null };
+          const result = await evaluate(asked.document, asked.lampAge);
+          next = { result, document: asked.document, error: null };
         } catch (error) {
           next = { error };
         }
@@ -53,7 +54,7 @@ export function useEvaluation(document: PlanDocument): EvaluationState {
       }
       running.current = false;
     })();
-  }, [document]);
+  }, [document, lampAge]);
 
   return state;
 }
