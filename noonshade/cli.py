@@ -224,6 +224,7 @@ def _serve(options: argparse.Namespace) -> int:
 
     from noonshade.demo import seed
     from noonshade.web import Settings, create_app
+    from noonshade.web.app import BODY_LIMIT_BYTES
     from noonshade.web.guard import LOOPBACK, is_loopback
 
     if not 1 <= options.port <= 65535:
@@ -249,7 +250,15 @@ def _serve(options: argparse.Namespace) -> int:
         seed(app.extensions["plans"])
     address = f"http://{'[' + options.host + ']' if ':' in options.host else options.host}:{options.port}/"
     _announce(sys.stdout, address, folder, options.demo)
-    waitress.serve(app, sockets=[listener], threads=4, ident=None)
+    # The application answers oversized requests itself, with a problem document; far larger ones are
+    # cut off before they fill the disk.
+    waitress.serve(
+        app,
+        sockets=[listener],
+        threads=4,
+        ident=None,
+        max_request_body_size=8 * BODY_LIMIT_BYTES,
+    )
     return OK
 
 

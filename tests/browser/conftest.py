@@ -16,7 +16,14 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    BrowserContext,
+    ConsoleMessage,
+    Page,
+    expect,
+    sync_playwright,
+)
 
 ROOT = Path(__file__).resolve().parents[2]
 FLAGS = [
@@ -28,6 +35,10 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+# Shared machines stall for seconds now and then.
+PATIENCE_MS = 20_000
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @dataclass
@@ -133,7 +144,7 @@ def new_page(browser: Browser, demo: Demo, watched: Watched) -> Iterator[PageMak
             accept_downloads=True,
             **options,  # type: ignore[arg-type]
         )
-        context.set_default_timeout(15_000)
+        context.set_default_timeout(PATIENCE_MS)
         contexts.append(context)
         page = context.new_page()
 

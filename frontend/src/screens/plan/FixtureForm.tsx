@@ -1,0 +1,179 @@
+import type { Fixture } from "../../api/types";
+import { usePreferences } from "../../app/preferences";
+import { highestLamp, thermostatsOf, withFixture } from "../../plan/document";
+import { Help } from "../../ui/Help";
+import { NumberField } from "../../ui/NumberField";
+import { SelectField } from "../../ui/SelectField";
+import { fixed, show } from "../../units/units";
+import { Caution, type FormProps, GRID } from "./forms";
+import { PositionFields } from "./PositionFields";
+
+const KIND_GROUP: Record<string, string> = {
+  tube: "Tubes",
+  bulb: "Bulbs",
+  compact: "Compact lamps",
+  "mercury vapour": "Mercury vapour bulbs",
+  "metal halide": "Metal halide bulbs",
+  led: "LED bars and panels",
+  heater: "Heaters without light",
+};
+
+/** A lamp: kind, power, place, screen, age, control. */
+export function FixtureForm(props: FormProps & { fixture: Fixture }) {
+  const { document: d, catalog, evaluation, edits, fixture: f } = props;
+  const { units } = usePreferences();
+  const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
+  if (!lamp) return null;
+  const change = (part: Partial<Fixture>, summary: string) =>
+    edits.commit(withFixture(d, f.id, part), `${f.label}: ${summary}`);
+  const place = (part: Partial<Fixture["position_m"]>) => ({
+    position_m: { ...f.position_m, ...part },
+  });
+  const preview = (part: Partial<Fixture>) => edits.preview(withFixture(d, f.id, part));
+  const share = evaluation?.power_fraction[f.id];
+  const length = (m: number) => show(m, "length", units);
+
+  return (
+    <div>
+      <div className={GRID}>
+        <SelectField
+          label="Lamp"
+          value={f.lamp_id}
+          options={catalog.lamps.map((l) => ({
+            value: l.id,
+            label: l.label,
+            group: KIND_GROUP[l.kind] ?? l.kind,
+          }))}
+          help={
+            <Help about="this lamp">
+              <p className="font-medium">{lamp.label}</p>
+              {lamp.uvi_at_reference !== null && lamp.reference_distance_m !== null && (
+                <p className="mt-1">
+                  UVI {fixed(lamp.uvi_at_reference, 1)} at {length(lamp.reference_distance_m)},
+                  facing it, no mesh.
+                </p>
+              )}
+              <p className="mt-1 text-soft">{lamp.source}.</p>
+            </Help>
+          }
+          onChange={(id) => {
+            const next = catalog.lamps.find((l) => l.id === id);
+            if (!next) return;
+            const keeps = f.power_w >= next.power_min_w && f.power_w <= next.power_max_w;
+            const control = d.thermostats?.find((t) => t.id === f.thermostat_id);
+            // A lamp that must not be switched by a thermostat comes off it; say so in the history.
+            const unfit = control !== undefined && !next.controls.includes(control.kind);
+            change(
+              {
+                lamp_id: id,
+                power_w: keeps ? f.power_w : next.power_w,
+                hours: 100,
+                ...(unfit && next.controls.length === 0 ? { thermostat_id: null } : {}),
+              },
+              next.label,
+            );
+          }}
+        />
+        <SelectField
+          label="Screen below it"
+          value={f.screen_id ?? ""}
+          options={[
+            { value: "", label: "No mesh" },
+            ...catalog.meshes.map((m) => ({
+              value: m.id,
+              label: `${m.label} (${fixed(100 * m.open_fraction, 0)} % open)`,
+            })),
+          ]}
+          help={
+            <Help about="mesh">
+              A mesh takes more than its wires seem to: light that comes in at a slant loses more
+              still. Both UV and heat are lessened.
+            </Help>
+          }
+          onChange={(id) =>
+            change(
+              { screen_id: id === "" ? null : id },
+              catalog.meshes.find((m) => m.id === id)?.label ?? "no mesh",
+            )
+          }
+        />
+        <NumberField
+          label="Power"
+          dimension="power"
+          value={f.power_w}
+          min={lamp.power_min_w}
+          max={lamp.power_max_w}
+          disabled={lamp.power_min_w === lamp.power_max_w}
+          onPreview={(w) => preview({ power_w: w })}
+          onCommit={(w) => change({ power_w: w }, `${fixed(w, 0)} W`)}
+          help={
+            lamp.power_min_w === lamp.power_max_w ? (
+              <Help about="power">This tube has one wattage; choose another lamp instead.</Help>
+            ) : (
+              <Help about="power">
+                Sold as {lamp.power_choices_w.map((w) => fixed(w, 0)).join(", ")} W.
+              </Help>
+            )
+          }
+        />
+        <PositionFields
+          document={d}
+          at={f.position_m}
+          names={{ z: "Height above the box floor", x: "From the left wall", y: "From the front" }}
+          lowest={d.substrate.depth_m + 0.01}
+          highest={highestLamp(d)}
+          onPreview={(part) => preview(place(part))}
+          onCommit={(part, where) => change(place(part), where)}
+        />
+        {lamp.life_h !== null && (
+          <NumberField
+            label="Hours burned"
+            dimension="hours"
+            value={f.hours}
+            min={0}
+            max={Math.max(10_000, f.hours)}
+            onPreview={(h) => preview({ hours: h })}
+            onCommit={(h) => change({ hours: h }, `${fixed(h, 0)} h burned`)}
+            help={
+              <Help about="hours burned">
+                A lamp stays bright long after its UV has gone. Lamps of this kind are usually
+                replaced after about {fixed(lamp.life_h, 0)} h (estimate); only a UV meter knows.
+              </Help>
+            }
+          />
+        )}
+        <SelectField
+          label="Controlled by"
+          value={f.thermostat_id ?? ""}
+          options={[
+            { value: "", label: "Timer only" },
+            ...thermostatsOf(d).map((t) => ({ value: t.id, label: t.label })),
+          ]}
+          onChange={(id) =>
+            change(
+              { thermostat_id: id === "" ? null : id },
+              id === "" ? "timer only" : "on a thermostat",
+            )
+          }
+        />
+        <div className="self-end pb-2 text-sm text-soft">
+          {share !== undefined && (
+            <>
+              By day it draws{" "}
+              <strong className="text-ink">
+                {fixed(f.power_w * share, 0)} W of {fixed(f.power_w, 0)} W
+              </strong>{" "}
+              on average.
+            </>
+          )}
+        </div>
+      </div>
+      <Caution>
+        {lamp.uvi_at_reference !== null
+          ? "UVB lamps harm eyes: do not look into them, and keep people's faces out of the light."
+          : "Hot lamps burn animals and start fires: a fixed fitting rated for the lamp, a guard the animal cannot lever off, and distance to anything that burns."}{" "}
+        Electrical work by local code and a qualified electrician.
+      </Caution>
+    </div>
+  );
+}
