@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 
 from noonshade.core.needs.model import Need, Species
 from noonshade.core.plan import (
+    LAMP_KINDS,
     Ageing,
     BeamSource,
     Lamp,
@@ -136,6 +137,8 @@ def _lamp(entry: dict[str, Any]) -> Lamp:
     if lamp.ageing is not None:
         _require(0 <= lamp.ageing.remaining <= 1, "ageing.remaining must be 0–1")
         _require(lamp.ageing.time_constant_h > 0, "ageing.time_constant_h must be above 0")
+    # The warnings about burns go by kind, so a misspelt one must not slip through.
+    _require(lamp.kind in LAMP_KINDS, f"kind must be one of {', '.join(sorted(LAMP_KINDS))}")
     _require(0 <= lamp.convected <= 1, "radiant shares must sum to at most 1")
     _require(
         0 < lamp.power_min_w <= lamp.power_w <= lamp.power_max_w,

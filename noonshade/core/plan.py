@@ -191,6 +191,7 @@ class PanelSource:
     width_m: float
 
 
+LAMP_KINDS = frozenset({"tube", "compact", "bulb", "mercury vapour", "metal halide", "led", "heater"})
 # Kinds of lamp that warm a surface below them and can burn.
 HOT_KINDS = frozenset({"bulb", "mercury vapour", "metal halide", "heater"})
 

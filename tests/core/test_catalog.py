@@ -11,6 +11,7 @@ import pytest
 
 from noonshade.catalog import Catalog, CatalogError
 from noonshade.catalog.loader import parse_catalog
+from noonshade.core.plan import LAMP_KINDS
 from tests.builders import CATALOG
 
 GRADES = {"published measurement", "published guidance", "keepers' consensus", "estimate"}
@@ -62,6 +63,7 @@ def test_every_lamp_kind_can_be_fed_its_choices() -> None:
         (lambda d: d["lamps"]["lamp"][0].update(power_max_w=10.0), "power_w must lie"),
         (lambda d: d["lamps"]["lamp"][0].update(geometry={"shape": "star"}), "not line, beam or panel"),
         (lambda d: d["lamps"]["lamp"][0].update(watts=3), "unexpected keyword"),
+        (lambda d: d["lamps"]["lamp"][0].update(kind="bulbs"), "kind must be one of"),
         (lambda d: d["lamps"]["lamp"][0].pop("ageing"), "go together"),
         (lambda d: d["lamps"]["lamp"][0]["ageing"].update(remaining=1.2), "remaining must be"),
         (lambda d: d["lamps"]["lamp"][0]["ageing"].update(time_constant_h=0.0), "above 0"),
@@ -82,16 +84,7 @@ def test_broken_entries_are_named(change: Any, words: str) -> None:
 def test_breadth_of_the_catalogue() -> None:
     assert len(CATALOG.lamps) >= 24
     assert len(CATALOG.meshes) >= 8
-    kinds = {lamp.kind for lamp in CATALOG.lamps.values()}
-    assert kinds == {
-        "tube",
-        "compact",
-        "bulb",
-        "mercury vapour",
-        "metal halide",
-        "led",
-        "heater",
-    }
+    assert {lamp.kind for lamp in CATALOG.lamps.values()} == LAMP_KINDS
     assert all(lamp.is_hot for lamp in CATALOG.lamps.values() if "on_off" in lamp.controls)
 
 

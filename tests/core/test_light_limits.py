@@ -156,17 +156,18 @@ def test_clear_sky_at_night_and_with_nonsense() -> None:
         clear_sky_uvi(30, 0)
 
 
-def test_two_sources_add_up() -> None:
-    """Superposition: two half-strength tubes read as one."""
-    source = elements(LineSource(0.85, 1.0))
+def test_two_half_tubes_make_a_whole_one() -> None:
+    """Superposition: two tubes end to end, half the watts each, read as one of twice the length."""
+    whole, half = elements(LineSource(0.80, 1.0)), elements(LineSource(0.40, 1.0))
     rng = np.random.default_rng(3)
     points = rng.uniform([-1, -0.3, -0.6], [1, 0.3, -0.1], (50, 3))
     normals = np.tile(UP, (50, 1))
-    vector, level = source.at((0, 0, 0), points, normals)
-    again, level_again = source.at((0, 0, 0), points, normals)
-    assert np.allclose(vector, 0.5 * vector + 0.5 * again)
-    assert np.all(level > 0)
-    assert np.allclose(level, level_again)
+    vector, level = whole.at((0, 0, 0), points, normals)
+    left, left_level = half.at((-0.2, 0, 0), points, normals)
+    right, right_level = half.at((0.2, 0, 0), points, normals)
+    assert np.allclose(vector, 0.5 * (left + right))
+    assert np.allclose(level, 0.5 * (left_level + right_level))
+    assert not np.allclose(left, right)
 
 
 def test_mirror_symmetry_about_the_tube() -> None:

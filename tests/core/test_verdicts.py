@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import replace
 
 import pytest
@@ -293,4 +292,4 @@ def test_humidity_falls_with_warmth() -> None:
 def test_phrases_in_plain_text() -> None:
     phrase = ("At ", Measure(0.325, "m"), ", ", Measure(21.04, "°C"), ", ", Measure(43.75, "%"), ".")
     assert plain_text(phrase) == "At 32 cm, 21.0 °C, 44 %."
-    assert not math.isnan(Measure(1.0, "UVI").value)
+    assert plain_text((Measure(4.449, "UVI"), " at ", Measure(74.6, "W"))) == "4.4 at 75 W"

@@ -32,7 +32,9 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
         control = thermostats.get(fixture.thermostat_id or "")
         lamp = fixture.lamp
         if control is not None and control.kind not in lamp.controls:
-            way = "dimmed" if control.kind == "dimming" else "switched by a thermostat"
+            dimmed = control.kind == "dimming"
+            way = "dimmed" if dimmed else "switched by a thermostat"
+            other = "switches on and off" if dimmed else "dims"
             found.append(
                 Finding(
                     f"pairing:{fixture.id}",
@@ -40,7 +42,7 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
                     "danger",
                     (f"{fixture.label} must not be {way}; put it on a timer only.",)
                     if not lamp.controls
-                    else (f"{fixture.label} must not be {way}; give it one that switches on and off.",),
+                    else (f"{fixture.label} must not be {way}; give it one that {other}.",),
                 )
             )
         if control is None and "on_off" in lamp.controls:
