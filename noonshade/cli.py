@@ -33,7 +33,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     """Run a command; returns the exit status."""
     options = _parser().parse_args(arguments)
     # Imported late: help and version should not wait for the numerics.
-    from noonshade.formats.plan_document import DocumentError
+    from noonshade.formats.document import DocumentError
     from noonshade.store.database import StoreError
 
     try:

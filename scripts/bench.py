@@ -20,7 +20,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from noonshade.catalog import load_catalog
 from noonshade.core.evaluate import evaluate
-from noonshade.core.section import section
+from noonshade.core.fields import section
 from noonshade.core.verdict.mends import propose
 from noonshade.formats.plan_document import parse_plan, resolve
 

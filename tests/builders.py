@@ -11,10 +11,14 @@ from noonshade.catalog import load_catalog
 from noonshade.core.plan import (
     FACES,
     Animal,
+    Background,
     Box,
+    Branch,
     Face,
     Fixture,
     Furnishing,
+    Hide,
+    Leaves,
     Plan,
     Room,
     Slab,
@@ -120,3 +124,32 @@ def plan(
         fixtures,
         thermostats,
     )
+
+
+def busy_plan() -> Plan:
+    """Four lamps of four kinds, two of them above a mesh lid, and twelve furnishings of every type."""
+    lamps, m = CATALOG.lamps, MATERIALS
+    lid = Wall(mesh=CATALOG.meshes["coarse-1.0-12.5"])
+    fixtures = (
+        Fixture("t", "Tube", lamps["t5-strong-85"], 39, (0.55, 0.35, 0.93), "day", turn_deg=4),
+        Fixture("h", "Flood", lamps["halogen-flood"], 75, (0.35, 0.3, 0.85), "day"),
+        Fixture("m", "Mercury bulb", lamps["mercury-flood-100"], 100, (0.8, 0.3, 0.95), "day", tilt_deg=15),
+        Fixture("l", "LED bar", lamps["led-uvb-bar-60"], 20, (0.6, 0.45, 0.8), "day"),
+    )
+    furnishings = (
+        Slab("s", "Slab", 0.35, 0.3, 0.3, 0.3, 0.03, 0.15, m["slate"], True, Stack(0.18, 0.18)),
+        Slab("s2", "Ledge", 0.85, 0.45, 0.3, 0.2, 0.02, 0.4, m["cork"]),
+        Slab("s3", "Low ledge", 0.6, 0.2, 0.2, 0.1, 0.02, 0.25, m["cork"]),
+        Hide("h1", "Warm hide", 0.15, 0.15, 0.2, 0.2, 0.1, 0.01, "right", 0.1, 0.07, m["cork"]),
+        Hide("h2", "Cool hide", 1.05, 0.15, 0.2, 0.2, 0.1, 0.01, "left", 0.1, 0.07, m["cork"]),
+        Branch("b1", "Branch", (0.1, 0.3, 0.1), (0.9, 0.4, 0.6), 0.04, m["timber"]),
+        Branch("b2", "Branch", (1.1, 0.1, 0.1), (0.5, 0.5, 0.7), 0.03, m["timber"]),
+        Branch("b3", "Branch", (0.2, 0.5, 0.3), (1.0, 0.5, 0.35), 0.025, m["timber"]),
+        Leaves("l1", "Leaves", 0.9, 0.4, 0.3, 0.3, 0.15, 0.5, 0.4, m["foliage"]),
+        Leaves("l2", "Leaves", 0.2, 0.5, 0.2, 0.2, 0.2, 0.3, 0.5, m["foliage"]),
+        Background("bg", "Back panel", "back", 0.03, m["cork"]),
+        Background("bg2", "Left panel", "left", 0.03, m["cork"]),
+    )
+    glass = Wall(m["glass"], 0.004)
+    box = Box(1.2, 0.6, 0.9, walls("timber", 0.015, front=glass, top=lid))
+    return plan(box, furnishings=furnishings, fixtures=fixtures)

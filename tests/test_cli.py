@@ -67,6 +67,8 @@ def test_probe_is_repeatable(plan_file: Path, capsys: pytest.CaptureFixture[str]
         "uvi_level",
         "irradiance_w_m2",
         "illuminance_lx",
+        "ppfd_umol_m2_s",
+        "exposure_class",
         "air_c",
         "surface_c",
         "relative_humidity",

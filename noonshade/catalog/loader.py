@@ -11,10 +11,10 @@ from typing import Any, TypeVar
 
 from noonshade.core.needs.model import Need, Species
 from noonshade.core.plan import (
-    LAMP_KINDS,
     Ageing,
     BeamSource,
     Lamp,
+    LampSpread,
     LineSource,
     Mesh,
     PanelSource,
@@ -22,8 +22,13 @@ from noonshade.core.plan import (
     SourceGeometry,
     UvReference,
 )
+from noonshade.core.validate import lamp_errors
 
 T = TypeVar("T")
+
+# Groups of a lamp's numbers that each say where they are from.
+LAMP_SOURCES = {"power", "split", "light", "beam", "spread", "control"}
+UV_SOURCES = {"uv", "ageing"}
 
 
 class CatalogError(ValueError):
@@ -73,6 +78,8 @@ def parse_catalog(
         _require(made.conductivity_w_mk > 0, "conductivity_w_mk must be above 0")
         _require(0 <= made.reflectance <= 1, "absorptance and transmittance must sum to 0–1")
         _require(0 < made.emissivity <= 1, "emissivity must be above 0 and at most 1")
+        for name in ("uvb_reflectance", "uvb_transmittance", "visible_transmittance"):
+            _require(0 <= getattr(made, name) <= 1, f"{name} must be 0–1")
         return made
 
     return Catalog(
@@ -114,7 +121,7 @@ def _mesh(entry: dict[str, Any]) -> Mesh:
 def _geometry(entry: dict[str, Any]) -> SourceGeometry:
     shape = entry.pop("shape")
     if shape == "line":
-        return LineSource(entry["length_m"], entry.get("reflector_exponent"))
+        return LineSource(entry["length_m"], entry.get("reflector_exponent"), entry["width_m"])
     if shape == "beam":
         return BeamSource(**entry)
     if shape == "panel":
@@ -125,6 +132,7 @@ def _geometry(entry: dict[str, Any]) -> SourceGeometry:
 def _lamp(entry: dict[str, Any]) -> Lamp:
     uv = entry.pop("uv", None)
     ageing = entry.pop("ageing", None)
+    spread = entry.pop("spread")
     entry["geometry"] = _geometry(dict(entry["geometry"]))
     entry["power_choices_w"] = tuple(entry["power_choices_w"])
     entry["controls"] = tuple(entry["controls"])
@@ -132,18 +140,13 @@ def _lamp(entry: dict[str, Any]) -> Lamp:
         **entry,
         uv=None if uv is None else UvReference(**uv),
         ageing=None if ageing is None else Ageing(**ageing),
+        spread=LampSpread(**spread),
     )
-    _require((lamp.uv is None) == (lamp.ageing is None), "uv and ageing go together")
-    if lamp.ageing is not None:
-        _require(0 <= lamp.ageing.remaining <= 1, "ageing.remaining must be 0–1")
-        _require(lamp.ageing.time_constant_h > 0, "ageing.time_constant_h must be above 0")
-    # The warnings about burns go by kind, so a misspelt one must not slip through.
-    _require(lamp.kind in LAMP_KINDS, f"kind must be one of {', '.join(sorted(LAMP_KINDS))}")
-    _require(0 <= lamp.convected <= 1, "radiant shares must sum to at most 1")
-    _require(
-        0 < lamp.power_min_w <= lamp.power_w <= lamp.power_max_w,
-        "power_w must lie between power_min_w and power_max_w",
-    )
+    errors = lamp_errors(lamp)
+    _require(not errors, "; ".join(str(e) for e in errors))
+    groups = LAMP_SOURCES | (UV_SOURCES if lamp.uv is not None else set())
+    missing = sorted(groups - set(lamp.sources))
+    _require(not missing, f"sources must say where the numbers are from for {', '.join(missing)}")
     return lamp
 
 

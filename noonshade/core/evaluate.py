@@ -8,6 +8,8 @@ import numpy as np
 
 from noonshade.core.errors import PlanError
 from noonshade.core.heat.climate import Climate, steady_climate
+from noonshade.core.light.field import Scene
+from noonshade.core.light.retreat import uv_free_share
 from noonshade.core.places import PlaceFigures, place_figures
 from noonshade.core.plan import Plan
 from noonshade.core.validate import plan_errors
@@ -19,7 +21,8 @@ from noonshade.core.verdict.findings import Finding, findings
 class Evaluation:
     """Everything the model says of a plan at steady state, by day, and its coolest air by night.
 
-    ``night_air_c`` is the mean air temperature late at night.
+    ``night_air_c`` is the mean air temperature late at night; ``uv_free_share`` the share of the ground
+    free of UV by day.
     """
 
     plan: Plan
@@ -28,6 +31,7 @@ class Evaluation:
     night_air_c: float
     verdicts: tuple[Verdict, ...]
     findings: tuple[Finding, ...]
+    uv_free_share: float
 
     @property
     def meets_needs(self) -> bool:
@@ -53,7 +57,9 @@ def evaluate(plan: Plan) -> Evaluation:
     day = steady_climate(plan, "day")
     places = place_figures(day)
     night = night_air(plan)
-    return Evaluation(plan, day, places, night, judge(day, places, night), findings(plan))
+    lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
+    free = uv_free_share(plan, Scene(plan, lit, day.power_fraction))
+    return Evaluation(plan, day, places, night, judge(day, places, night), findings(plan), free)
 
 
 def night_air(plan: Plan) -> float:

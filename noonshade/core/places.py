@@ -9,7 +9,9 @@ from numpy.typing import NDArray
 
 from noonshade.core.heat.climate import Climate
 from noonshade.core.heat.grids import Plate, SheetGrid
-from noonshade.core.light.field import LightAtPoints, light_at
+from noonshade.core.light.exposure import exposure_class
+from noonshade.core.light.field import LightAtPoints, Scene
+from noonshade.core.light.retreat import darkest_place
 from noonshade.core.moisture.humidity import dry_box_humidity
 from noonshade.core.needs.model import PlaceKind
 from noonshade.core.plan import Hide, Plan, Point
@@ -37,6 +39,8 @@ class PlaceFigures:
     uvi_facing: float | None
     irradiance_w_m2: float | None
     illuminance_lx: float | None
+    ppfd_umol_m2_s: float | None
+    exposure_class: int | None
     air_c: float
     surface_c: float | None
     surface_mean_c: float | None
@@ -59,10 +63,11 @@ class _Spot:
 def place_figures(climate: Climate) -> tuple[PlaceFigures, ...]:
     """Figures of the basking place, both ends and every hide, at the moment of the climate."""
     plan = climate.plan
-    spots = _spots(climate)
-    points = np.array([s.position for s in spots])
     fixtures = tuple(f for f in plan.fixtures if f.lit_at(climate.moment))
-    light = light_at(plan, points, fixtures, climate.power_fraction)
+    scene = Scene(plan, fixtures, climate.power_fraction)
+    spots = _spots(climate, scene)
+    points = np.array([s.position for s in spots])
+    light = scene.at(points)
     return tuple(_figures(climate, spot, light, i) for i, spot in enumerate(spots))
 
 
@@ -77,6 +82,8 @@ def _figures(climate: Climate, spot: _Spot, light: LightAtPoints, i: int) -> Pla
         uvi_facing=float(light.uvi_facing[i]),
         irradiance_w_m2=float(light.irradiance_level_w_m2[i]),
         illuminance_lx=float(light.illuminance_level_lx[i]),
+        ppfd_umol_m2_s=float(light.ppfd_umol_m2_s[i]),
+        exposure_class=exposure_class(float(light.uvi_facing[i])),
         air_c=spot.air_c,
         surface_c=spot.surface_c,
         surface_mean_c=spot.surface_mean_c,
@@ -99,7 +106,7 @@ def warm_side(plan: Plan) -> str:
     return "left" if mean <= middle else "right"
 
 
-def _spots(climate: Climate) -> list[_Spot]:
+def _spots(climate: Climate, scene: Scene) -> list[_Spot]:
     plan = climate.plan
     spots: list[_Spot] = []
     slab = plan.basking_slab
@@ -111,6 +118,8 @@ def _spots(climate: Climate) -> list[_Spot]:
     spots.append(_end(climate, "warm_end", "Warm end", warm))
     spots.append(_end(climate, "cool_end", "Cool end", "right" if warm == "left" else "left"))
     spots += [_retreat(climate, hide) for hide in plan.hides]
+    if not plan.hides:
+        spots.append(_darkest(climate, scene))
     return spots
 
 
@@ -187,3 +196,11 @@ def _retreat(climate: Climate, hide: Hide) -> _Spot:
     air = float(climate.air_at(np.array([hide.x_m]), np.array([z]))[0])
     surface = float(climate.sheet_c(floor)[i, j])
     return _Spot(hide.id, hide.label, "retreat", (hide.x_m, hide.y_m, z), air, surface)
+
+
+def _darkest(climate: Climate, scene: Scene) -> _Spot:
+    """Where there is no hide: the darkest place the animal can get to."""
+    plan = climate.plan
+    x, y, z = darkest_place(plan, scene)
+    air = float(climate.air_at(np.array([x]), np.array([z]))[0])
+    return _Spot("darkest", "Darkest place", "retreat", (x, y, z), air, None)

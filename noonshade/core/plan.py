@@ -9,7 +9,7 @@ already resolved: a plan holds the objects, not their names.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 from noonshade.core.needs.model import Species
@@ -19,16 +19,19 @@ Face = Literal["front", "back", "left", "right", "top", "floor"]
 FACES: tuple[Face, ...] = ("front", "back", "left", "right", "top", "floor")
 Side = Literal["front", "back", "left", "right"]
 ControlKind = Literal["on_off", "dimming"]
+LampControl = Literal["on_off", "dimming", "pulse"]
 LitPeriod = Literal["day", "night", "always"]
 
 
 @dataclass(frozen=True, slots=True)
 class SolidMaterial:
-    """A wall or furnishing material.
+    """A wall, furnishing or substrate material, or a pane in front of a lamp.
 
     ``conductivity_w_mk`` thermal conductivity, ``density_kg_m3``, ``heat_capacity_j_kgk``,
     ``absorptance`` and ``transmittance`` for lamp radiation (visible and near infrared; the rest
-    is reflected), ``emissivity`` for thermal infrared, ``uvb_reflectance`` diffuse.
+    is reflected), ``emissivity`` for thermal infrared, ``uvb_reflectance`` diffuse,
+    ``uvb_transmittance`` and ``visible_transmittance`` of a sheet as it is sold, at normal
+    incidence; ``source`` says where the numbers are from.
     """
 
     id: str
@@ -41,6 +44,13 @@ class SolidMaterial:
     emissivity: float
     uvb_reflectance: float
     source: str
+    uvb_transmittance: float = 0.0
+    visible_transmittance: float = 0.0
+
+    @property
+    def is_pane(self) -> bool:
+        """Whether lamp light passes through it."""
+        return max(self.transmittance, self.visible_transmittance, self.uvb_transmittance) > 0
 
     @property
     def reflectance(self) -> float:
@@ -64,13 +74,30 @@ class Mesh:
         return (1.0 - self.wire_m / self.pitch_m) ** 2
 
 
+Screen = Mesh | SolidMaterial
+
+
 @dataclass(frozen=True, slots=True)
 class Wall:
-    """One face of the box: a solid sheet, wire mesh, or nothing at all (open)."""
+    """One face of the box: a solid sheet, wire mesh, or nothing at all (open).
+
+    ``measured_uv`` is the share of UV the keeper found to pass straight through, 0–1, when known.
+    """
 
     material: SolidMaterial | None = None
     thickness_m: float = 0.0
     mesh: Mesh | None = None
+    measured_uv: float | None = None
+
+    @property
+    def screen(self) -> Screen | None:
+        """What light passing this face meets: mesh, pane or closed sheet; None when open."""
+        return self.material if self.material is not None else self.mesh
+
+    @property
+    def lets_light_in(self) -> bool:
+        """Whether a lamp outside this face can shine through it."""
+        return self.material is None or self.material.is_pane
 
     @property
     def open_fraction(self) -> float:
@@ -91,14 +118,52 @@ class Vent:
 
 
 @dataclass(frozen=True, slots=True)
+class Inset:
+    """A rectangle of the lid made otherwise: a mesh window in a board, a closed part of a mesh lid.
+
+    ``x0_m`` to ``x1_m`` along the length and ``y0_m`` to ``y1_m`` from the front.
+    """
+
+    x0_m: float
+    y0_m: float
+    x1_m: float
+    y1_m: float
+    wall: Wall
+
+    @property
+    def area_m2(self) -> float:
+        """Its area, m²."""
+        return (self.x1_m - self.x0_m) * (self.y1_m - self.y0_m)
+
+
+@dataclass(frozen=True, slots=True)
 class Box:
-    """The enclosure by its inside size in metres."""
+    """The enclosure by its inside size in metres; ``insets`` do not overlap."""
 
     length_m: float
     depth_m: float
     height_m: float
     walls: Mapping[Face, Wall]
     vents: tuple[Vent, ...] = ()
+    insets: tuple[Inset, ...] = ()
+
+    @property
+    def lid(self) -> tuple[tuple[Wall, float], ...]:
+        """Every part of the lid with its share of the lid's area; the base first."""
+        whole = self.length_m * self.depth_m
+        parts = [(inset.wall, inset.area_m2 / whole) for inset in self.insets]
+        base = max(0.0, 1.0 - sum(share for _, share in parts))
+        return ((self.walls["top"], base), *parts)
+
+    @property
+    def lid_open_fraction(self) -> float:
+        """Share of the lid that lets air through, 0–1."""
+        return sum(wall.open_fraction * share for wall, share in self.lid)
+
+    @property
+    def lid_sheet(self) -> Wall | None:
+        """The first closed part of the lid; all closed parts are taken to be made like it."""
+        return next((wall for wall, share in self.lid if wall.material is not None and share > 0), None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,15 +229,61 @@ class Hide:
     material: SolidMaterial
 
 
-Furnishing = Slab | Hide
+@dataclass(frozen=True, slots=True)
+class Branch:
+    """A straight round branch between two points of its axis."""
+
+    id: str
+    label: str
+    start_m: Point
+    end_m: Point
+    diameter_m: float
+    material: SolidMaterial
+
+
+@dataclass(frozen=True, slots=True)
+class Leaves:
+    """A block of foliage or netting, of which ``porosity`` passes light straight down, 0–1.
+
+    ``underside_m`` is above the substrate surface. Light at a slant goes through more of it.
+    """
+
+    id: str
+    label: str
+    x_m: float
+    y_m: float
+    length_m: float
+    width_m: float
+    height_m: float
+    underside_m: float
+    porosity: float
+    material: SolidMaterial
+
+
+@dataclass(frozen=True, slots=True)
+class Background:
+    """A panel that lines the whole of one side wall on the inside."""
+
+    id: str
+    label: str
+    side: Side
+    thickness_m: float
+    material: SolidMaterial
+
+
+Furnishing = Slab | Hide | Branch | Leaves | Background
 
 
 @dataclass(frozen=True, slots=True)
 class LineSource:
-    """A diffuse line (tube, bar). ``reflector_exponent`` n shapes cosⁿβ about the aim; None: bare."""
+    """A diffuse line (tube, bar). ``reflector_exponent`` n shapes cosⁿβ about the aim; None: bare.
+
+    ``width_m`` is the bright width, tube or reflector, and softens the edges of shade.
+    """
 
     length_m: float
     reflector_exponent: float | None
+    width_m: float = 0.016
 
 
 @dataclass(frozen=True, slots=True)
@@ -191,11 +302,26 @@ class PanelSource:
     width_m: float
 
 
+@dataclass(frozen=True, slots=True)
+class TableSource:
+    """A small disc source with a measured angular table.
+
+    ``gamma_deg`` (g,) rises from 0 (along the aim); ``c_deg`` (c,) rises from 0 and is the bearing about
+    the aim, from the lamp's own axis; ``intensity`` is (c, g) in any unit. A single bearing means
+    rotational symmetry; otherwise the last bearing is 360.
+    """
+
+    diameter_m: float
+    c_deg: tuple[float, ...]
+    gamma_deg: tuple[float, ...]
+    intensity: tuple[tuple[float, ...], ...]
+
+
 LAMP_KINDS = frozenset({"tube", "compact", "bulb", "mercury vapour", "metal halide", "led", "heater"})
 # Kinds of lamp that warm a surface below them and can burn.
 HOT_KINDS = frozenset({"bulb", "mercury vapour", "metal halide", "heater"})
 
-SourceGeometry = LineSource | BeamSource | PanelSource
+SourceGeometry = LineSource | BeamSource | PanelSource | TableSource
 
 
 @dataclass(frozen=True, slots=True)
@@ -220,13 +346,26 @@ class Ageing:
 
 
 @dataclass(frozen=True, slots=True)
+class LampSpread:
+    """How much samples of one kind differ: relative half widths of the middle 80 %."""
+
+    uv: float = 0.25
+    radiant: float = 0.10
+    beam: float = 0.15
+
+
+@dataclass(frozen=True, slots=True)
 class Lamp:
     """A generic lamp or lightless heater from the catalogue.
 
     ``forward_radiant`` and ``other_radiant`` are shares of the watts sent out as light and heat
     radiation by the beam and in all other directions; the remainder heats the air at the lamp.
-    ``lumens_per_radiant_watt`` converts forward radiation to illuminance. ``power_choices_w`` are
+    ``lumens_per_radiant_watt`` converts forward radiation to illuminance, ``lux_per_ppfd`` (lx per
+    µmol/m²/s) that to photosynthetic light, for lamps meant for plants. ``power_choices_w`` are
     the watts it is sold in; any value between ``power_min_w`` and ``power_max_w`` is modelled.
+    ``controls`` are the ways it may be regulated; a lamp with none is only timed. ``sources`` says for
+    each group of numbers where they are from. ``below_290_share`` is the share of its UV index from
+    wavelengths that sunlight does not hold, when its spectrum is known.
     """
 
     id: str
@@ -242,9 +381,13 @@ class Lamp:
     other_radiant: float
     lumens_per_radiant_watt: float
     uv: UvReference | None
-    controls: tuple[ControlKind, ...]
+    controls: tuple[LampControl, ...]
     source: str
     ageing: Ageing | None = None
+    spread: LampSpread = LampSpread()
+    lux_per_ppfd: float | None = None
+    sources: Mapping[str, str] = field(default_factory=dict)
+    below_290_share: float = 0.0
 
     @property
     def is_hot(self) -> bool:
@@ -259,7 +402,13 @@ class Lamp:
 
 @dataclass(frozen=True, slots=True)
 class Fixture:
-    """A lamp as it hangs, aimed straight down; a tube lies along x. Position is its emitter."""
+    """A lamp as it hangs; the position is its emitter.
+
+    Untilted it aims straight down and a tube lies along x. ``lean_deg`` swings the beam to the right,
+    about the lamp's short side (so the right end of a tube comes up), then ``tilt_deg`` to the back,
+    about its own axis; ``turn_deg`` turns the whole about the vertical, anticlockwise seen from above.
+    ``screen_measured`` is the share of UV the keeper found to pass its screen, 0–1.
+    """
 
     id: str
     label: str
@@ -267,9 +416,13 @@ class Fixture:
     power_w: float
     position_m: Point
     lit: LitPeriod
-    screen: Mesh | None = None
+    screen: Screen | None = None
     thermostat_id: str | None = None
     hours: float = 100.0
+    turn_deg: float = 0.0
+    lean_deg: float = 0.0
+    tilt_deg: float = 0.0
+    screen_measured: float | None = None
 
     def lit_at(self, moment: Moment) -> bool:
         """Whether the timer has the lamp on at this moment (a thermostat may still hold it back)."""
@@ -307,7 +460,7 @@ class Animal:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """One enclosure with everything in it."""
+    """One enclosure with everything in it; ``photoperiod_h`` is how long the day's lamps are on."""
 
     name: str
     animal: Animal
@@ -317,6 +470,7 @@ class Plan:
     furnishings: tuple[Furnishing, ...]
     fixtures: tuple[Fixture, ...]
     thermostats: tuple[Thermostat, ...]
+    photoperiod_h: float = 12.0
 
     @property
     def basking_slab(self) -> Slab | None:

@@ -8,6 +8,7 @@ import numpy as np
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.light.exposure import exposure_class
 from noonshade.core.light.field import light_at
 from noonshade.core.moisture.humidity import dry_box_humidity
 from noonshade.core.plan import Point
@@ -22,6 +23,8 @@ class Reading:
     uvi_level: float
     irradiance_w_m2: float
     illuminance_lx: float
+    ppfd_umol_m2_s: float
+    exposure_class: int
     air_c: float
     surface_c: float
     relative_humidity: float
@@ -63,6 +66,8 @@ def probe(evaluation: Evaluation, position_m: Point) -> Reading:
         uvi_level=float(light.uvi_level[0]),
         irradiance_w_m2=float(light.irradiance_facing_w_m2[0]),
         illuminance_lx=float(light.illuminance_level_lx[0]),
+        ppfd_umol_m2_s=float(light.ppfd_umol_m2_s[0]),
+        exposure_class=exposure_class(float(light.uvi_facing[0])),
         air_c=air,
         surface_c=float(day.temperature_c[sheet.nodes[i, j]]),
         relative_humidity=dry_box_humidity(plan.room.relative_humidity, plan.room.day_temperature_c, air),

@@ -2,11 +2,32 @@
 
 from __future__ import annotations
 
+import math
+from itertools import pairwise
+
 from noonshade.core.errors import PlanError
-from noonshade.core.plan import Fixture, Furnishing, Hide, Plan, Point, Slab
+from noonshade.core.light.sources import frame_of
+from noonshade.core.plan import (
+    LAMP_KINDS,
+    Background,
+    Box,
+    Branch,
+    Fixture,
+    Furnishing,
+    Hide,
+    Lamp,
+    Leaves,
+    LineSource,
+    PanelSource,
+    Plan,
+    Point,
+    Slab,
+    TableSource,
+)
 
 MOST_ABOVE_LID_M = 0.5
 LEAST_AIR_M = 0.05
+LEAST_BRANCH_M = 0.05
 
 
 def plan_errors(plan: Plan) -> list[PlanError]:
@@ -31,6 +52,7 @@ def plan_errors(plan: Plan) -> list[PlanError]:
             found.append(PlanError(f"/box/vents/{i}/z_m", _within("a vent", 0, box.height_m)))
         if not 0 <= vent.x_m <= box.length_m:
             found.append(PlanError(f"/box/vents/{i}/x_m", _within("a vent", 0, box.length_m)))
+    found += _insets(box)
     for i, item in enumerate(plan.furnishings):
         found += _furnishing(plan, item, f"/furnishings/{i}")
     for i, fixture in enumerate(plan.fixtures):
@@ -80,7 +102,7 @@ def _fixture(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
         found.append(PlanError(f"{path}/power_w", f"{fixture.power_w:g} W; a {lamp.label} has {allowed}"))
     x, y, z = fixture.position_m
     box, ground = plan.box, plan.substrate.depth_m
-    open_top = box.walls["top"].open_fraction > 0
+    open_top = any(wall.lets_light_in for wall, share in box.lid if share > 0)
     highest = box.height_m + (MOST_ABOVE_LID_M if open_top else 0.0)
     if not 0 <= x <= box.length_m:
         found.append(PlanError(f"{path}/position_m/x_m", _within("the lamp", 0, box.length_m)))
@@ -89,6 +111,53 @@ def _fixture(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
     if not ground < z <= highest:
         why = "" if open_top else " (the lid is closed)"
         found.append(PlanError(f"{path}/position_m/z_m", _within("the lamp", ground, highest) + why))
+    if not found and z <= box.height_m:
+        found += _ends(plan, fixture, path)
+    return found
+
+
+def _ends(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
+    """Whether a long lamp inside the box reaches through a wall, the lid or the ground."""
+    geometry = fixture.lamp.geometry
+    if not isinstance(geometry, LineSource | PanelSource):
+        return []
+    half = geometry.length_m / 2 * frame_of(fixture)[0]
+    box, ground = plan.box, plan.substrate.depth_m
+    for sign in (-1.0, 1.0):
+        x, y, z = (float(c + sign * h) for c, h in zip(fixture.position_m, half, strict=True))
+        for name, at, low, high in (
+            ("length", x, 0.0, box.length_m),
+            ("depth", y, 0.0, box.depth_m),
+            ("height", z, ground, box.height_m),
+        ):
+            if not low - 1e-6 <= at <= high + 1e-6:
+                return [
+                    PlanError(
+                        f"{path}/position_m",
+                        f"{fixture.label} is {_cm(geometry.length_m)} long and its end reaches {_cm(at)} "
+                        f"along the {name}; inside the box it must lie between {_cm(low)} and {_cm(high)}",
+                    )
+                ]
+    return []
+
+
+def _insets(box: Box) -> list[PlanError]:
+    found = []
+    for i, inset in enumerate(box.insets):
+        path = f"/box/insets/{i}"
+        if not (0 <= inset.x0_m < inset.x1_m <= box.length_m + 1e-9):
+            found.append(
+                PlanError(f"{path}/x1_m", f"must run from left to right within {_cm(box.length_m)}")
+            )
+        if not (0 <= inset.y0_m < inset.y1_m <= box.depth_m + 1e-9):
+            found.append(
+                PlanError(f"{path}/y1_m", f"must run from front to back within {_cm(box.depth_m)}")
+            )
+        for k, other in enumerate(box.insets[:i]):
+            apart = inset.x0_m >= other.x1_m - 1e-9 or inset.x1_m <= other.x0_m + 1e-9
+            apart = apart or inset.y0_m >= other.y1_m - 1e-9 or inset.y1_m <= other.y0_m + 1e-9
+            if not apart:
+                found.append(PlanError(path, f"overlaps part {k} of the lid; parts may only touch"))
     return found
 
 
@@ -108,7 +177,22 @@ def _position(plan: Plan, point: Point, path: str, what: str) -> list[PlanError]
 
 def _furnishing(plan: Plan, item: Furnishing, path: str) -> list[PlanError]:
     box = plan.box
-    found = []
+    found: list[PlanError] = []
+    if isinstance(item, Branch):
+        for name, point in (("start_m", item.start_m), ("end_m", item.end_m)):
+            found += _position(plan, point, f"{path}/{name}", f"each end of {item.label}")
+        if math.dist(item.start_m, item.end_m) < LEAST_BRANCH_M:
+            found.append(
+                PlanError(f"{path}/end_m", f"{item.label} must be at least {_cm(LEAST_BRANCH_M)} long")
+            )
+        return found
+    if isinstance(item, Background):
+        across = box.length_m if item.side in ("left", "right") else box.depth_m
+        if item.thickness_m > across / 2:
+            found.append(
+                PlanError(f"{path}/thickness_m", f"{item.label} fills the box: at most {_cm(across / 2)}")
+            )
+        return found
     for axis, centre, size, room in (
         ("x_m", item.x_m, item.length_m, box.length_m),
         ("y_m", item.y_m, item.width_m, box.depth_m),
@@ -143,6 +227,14 @@ def _furnishing(plan: Plan, item: Furnishing, path: str) -> list[PlanError]:
                     f"higher than the inside: at most {_cm(item.height_m - item.wall_m)}",
                 )
             )
+    elif isinstance(item, Leaves):
+        if item.underside_m + item.height_m > clear + 1e-9:
+            found.append(
+                PlanError(
+                    f"{path}/underside_m",
+                    f"{item.label} touches the lid: at most {_cm(clear - item.height_m)}",
+                )
+            )
     elif item.underside_m + item.thickness_m > clear:
         found.append(
             PlanError(
@@ -163,3 +255,58 @@ def _within(what: str, low: float, high: float) -> str:
 
 def _cm(metres: float) -> str:
     return f"{metres * 100:.4g} cm"
+
+
+def lamp_errors(lamp: Lamp) -> list[PlanError]:
+    """Every reason why a lamp cannot be computed, with the path of the value; empty if none."""
+    found: list[PlanError] = []
+
+    def require(holds: bool, path: str, message: str) -> None:
+        if not holds:
+            found.append(PlanError(path, message))
+
+    # The warnings about burns go by kind, so a misspelt one must not slip through.
+    require(lamp.kind in LAMP_KINDS, "/kind", f"must be one of {', '.join(sorted(LAMP_KINDS))}")
+    require(
+        0 < lamp.power_min_w <= lamp.power_w <= lamp.power_max_w,
+        "/power_w",
+        "power_w must lie between power_min_w and power_max_w, above 0",
+    )
+    require(
+        all(lamp.power_min_w <= w <= lamp.power_max_w for w in lamp.power_choices_w),
+        "/power_choices_w",
+        "every choice must lie between power_min_w and power_max_w",
+    )
+    require(
+        -1e-9 <= lamp.convected <= 1,
+        "/forward_radiant",
+        "the radiant shares must not be negative and sum to at most 1",
+    )
+    require((lamp.uv is None) == (lamp.ageing is None), "/uv", "uv and ageing go together")
+    if lamp.uv is not None:
+        require(lamp.uv.uvi > 0 and lamp.uv.distance_m > 0, "/uv", "UV index and distance must be above 0")
+    if lamp.ageing is not None:
+        require(0 <= lamp.ageing.remaining <= 1, "/ageing/remaining", "must be 0–1")
+        require(lamp.ageing.time_constant_h > 0, "/ageing/time_constant_h", "must be above 0")
+    if isinstance(lamp.geometry, TableSource):
+        found += _table_errors(lamp.geometry)
+        if not found and lamp.uv is not None:
+            on_axis = lamp.geometry.intensity[0][0]
+            require(on_axis > 0, "/geometry/intensity", "gives nothing ahead, where the UV was read")
+    return found
+
+
+def _table_errors(table: TableSource) -> list[PlanError]:
+    path = "/geometry"
+    gamma, c = table.gamma_deg, table.c_deg
+    if len(gamma) < 2 or gamma[0] != 0 or gamma[-1] > 180 or any(b <= a for a, b in pairwise(gamma)):
+        return [PlanError(f"{path}/gamma_deg", "must rise from 0 to at most 180")]
+    if c[0] != 0 or any(b <= a for a, b in pairwise(c)) or (len(c) > 1 and c[-1] != 360):
+        return [PlanError(f"{path}/c_deg", "must be 0 alone, or rise from 0 to 360")]
+    if len(table.intensity) != len(c) or any(len(row) != len(gamma) for row in table.intensity):
+        return [PlanError(f"{path}/intensity", f"must have {len(c)} rows of {len(gamma)} values")]
+    if any(value < 0 for row in table.intensity for value in row):
+        return [PlanError(f"{path}/intensity", "must not be negative")]
+    if not any(value > 0 for row in table.intensity for value in row):
+        return [PlanError(f"{path}/intensity", "must not be 0 everywhere")]
+    return []

@@ -8,20 +8,25 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Annotated, Any, Literal, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import Field
 
 from noonshade.catalog import Catalog
 from noonshade.core.plan import (
     Animal,
+    Background,
     Box,
+    Branch,
     Fixture,
     Furnishing,
     Hide,
+    Inset,
+    Lamp,
+    Leaves,
     Plan,
     Room,
+    Screen,
     Slab,
     SolidMaterial,
     Stack,
@@ -31,6 +36,16 @@ from noonshade.core.plan import (
     Wall,
 )
 from noonshade.core.validate import plan_errors
+from noonshade.formats.document import (
+    DocumentError,
+    Id,
+    Label,
+    Part,
+    Problem,
+    read_document,
+    read_json,
+)
+from noonshade.formats.lamp_document import LampDocument, lamp_from_document
 
 FORMAT = "noonshade-plan"
 VERSION = 1
@@ -38,37 +53,16 @@ LARGEST_BYTES = 1_000_000
 T = TypeVar("T")
 
 
-@dataclass(frozen=True, slots=True)
-class Problem:
-    """One thing wrong with a document: a JSON Pointer and a sentence saying what is allowed."""
-
-    pointer: str
-    message: str
-
-
-class DocumentError(ValueError):
-    """A document that cannot be used, with every problem found in it."""
-
-    def __init__(self, problems: list[Problem]) -> None:
-        self.problems = problems
-        super().__init__(
-            "; ".join(f"{p.pointer}: {p.message}" if p.pointer else p.message for p in problems)
-        )
-
-
-class _Part(BaseModel):
-    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, frozen=True, strict=True)
-
-
-Id = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]*$")]
-Label = Annotated[str, Field(min_length=1, max_length=80)]
 Temperature = Annotated[float, Field(ge=-30, le=60)]
 SetPoint = Annotated[float, Field(ge=0, le=60)]
 Size = Annotated[float, Field(ge=0.005, le=5)]
 Coordinate = Annotated[float, Field(ge=-1, le=6)]
+Passed = Annotated[
+    float, Field(gt=0, le=1, description="share of UV found to pass, by the keeper's own meter")
+]
 
 
-class PointDocument(_Part):
+class PointDocument(Part):
     """A position in the box, metres from the inner lower front left corner."""
 
     x_m: Coordinate
@@ -80,7 +74,7 @@ class PointDocument(_Part):
         return (self.x_m, self.y_m, self.z_m)
 
 
-class AnimalDocument(_Part):
+class AnimalDocument(Part):
     """Who lives in the box."""
 
     species_id: Id
@@ -88,7 +82,7 @@ class AnimalDocument(_Part):
     back_height_m: Annotated[float, Field(ge=0.002, le=1, description="back above the ground, m")]
 
 
-class RoomDocument(_Part):
+class RoomDocument(Part):
     """The room around the box."""
 
     day_temperature_c: Temperature
@@ -96,22 +90,24 @@ class RoomDocument(_Part):
     relative_humidity: Annotated[float, Field(ge=0.05, le=1, description="share, 0.05 to 1")]
 
 
-class SolidWallDocument(_Part):
+class SolidWallDocument(Part):
     """A wall of sheet material."""
 
     kind: Literal["solid"]
     material_id: Id
     thickness_m: Annotated[float, Field(ge=0.001, le=0.3)]
+    measured_uv: Passed | None = None
 
 
-class MeshWallDocument(_Part):
+class MeshWallDocument(Part):
     """A wall of wire mesh."""
 
     kind: Literal["mesh"]
     mesh_id: Id
+    measured_uv: Passed | None = None
 
 
-class OpenWallDocument(_Part):
+class OpenWallDocument(Part):
     """No wall at all, such as an open top."""
 
     kind: Literal["open"]
@@ -122,7 +118,7 @@ WallDocument = Annotated[
 ]
 
 
-class WallsDocument(_Part):
+class WallsDocument(Part):
     """The six faces of the box."""
 
     front: WallDocument
@@ -133,7 +129,7 @@ class WallsDocument(_Part):
     floor: WallDocument
 
 
-class VentDocument(_Part):
+class VentDocument(Part):
     """A vent in a side wall: its middle and its free area."""
 
     side: Literal["front", "back", "left", "right"]
@@ -142,7 +138,17 @@ class VentDocument(_Part):
     area_m2: Annotated[float, Field(gt=0, le=1)]
 
 
-class BoxDocument(_Part):
+class InsetDocument(Part):
+    """A rectangle of the lid made otherwise than the rest."""
+
+    x0_m: Annotated[float, Field(ge=0, le=5)]
+    y0_m: Annotated[float, Field(ge=0, le=3)]
+    x1_m: Annotated[float, Field(ge=0, le=5)]
+    y1_m: Annotated[float, Field(ge=0, le=3)]
+    wall: WallDocument
+
+
+class BoxDocument(Part):
     """The box by its inside size."""
 
     length_m: Annotated[float, Field(ge=0.15, le=5)]
@@ -150,23 +156,24 @@ class BoxDocument(_Part):
     height_m: Annotated[float, Field(ge=0.15, le=3)]
     walls: WallsDocument
     vents: Annotated[list[VentDocument], Field(max_length=20)] = []
+    insets: Annotated[list[InsetDocument], Field(max_length=4)] = []
 
 
-class SubstrateDocument(_Part):
+class SubstrateDocument(Part):
     """What covers the floor."""
 
     material_id: Id
     depth_m: Annotated[float, Field(ge=0, le=1)]
 
 
-class StackDocument(_Part):
+class StackDocument(Part):
     """A pile under the middle of a slab."""
 
     length_m: Size
     width_m: Size
 
 
-class SlabDocument(_Part):
+class SlabDocument(Part):
     """A flat slab, tile, ledge or thick perch."""
 
     type: Literal["slab"]
@@ -183,7 +190,7 @@ class SlabDocument(_Part):
     stack: StackDocument | None = None
 
 
-class HideDocument(_Part):
+class HideDocument(Part):
     """A hollow hide with an opening in one side."""
 
     type: Literal["hide"]
@@ -201,11 +208,51 @@ class HideDocument(_Part):
     material_id: Id
 
 
-FurnishingDocument = Annotated[SlabDocument | HideDocument, Field(discriminator="type")]
+class BranchDocument(Part):
+    """A straight round branch between two points of its axis."""
+
+    type: Literal["branch"]
+    id: Id
+    label: Label
+    start_m: PointDocument
+    end_m: PointDocument
+    diameter_m: Annotated[float, Field(ge=0.003, le=0.4)]
+    material_id: Id
 
 
-class FixtureDocument(_Part):
-    """A lamp or heater as it hangs, aimed straight down."""
+class LeavesDocument(Part):
+    """A block of foliage or netting; ``porosity`` of the light passes straight down through it."""
+
+    type: Literal["leaves"]
+    id: Id
+    label: Label
+    x_m: Coordinate
+    y_m: Coordinate
+    length_m: Size
+    width_m: Size
+    height_m: Size
+    underside_m: Annotated[float, Field(ge=0, le=3, description="above the substrate, m")]
+    porosity: Annotated[float, Field(ge=0, le=0.99)]
+    material_id: Id
+
+
+class BackgroundDocument(Part):
+    """A panel that lines a side wall on the inside."""
+
+    type: Literal["background"]
+    id: Id
+    label: Label
+    side: Literal["front", "back", "left", "right"]
+    thickness_m: Annotated[float, Field(ge=0.001, le=0.3)]
+    material_id: Id
+
+
+AnyFurnishing = SlabDocument | HideDocument | BranchDocument | LeavesDocument | BackgroundDocument
+FurnishingDocument = Annotated[AnyFurnishing, Field(discriminator="type")]
+
+
+class FixtureDocument(Part):
+    """A lamp or heater as it hangs; with no angles it aims straight down and a tube lies along x."""
 
     id: Id
     label: Label
@@ -215,10 +262,14 @@ class FixtureDocument(_Part):
     lit: Literal["day", "night", "always"] = "day"
     hours: Annotated[float, Field(ge=0, le=100_000, description="burned so far")] = 100.0
     screen_id: Id | None = None
+    screen_measured: Passed | None = None
     thermostat_id: Id | None = None
+    turn_deg: Annotated[float, Field(ge=-180, le=180, description="about the vertical")] = 0.0
+    lean_deg: Annotated[float, Field(ge=-90, le=90, description="beam to the right")] = 0.0
+    tilt_deg: Annotated[float, Field(ge=-90, le=90, description="beam to the back")] = 0.0
 
 
-class ThermostatDocument(_Part):
+class ThermostatDocument(Part):
     """A thermostat with its probe; a set point of null means off in that period."""
 
     id: Id
@@ -230,7 +281,7 @@ class ThermostatDocument(_Part):
     probe_m: PointDocument
 
 
-class PlanDocument(_Part):
+class PlanDocument(Part):
     """A whole plan."""
 
     format: Literal["noonshade-plan"]
@@ -243,6 +294,8 @@ class PlanDocument(_Part):
     furnishings: Annotated[list[FurnishingDocument], Field(max_length=60)] = []
     fixtures: Annotated[list[FixtureDocument], Field(max_length=30)] = []
     thermostats: Annotated[list[ThermostatDocument], Field(max_length=12)] = []
+    photoperiod_h: Annotated[float, Field(ge=0, le=24, description="the day's lamps are on")] = 12.0
+    lamps: Annotated[list[LampDocument], Field(max_length=30, description="own lamps used")] = []
 
 
 def parse_plan(text: str | bytes) -> PlanDocument:
@@ -253,52 +306,27 @@ def parse_plan(text: str | bytes) -> PlanDocument:
     DocumentError
         If it is too large, not JSON, not a plan, of another version, or has values out of range.
     """
-    if len(text) > LARGEST_BYTES:
-        raise DocumentError(
-            [Problem("", f"the file is larger than {LARGEST_BYTES // 1000} kB; a plan is far smaller")]
-        )
-    try:
-        raw = json.loads(text, parse_constant=_no_constant)
-    except UnicodeDecodeError as error:
-        raise DocumentError([Problem("", "the file is not UTF-8 text")]) from error
-    except json.JSONDecodeError as error:
-        where = f"line {error.lineno}, column {error.colno}"
-        raise DocumentError([Problem("", f"not valid JSON at {where}: {error.msg}")]) from error
-    except RecursionError as error:
-        raise DocumentError([Problem("", "the JSON is nested too deeply")]) from error
-    return plan_from(raw)
+    return plan_from(read_json(text, LARGEST_BYTES, "a plan"))
 
 
 def plan_from(raw: object) -> PlanDocument:
     """Check parsed JSON and make a plan document of it; errors as in ``parse_plan``."""
-    if not isinstance(raw, dict):
-        raise DocumentError([Problem("", "a plan is a JSON object")])
-    if raw.get("format") != FORMAT:
-        raise DocumentError([Problem("/format", f'not a Noon Shade plan: must be "{FORMAT}"')])
-    if raw.get("version") != VERSION:
-        raise DocumentError(
-            [
-                Problem(
-                    "/version",
-                    f"version {raw.get('version')!r} is not known; this program reads version {VERSION}",
-                )
-            ]
-        )
-    try:
-        return PlanDocument.model_validate(raw)
-    except ValidationError as error:
-        raise DocumentError(problems_of(error, raw)) from error
+    return read_document(raw, PlanDocument, FORMAT, VERSION, "plan")
 
 
-def resolve(document: PlanDocument, catalog: Catalog) -> Plan:
+def resolve(document: PlanDocument, catalog: Catalog, shelf: Mapping[str, Lamp] | None = None) -> Plan:
     """The core plan of a document, with reference data looked up and geometry checked.
+
+    A lamp id is looked up on the keeper's own ``shelf``, then among the lamps the document brings
+    along, then in the catalogue.
 
     Raises
     ------
     DocumentError
         With every unknown id, or every reason why the plan cannot be built.
     """
-    found = _Lookup(catalog)
+    brought = {lamp.id: lamp_from_document(lamp) for lamp in document.lamps}
+    found = _Lookup(catalog, {**catalog.lamps, **brought, **(shelf or {})})
     plan = found.plan(document)
     if found.problems:
         raise DocumentError(found.problems)
@@ -323,73 +351,12 @@ def plan_schema() -> dict[str, Any]:
     }
 
 
-def problems_of(error: ValidationError, raw: object) -> list[Problem]:
-    """Pydantic's errors as pointers into the document and sentences."""
-    return [Problem(_pointer(e["loc"], raw), _sentence(dict(e))) for e in error.errors()]
-
-
-def _pointer(location: tuple[int | str, ...], raw: object) -> str:
-    """JSON Pointer of a location, leaving out the union tags pydantic puts into it."""
-    here: Any = raw
-    path = ""
-    for depth, step in enumerate(location):
-        last = depth == len(location) - 1
-        if isinstance(here, Mapping) and (step in here or last):
-            here = here.get(step)
-        elif isinstance(here, list) and isinstance(step, int) and step < len(here):
-            here = here[step]
-        else:
-            continue
-        path += "/" + str(step).replace("~", "~0").replace("/", "~1")
-    return path
-
-
-def _sentence(error: dict[str, Any]) -> str:
-    kind, context = error["type"], error.get("ctx", {})
-    given = error.get("input")
-    shown = repr(given) if isinstance(given, int | float | str | bool) else ""
-    shown = f"{shown[:40]} given; " if shown else ""
-    limits = {
-        "greater_than": f"must be above {context.get('gt')}",
-        "greater_than_equal": f"must be at least {context.get('ge')}",
-        "less_than": f"must be below {context.get('lt')}",
-        "less_than_equal": f"must be at most {context.get('le')}",
-        "missing": "is missing",
-        "extra_forbidden": "is not a known field",
-        "finite_number": "must be a finite number",
-        "float_type": "must be a number",
-        "float_parsing": "must be a number",
-        "literal_error": f"must be one of {context.get('expected')}",
-        "string_pattern_mismatch": "may hold letters, digits, dot, dash and underscore only",
-        "string_too_short": "must not be empty",
-        "string_too_long": f"must have at most {context.get('max_length')} characters",
-        "too_long": f"must have at most {context.get('max_length')} entries",
-        "string_type": "must be text",
-        "bool_type": "must be true or false",
-        "list_type": "must be a list",
-        "model_type": "must be a JSON object",
-        "model_attributes_type": "must be a JSON object",
-        "dict_type": "must be a JSON object",
-        "int_type": "must be a whole number",
-        "int_from_float": "must be a whole number",
-        "int_parsing": "must be a whole number",
-        "union_tag_invalid": f"must be one of {context.get('expected_tags')}",
-        "union_tag_not_found": f"needs a {context.get('discriminator')}",
-    }
-    if kind in ("missing", "extra_forbidden"):
-        return limits[kind]
-    return shown + limits.get(kind, str(error["msg"]))
-
-
-def _no_constant(name: str) -> float:
-    raise DocumentError([Problem("", f"{name} is not a number a plan can hold")])
-
-
 class _Lookup:
     """Looks ids up in the catalogue and gathers the unknown ones."""
 
-    def __init__(self, catalog: Catalog) -> None:
+    def __init__(self, catalog: Catalog, lamps: Mapping[str, Lamp]) -> None:
         self.catalog = catalog
+        self.lamps = lamps
         self.problems: list[Problem] = []
 
     def _find(self, table: Mapping[str, T], key: str, pointer: str, what: str) -> T:
@@ -429,6 +396,7 @@ class _Lookup:
                 )
                 for t in d.thermostats
             ),
+            photoperiod_h=d.photoperiod_h,
         )
 
     def _box(self, box: BoxDocument) -> Box:
@@ -437,40 +405,55 @@ class _Lookup:
             box.depth_m,
             box.height_m,
             {
-                "front": self._wall(box.walls.front, "front"),
-                "back": self._wall(box.walls.back, "back"),
-                "left": self._wall(box.walls.left, "left"),
-                "right": self._wall(box.walls.right, "right"),
-                "top": self._wall(box.walls.top, "top"),
-                "floor": self._wall(box.walls.floor, "floor"),
+                "front": self._wall(box.walls.front, "/box/walls/front"),
+                "back": self._wall(box.walls.back, "/box/walls/back"),
+                "left": self._wall(box.walls.left, "/box/walls/left"),
+                "right": self._wall(box.walls.right, "/box/walls/right"),
+                "top": self._wall(box.walls.top, "/box/walls/top"),
+                "floor": self._wall(box.walls.floor, "/box/walls/floor"),
             },
             tuple(Vent(v.side, v.x_m, v.z_m, v.area_m2) for v in box.vents),
+            tuple(
+                Inset(i.x0_m, i.y0_m, i.x1_m, i.y1_m, self._wall(i.wall, f"/box/insets/{k}/wall"))
+                for k, i in enumerate(box.insets)
+            ),
         )
 
-    def _wall(self, wall: SolidWallDocument | MeshWallDocument | OpenWallDocument, face: str) -> Wall:
-        pointer = f"/box/walls/{face}"
+    def _wall(self, wall: SolidWallDocument | MeshWallDocument | OpenWallDocument, pointer: str) -> Wall:
         if isinstance(wall, SolidWallDocument):
             material = self._material(wall.material_id, "wall", f"{pointer}/material_id")
-            return Wall(material=material, thickness_m=wall.thickness_m)
+            return Wall(material=material, thickness_m=wall.thickness_m, measured_uv=wall.measured_uv)
         if isinstance(wall, MeshWallDocument):
             mesh = self._find(self.catalog.meshes, wall.mesh_id, f"{pointer}/mesh_id", "mesh")
-            return Wall(mesh=mesh)
+            return Wall(mesh=mesh, measured_uv=wall.measured_uv)
         return Wall()
 
-    def _furnishing(self, item: SlabDocument | HideDocument, i: int) -> Furnishing:
+    def _screen(self, key: str, pointer: str) -> Screen:
+        panes = {k: m for k, m in self.catalog.materials.items() if m.is_pane}
+        table: dict[str, Screen] = {**self.catalog.meshes, **panes}
+        return self._find(table, key, pointer, "mesh or pane")
+
+    def _furnishing(self, item: AnyFurnishing, i: int) -> Furnishing:
         material = self._material(item.material_id, "furnishing", f"/furnishings/{i}/material_id")
-        values = item.model_dump(exclude={"type", "material_id", "stack"})
+        values = item.model_dump(exclude={"type", "material_id", "stack", "start_m", "end_m"})
+        if isinstance(item, BranchDocument):
+            start, end = item.start_m.as_tuple(), item.end_m.as_tuple()
+            return Branch(material=material, start_m=start, end_m=end, **values)
+        if isinstance(item, LeavesDocument):
+            return Leaves(material=material, **values)
+        if isinstance(item, BackgroundDocument):
+            return Background(material=material, **values)
         if isinstance(item, HideDocument):
             return Hide(material=material, **values)
         stack = None if item.stack is None else Stack(item.stack.length_m, item.stack.width_m)
         return Slab(material=material, stack=stack, **values)
 
     def _fixture(self, f: FixtureDocument, i: int) -> Fixture:
-        lamp = self._find(self.catalog.lamps, f.lamp_id, f"/fixtures/{i}/lamp_id", "lamp")
+        lamp = self._find(self.lamps, f.lamp_id, f"/fixtures/{i}/lamp_id", "lamp")
         screen = None
         if f.screen_id is not None:
             pointer = f"/fixtures/{i}/screen_id"
-            screen = self._find(self.catalog.meshes, f.screen_id, pointer, "mesh")
+            screen = self._screen(f.screen_id, pointer)
         return Fixture(
             f.id,
             f.label,
@@ -481,4 +464,8 @@ class _Lookup:
             screen,
             f.thermostat_id,
             f.hours,
+            f.turn_deg,
+            f.lean_deg,
+            f.tilt_deg,
+            f.screen_measured,
         )

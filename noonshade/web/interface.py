@@ -14,7 +14,8 @@ from pydantic import BaseModel, ValidationError
 from pydantic.json_schema import models_json_schema
 
 from noonshade import __version__
-from noonshade.formats.plan_document import Problem, plan_from, problems_of
+from noonshade.formats.document import Problem, problems_of
+from noonshade.formats.plan_document import plan_from
 from noonshade.web.problems import MEDIA_TYPE, ProblemModel, RequestProblem
 
 

@@ -11,7 +11,7 @@ from noonshade.formats.plan_document import PlanDocument
 PlaceKindName = Literal["basking", "warm_end", "cool_end", "retreat", "night"]
 QuantityName = Literal["surface_temperature", "air_temperature", "uvi"]
 StatusName = Literal["below", "within", "above", "cannot_tell"]
-ControlName = Literal["on_off", "dimming"]
+LampControlName = Literal["on_off", "dimming", "pulse"]
 
 
 class Model(BaseModel):
@@ -268,7 +268,7 @@ class LampModel(Model):
     label: str
     kind: str
     gives_light: bool
-    shape: Literal["line", "beam", "panel"]
+    shape: Literal["line", "beam", "panel", "table"]
     length_m: float | None
     fwhm_deg: float | None
     power_w: float
@@ -277,7 +277,7 @@ class LampModel(Model):
     power_choices_w: list[float]
     uvi_at_reference: float | None
     reference_distance_m: float | None
-    controls: list[ControlName]
+    controls: list[LampControlName]
     life_h: float | None
     source: str
 

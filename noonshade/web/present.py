@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 import base64
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.catalog import Catalog
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.fields import Section
 from noonshade.core.needs.model import Need
 from noonshade.core.phrase import Measure, Phrase
-from noonshade.core.plan import BeamSource, Lamp, LineSource
-from noonshade.core.section import Section
+from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, SourceGeometry
 from noonshade.core.verdict.mends import Change, Mend
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.web.models import (
@@ -165,6 +166,8 @@ def _pointer(change: Change, document: PlanDocument) -> str:
     attribute = change.attribute.replace(".", "/")
     if change.part == "room":
         return f"/room/{attribute}"
+    if change.part == "lid":
+        return f"/box/walls/top/{attribute}"
     parts = {
         "fixture": ("fixtures", [f.id for f in document.fixtures]),
         "thermostat": ("thermostats", [t.id for t in document.thermostats]),
@@ -218,16 +221,23 @@ def catalog_model(catalog: Catalog) -> CatalogModel:
     )
 
 
+def _shape(geometry: SourceGeometry) -> Literal["line", "beam", "panel", "table"]:
+    if isinstance(geometry, LineSource):
+        return "line"
+    if isinstance(geometry, BeamSource):
+        return "beam"
+    return "panel" if isinstance(geometry, PanelSource) else "table"
+
+
 def _lamp(lamp: Lamp) -> LampModel:
     geometry = lamp.geometry
-    beam = isinstance(geometry, BeamSource)
     return LampModel(
         id=lamp.id,
         label=lamp.label,
         kind=lamp.kind,
         gives_light=lamp.gives_light,
-        shape="beam" if beam else "line" if isinstance(geometry, LineSource) else "panel",
-        length_m=None if isinstance(geometry, BeamSource) else geometry.length_m,
+        shape=_shape(geometry),
+        length_m=geometry.length_m if isinstance(geometry, LineSource | PanelSource) else None,
         fwhm_deg=geometry.fwhm_deg if isinstance(geometry, BeamSource) else None,
         power_w=lamp.power_w,
         power_min_w=lamp.power_min_w,

@@ -10,8 +10,8 @@ from pydantic import BaseModel, ConfigDict
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from noonshade.core.errors import ConvergenceError, PlanError
-from noonshade.formats.plan_document import DocumentError
-from noonshade.formats.plan_document import Problem as FieldProblem
+from noonshade.formats.document import DocumentError
+from noonshade.formats.document import Problem as FieldProblem
 from noonshade.store.database import (
     StoreBusyError,
     StoreError,

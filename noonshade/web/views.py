@@ -8,7 +8,7 @@ import re
 from flask import Blueprint, Response, current_app
 
 from noonshade import __version__
-from noonshade.core.section import section
+from noonshade.core.fields import section
 from noonshade.core.verdict.mends import propose
 from noonshade.formats.plan_document import (
     PlanDocument,

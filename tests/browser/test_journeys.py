@@ -49,7 +49,7 @@ def test_from_the_room_to_the_verdicts(new_page: PageMaker) -> None:
     assert status(page, SURFACE) == "above"
     assert status(page, UVI) == "within"
     expect(page.get_by_text("predicted, not measured")).to_be_visible()
-    expect(page.get_by_test_id("stage")).to_contain_text("UVI 4.4")
+    expect(page.get_by_test_id("stage")).to_contain_text("UVI 4.5")
 
 
 def test_dragging_the_tube_away_lowers_uvi(page: Page) -> None:
@@ -234,7 +234,7 @@ def test_lamps_can_be_seen_worn(page: Page) -> None:
 
 def test_three_fields_and_the_pointer(page: Page) -> None:
     stage = page.get_by_test_id("stage")
-    for name, words in (("Temperature", "slab 61°"), ("Lamp heat", "W/m²"), ("UV", "UVI 4.4")):
+    for name, words in (("Temperature", "slab 61°"), ("Lamp heat", "W/m²"), ("UV", "UVI 4.5")):
         page.get_by_role("radio", name=name).click()
         expect(stage).to_contain_text(words)
     box = stage.bounding_box()

@@ -34,8 +34,11 @@ def plans(draw: st.DrawFn) -> Plan:
     fixtures = []
     for i in range(draw(st.integers(0, 3))):
         lamp = draw(st.sampled_from(sorted(CATALOG.lamps.values(), key=lambda lamp: lamp.id)))
+        half = getattr(lamp.geometry, "length_m", 0.0) / 2
+        if 2 * half > length:
+            continue
         position = (
-            draw(st.floats(0, length)),
+            draw(st.floats(half, length - half)),
             draw(st.floats(0, depth)),
             draw(st.floats(ground + 0.01, height)),
         )

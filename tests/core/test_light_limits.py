@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from noonshade.core.light.action import erythema, uv_index
-from noonshade.core.light.screens import mesh_transmittance
-from noonshade.core.light.sources import UP, beam_exponent, elements, reference_response
+from noonshade.core.light.screens import mesh_transmittance, screen_rows
+from noonshade.core.light.sources import UP, beam_exponent, emitter, reference_response
 from noonshade.core.light.sun import clear_sky_uvi
 from noonshade.core.plan import BeamSource, LineSource, Mesh, PanelSource
 from tests.builders import CATALOG
@@ -27,7 +27,7 @@ FINE = Mesh("fine", "Fine", 0.0005, 0.0020, "test")
     ],
 )
 def test_tube_falls_off_as_its_closed_form(length: float, expected: list[float]) -> None:
-    source = elements(LineSource(length, None))
+    source = emitter(LineSource(length, None))
     at_reference = reference_response(source, 0.30)
     distances = (0.15, 0.20, 0.25, 0.40, 0.50, 0.60)
     ratios = [reference_response(source, d) / at_reference for d in distances]
@@ -35,8 +35,8 @@ def test_tube_falls_off_as_its_closed_form(length: float, expected: list[float])
 
 
 def test_short_tube_is_inverse_square_and_long_tube_inverse() -> None:
-    short = elements(LineSource(0.001, None))
-    long = elements(LineSource(400.0, None), spacing_m=0.05)
+    short = emitter(LineSource(0.001, None))
+    long = emitter(LineSource(400.0, None))
     assert reference_response(short, 0.3) / reference_response(short, 0.6) == pytest.approx(4, rel=0.005)
     assert reference_response(long, 0.3) / reference_response(long, 0.6) == pytest.approx(2, rel=0.005)
 
@@ -45,8 +45,8 @@ def test_short_tube_is_inverse_square_and_long_tube_inverse() -> None:
 def test_beam_halves_at_half_its_width_and_keeps_its_watts(fwhm: float) -> None:
     m = beam_exponent(fwhm)
     assert math.cos(math.radians(fwhm / 2)) ** m == pytest.approx(0.5)
-    source = elements(BeamSource(fwhm, 0.001))
-    assert float(np.sum(source.weights)) == pytest.approx((m + 1) / (2 * math.pi))
+    source = emitter(BeamSource(fwhm, 0.001))
+    assert source.density * math.pi * source.half_m[0] ** 2 == pytest.approx((m + 1) / (2 * math.pi))
     assert _captured(source, 5.0) == pytest.approx(1.0, rel=0.005)
 
 
@@ -60,12 +60,12 @@ def test_beam_halves_at_half_its_width_and_keeps_its_watts(fwhm: float) -> None:
     ],
 )
 def test_every_forward_source_gives_its_watts_to_a_half_sphere(geometry: object) -> None:
-    source = elements(geometry)  # type: ignore[arg-type]
+    source = emitter(geometry)  # type: ignore[arg-type]
     assert _captured(source, 30.0) == pytest.approx(1.0, rel=0.005)
 
 
 def test_bare_tube_gives_half_its_watts_down() -> None:
-    assert _captured(elements(LineSource(0.85, None)), 30.0) == pytest.approx(0.5, rel=0.005)
+    assert _captured(emitter(LineSource(0.85, None)), 30.0) == pytest.approx(0.5, rel=0.005)
 
 
 def _captured(source, radius: float) -> float:  # type: ignore[no-untyped-def]
@@ -134,10 +134,10 @@ def test_mesh_never_gains_from_slant_and_stays_a_share(
 )
 @settings(max_examples=40)
 def test_kernel_and_formula_agree_on_mesh(zenith: float, bearing: float) -> None:
-    source = elements(LineSource(1e-6, None))
+    source = emitter(LineSource(1e-6, None))
     t, b = math.radians(zenith), math.radians(bearing)
     point = np.array([[math.sin(t) * math.cos(b), math.sin(t) * math.sin(b), -math.cos(t)]])
-    screens = np.array([FINE.wire_m / FINE.pitch_m])
+    screens = screen_rows(FINE, None, turns=False)[0]
     bare, _ = source.at((0, 0, 0), point, UP[None])
     passed, _ = source.at((0, 0, 0), point, UP[None], screens)
     share = float(np.linalg.norm(passed) / np.linalg.norm(bare))
@@ -158,7 +158,7 @@ def test_clear_sky_at_night_and_with_nonsense() -> None:
 
 def test_two_half_tubes_make_a_whole_one() -> None:
     """Superposition: two tubes end to end, half the watts each, read as one of twice the length."""
-    whole, half = elements(LineSource(0.80, 1.0)), elements(LineSource(0.40, 1.0))
+    whole, half = emitter(LineSource(0.80, 1.0)), emitter(LineSource(0.40, 1.0))
     rng = np.random.default_rng(3)
     points = rng.uniform([-1, -0.3, -0.6], [1, 0.3, -0.1], (50, 3))
     normals = np.tile(UP, (50, 1))
@@ -171,7 +171,7 @@ def test_two_half_tubes_make_a_whole_one() -> None:
 
 
 def test_mirror_symmetry_about_the_tube() -> None:
-    source = elements(LineSource(0.85, 1.0))
+    source = emitter(LineSource(0.85, 1.0))
     left = np.array([[-0.3, 0.1, -0.25]])
     right = np.array([[0.3, -0.1, -0.25]])
     a, _ = source.at((0, 0, 0), left, UP[None])
@@ -185,10 +185,10 @@ def test_strong_tube_of_the_catalogue() -> None:
     assert lamp.uv is not None
     assert lamp.uv.distance_m == 0.30
     assert 4.5 <= lamp.uv.uvi <= 7
-    source = elements(lamp.geometry)
+    source = emitter(lamp.geometry)
     below = np.array([[0.0, 0.0, -0.30]])
     _, bare = source.at((0, 0, 0), below, UP[None])
-    _, meshed = source.at((0, 0, 0), below, UP[None], np.array([0.25]))
+    _, meshed = source.at((0, 0, 0), below, UP[None], screen_rows(FINE, None, turns=False)[0])
     assert 0.45 <= float(meshed[0] / bare[0]) <= 0.60
 
 

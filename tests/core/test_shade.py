@@ -1,4 +1,4 @@
-"""Hard shade, and light in a whole box."""
+"""Shade, and light in a whole box."""
 
 from __future__ import annotations
 
@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from noonshade.core.light.field import light_at
-from noonshade.core.light.shade import opaque_boxes
-from noonshade.core.plan import Hide, Plan
+from noonshade.core.light.shade import obstacles
+from noonshade.core.plan import Branch, Hide, Plan
 from tests.builders import CATALOG, MATERIALS, changed, demo_plan, lifted
 
 DEMO = demo_plan()
@@ -27,7 +27,7 @@ def test_under_the_slab_is_dark() -> None:
     assert slab is not None
     ground = DEMO.substrate.depth_m
     # Just outside the stack, close under the overhanging slab, near its edge of the box.
-    assert uvi(DEMO, slab.x_m, slab.y_m - 0.12, ground + slab.underside_m - 0.005) < 0.02
+    assert uvi(DEMO, slab.x_m, slab.y_m - 0.12, ground + slab.underside_m - 0.005) < 0.05
     assert uvi(DEMO, slab.x_m, slab.y_m, DEMO.top_of(slab) + 0.01) > 4
 
 
@@ -35,12 +35,13 @@ def test_hide_lets_light_in_only_by_its_opening() -> None:
     hide = Hide("h", "Hide", 0.45, 0.36, 0.2, 0.2, 0.1, 0.01, "right", 0.1, 0.08, MATERIALS["cork"])
     plan = replace(DEMO, furnishings=(hide,))
     ground = plan.substrate.depth_m
-    assert uvi(plan, 0.45, 0.36, ground + 0.02) < 0.01
+    # Deep inside, only what floor and walls send in through the doorway is left.
+    assert uvi(plan, 0.45, 0.36, ground + 0.02) < 0.05
     # In the doorway the sky of the tube is partly in view.
     assert uvi(plan, 0.545, 0.36, ground + 0.02) > 0.1
     # The same place with the opening turned away is dark.
     turned = replace(plan, furnishings=(replace(hide, opening="left"),))
-    assert uvi(turned, 0.525, 0.36, ground + 0.02) == 0.0
+    assert uvi(turned, 0.525, 0.36, ground + 0.02) < 0.05
 
 
 def test_closed_hide_reads_nothing_anywhere_inside() -> None:
@@ -118,7 +119,19 @@ def test_mesh_lid_counts_for_a_lamp_above_it() -> None:
     assert 0.40 < share < 0.5625
 
 
-def test_boxes_have_positive_size() -> None:
-    boxes = opaque_boxes(DEMO)
-    assert boxes.shape[1] == 6
-    assert np.all(boxes[:, 3:] > boxes[:, :3])
+def test_solids_have_corners_on_their_faces_and_edges_between_two() -> None:
+    twig = Branch("b", "Branch", (0.1, 0.2, 0.2), (0.8, 0.4, 0.5), 0.04, MATERIALS["timber"])
+    for group in obstacles(replace(DEMO, furnishings=(*DEMO.furnishings, twig))).groups:
+        for solid in group.solids:
+            height = solid.corners @ solid.planes[:, :3].T - solid.planes[:, 3]
+            assert np.all(height < 1e-9)
+            # Euler: corners - edges + faces = 2.
+            assert len(solid.corners) - len(solid.edges) + len(solid.planes) == 2
+            for a, b, one, other in solid.edges:
+                assert height[a, one] == pytest.approx(0, abs=1e-9)
+                assert height[b, other] == pytest.approx(0, abs=1e-9)
+                # The first face has them counter-clockwise seen from outside.
+                middle = solid.corners[np.abs(height[:, one]) < 1e-9].mean(axis=0)
+                along = solid.corners[b] - solid.corners[a]
+                turn = np.cross(along, middle - solid.corners[a])
+                assert turn @ solid.planes[one, :3] > 0

@@ -8,11 +8,11 @@ import pytest
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.fields import section
 from noonshade.core.moisture.humidity import dry_box_humidity, saturation_pressure_pa
 from noonshade.core.needs.model import Need
 from noonshade.core.phrase import Measure, plain_text
 from noonshade.core.probe import probe
-from noonshade.core.section import section
 from noonshade.core.verdict.checks import Verdict, status_of
 from noonshade.core.verdict.mends import Change, propose
 from tests.builders import CATALOG, changed, controlled, demo_plan, lifted
@@ -215,9 +215,13 @@ def test_a_fitting_verdict_needs_no_mend(good: Evaluation) -> None:
 def test_missing_places_cannot_be_told() -> None:
     bare = evaluate(replace(GOOD, furnishings=()))
     assert verdict(bare, "basking:uvi").status == "cannot_tell"
-    assert verdict(bare, "retreat:uvi").status == "cannot_tell"
-    assert plain_text(verdict(bare, "retreat:uvi").reason) == "There is no hide in this plan."
     assert not bare.meets_needs
+    # Without a hide, the darkest place the animal can get to is judged in its stead.
+    darkest = verdict(bare, "darkest:uvi")
+    assert darkest.status == "above"
+    assert "nowhere the animal can go is darker" in plain_text(darkest.reason)
+    assert bare.uv_free_share == 0.0
+    assert evaluate(GOOD).uv_free_share > 0.05
 
 
 def test_no_uv_lamp_is_said() -> None:

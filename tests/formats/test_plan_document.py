@@ -101,7 +101,7 @@ def test_text_that_is_not_utf8() -> None:
             "sun",
             "no lamp 'sun' in the catalogue; known: carbon-filament-80, ceramic",
         ),
-        ("/fixtures/1/screen_id", "net", "no mesh 'net'"),
+        ("/fixtures/1/screen_id", "net", "no mesh or pane 'net'"),
         ("/fixtures/1/lit", "dusk", "must be one of 'day', 'night' or 'always'"),
         ("/fixtures/0/id", "a b", "letters, digits"),
         ("/fixtures/0/label", "", "must not be empty"),

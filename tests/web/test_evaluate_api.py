@@ -9,7 +9,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from noonshade.core.evaluate import evaluate
-from noonshade.core.section import section
+from noonshade.core.fields import section
 from tests.builders import CATALOG, demo_plan, demo_raw
 
 

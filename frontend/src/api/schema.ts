@@ -182,6 +182,23 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AgeingDocument
+         * @description How UV output falls with hours burned.
+         */
+        AgeingDocument: {
+            /** Remaining */
+            remaining: number;
+            /** Time Constant H */
+            time_constant_h: number;
+            /**
+             * Burn In
+             * @default 0
+             */
+            burn_in: number;
+            /** Life H */
+            life_h: number;
+        };
+        /**
          * AnimalDocument
          * @description Who lives in the box.
          */
@@ -200,6 +217,45 @@ export interface components {
             back_height_m: number;
         };
         /**
+         * BackgroundDocument
+         * @description A panel that lines a side wall on the inside.
+         */
+        BackgroundDocument: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "background";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "front" | "back" | "left" | "right";
+            /** Thickness M */
+            thickness_m: number;
+            /** Material Id */
+            material_id: string;
+        };
+        /**
+         * BeamGeometry
+         * @description A round source with a beam.
+         */
+        BeamGeometry: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "beam";
+            /** Fwhm Deg */
+            fwhm_deg: number;
+            /** Diameter M */
+            diameter_m: number;
+        };
+        /**
          * BoxDocument
          * @description The box by its inside size.
          */
@@ -216,6 +272,32 @@ export interface components {
              * @default []
              */
             vents: components["schemas"]["VentDocument"][];
+            /**
+             * Insets
+             * @default []
+             */
+            insets: components["schemas"]["InsetDocument"][];
+        };
+        /**
+         * BranchDocument
+         * @description A straight round branch between two points of its axis.
+         */
+        BranchDocument: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "branch";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            start_m: components["schemas"]["PointDocument"];
+            end_m: components["schemas"]["PointDocument"];
+            /** Diameter M */
+            diameter_m: number;
+            /** Material Id */
+            material_id: string;
         };
         /**
          * CatalogModel
@@ -336,7 +418,7 @@ export interface components {
         };
         /**
          * FixtureDocument
-         * @description A lamp or heater as it hangs, aimed straight down.
+         * @description A lamp or heater as it hangs; with no angles it aims straight down and a tube lies along x.
          */
         FixtureDocument: {
             /** Id */
@@ -366,10 +448,33 @@ export interface components {
              */
             screen_id: string | null;
             /**
+             * Screen Measured
+             * @default null
+             */
+            screen_measured: number | null;
+            /**
              * Thermostat Id
              * @default null
              */
             thermostat_id: string | null;
+            /**
+             * Turn Deg
+             * @description about the vertical
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Lean Deg
+             * @description beam to the right
+             * @default 0
+             */
+            lean_deg: number;
+            /**
+             * Tilt Deg
+             * @description beam to the back
+             * @default 0
+             */
+            tilt_deg: number;
         };
         /**
          * Health
@@ -425,6 +530,109 @@ export interface components {
             material_id: string;
         };
         /**
+         * InsetDocument
+         * @description A rectangle of the lid made otherwise than the rest.
+         */
+        InsetDocument: {
+            /** X0 M */
+            x0_m: number;
+            /** Y0 M */
+            y0_m: number;
+            /** X1 M */
+            x1_m: number;
+            /** Y1 M */
+            y1_m: number;
+            /** Wall */
+            wall: components["schemas"]["SolidWallDocument"] | components["schemas"]["MeshWallDocument"] | components["schemas"]["OpenWallDocument"];
+        };
+        /**
+         * LampDocument
+         * @description A whole lamp.
+         */
+        LampDocument: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "noonshade-lamp";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "tube" | "compact" | "bulb" | "mercury vapour" | "metal halide" | "led" | "heater";
+            /** Gives Light */
+            gives_light: boolean;
+            /** Geometry */
+            geometry: components["schemas"]["LineGeometry"] | components["schemas"]["BeamGeometry"] | components["schemas"]["PanelGeometry"] | components["schemas"]["TableGeometry"];
+            /** Power W */
+            power_w: number;
+            /** Power Min W */
+            power_min_w: number;
+            /** Power Max W */
+            power_max_w: number;
+            /** Power Choices W */
+            power_choices_w: number[];
+            /** Forward Radiant */
+            forward_radiant: number;
+            /** Other Radiant */
+            other_radiant: number;
+            /** Lumens Per Radiant Watt */
+            lumens_per_radiant_watt: number;
+            /**
+             * Lux Per Ppfd
+             * @default null
+             */
+            lux_per_ppfd: number | null;
+            /** @default null */
+            uv: components["schemas"]["UvDocument"] | null;
+            /** @default null */
+            ageing: components["schemas"]["AgeingDocument"] | null;
+            /**
+             * @default {
+             *       "uv": 0.25,
+             *       "radiant": 0.1,
+             *       "beam": 0.15
+             *     }
+             */
+            spread: components["schemas"]["SpreadDocument"];
+            /**
+             * Controls
+             * @default []
+             */
+            controls: ("on_off" | "dimming" | "pulse")[];
+            /**
+             * Below 290 Share
+             * @default 0
+             */
+            below_290_share: number;
+            /**
+             * Source
+             * @default the keeper's own entry
+             */
+            source: string;
+            /**
+             * Sources
+             * @default {}
+             */
+            sources: {
+                [key: string]: string;
+            };
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["LampReading"][];
+        };
+        /**
          * LampModel
          * @description A lamp of the catalogue.
          */
@@ -441,7 +649,7 @@ export interface components {
              * Shape
              * @enum {string}
              */
-            shape: "line" | "beam" | "panel";
+            shape: "line" | "beam" | "panel" | "table";
             /** Length M */
             length_m: number | null;
             /** Fwhm Deg */
@@ -459,11 +667,21 @@ export interface components {
             /** Reference Distance M */
             reference_distance_m: number | null;
             /** Controls */
-            controls: ("on_off" | "dimming")[];
+            controls: ("on_off" | "dimming" | "pulse")[];
             /** Life H */
             life_h: number | null;
             /** Source */
             source: string;
+        };
+        /**
+         * LampReading
+         * @description What a keeper's meter read under the lamp, facing it, at a distance.
+         */
+        LampReading: {
+            /** Distance M */
+            distance_m: number;
+            /** Uvi */
+            uvi: number;
         };
         /**
          * Layer
@@ -476,6 +694,63 @@ export interface components {
             scale: number;
             /** Data */
             data: string;
+        };
+        /**
+         * LeavesDocument
+         * @description A block of foliage or netting; ``porosity`` of the light passes straight down through it.
+         */
+        LeavesDocument: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "leaves";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /** Length M */
+            length_m: number;
+            /** Width M */
+            width_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Underside M
+             * @description above the substrate, m
+             */
+            underside_m: number;
+            /** Porosity */
+            porosity: number;
+            /** Material Id */
+            material_id: string;
+        };
+        /**
+         * LineGeometry
+         * @description A tube or bar; ``reflector_exponent`` null for a bare tube.
+         */
+        LineGeometry: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "line";
+            /** Length M */
+            length_m: number;
+            /**
+             * Reflector Exponent
+             * @default null
+             */
+            reflector_exponent: number | null;
+            /**
+             * Width M
+             * @default 0.016
+             */
+            width_m: number;
         };
         /**
          * MaterialModel
@@ -559,6 +834,11 @@ export interface components {
             kind: "mesh";
             /** Mesh Id */
             mesh_id: string;
+            /**
+             * Measured Uv
+             * @default null
+             */
+            measured_uv: number | null;
         };
         /**
          * NeedModel
@@ -594,6 +874,21 @@ export interface components {
              * @enum {string}
              */
             kind: "open";
+        };
+        /**
+         * PanelGeometry
+         * @description A flat rectangular source.
+         */
+        PanelGeometry: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "panel";
+            /** Length M */
+            length_m: number;
+            /** Width M */
+            width_m: number;
         };
         /**
          * PatchStep
@@ -674,7 +969,7 @@ export interface components {
              * Furnishings
              * @default []
              */
-            furnishings: (components["schemas"]["SlabDocument"] | components["schemas"]["HideDocument"])[];
+            furnishings: (components["schemas"]["SlabDocument"] | components["schemas"]["HideDocument"] | components["schemas"]["BranchDocument"] | components["schemas"]["LeavesDocument"] | components["schemas"]["BackgroundDocument"])[];
             /**
              * Fixtures
              * @default []
@@ -685,6 +980,18 @@ export interface components {
              * @default []
              */
             thermostats: components["schemas"]["ThermostatDocument"][];
+            /**
+             * Photoperiod H
+             * @description the day's lamps are on
+             * @default 12
+             */
+            photoperiod_h: number;
+            /**
+             * Lamps
+             * @description own lamps used
+             * @default []
+             */
+            lamps: components["schemas"]["LampDocument"][];
         };
         /**
          * PlanList
@@ -928,6 +1235,11 @@ export interface components {
             material_id: string;
             /** Thickness M */
             thickness_m: number;
+            /**
+             * Measured Uv
+             * @default null
+             */
+            measured_uv: number | null;
         };
         /**
          * SpeciesModel
@@ -952,6 +1264,27 @@ export interface components {
             back_height_m: number;
             /** Needs */
             needs: components["schemas"]["NeedModel"][];
+        };
+        /**
+         * SpreadDocument
+         * @description Relative half widths of the middle 80 % of samples.
+         */
+        SpreadDocument: {
+            /**
+             * Uv
+             * @default 0.25
+             */
+            uv: number;
+            /**
+             * Radiant
+             * @default 0.1
+             */
+            radiant: number;
+            /**
+             * Beam
+             * @default 0.15
+             */
+            beam: number;
         };
         /**
          * StackDocument
@@ -986,6 +1319,25 @@ export interface components {
             x_m: number[];
             /** Temperature C */
             temperature_c: number[];
+        };
+        /**
+         * TableGeometry
+         * @description A round source with an angular table, as photometric files give it.
+         */
+        TableGeometry: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "table";
+            /** Diameter M */
+            diameter_m: number;
+            /** C Deg */
+            c_deg: number[];
+            /** Gamma Deg */
+            gamma_deg: number[];
+            /** Intensity */
+            intensity: number[][];
         };
         /**
          * Text
@@ -1043,6 +1395,16 @@ export interface components {
             set_point_c: number | null;
             /** Holds */
             holds: boolean;
+        };
+        /**
+         * UvDocument
+         * @description A reference reading: facing the lamp under its centre, no screen, after 100 h.
+         */
+        UvDocument: {
+            /** Uvi */
+            uvi: number;
+            /** Distance M */
+            distance_m: number;
         };
         /**
          * VentDocument

@@ -44,19 +44,70 @@ export function highestLamp(d: PlanDocument): number {
   return d.box.walls.top.kind === "solid" ? d.box.height_m : d.box.height_m + 0.5;
 }
 
-/** Height of the slab's upper face, or of a hide's roof, above the box floor. */
-export function topOf(d: PlanDocument, item: Furnishing): number {
-  const ground = d.substrate.depth_m;
-  return item.type === "slab"
-    ? ground + item.underside_m + item.thickness_m
-    : ground + item.height_m;
+/** The space a furnishing takes up in the box, m. */
+export interface Extent {
+  readonly x0: number;
+  readonly x1: number;
+  readonly y0: number;
+  readonly y1: number;
+  readonly z0: number;
+  readonly z1: number;
 }
+
+export function extentOf(d: PlanDocument, item: Furnishing): Extent {
+  const ground = d.substrate.depth_m;
+  if (item.type === "branch") {
+    const [a, b, r] = [item.start_m, item.end_m, item.diameter_m / 2];
+    return {
+      x0: Math.min(a.x_m, b.x_m) - r,
+      x1: Math.max(a.x_m, b.x_m) + r,
+      y0: Math.min(a.y_m, b.y_m) - r,
+      y1: Math.max(a.y_m, b.y_m) + r,
+      z0: Math.min(a.z_m, b.z_m) - r,
+      z1: Math.max(a.z_m, b.z_m) + r,
+    };
+  }
+  if (item.type === "background") {
+    const { length_m: l, depth_m: w, height_m: h } = d.box;
+    const t = item.thickness_m;
+    return {
+      x0: item.side === "right" ? l - t : 0,
+      x1: item.side === "left" ? t : l,
+      y0: item.side === "back" ? w - t : 0,
+      y1: item.side === "front" ? t : w,
+      z0: 0,
+      z1: h,
+    };
+  }
+  const base = item.type === "hide" ? ground : ground + item.underside_m;
+  const thick = item.type === "slab" ? item.thickness_m : item.height_m;
+  return {
+    x0: item.x_m - item.length_m / 2,
+    x1: item.x_m + item.length_m / 2,
+    y0: item.y_m - item.width_m / 2,
+    y1: item.y_m + item.width_m / 2,
+    z0: base,
+    z1: base + thick,
+  };
+}
+
+/** Height of a furnishing's highest point above the box floor; backgrounds line the whole wall. */
+export function topOf(d: PlanDocument, item: Furnishing): number {
+  return item.type === "background" ? 0 : extentOf(d, item).z1;
+}
+
+/** Whether it stands on the substrate and rises with it; branches and backgrounds are fixed. */
+const stands = (item: Furnishing) => item.type !== "branch" && item.type !== "background";
 
 /** Substrate may rise until something standing on it meets the lid or a lamp. */
 export function deepestSubstrate(d: PlanDocument): number {
   let room = d.box.height_m - 0.05;
   for (const item of furnishingsOf(d)) {
-    room = Math.min(room, d.box.height_m - (topOf(d, item) - d.substrate.depth_m));
+    if (stands(item)) {
+      room = Math.min(room, d.box.height_m - (topOf(d, item) - d.substrate.depth_m));
+    } else if (item.type === "branch") {
+      room = Math.min(room, item.start_m.z_m, item.end_m.z_m);
+    }
   }
   for (const lamp of fixturesOf(d)) room = Math.min(room, lamp.position_m.z_m - 0.01);
   for (const t of thermostatsOf(d)) room = Math.min(room, t.probe_m.z_m);

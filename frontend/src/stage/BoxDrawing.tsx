@@ -1,5 +1,14 @@
 import { memo, type ReactNode } from "react";
-import type { Furnishing, Hide, PlanDocument, Slab } from "../api/types";
+import type {
+  Background,
+  Branch,
+  Furnishing,
+  Hide,
+  Leaves,
+  PlanDocument,
+  Slab,
+} from "../api/types";
+import { extentOf } from "../plan/document";
 import { type Projection, SHEET_M } from "./projection";
 
 interface BoxDrawingProps {
@@ -130,16 +139,102 @@ function Grains({ length, depth, projection: p }: GrainsProps) {
 
 interface FurnishingShapeProps {
   item: Furnishing;
-  ground: number;
+  document: PlanDocument;
   projection: Projection;
 }
 
 /** A furnishing in section, from the front. */
-export function FurnishingShape({ item, ground, projection: p }: FurnishingShapeProps) {
-  return item.type === "slab" ? (
-    <SlabShape slab={item} ground={ground} p={p} />
-  ) : (
-    <HideShape hide={item} ground={ground} p={p} />
+export function FurnishingShape({ item, document: d, projection: p }: FurnishingShapeProps) {
+  const ground = d.substrate.depth_m;
+  switch (item.type) {
+    case "slab":
+      return <SlabShape slab={item} ground={ground} p={p} />;
+    case "hide":
+      return <HideShape hide={item} ground={ground} p={p} />;
+    case "branch":
+      return <BranchShape branch={item} p={p} />;
+    case "leaves":
+      return <LeavesShape leaves={item} document={d} p={p} />;
+    case "background":
+      return <BackgroundShape background={item} document={d} p={p} />;
+  }
+}
+
+function BranchShape({ branch, p }: { branch: Branch; p: Projection }) {
+  const { start_m: a, end_m: b, diameter_m: wide } = branch;
+  const ends = { x1: p.x(a.x_m), y1: p.y(a.z_m), x2: p.x(b.x_m), y2: p.y(b.z_m) };
+  return (
+    <g strokeLinecap="round">
+      <line {...ends} className="stroke-bark" strokeWidth={Math.max(3, p.scale * wide)} />
+      <line {...ends} stroke="black" strokeOpacity={0.25} strokeWidth={1} strokeDasharray="9 5" />
+    </g>
+  );
+}
+
+function LeavesShape({
+  leaves,
+  document: d,
+  p,
+}: {
+  leaves: Leaves;
+  document: PlanDocument;
+  p: Projection;
+}) {
+  const e = extentOf(d, leaves);
+  const [wide, tall] = [p.scale * (e.x1 - e.x0), p.scale * (e.z1 - e.z0)];
+  const count = Math.max(8, Math.round((1 - leaves.porosity) * (wide * tall) * 0.012));
+  return (
+    <g>
+      <rect
+        x={p.x(e.x0)}
+        y={p.y(e.z1)}
+        width={wide}
+        height={tall}
+        rx={Math.min(14, tall / 3)}
+        className="fill-leaf/15 stroke-leaf"
+        strokeDasharray="3 3"
+      />
+      {Array.from({ length: count }, (_, i) => {
+        const [u, v] = [(i * 0.7548776662 + 0.2) % 1, (i * 0.569840291 + 0.4) % 1];
+        const [x, y] = [p.x(e.x0) + 7 + u * (wide - 14), p.y(e.z1) + 5 + v * (tall - 10)];
+        return (
+          <ellipse
+            key={i}
+            cx={x}
+            cy={y}
+            rx={6.5}
+            ry={2.6}
+            transform={`rotate(${(i * 67) % 180} ${x} ${y})`}
+            className="fill-leaf"
+            opacity={0.75}
+          />
+        );
+      })}
+    </g>
+  );
+}
+
+function BackgroundShape({
+  background,
+  document: d,
+  p,
+}: {
+  background: Background;
+  document: PlanDocument;
+  p: Projection;
+}) {
+  // Seen from the front, only what lines the ends shows in section.
+  if (background.side === "front" || background.side === "back") return null;
+  const e = extentOf(d, background);
+  return (
+    <rect
+      x={p.x(e.x0)}
+      y={p.y(e.z1)}
+      width={Math.max(3, p.scale * (e.x1 - e.x0))}
+      height={p.scale * (e.z1 - d.substrate.depth_m)}
+      className="fill-bark"
+      opacity={0.8}
+    />
   );
 }
 

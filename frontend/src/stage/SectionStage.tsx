@@ -3,6 +3,7 @@ import type { Catalog, Evaluation, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
 import {
   deepestSubstrate,
+  extentOf,
   fixturesOf,
   furnishingsOf,
   highestLamp,
@@ -154,7 +155,7 @@ export function SectionStage(props: SectionStageProps) {
           <BoxDrawing box={d.box} depth={ground} projection={p} />
           <g aria-hidden="true" className="pointer-events-none">
             {furnishingsOf(d).map((item) => (
-              <FurnishingShape key={item.id} item={item} ground={ground} projection={p} />
+              <FurnishingShape key={item.id} item={item} document={d} projection={p} />
             ))}
           </g>
           {section && scale && name === "air" && (
@@ -429,11 +430,10 @@ function LiveDimension({ document: d, projection: p, selected }: LiveDimensionPr
   const { x_m: x, y_m: y, z_m: z } = fixture.position_m;
   let below = d.substrate.depth_m;
   for (const item of furnishingsOf(d)) {
-    const over =
-      Math.abs(item.x_m - x) <= item.length_m / 2 && Math.abs(item.y_m - y) <= item.width_m / 2;
-    const top =
-      d.substrate.depth_m +
-      (item.type === "slab" ? item.underside_m + item.thickness_m : item.height_m);
+    if (item.type === "background") continue;
+    const e = extentOf(d, item);
+    const over = e.x0 <= x && x <= e.x1 && e.y0 <= y && y <= e.y1;
+    const top = e.z1;
     if (over && top < z) below = Math.max(below, top);
   }
   const px = p.x(x);

@@ -75,7 +75,7 @@ def air_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float, plumes: list
     kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
     rising = _plume_flow(grid, plumes)  # (nx, nz + 1) m³/s
     net = rising - np.mean(rising, axis=0, keepdims=True)
-    top_open = box.walls["top"].open_fraction
+    top_open = box.lid_open_fraction
     net[:, -1] *= top_open
     vent_in, vent_out = vent_flow(box, grid, air_c, room_c)
     through = np.cumsum(np.sum(vent_in - vent_out, axis=0))
@@ -194,7 +194,7 @@ def _open_faces(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> Floats
     kelvin = room_c + KELVIN_AT_0_C
     height = float(grid.z_edges[-1] - grid.z_edges[0])
     for face, wall in box.walls.items():
-        share = wall.open_fraction
+        share = box.lid_open_fraction if face == "top" else wall.open_fraction
         if share <= 0 or face == "floor":
             continue
         if face == "top":

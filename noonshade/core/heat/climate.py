@@ -25,9 +25,10 @@ from noonshade.core.heat.network import HeatBalance, Network, NetworkBuilder
 from noonshade.core.heat.radiation import LampHeat, lamp_heat
 from noonshade.core.light.field import light_at
 from noonshade.core.plan import (
-    BeamSource,
     Fixture,
+    LineSource,
     Moment,
+    PanelSource,
     Plan,
     Point,
     SolidMaterial,
@@ -235,7 +236,7 @@ class _Solver:
         all_nodes = np.append(nodes[0], self.grid.star)
         all_weights = np.append(weights[0] * PROBE_CONVECTION, PROBE_RADIATION) / total
         for i, heat in enumerate(self.heats):
-            beam = light_at(self.plan, np.array([[x, y, z]]), (heat.fixture,), spacing_m=0.05)
+            beam = light_at(self.plan, np.array([[x, y, z]]), (heat.fixture,))
             rise[i] = bead_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])
         return all_nodes, all_weights, rise
 
@@ -316,7 +317,7 @@ class _Solver:
     def _columns_of(self, fixture: Fixture) -> list[tuple[float, float]]:
         """Air columns a lamp warms, as (x, share): a tube or panel spreads over its length."""
         geometry, air = fixture.lamp.geometry, self.grid.air
-        half = 0.0 if isinstance(geometry, BeamSource) else geometry.length_m / 2
+        half = geometry.length_m / 2 if isinstance(geometry, LineSource | PanelSource) else 0.0
         x = fixture.position_m[0]
         share = overlap(air.x_edges, x - half, x + half)
         total = float(np.sum(share))
@@ -348,7 +349,7 @@ class _Solver:
 
     def _walls(self, net: NetworkBuilder) -> None:
         for face, nodes in self.grid.wall_nodes.items():
-            wall = self.plan.box.walls[face]
+            wall = self.grid.sheets[face]
             assert wall.material is not None
             u = 1.0 / (wall.thickness_m / wall.material.conductivity_w_mk + 1.0 / OUTSIDE_FILM)
             net.to_boundary(nodes, u * self.grid.wall_areas[face], self.room_c)
@@ -393,7 +394,7 @@ class _Solver:
             net.capacity[plate.top.nodes] = _storage(plate.material) * half
             net.capacity[plate.bottom.nodes] = _storage(plate.material) * half
         for face, nodes in grid.wall_nodes.items():
-            wall = self.plan.box.walls[face]
+            wall = self.grid.sheets[face]
             assert wall.material is not None
             # The inner half of the sheet follows the inside; the outer half the room.
             volumes = wall.thickness_m / 2 * grid.wall_areas[face]

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid
+from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid, overlap
 from noonshade.core.heat.patches import Patches, PatchList
-from noonshade.core.plan import Face, Furnishing, Hide, Plan, Slab
+from noonshade.core.plan import Box, Face, Furnishing, Hide, Plan, Slab, Wall
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -23,6 +23,15 @@ ROOF_CELLS = 2.0
 # Depths of substrate nodes as shares of the whole: fine near the surface, where the gradient is.
 SUBSTRATE_LEVELS = (0.0, 0.3, 1.0)
 BARE_FLOOR_M = 0.004  # thinner substrate than this is treated as one layer with the panel
+
+
+def plates_of(furnishings: tuple[Furnishing, ...]) -> tuple[Slab | Hide, ...]:
+    """The furnishings that have a flat top the heat model follows.
+
+    Branches, leaves and backgrounds only take the beams' heat from what lies behind them; it joins
+    the diffuse pool.
+    """
+    return tuple(f for f in furnishings if isinstance(f, Slab | Hide))
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +60,7 @@ class Resolution:
 
     def plate_cell_m(self, furnishings: tuple[Furnishing, ...]) -> float:
         """Cell size of plates, larger where there are many or large ones."""
-        cells = sum(f.length_m * f.width_m for f in furnishings) / self.plate_m**2
+        cells = sum(f.length_m * f.width_m for f in plates_of(furnishings)) / self.plate_m**2
         return self.plate_m * max(1.0, math.sqrt(cells / self.plate_cells))
 
 
@@ -66,6 +75,7 @@ class BoxGrid:
     wall_nodes: dict[Face, Ints]
     wall_areas: dict[Face, Floats]
     wall_cells: dict[Face, Ints]
+    sheets: dict[Face, Wall]  # what the closed part of each face is made of
     star: int
     size: int
     patches: Patches
@@ -98,7 +108,7 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
         size += (fx.size - 1) * (fy.size - 1)
     plates = []
     plate_cell_m = resolution.plate_cell_m(plan.furnishings)
-    for item in plan.furnishings:
+    for item in plates_of(plan.furnishings):
         plate = _plate(item, ground, size, plate_cell_m, resolution.most)
         plates.append(plate)
         size += 2 * plate.top.nx * plate.top.ny
@@ -106,15 +116,19 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
     wall_nodes: dict[Face, Ints] = {}
     wall_areas: dict[Face, Floats] = {}
     wall_cells: dict[Face, Ints] = {}
+    sheets: dict[Face, Wall] = {}
     for face, wall in box.walls.items():
         if face == "floor":
             continue
         cells, areas = _wall_strips(face, air)
-        wall_cells[face], wall_areas[face] = cells, areas
-        if wall.material is not None:
+        for part, share in _face_parts(box, face, wall, air):
+            if part.material is None:
+                patches.wall(face, part, air, None, cells, areas * share, box.height_m)
+                continue
+            wall_cells[face], wall_areas[face], sheets[face] = cells, areas * share, part
             wall_nodes[face] = size + np.arange(cells.size)
             size += cells.size
-        patches.wall(face, wall, air, wall_nodes.get(face), cells, areas, box.height_m)
+            patches.wall(face, part, air, wall_nodes[face], cells, wall_areas[face], box.height_m)
     star = size
     size += 1
     supports = [p.support for p in plates if p.support is not None]
@@ -129,6 +143,7 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
         wall_nodes,
         wall_areas,
         wall_cells,
+        sheets,
         star,
         size,
         patches.build(),
@@ -160,6 +175,31 @@ def _plate(item: Slab | Hide, ground: float, start: int, cell_m: float, most: fl
     top = SheetGrid(xe, ye, start)
     under = SheetGrid(xe, ye, start + top.nx * top.ny)
     return Plate(item, item.material, thickness, bottom, top, under, support, height)
+
+
+def _face_parts(box: Box, face: Face, wall: Wall, air: AirGrid) -> list[tuple[Wall, Floats]]:
+    """Parts of a face with the share each has of every strip: one, but for a lid with insets.
+
+    All closed parts of a lid are taken to be of the first one's sheet.
+    """
+    strips = air.nx if face == "top" else 1
+    if face != "top" or not box.insets:
+        return [(wall, np.ones(strips))]
+    parts: list[tuple[Wall, Floats]] = []
+    left = np.ones(strips)
+    for inset in box.insets:
+        share = overlap(air.x_edges, inset.x0_m, inset.x1_m) / air.dx
+        share *= (inset.y1_m - inset.y0_m) / box.depth_m
+        left = left - share
+        parts.append((inset.wall, share))
+    parts.insert(0, (wall, np.maximum(left, 0.0)))
+    sheet = box.lid_sheet
+    opened = [(part, share) for part, share in parts if part.material is None]
+    if sheet is None:
+        return opened
+    closed = np.sum([share for part, share in parts if part.material is not None], axis=0)
+    # A strip that is all window keeps a trace of sheet, so that its node stays tied to something.
+    return [(sheet, np.maximum(closed, 1e-6)), *opened]
 
 
 def _wall_strips(face: Face, air: AirGrid) -> tuple[Ints, Floats]:

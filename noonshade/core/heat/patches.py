@@ -97,7 +97,7 @@ class PatchList:
         areas: Floats,
         height_m: float,
     ) -> None:
-        """Add a wall strip by strip; ``nodes`` is None for mesh and open faces."""
+        """Add a wall strip by strip; ``nodes`` is None for mesh and open faces, areas what is theirs."""
         i, k = cells // air.nz, cells % air.nz
         middle = air.depth_m / 2
         x, y, z = air.x[i], np.full(cells.size, middle), air.z[k]

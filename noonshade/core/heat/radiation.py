@@ -10,10 +10,10 @@ from numpy.typing import NDArray
 
 from noonshade.core.heat.geometry import BoxGrid
 from noonshade.core.heat.patches import sub_samples
-from noonshade.core.light.field import screen_ratios
-from noonshade.core.light.kernel import PATTERN_LINE
-from noonshade.core.light.shade import opaque_boxes
-from noonshade.core.light.sources import SourceElements, elements
+from noonshade.core.light.kernel import screened
+from noonshade.core.light.screens import screen_rows, ways_in
+from noonshade.core.light.shade import obstacles
+from noonshade.core.light.sources import Emitter, emitter, frame_of
 from noonshade.core.plan import Fixture, Plan
 
 Floats = NDArray[np.float64]
@@ -36,32 +36,17 @@ class LampHeat:
     outside_w: float
 
 
-def screened_share(source: SourceElements, screens: Floats, directions: int = 4000) -> float:
-    """Share of a source's radiation that passes its screens, by quadrature over the sphere.
-
-    Light that does not travel downwards meets no screen.
-    """
-    if screens.size == 0:
+def screened_share(source: Emitter, rows: Floats, frame: Floats, directions: int = 4000) -> float:
+    """Share of a source's radiation that passes its screens, by quadrature over the sphere."""
+    if len(rows) == 0:
         return 1.0
     index = np.arange(directions) + 0.5
     z = 1.0 - 2.0 * index / directions
     bearing = index * math.pi * (1.0 + math.sqrt(5.0))
     r = np.sqrt(1.0 - z * z)
-    x, y = r * np.cos(bearing), r * np.sin(bearing)
-    ahead = -z
-    if source.pattern == PATTERN_LINE:
-        sine = np.sqrt(np.maximum(1e-18, 1.0 - x * x))
-        strength = sine.copy()
-        if source.exponent >= 0:
-            strength *= np.maximum(0.0, ahead / sine) ** source.exponent * (ahead > 0)
-    else:
-        strength = np.maximum(0.0, ahead) ** source.exponent
-    passed = np.ones(directions)
-    for ratio in screens:
-        with np.errstate(divide="ignore", invalid="ignore"):
-            first = np.maximum(0.0, 1.0 - ratio * np.hypot(1.0, x / z))
-            second = np.maximum(0.0, 1.0 - ratio * np.hypot(1.0, y / z))
-        passed *= np.where(z < 0, first * second, 1.0)
+    local = np.column_stack([r * np.cos(bearing), r * np.sin(bearing), z])
+    strength = source.intensity(local)
+    passed = screened(local @ frame, frame, rows)
     return float(np.sum(strength * passed) / np.sum(strength))
 
 
@@ -74,12 +59,14 @@ def lamp_heat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
     above the lid gives its side losses, its convection and what the mesh stops to the room.
     """
     patches = grid.patches
-    source = elements(fixture.lamp.geometry, SAMPLE_SPACING_M)
-    screens = screen_ratios(plan, fixture)
+    source = emitter(fixture.lamp.geometry)
+    frame = frame_of(fixture)
     points, normals, index = sub_samples(patches, SAMPLE_SPACING_M)
-    _, on_normal = source.at(fixture.position_m, points, normals, screens, opaque_boxes(plan))
     count = patches.area_m2.size
-    total = np.bincount(index, weights=on_normal, minlength=count)
+    total = np.zeros(count)
+    for way in ways_in(plan, fixture, obstacles(plan)):
+        _, on_normal = source.at(fixture.position_m, points, normals, way.rows, way.obstacles, frame)
+        total += way.bands.radiant * np.bincount(index, weights=on_normal, minlength=count)
     mean = total / np.maximum(np.bincount(index, minlength=count), 1)
     power = fixture.power_w
     forward = power * fixture.lamp.forward_radiant
@@ -90,7 +77,8 @@ def lamp_heat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
     sides = 0.0
     blocked = 0.0
     if not above:
-        passed = forward * screened_share(source, screens)
+        rows, bands = screen_rows(fixture.screen, fixture.screen_measured, turns=True)
+        passed = forward * bands.radiant * screened_share(source, rows, frame)
         blocked = forward - passed
         landed = float(np.sum(incident))
         if landed > passed:

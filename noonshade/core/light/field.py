@@ -1,19 +1,31 @@
-"""The light of all lamps together at points: UV index, radiant irradiance, illuminance."""
+"""The light of all lamps together at points: UV index, radiant irradiance, illuminance, PPFD."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
-from noonshade.core.light.screens import meshes_below
-from noonshade.core.light.shade import opaque_boxes
-from noonshade.core.light.sources import UP, SourceElements, elements, reference_response
+from noonshade.core.light.bounce import patches_of
+from noonshade.core.light.kernel import bounced, faced
+from noonshade.core.light.screens import Way, ways_in
+from noonshade.core.light.shade import Obstacles, obstacles
+from noonshade.core.light.sources import UP, Emitter, emitter, frame_of, reference_response
 from noonshade.core.plan import Fixture, Lamp, Plan
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+UV, RADIANT, LUMENS, PAR = range(4)
+QUANTITIES = 4
+
+# Two threads share large fields: the compiled loops let go of the interpreter.
+_WORKERS = ThreadPoolExecutor(2, thread_name_prefix="light")
+_BOUNCE_STRIDE = 16
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +35,7 @@ class LampStrength:
     uvi: float
     radiant_w: float
     lumens: float
+    par_umol_s: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +43,8 @@ class LightAtPoints:
     """Light at n points; every array has shape (n,).
 
     ``facing`` is a meter turned to the strongest light, ``level`` one that looks straight up.
-    Irradiance and illuminance are of the lamps' own radiation, facing.
+    Irradiance and illuminance are of the lamps' own radiation. ``ppfd_umol_m2_s`` is level, of lamps
+    meant for plants alone.
     """
 
     uvi_facing: Floats
@@ -38,95 +52,193 @@ class LightAtPoints:
     irradiance_facing_w_m2: Floats
     irradiance_level_w_m2: Floats
     illuminance_level_lx: Floats
+    ppfd_umol_m2_s: Floats
 
 
-def strength(
-    lamp: Lamp, source: SourceElements, power_w: float, hours: float = REFERENCE_H
-) -> LampStrength:
+def strength(lamp: Lamp, source: Emitter, power_w: float, hours: float = REFERENCE_H) -> LampStrength:
     """Scale factors of a lamp at a power and age: UVI from its reference reading, the rest from watts."""
     radiant = power_w * lamp.forward_radiant
     uvi = 0.0
     if lamp.uv is not None:
         uvi = lamp.uv.uvi / reference_response(source, lamp.uv.distance_m)
         uvi *= power_w / lamp.power_w * uv_share(lamp.ageing, hours)
-    return LampStrength(uvi=uvi, radiant_w=radiant, lumens=radiant * lamp.lumens_per_radiant_watt)
+    lumens = radiant * lamp.lumens_per_radiant_watt
+    return LampStrength(uvi, radiant, lumens, lumens / lamp.lux_per_ppfd if lamp.lux_per_ppfd else 0.0)
 
 
-def screen_ratios(plan: Plan, fixture: Fixture) -> Floats:
-    """Wire-to-pitch ratios of every mesh between a fixture and the inside of the box."""
-    return np.array([m.wire_m / m.pitch_m for m in meshes_below(plan, fixture)])
+@dataclass(frozen=True, slots=True)
+class _Shining:
+    """One lamp by one way into the box: geometry, and its scale for the four quantities."""
+
+    fixture: Fixture
+    source: Emitter
+    frame: Floats
+    way: Way
+    scale: Floats
+
+    def at(self, points: Floats, normals: Floats) -> tuple[Floats, Floats]:
+        return self.source.at(
+            self.fixture.position_m, points, normals, self.way.rows, self.way.obstacles, self.frame
+        )
+
+    def on_lattice(self, points: Floats, shape: tuple[int, int]) -> Floats:
+        return self.source.on_lattice(
+            self.fixture.position_m, points, shape, self.way.rows, self.way.obstacles, self.frame
+        )
+
+
+class Scene:
+    """The lamps of a plan, what is in their way, and the light sent back by floor and walls.
+
+    Parameters
+    ----------
+    plan : Plan
+    fixtures : tuple of Fixture
+        Those that are lit.
+    dimming : mapping, optional
+        Mean power as a fraction of full, by fixture id; 1 where absent. It scales radiant heat
+        and light, not UV: dimmed lamps in the catalogue give none.
+    fineness : int
+        Multiplies the resolution of sources, for reference solutions.
+    bounce : bool
+        Whether floor and walls send light back.
+    """
+
+    def __init__(
+        self,
+        plan: Plan,
+        fixtures: tuple[Fixture, ...],
+        dimming: Mapping[str, float] | None = None,
+        fineness: int = 1,
+        bounce: bool = True,
+    ) -> None:
+        self.obstacles: Obstacles = obstacles(plan)
+        self.shining: list[_Shining] = []
+        for fixture in fixtures:
+            source = emitter(fixture.lamp.geometry, fineness)
+            share = 1.0 if dimming is None else dimming.get(fixture.id, 1.0)
+            s = strength(fixture.lamp, source, fixture.power_w, fixture.hours)
+            for way in ways_in(plan, fixture, self.obstacles):
+                band = way.bands
+                scale = np.array(
+                    [
+                        s.uvi * band.uv,
+                        s.radiant_w * share * band.radiant,
+                        s.lumens * share * band.visible,
+                        s.par_umol_s * share * band.visible,
+                    ]
+                )
+                self.shining.append(_Shining(fixture, source, frame_of(fixture), way, scale))
+        self._scales = np.array([s.scale for s in self.shining]).reshape(-1, QUANTITIES)
+        self._patches = patches_of(plan) if bounce and self.shining else None
+        self._exitance = np.zeros((0, QUANTITIES))
+        if self._patches is not None:
+            _, level = self._direct(self._patches.centre, self._patches.normal)
+            back = self._patches
+            reflectance = np.column_stack([back.uvb_reflectance, *[back.reflectance] * 3])
+            self._exitance = (level.T @ self._scales) * reflectance
+
+    def at(self, points: Floats) -> LightAtPoints:
+        """Light at points (n, 3) in m."""
+        points = np.ascontiguousarray(points, dtype=np.float64).reshape(-1, 3)
+        vectors, levels = self._direct(points, np.tile(UP, (len(points), 1)))
+        return self._combined(vectors, levels, self._back(points))
+
+    def on_lattice(self, points: Floats) -> LightAtPoints:
+        """Light at a lattice of points (rows, columns, 3) in a plane; arrays (rows · columns,)."""
+        return self.on_lattices([points])[0]
+
+    def on_lattices(self, lattices: list[Floats]) -> list[LightAtPoints]:
+        """The same for several lattices, worked on together."""
+        jobs = []
+        for points in lattices:
+            flat = np.ascontiguousarray(points, dtype=np.float64).reshape(-1, 3)
+            direct = [_WORKERS.submit(s.on_lattice, flat, points.shape[:2]) for s in self.shining]
+            jobs.append((direct, _WORKERS.submit(self._back_on_lattice, points)))
+        found = []
+        for points, (direct, back) in zip(lattices, jobs, strict=True):
+            parts = np.array([job.result() for job in direct])
+            parts = parts.reshape(len(direct), points.shape[0] * points.shape[1], 4)
+            found.append(_WORKERS.submit(self._combined, parts[:, :, :3], parts[:, :, 3], back.result()))
+        return [job.result() for job in found]
+
+    def _combined(self, vectors: Floats, levels: Floats, back: Floats) -> LightAtPoints:
+        """All quantities from unscaled vectors (lamps, n, 3) and levels (lamps, n), and bounced light."""
+        total = self._scales.T @ levels + back[:, :, 3].T
+        return LightAtPoints(
+            uvi_facing=np.maximum(self._facing(vectors, UV, back), total[UV]),
+            uvi_level=total[UV],
+            irradiance_facing_w_m2=np.maximum(self._facing(vectors, RADIANT, back), total[RADIANT]),
+            irradiance_level_w_m2=total[RADIANT],
+            illuminance_level_lx=total[LUMENS],
+            ppfd_umol_m2_s=total[PAR],
+        )
+
+    def _direct(self, points: Floats, normals: Floats) -> tuple[Floats, Floats]:
+        """Unscaled vector irradiance (lamps, n, 3) and irradiance on the normals (lamps, n) by lamp."""
+        parts = [shining.at(points, normals) for shining in self.shining]
+        n = len(points)
+        vectors = np.array([vector for vector, _ in parts]).reshape(len(parts), n, 3)
+        return vectors, np.array([level for _, level in parts]).reshape(len(parts), n)
+
+    def _facing(self, vectors: Floats, quantity: int, back: Floats) -> Floats:
+        """What a meter turned to the strongest light reads, (n,)."""
+        scale = self._scales[:, quantity]
+        some = scale > 0
+        reading: Floats = faced(
+            np.ascontiguousarray(vectors[some] * scale[some, None, None]),
+            np.ascontiguousarray(back[:, quantity, :3]),
+        )
+        return reading
+
+    def _back(self, points: Floats) -> Floats:
+        """Bounced light (n, 4, 4): for each quantity a vector and its level part."""
+        if self._patches is None:
+            return np.zeros((len(points), QUANTITIES, 4))
+        p = self._patches
+        found: Floats = bounced(
+            np.ascontiguousarray(points),
+            p.centre,
+            p.normal,
+            p.area_m2,
+            self._exitance,
+            self.obstacles.things,
+        )
+        return found
+
+    def _back_on_lattice(self, lattice: Floats) -> Floats:
+        """The same on a lattice: at every few points, and filled in between.
+
+        It is a few per cent of the light and varies slowly, so edges of shade in it are not followed.
+        """
+        rows, columns = lattice.shape[:2]
+        flat = np.ascontiguousarray(lattice, dtype=np.float64).reshape(-1, 3)
+        if self._patches is None or min(rows, columns) < 2 * _BOUNCE_STRIDE:
+            return self._back(flat)
+        r = np.unique(np.r_[np.arange(0, rows, _BOUNCE_STRIDE), rows - 1])
+        c = np.unique(np.r_[np.arange(0, columns, _BOUNCE_STRIDE), columns - 1])
+        coarse = self._back(lattice[np.ix_(r, c)].reshape(-1, 3)).reshape(len(r), len(c), -1)
+        across = _between(columns, c) @ coarse.transpose(1, 0, 2).reshape(len(c), -1)
+        down = across.reshape(columns, len(r), -1).transpose(1, 0, 2).reshape(len(r), -1)
+        return (_between(rows, r) @ down).reshape(rows * columns, QUANTITIES, 4)
+
+
+def _between(count: int, known: Ints) -> Floats:
+    """Matrix (count, k) that fills in linearly between known indices."""
+    index = np.arange(count)
+    cell = np.clip(np.searchsorted(known, index, side="right") - 1, 0, len(known) - 2)
+    share = (index - known[cell]) / (known[cell + 1] - known[cell])
+    matrix = np.zeros((count, len(known)))
+    matrix[index, cell] = 1.0 - share
+    matrix[index, cell + 1] += share
+    return matrix
 
 
 def light_at(
     plan: Plan,
     points: Floats,
     fixtures: tuple[Fixture, ...],
-    dimming: dict[str, float] | None = None,
-    spacing_m: float = 0.02,
-    boxes: Floats | None = None,
+    dimming: Mapping[str, float] | None = None,
 ) -> LightAtPoints:
-    """Light at points from the given fixtures, with hard shade and meshes.
-
-    Parameters
-    ----------
-    plan : Plan
-    points : (n, 3) float64
-        Positions in m.
-    fixtures : tuple of Fixture
-        Those that are lit.
-    dimming : dict, optional
-        Mean power as a fraction of full, by fixture id; 1 where absent. It scales radiant heat
-        and light, not UV: dimmed lamps in the catalogue give none.
-    spacing_m : float
-        Longest source element.
-    boxes : (b, 6), optional
-        Opaque boxes, if already made.
-    """
-    points = np.ascontiguousarray(points, dtype=np.float64).reshape(-1, 3)
-    shade = opaque_boxes(plan) if boxes is None else boxes
-    n = points.shape[0]
-    up = np.tile(UP, (n, 1))
-    vectors, levels, scales = [], [], []
-    for fixture in fixtures:
-        source = elements(fixture.lamp.geometry, spacing_m)
-        vector, level = source.at(fixture.position_m, points, up, screen_ratios(plan, fixture), shade)
-        share = 1.0 if dimming is None else dimming.get(fixture.id, 1.0)
-        scale = strength(fixture.lamp, source, fixture.power_w, fixture.hours)
-        vectors.append(vector)
-        levels.append(level)
-        scales.append((scale.uvi, scale.radiant_w * share, scale.lumens * share))
-    if not vectors:
-        zero = np.zeros(n)
-        return LightAtPoints(zero, zero, zero, zero, zero)
-    weight = np.array(scales)  # (lamps, 3)
-    uv = [v * s for v, s in zip(vectors, weight[:, 0], strict=True)]
-    heat = [v * s for v, s in zip(vectors, weight[:, 1], strict=True)]
-    up_light = np.array(levels)  # (lamps, n)
-    return LightAtPoints(
-        uvi_facing=_facing(uv),
-        uvi_level=weight[:, 0] @ up_light,
-        irradiance_facing_w_m2=_facing(heat),
-        irradiance_level_w_m2=weight[:, 1] @ up_light,
-        illuminance_level_lx=weight[:, 2] @ up_light,
-    )
-
-
-def _facing(parts: list[Floats]) -> Floats:
-    """Largest reading of a cosine meter over the directions of each lamp and of their sum.
-
-    A single convex source is faced along its vector irradiance. With several, light from behind
-    the meter does not count, so each lamp's own direction is tried too.
-    """
-    total: Floats = np.sum(parts, axis=0)
-    lengths: Floats = np.linalg.norm(total, axis=1)
-    if len(parts) == 1:
-        return lengths
-    best: Floats = np.zeros(total.shape[0])
-    for direction in [total, *parts]:
-        norm = np.linalg.norm(direction, axis=1)
-        unit = np.divide(direction, norm[:, None], out=np.zeros_like(direction), where=norm[:, None] > 0)
-        reading: Floats = np.sum(
-            [np.maximum(0.0, np.einsum("ij,ij->i", unit, part)) for part in parts], axis=0
-        )
-        best = np.maximum(best, reading)
-    return best
+    """Light at a few points (n, 3) from the given fixtures; see ``Scene``."""
+    return Scene(plan, fixtures, dimming).at(points)

@@ -1,10 +1,46 @@
-"""What a wire mesh lets through."""
+"""What wire mesh and panes of glass or plastic let through."""
 
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
-from noonshade.core.plan import Fixture, Mesh, Plan
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.light.kernel import SCREEN_MESH, SCREEN_PANE
+from noonshade.core.light.shade import Obstacles, lid_blocks
+from noonshade.core.plan import Fixture, Mesh, Plan, Screen, Wall
+
+Floats = NDArray[np.float64]
+
+REFRACTIVE_INDEX = 1.5  # glass 1.52, acrylic 1.49, polycarbonate 1.58 (handbook values, visible)
+
+
+@dataclass(frozen=True, slots=True)
+class Bands:
+    """Shares of UV, of radiant heat and of visible light that pass, 0–1."""
+
+    uv: float = 1.0
+    radiant: float = 1.0
+    visible: float = 1.0
+
+    def times(self, other: Bands) -> Bands:
+        """One after the other."""
+        return Bands(self.uv * other.uv, self.radiant * other.radiant, self.visible * other.visible)
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One way from a lamp into the box: the screens it crosses and what else is closed to it.
+
+    ``rows`` (q, 4) are as the kernel takes them: how a screen depends on the angle. ``bands`` are the
+    factors that do not.
+    """
+
+    rows: Floats
+    bands: Bands
+    obstacles: Obstacles
 
 
 def mesh_transmittance(mesh: Mesh, zenith_deg: float, bearing_deg: float = 0.0) -> float:
@@ -35,17 +71,69 @@ def mesh_transmittance(mesh: Mesh, zenith_deg: float, bearing_deg: float = 0.0) 
     return first * second
 
 
-def meshes_below(plan: Plan, fixture: Fixture) -> tuple[Mesh, ...]:
-    """Every mesh between a fixture and the inside of the box: its own screen, and a mesh lid."""
-    meshes = [fixture.screen]
+def straight_through(screen: Screen | None, measured_uv: float | None = None) -> Bands:
+    """What passes a screen at normal incidence.
+
+    A keeper's measured share replaces the catalogue's for UV. A mesh is blind to colour, so there it
+    holds for heat and light too.
+    """
+    if screen is None:
+        return Bands()
+    if isinstance(screen, Mesh):
+        share = screen.open_fraction if measured_uv is None else measured_uv
+        return Bands(share, share, share)
+    uv = screen.uvb_transmittance if measured_uv is None else measured_uv
+    return Bands(uv, screen.transmittance, screen.visible_transmittance)
+
+
+def screen_rows(screen: Screen | None, measured_uv: float | None, turns: bool) -> tuple[Floats, Bands]:
+    """A screen as the kernel takes it, and the factors by band left over."""
+    if screen is None:
+        return np.zeros((0, 4)), Bands()
+    if isinstance(screen, Mesh):
+        factor = 1.0 if measured_uv is None else measured_uv / screen.open_fraction
+        return np.array([[SCREEN_MESH, screen.wire_m / screen.pitch_m, factor, float(turns)]]), Bands()
+    return (
+        np.array([[SCREEN_PANE, REFRACTIVE_INDEX, 1.0, float(turns)]]),
+        straight_through(screen, measured_uv),
+    )
+
+
+def ways_in(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[Way, ...]:
+    """Every way a lamp's light takes into the box: one inside it, one per part of the lid above it."""
+    own_rows, own_bands = screen_rows(fixture.screen, fixture.screen_measured, turns=True)
+    if fixture.position_m[2] <= plan.box.height_m:
+        return (Way(own_rows, own_bands, inside),)
+    ways = []
+    for part, (wall, share) in enumerate(plan.box.lid):
+        if share <= 0 or not wall.lets_light_in:
+            continue
+        rows, bands = screen_rows(wall.screen, wall.measured_uv, turns=False)
+        closed = inside.with_solids(lid_blocks(plan.box, part))
+        ways.append(Way(np.concatenate([own_rows, rows]), own_bands.times(bands), closed))
+    return tuple(ways)
+
+
+def lid_above(plan: Plan, x_m: float, y_m: float) -> Wall:
+    """The part of the lid at a place."""
+    for inset in plan.box.insets:
+        if inset.x0_m <= x_m <= inset.x1_m and inset.y0_m <= y_m <= inset.y1_m:
+            return inset.wall
+    return plan.box.walls["top"]
+
+
+def screens_below(plan: Plan, fixture: Fixture) -> tuple[tuple[Screen, float | None], ...]:
+    """Every screen straight below a fixture, with its measured share: its own, and the lid."""
+    found = [(fixture.screen, fixture.screen_measured)]
     if fixture.position_m[2] > plan.box.height_m:
-        meshes.append(plan.box.walls["top"].mesh)
-    return tuple(m for m in meshes if m is not None)
+        lid = lid_above(plan, *fixture.position_m[:2])
+        found.append((lid.screen, lid.measured_uv))
+    return tuple((screen, measured) for screen, measured in found if screen is not None)
 
 
-def screen_loss(plan: Plan, fixture: Fixture) -> float:
-    """Share of a lamp's light that its meshes stop straight below it, 0–1."""
-    passed = 1.0
-    for mesh in meshes_below(plan, fixture):
-        passed *= mesh.open_fraction
-    return 1.0 - passed
+def screen_loss(plan: Plan, fixture: Fixture) -> Bands:
+    """Shares of a lamp's light that its screens stop straight below it, 0–1."""
+    passed = Bands()
+    for screen, measured in screens_below(plan, fixture):
+        passed = passed.times(straight_through(screen, measured))
+    return Bands(1.0 - passed.uv, 1.0 - passed.radiant, 1.0 - passed.visible)

@@ -1,23 +1,221 @@
-"""Furnishings as opaque boxes."""
+"""Furnishings as convex solids that cast shade, and foliage that thins the light."""
 
 from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.plan import Hide, Plan, Slab
+from noonshade.core.light.kernel import Things
+from noonshade.core.plan import Background, Box, Branch, Furnishing, Hide, Leaves, Plan, Slab
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
 Extent = tuple[float, float, float, float, float, float]
 
+BRANCH_SIDES = 8
+FAR_M = 10.0
+LID_M = 1e-3
+LEAST_POROSITY = 1e-6
 
-def opaque_boxes(plan: Plan) -> Floats:
-    """Everything that casts hard shade, as (b, 6) rows x0, y0, z0, x1, y1, z1 in metres."""
+
+@dataclass(frozen=True, slots=True)
+class Solid:
+    """A convex body.
+
+    ``planes`` (f, 4) are its faces n·x ≤ c, ``corners`` (k, 3) its corners, ``edges`` (e, 4) for each edge
+    two corners and two faces, the first of which has them counter-clockwise seen from outside.
+    """
+
+    planes: Floats
+    corners: Floats
+    edges: Ints
+
+    @property
+    def bounds(self) -> Extent:
+        """Least and greatest coordinates."""
+        x0, y0, z0 = self.corners.min(axis=0).tolist()
+        x1, y1, z1 = self.corners.max(axis=0).tolist()
+        return (x0, y0, z0, x1, y1, z1)
+
+    @property
+    def width(self) -> float:
+        """How thick it is across the pair of faces that are nearest, m."""
+        across = self.corners @ self.planes[:, :3].T
+        return float(np.ptp(across, axis=0).min())
+
+
+@dataclass(frozen=True, slots=True)
+class Group:
+    """Solids that stand together; with ``hull`` the first stands for all seen from outside."""
+
+    solids: tuple[Solid, ...]
+    hull: bool = False
+
+    @property
+    def width(self) -> float:
+        """How thick its thinnest solid is, m; 0 for boxes along the axes, whose bounds tell."""
+        odd = [s.width for s in self.solids if len(s.planes) != len(_BOX_NORMALS)]
+        return min(odd, default=0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Obstacles:
+    """Everything in the way of light; ``things`` is the same, packed for the kernel."""
+
+    groups: tuple[Group, ...]
+    foliage: tuple[Foliage, ...]
+    things: Things
+
+    @classmethod
+    def of(cls, groups: tuple[Group, ...], foliage: tuple[Foliage, ...] = ()) -> Obstacles:
+        """Pack groups of solids and foliage."""
+        return cls(groups, foliage, _packed(groups, foliage))
+
+    def with_solids(self, solids: list[Solid]) -> Obstacles:
+        """These and one more group of solids."""
+        return self if not solids else Obstacles.of((*self.groups, Group(tuple(solids))), self.foliage)
+
+    def contains(self, points: Floats) -> NDArray[np.bool_]:
+        """Whether points (n, 3) lie inside any solid; the hollow of a hide is outside."""
+        inside = np.zeros(len(points), dtype=bool)
+        for group in self.groups:
+            for solid in group.solids[1 if group.hull else 0 :]:
+                inside |= np.all(points @ solid.planes[:, :3].T <= solid.planes[:, 3] - 1e-9, axis=1)
+        return inside
+
+
+@dataclass(frozen=True, slots=True)
+class Foliage:
+    """A box of leaves and its attenuation per metre."""
+
+    box: Solid
+    per_m: float
+
+
+def _packed(groups: tuple[Group, ...], foliage: tuple[Foliage, ...]) -> Things:
+    solids = [s for group in groups for s in group.solids] + [f.box for f in foliage]
+    planes = np.cumsum([0, *(len(s.planes) for s in solids)])
+    corners = np.cumsum([0, *(len(s.corners) for s in solids)])
+    edges = np.cumsum([0, *(len(s.edges) for s in solids)])
+    shift = [np.array([c, c, p, p]) for c, p in zip(corners, planes, strict=True)]
+    ends = np.cumsum([0, *(len(g.solids) for g in groups)])
+    bounds = np.array([s.bounds for s in solids], dtype=np.float64).reshape(-1, 6)
+    spans = [
+        np.concatenate([bounds[a:b, :3].min(axis=0), bounds[a:b, 3:].max(axis=0)])
+        for a, b in pairwise(ends)
+    ]
+    return Things(
+        planes=np.concatenate([s.planes for s in solids]) if solids else np.zeros((0, 4)),
+        plane_starts=planes.astype(np.int64),
+        corners=np.concatenate([s.corners for s in solids]) if solids else np.zeros((0, 3)),
+        edges=np.concatenate([s.edges + by for s, by in zip(solids, shift, strict=False)])
+        if solids
+        else np.zeros((0, 4), dtype=np.int64),
+        edge_starts=edges.astype(np.int64),
+        bounds=bounds,
+        groups=np.array(spans, dtype=np.float64).reshape(-1, 6),
+        runs=np.column_stack([ends[:-1], ends[1:]]).astype(np.int64),
+        hulls=np.array([g.hull for g in groups], dtype=np.int64),
+        leaves=np.array([[*f.box.bounds, f.per_m] for f in foliage]).reshape(-1, 7),
+        leaf_solids=ends[-1] + np.arange(len(foliage), dtype=np.int64),
+        widths=np.array([g.width for g in groups], dtype=np.float64),
+    )
+
+
+NOTHING = Obstacles.of(())
+
+
+def obstacles(plan: Plan) -> Obstacles:
+    """Everything in the box that stops or thins light."""
     ground = plan.substrate.depth_m
-    rows: list[Extent] = []
+    groups: list[Group] = []
     for item in plan.furnishings:
-        rows += _slab(item, ground) if isinstance(item, Slab) else _hide(item, ground)
-    return np.array(rows, dtype=np.float64).reshape(-1, 6)
+        parts = solids_of(item, plan.box, ground)
+        if isinstance(item, Hide):
+            # A hollow body with one opening stops every ray that crosses it from outside.
+            parts.insert(0, upright(_hull([part.bounds for part in parts])))
+        if parts:
+            groups.append(Group(tuple(parts), isinstance(item, Hide)))
+    foliage = tuple(_foliage(item, ground) for item in plan.furnishings if isinstance(item, Leaves))
+    return Obstacles.of(tuple(groups), foliage)
+
+
+def _hull(extents: list[Extent]) -> Extent:
+    table = np.array(extents)
+    x0, y0, z0 = table[:, :3].min(axis=0)
+    x1, y1, z1 = table[:, 3:].max(axis=0)
+    return (float(x0), float(y0), float(z0), float(x1), float(y1), float(z1))
+
+
+def solids_of(item: Furnishing, box: Box, ground: float) -> list[Solid]:
+    """The convex solids of one furnishing; foliage has none."""
+    if isinstance(item, Slab):
+        return [upright(e) for e in _slab(item, ground)]
+    if isinstance(item, Hide):
+        return [upright(e) for e in _hide(item, ground)]
+    if isinstance(item, Branch):
+        return [_prism(item)]
+    if isinstance(item, Background):
+        return [upright(_background(item, box))]
+    return []
+
+
+# Corners of a box by number: 1 for the far x, 2 for the far y, 4 for the far z; its faces in the order top,
+# bottom, right, left, back, front, each with its corners counter-clockwise seen from outside.
+_BOX_FACES = ((4, 5, 7, 6), (0, 2, 3, 1), (1, 3, 7, 5), (0, 4, 6, 2), (2, 6, 7, 3), (0, 1, 5, 4))
+_BOX_NORMALS = np.array(
+    [[0, 0, 1], [0, 0, -1], [1, 0, 0], [-1, 0, 0], [0, 1, 0], [0, -1, 0]], dtype=np.float64
+)
+
+
+def _edges_of(faces: tuple[tuple[int, ...], ...]) -> Ints:
+    """Edges of a body from the corners of its faces, counter-clockwise seen from outside."""
+    owner = {
+        (a, b): number
+        for number, face in enumerate(faces)
+        for a, b in zip(face, (*face[1:], face[0]), strict=True)
+    }
+    return np.array([(a, b, face, owner[b, a]) for (a, b), face in owner.items() if a < b], dtype=np.int64)
+
+
+_BOX_EDGES = _edges_of(_BOX_FACES)
+
+
+def upright(extent: Extent) -> Solid:
+    """A box with its sides along the axes: x0, y0, z0, x1, y1, z1 in metres."""
+    x0, y0, z0, x1, y1, z1 = extent
+    corners = np.array([[(x0, x1)[i & 1], (y0, y1)[i >> 1 & 1], (z0, z1)[i >> 2]] for i in range(8)])
+    planes = np.column_stack([_BOX_NORMALS, [z1, -z0, x1, -x0, y1, -y0]])
+    return Solid(planes, corners, _BOX_EDGES)
+
+
+def lid_blocks(box: Box, part: int) -> list[Solid]:
+    """What keeps light from above out of all but one part of the lid (0 the base, then the insets).
+
+    Light that would pass beside the box counts as stopped by its walls.
+    """
+    z = box.height_m
+    length, depth = box.length_m, box.depth_m
+
+    def sheet(x0: float, y0: float, x1: float, y1: float) -> Solid:
+        return upright((x0, y0, z, x1, y1, z + LID_M))
+
+    def around(x0: float, y0: float, x1: float, y1: float) -> list[Solid]:
+        return [
+            sheet(-FAR_M, -FAR_M, x0, FAR_M),
+            sheet(x1, -FAR_M, FAR_M, FAR_M),
+            sheet(x0, -FAR_M, x1, y0),
+            sheet(x0, y1, x1, FAR_M),
+        ]
+
+    if part > 0:
+        inset = box.insets[part - 1]
+        return around(inset.x0_m, inset.y0_m, inset.x1_m, inset.y1_m)
+    return around(0.0, 0.0, length, depth) + [sheet(i.x0_m, i.y0_m, i.x1_m, i.y1_m) for i in box.insets]
 
 
 def _slab(slab: Slab, ground: float) -> list[Extent]:
@@ -70,3 +268,51 @@ def _with_doorway(wall: Extent, hide: Hide, ground: float) -> list[Extent]:
         a, b = hide.x_m - half, hide.x_m + half
         parts = [(x0, y0, z0, a, y1, z1), (b, y0, z0, x1, y1, z1), (a, y0, lintel, b, y1, z1)]
     return [p for p in parts if p[3] > p[0] and p[4] > p[1] and p[5] > p[2]]
+
+
+def _prism(branch: Branch) -> Solid:
+    """A round branch as a prism of eight sides with the same mean width."""
+    start, end = np.array(branch.start_m), np.array(branch.end_m)
+    way = end - start
+    axis = way / np.linalg.norm(way)
+    aside = np.cross(axis, [0.0, 0.0, 1.0] if abs(axis[2]) < 0.9 else [1.0, 0.0, 0.0])
+    aside /= np.linalg.norm(aside)
+    other = np.cross(axis, aside)
+    angles = 2 * math.pi * np.arange(BRANCH_SIDES) / BRANCH_SIDES
+    normals = np.cos(angles)[:, None] * aside + np.sin(angles)[:, None] * other
+    # Equal perimeter, hence equal mean width (Cauchy): 2 n a tan(π/n) = 2 π r.
+    step = math.pi / BRANCH_SIDES
+    inner = branch.diameter_m / 2 * step / math.tan(step)
+    planes = np.column_stack([normals, normals @ start + inner])
+    caps = np.array([[*axis, axis @ end], [*(-axis), -axis @ start]])
+    outer = inner / math.cos(step)
+    rim = outer * (np.cos(angles + step)[:, None] * aside + np.sin(angles + step)[:, None] * other)
+    # Side k lies between the corners at its own angle plus and minus half a step; seen from outside, going
+    # round the axis is to the right when the axis points up.
+    n = BRANCH_SIDES
+    sides = tuple(((k - 1) % n, k, n + k, n + (k - 1) % n) for k in range(n))
+    ends = (tuple(n + k for k in range(n)), tuple(reversed(range(n))))
+    return Solid(
+        np.concatenate([planes, caps]),
+        np.concatenate([rim + start, rim + end]),
+        _edges_of((*sides, *ends)),
+    )
+
+
+def _background(item: Background, box: Box) -> Extent:
+    t, length, depth, height = item.thickness_m, box.length_m, box.depth_m, box.height_m
+    extents: dict[str, Extent] = {
+        "left": (0.0, 0.0, 0.0, t, depth, height),
+        "right": (length - t, 0.0, 0.0, length, depth, height),
+        "front": (0.0, 0.0, 0.0, length, t, height),
+        "back": (0.0, depth - t, 0.0, length, depth, height),
+    }
+    return extents[item.side]
+
+
+def _foliage(item: Leaves, ground: float) -> Foliage:
+    """Straight down through it, ``porosity`` is left."""
+    bounds = _centred(
+        item.x_m, item.y_m, item.length_m, item.width_m, ground + item.underside_m, item.height_m
+    )
+    return Foliage(upright(bounds), -math.log(max(item.porosity, LEAST_POROSITY)) / item.height_m)

@@ -1,37 +1,67 @@
-"""Lamps as weighted source elements."""
+"""Lamps as flat bright shapes."""
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.light.kernel import PATTERN_BEAM, PATTERN_LINE, trace
-from noonshade.core.plan import BeamSource, LineSource, PanelSource, Point, SourceGeometry
+from noonshade.core.light.kernel import (
+    PATTERN_BEAM,
+    PATTERN_LINE,
+    PATTERN_TABLE,
+    SHAPE_DISC,
+    SHAPE_PANEL,
+    SHAPE_STRIP,
+    Source,
+    intensities,
+    trace,
+    trace_lattice,
+)
+from noonshade.core.light.shade import NOTHING, Obstacles
+from noonshade.core.plan import (
+    BeamSource,
+    Fixture,
+    LineSource,
+    PanelSource,
+    Point,
+    SourceGeometry,
+    TableSource,
+)
 
 Floats = NDArray[np.float64]
 
-DOWN = np.array([0.0, 0.0, -1.0])
-ALONG_X = np.array([1.0, 0.0, 0.0])
 UP = np.array([0.0, 0.0, 1.0])
-NO_BOXES = np.zeros((0, 6))
-NO_SCREENS = np.zeros(0)
+NO_SCREENS = np.zeros((0, 4))
+# A lamp that hangs untilted: along x, across, and straight down.
+HANGING = np.array([[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, -1.0]])
+_MOST_NODES = 8
+_LEAST_WIDTH_M = 1e-4
+_POWER_STEPS = 4096
 
 
 @dataclass(frozen=True, slots=True)
-class SourceElements:
-    """A source cut into elements; weights are normalised so that the source emits 1 W in all.
+class Emitter:
+    """A source about its centre, untilted, emitting 1 W in all.
 
-    ``samples`` (s, 3) in m about the lamp's centre, ``weights`` (s,) in W/sr per emitted watt on
-    the aim axis, ``pattern`` and ``exponent`` as ``kernel.trace`` takes them.
+    ``half_m`` are its half sizes along and across; ``density`` is its intensity on the aim axis in W/sr
+    and emitted watt, per metre of a strip or per m² of a disc or panel. ``shape``, ``pattern``,
+    ``exponent`` and the table are as ``kernel.Source`` takes them; ``fineness`` multiplies the nodes of
+    every quadrature.
     """
 
-    samples: Floats
-    weights: Floats
+    shape: int
+    half_m: tuple[float, float]
+    density: float
     pattern: int
     exponent: float
+    fineness: int = 1
+    c_deg: Floats = field(default_factory=lambda: np.zeros(1))
+    gamma_deg: Floats = field(default_factory=lambda: np.zeros(1))
+    table: Floats = field(default_factory=lambda: np.zeros((1, 1)))
 
     def at(
         self,
@@ -39,23 +69,96 @@ class SourceElements:
         points: Floats,
         normals: Floats,
         screens: Floats = NO_SCREENS,
-        boxes: Floats = NO_BOXES,
+        obstacles: Obstacles = NOTHING,
+        frame: Floats = HANGING,
     ) -> tuple[Floats, Floats]:
         """Vector irradiance (n, 3) and irradiance on normals (n,), in W/m² per emitted watt."""
-        placed = self.samples + np.asarray(centre, dtype=np.float64)
         vector, on_normal = trace(
             np.ascontiguousarray(points, dtype=np.float64),
             np.ascontiguousarray(normals, dtype=np.float64),
-            placed,
-            self.weights,
-            DOWN,
-            ALONG_X,
-            self.pattern,
-            self.exponent,
+            self.hung(centre, frame),
             screens,
-            boxes,
+            obstacles.things,
         )
         return vector, on_normal
+
+    def on_lattice(
+        self,
+        centre: Point,
+        points: Floats,
+        shape: tuple[int, int],
+        screens: Floats = NO_SCREENS,
+        obstacles: Obstacles = NOTHING,
+        frame: Floats = HANGING,
+    ) -> Floats:
+        """Vector and level irradiance (rows · columns, 4) on a plane lattice of points given row by row."""
+        found: Floats = trace_lattice(
+            np.ascontiguousarray(points, dtype=np.float64),
+            *shape,
+            self.hung(centre, frame),
+            screens,
+            obstacles.things,
+        )
+        return found
+
+    def hung(self, centre: Point, frame: Floats = HANGING) -> Source:
+        """The source at a place, turned."""
+        middle = np.asarray(centre, dtype=np.float64)
+        u, v = self.half_m
+        if self.shape == SHAPE_DISC:
+            reach = u * np.sqrt(np.maximum(0.0, 1.0 - frame[2] ** 2))
+        else:
+            reach = u * np.abs(frame[0]) + v * np.abs(frame[1])
+        return Source(
+            centre=middle,
+            frame=np.ascontiguousarray(frame, dtype=np.float64),
+            half=np.array([u, v]),
+            shape=self.shape,
+            density=self.density,
+            pattern=self.pattern,
+            exponent=self.exponent,
+            curve=_powers(self.exponent),
+            c_deg=self.c_deg,
+            gamma_deg=self.gamma_deg,
+            table=self.table,
+            gauss=_rules(_MOST_NODES * self.fineness),
+            fineness=self.fineness,
+            bright=np.concatenate([middle - reach, middle + reach]),
+        )
+
+    def intensity(self, directions: Floats) -> Floats:
+        """Relative intensity (n,) of an element in lamp directions (n, 3): along, across, ahead."""
+        found: Floats = intensities(np.ascontiguousarray(directions), self.hung((0.0, 0.0, 0.0)))
+        return found
+
+
+@lru_cache
+def _powers(exponent: float) -> Floats:
+    """xⁿ for x from 0 to 1; linear between, within 1e-4 of 1 for n up to 100."""
+    return np.asarray(np.linspace(0.0, 1.0, _POWER_STEPS + 1) ** max(exponent, 0.0))
+
+
+@lru_cache
+def _rules(most: int) -> Floats:
+    """Gauss–Legendre rules on 0–1: nodes and weights (most + 1, 2, most), rule n in row n."""
+    table = np.zeros((most + 1, 2, most))
+    for n in range(1, most + 1):
+        x, w = np.polynomial.legendre.leggauss(n)
+        table[n, 0, :n], table[n, 1, :n] = (x + 1.0) / 2.0, w / 2.0
+    return table
+
+
+def frame_of(fixture: Fixture) -> Floats:
+    """Unit vectors (3, 3) of a fixture: along its axis, across, and where it aims."""
+    turn, lean, tilt = (math.radians(a) for a in (fixture.turn_deg, fixture.lean_deg, fixture.tilt_deg))
+    cosine, sine = math.cos(turn), math.sin(turn)
+    about = np.array([[cosine, -sine, 0.0], [sine, cosine, 0.0], [0.0, 0.0, 1.0]])
+    axis = about @ np.array([math.cos(lean), 0.0, math.sin(lean)])
+    ahead = about @ np.array([math.sin(lean), 0.0, -math.cos(lean)])
+    across = about @ np.array([0.0, 1.0, 0.0])
+    aim = math.cos(tilt) * ahead + math.sin(tilt) * across
+    side = math.cos(tilt) * across - math.sin(tilt) * ahead
+    return np.ascontiguousarray(np.array([axis, side, aim]))
 
 
 def beam_exponent(fwhm_deg: float) -> float:
@@ -63,50 +166,77 @@ def beam_exponent(fwhm_deg: float) -> float:
     return math.log(0.5) / math.log(math.cos(math.radians(fwhm_deg) / 2.0))
 
 
-def elements(geometry: SourceGeometry, spacing_m: float = 0.02) -> SourceElements:
-    """Cut a source into elements no longer than ``spacing_m``.
+def emitter(geometry: SourceGeometry, fineness: int = 1) -> Emitter:
+    """A source of the catalogue as the kernel takes it.
 
-    A tube's elements lie along x at their midpoints; element intensity is proportional to sin φ to
-    the axis, which makes the closed form E ∝ (α + sin α cos α)/d under its centre. A bulb is a disc of
-    seven points; a panel a grid.
+    A tube is a strip whose middle line has an intensity proportional to sin φ to the axis, which makes the
+    closed form E ∝ (α + sin α cos α)/d under its centre; its width only softens the edges of shade. Bulbs
+    are discs, panels rectangles, both of even brightness.
+
+    Parameters
+    ----------
+    geometry : SourceGeometry
+    fineness : int
+        Multiplies the number of quadrature nodes, for reference solutions.
+
+    Raises
+    ------
+    TypeError
+        If the geometry is of no known kind.
     """
     if isinstance(geometry, LineSource):
-        n = max(1, math.ceil(geometry.length_m / spacing_m))
-        x = (np.arange(n) + 0.5) / n * geometry.length_m - geometry.length_m / 2.0
-        samples = np.column_stack([x, np.zeros(n), np.zeros(n)])
         exponent = -1.0 if geometry.reflector_exponent is None else geometry.reflector_exponent
         # ∫ sin²φ dφ = π/2 along the axis; ∫ cosⁿβ dβ (or 2π) around it.
         around = 2.0 * math.pi if exponent < 0 else _cosine_integral(exponent)
-        weights = np.full(n, 1.0 / (n * (math.pi / 2.0) * around))
-        return SourceElements(samples, weights, PATTERN_LINE, exponent)
+        half = (geometry.length_m / 2, max(geometry.width_m, _LEAST_WIDTH_M) / 2)
+        density = 1.0 / ((math.pi / 2.0) * around * geometry.length_m)
+        return Emitter(SHAPE_STRIP, half, density, PATTERN_LINE, exponent, fineness)
+    if isinstance(geometry, PanelSource):
+        half = (geometry.length_m / 2, geometry.width_m / 2)
+        density = 1.0 / (math.pi * geometry.length_m * geometry.width_m)
+        return Emitter(SHAPE_PANEL, half, density, PATTERN_BEAM, 1.0, fineness)
+    if not isinstance(geometry, BeamSource | TableSource):
+        raise TypeError(f"unknown source geometry {type(geometry).__name__}")
+    radius = geometry.diameter_m / 2
+    area = math.pi * radius**2
     if isinstance(geometry, BeamSource):
         m = beam_exponent(geometry.fwhm_deg)
-        ring = np.arange(6) * math.pi / 3.0
-        # Six points at r√(7/12) and one in the middle carry equal weight and match the second
-        # moment r²/2 of a uniform disc.
-        radius = geometry.diameter_m / 2.0 * math.sqrt(7.0 / 12.0)
-        samples = np.zeros((7, 3))
-        samples[1:, 0] = radius * np.cos(ring)
-        samples[1:, 1] = radius * np.sin(ring)
-        weights = np.full(7, (m + 1.0) / (2.0 * math.pi) / 7.0)
-        return SourceElements(samples, weights, PATTERN_BEAM, m)
-    if isinstance(geometry, PanelSource):
-        nx = max(1, math.ceil(geometry.length_m / (2 * spacing_m)))
-        ny = max(1, math.ceil(geometry.width_m / (2 * spacing_m)))
-        x = ((np.arange(nx) + 0.5) / nx - 0.5) * geometry.length_m
-        y = ((np.arange(ny) + 0.5) / ny - 0.5) * geometry.width_m
-        gx, gy = np.meshgrid(x, y, indexing="ij")
-        samples = np.column_stack([gx.ravel(), gy.ravel(), np.zeros(gx.size)])
-        weights = np.full(gx.size, 1.0 / (math.pi * gx.size))
-        return SourceElements(samples, weights, PATTERN_BEAM, 1.0)
-    raise TypeError(f"unknown source geometry {type(geometry).__name__}")
+        density = (m + 1.0) / (2.0 * math.pi) / area
+        return Emitter(SHAPE_DISC, (radius, radius), density, PATTERN_BEAM, m, fineness)
+    c_deg = np.array(geometry.c_deg)
+    gamma_deg = np.array(geometry.gamma_deg)
+    table = np.ascontiguousarray(geometry.intensity)
+    density = 1.0 / table_flux(c_deg, gamma_deg, table) / area
+    return Emitter(
+        SHAPE_DISC, (radius, radius), density, PATTERN_TABLE, 0.0, fineness, c_deg, gamma_deg, table
+    )
 
 
-def reference_response(source: SourceElements, distance_m: float) -> float:
+def table_flux(c_deg: Floats, gamma_deg: Floats, table: Floats) -> float:
+    """∫ I dΩ of an angular table (c, g), exact for intensity linear between its angles."""
+    gamma = np.radians(gamma_deg)
+    g0, g1 = gamma[:-1], gamma[1:]
+    # ∫ (a + b γ) sin γ dγ with I linear in γ: by parts.
+    i0, i1 = table[:, :-1], table[:, 1:]
+    slope = (i1 - i0) / (g1 - g0)
+    zone = i0 * np.cos(g0) - i1 * np.cos(g1) + slope * (np.sin(g1) - np.sin(g0))
+    per_plane: Floats = zone.sum(axis=1)
+    if len(c_deg) == 1:
+        return float(2.0 * math.pi * per_plane[0])
+    return float(np.trapezoid(per_plane, np.radians(c_deg)))
+
+
+def reference_response(source: Emitter, distance_m: float) -> float:
     """What a meter facing the lamp under its centre reads at a distance, per emitted watt, W/m²."""
-    point = np.array([[0.0, 0.0, -distance_m]])
-    _, on_normal = source.at((0.0, 0.0, 0.0), point, UP[np.newaxis, :])
-    return float(on_normal[0])
+    return float(on_axis(source, np.array([distance_m]))[0])
+
+
+def on_axis(source: Emitter, distance_m: Floats, screens: Floats = NO_SCREENS) -> Floats:
+    """Readings (n,) straight under the lamp's centre at distances (n,), facing it, per emitted watt."""
+    points = np.zeros((len(distance_m), 3))
+    points[:, 2] = -np.asarray(distance_m)
+    _, on_normal = source.at((0.0, 0.0, 0.0), points, np.tile(UP, (len(points), 1)), screens)
+    return on_normal
 
 
 def _cosine_integral(n: float) -> float:

@@ -7,11 +7,12 @@ from typing import Literal
 
 from noonshade.core.heat.climate import Climate
 from noonshade.core.light.ageing import uv_share
-from noonshade.core.light.screens import screen_loss
+from noonshade.core.light.exposure import UV_FREE_UVI
+from noonshade.core.light.screens import screen_loss, screens_below
 from noonshade.core.needs.model import Need
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.places import PlaceFigures
-from noonshade.core.plan import Fixture, Plan
+from noonshade.core.plan import Fixture, Mesh, Plan
 
 # Below this share of its first UV a lamp's age is given as a reason.
 OLD_SHARE = 0.9
@@ -90,9 +91,14 @@ def main_lamp(plan: Plan, purpose: Literal["uv", "heat"], place: PlaceFigures | 
     return max(lamps, key=weight)
 
 
+def screens_named(plan: Plan, fixture: Fixture) -> str:
+    """What a lamp shines through, in a word or two: 'mesh', 'pane' or both."""
+    kinds = ["mesh" if isinstance(s, Mesh) else "pane" for s, _ in screens_below(plan, fixture)]
+    return " and ".join(dict.fromkeys(kinds)) or "screen"
+
+
 _MISSING: dict[str, str] = {
     "basking": "No slab in this plan is marked as the basking place.",
-    "retreat": "There is no hide in this plan.",
 }
 
 
@@ -138,9 +144,10 @@ def _uv_reason(plan: Plan, place: PlaceFigures) -> Phrase:
     half = getattr(lamp.lamp.geometry, "length_m", 0.0) / 2
     if aside > half:
         parts += [" and ends ", Measure(aside - half, "m"), " to the side of it"]
-    loss = screen_loss(plan, lamp)
+    loss = screen_loss(plan, lamp).uv
     if loss > 0:
-        parts += ["; the mesh stops ", Measure(100 * loss, "%"), " of its light straight down"]
+        what = screens_named(plan, lamp)
+        parts += [f"; the {what} stops ", Measure(100 * loss, "%"), " of its UV straight down"]
     left = uv_share(lamp.lamp.ageing, lamp.hours)
     if left < OLD_SHARE:
         parts += [f"; after {lamp.hours:.0f} h it gives ", Measure(100 * left, "%"), " of its UV"]
@@ -150,7 +157,15 @@ def _uv_reason(plan: Plan, place: PlaceFigures) -> Phrase:
 
 def _retreat_reason(plan: Plan, place: PlaceFigures) -> Phrase:
     assert place.uvi_facing is not None
-    hide = next(h for h in plan.hides if h.id == place.id)
+    hide = next((h for h in plan.hides if h.id == place.id), None)
+    if hide is None:
+        if place.uvi_facing <= UV_FREE_UVI:
+            return ("There is no hide, but this place lies in shade.",)
+        return (
+            "There is no hide, and nowhere the animal can go is darker than ",
+            Measure(place.uvi_facing, "UVI"),
+            " facing the light.",
+        )
     if place.uvi_facing < 0.05:
         return ("Its roof and walls keep the lamps' UV out.",)
     return (
@@ -189,9 +204,10 @@ def _heat_reason(day: Climate, place: PlaceFigures | None, need: Need) -> Phrase
     if need.place == "basking" and place is not None:
         gap = lamp.position_m[2] - (place.position_m[2] - plan.animal.back_height_m)
         parts += [", ", Measure(gap, "m"), " above the slab"]
-        loss = screen_loss(plan, lamp)
+        loss = screen_loss(plan, lamp).radiant
         if loss > 0:
-            parts += ["; the mesh stops ", Measure(100 * loss, "%"), " of its beam"]
+            what = screens_named(plan, lamp)
+            parts += [f"; the {what} stops ", Measure(100 * loss, "%"), " of its beam"]
     else:
         parts += [", in a room at ", Measure(day.room_c, "°C")]
     parts.append(".")

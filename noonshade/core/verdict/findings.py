@@ -6,8 +6,10 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
 from noonshade.core.phrase import Measure, Phrase
-from noonshade.core.plan import Fixture, Hide, Plan
+from noonshade.core.plan import Background, Branch, Fixture, Furnishing, Hide, Leaves, Plan, Point
 
 # Nearest a lamp of some tens of watts should come to anything the animal can stand on. Estimate;
 # the lamp's own instructions go first.
@@ -78,13 +80,28 @@ def nearest_reachable(plan: Plan, fixture: Fixture) -> tuple[float, str]:
     ground = plan.substrate.depth_m
     best = (z - ground, "The substrate")
     for item in plan.furnishings:
-        if isinstance(item, Hide):
-            top = ground + item.height_m
-        else:
-            top = ground + item.underside_m + item.thickness_m
-        dx = max(abs(x - item.x_m) - item.length_m / 2, 0.0)
-        dy = max(abs(y - item.y_m) - item.width_m / 2, 0.0)
-        distance = math.sqrt(dx * dx + dy * dy + max(z - top, 0.0) ** 2)
+        distance = _distance(item, ground, (x, y, z))
         if distance < best[0]:
             best = (distance, item.label)
     return best
+
+
+def _distance(item: Furnishing, ground: float, lamp: Point) -> float:
+    """Distance in m from a lamp to what an animal can climb on; backgrounds do not count."""
+    if isinstance(item, Background):
+        return math.inf
+    if isinstance(item, Branch):
+        start, end, at = (np.array(p) for p in (item.start_m, item.end_m, lamp))
+        way = end - start
+        share = float(np.clip(np.dot(at - start, way) / np.dot(way, way), 0.0, 1.0))
+        return max(float(np.linalg.norm(at - start - share * way)) - item.diameter_m / 2, 0.0)
+    x, y, z = lamp
+    if isinstance(item, Hide):
+        top = ground + item.height_m
+    elif isinstance(item, Leaves):
+        top = ground + item.underside_m + item.height_m
+    else:
+        top = ground + item.underside_m + item.thickness_m
+    dx = max(abs(x - item.x_m) - item.length_m / 2, 0.0)
+    dy = max(abs(y - item.y_m) - item.width_m / 2, 0.0)
+    return math.sqrt(dx * dx + dy * dy + max(z - top, 0.0) ** 2)

@@ -16,14 +16,14 @@ from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
-from noonshade.core.light.screens import meshes_below
+from noonshade.core.light.screens import lid_above
 from noonshade.core.phrase import Measure, Phrase, Unit
-from noonshade.core.plan import Fixture, Lamp, Plan, Side, Slab
+from noonshade.core.plan import Fixture, Hide, Lamp, Mesh, Plan, Side, Slab
 from noonshade.core.validate import plan_errors
 from noonshade.core.verdict.checks import OLD_SHARE, Verdict, figure_for, main_lamp, status_of
 from noonshade.core.verdict.findings import LEAST_CLEARANCE_M
 
-Part = Literal["fixture", "thermostat", "hide", "room"]
+Part = Literal["fixture", "thermostat", "hide", "room", "lid"]
 Value = float | str | None
 
 # How far into the wanted range a mend aims, as a share of the range from the failed side.
@@ -34,7 +34,7 @@ ALWAYS_ON_C = 99.0
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """One value of the plan to replace; ``part_id`` is empty for the room."""
+    """One value of the plan to replace; ``part_id`` is empty for the room and the lid."""
 
     part: Part
     part_id: str
@@ -60,7 +60,12 @@ class _Trial:
     changes: tuple[Change, ...]
 
 
-def propose(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...] = ()) -> Mend | None:
+def propose(
+    evaluation: Evaluation,
+    verdict: Verdict,
+    lamps: tuple[Lamp, ...] = (),
+    meshes: tuple[Mesh, ...] = (),
+) -> Mend | None:
     """The best single change for one failed verdict, or None if nothing tried helps.
 
     Parameters
@@ -70,11 +75,13 @@ def propose(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...] = 
         One of the evaluation's verdicts, below or above.
     lamps : tuple of Lamp
         Lamps that may be swapped in where no change of place helps.
+    meshes : tuple of Mesh
+        Meshes a lid may be made of instead.
     """
     if verdict.status not in ("below", "above"):
         return None
     best: Mend | None = None
-    for trial in _trials(evaluation, verdict, lamps):
+    for trial in _trials(evaluation, verdict, lamps, meshes):
         mend = _tried(evaluation, verdict, trial)
         if mend is None:
             continue
@@ -120,13 +127,15 @@ def _aim(verdict: Verdict) -> float:
     return low + AIM_SHARE * span if verdict.status == "below" else high - AIM_SHARE * span
 
 
-def _trials(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...]) -> Iterator[_Trial]:
+def _trials(
+    evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...], meshes: tuple[Mesh, ...]
+) -> Iterator[_Trial]:
     if verdict.need.place == "night":
         yield from _night_trials(evaluation, verdict)
     elif verdict.need.quantity == "uvi" and verdict.need.place == "retreat":
         yield from _retreat_trials(evaluation, verdict)
     elif verdict.need.quantity == "uvi":
-        yield from _uv_trials(evaluation, verdict, lamps)
+        yield from _uv_trials(evaluation, verdict, lamps, meshes)
     else:
         yield from _heat_trials(evaluation, verdict)
 
@@ -163,6 +172,8 @@ def _height_limits(plan: Plan, fixture: Fixture) -> tuple[float, float]:
     ground = plan.substrate.depth_m
     floor = ground
     for item in plan.furnishings:
+        if not isinstance(item, Slab | Hide):
+            continue
         top = ground + (item.underside_m + item.thickness_m if isinstance(item, Slab) else item.height_m)
         if abs(item.x_m - fixture.position_m[0]) < item.length_m / 2 + LEAST_CLEARANCE_M:
             floor = max(floor, top)
@@ -172,7 +183,9 @@ def _height_limits(plan: Plan, fixture: Fixture) -> tuple[float, float]:
     return floor + LEAST_CLEARANCE_M, lid - 0.02
 
 
-def _uv_trials(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...]) -> Iterator[_Trial]:
+def _uv_trials(
+    evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...], meshes: tuple[Mesh, ...]
+) -> Iterator[_Trial]:
     plan = evaluation.plan
     place = next(p for p in evaluation.places if p.id == verdict.place_id)
     lamp = main_lamp(plan, "uv", place)
@@ -188,7 +201,7 @@ def _uv_trials(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...]
         bare = replace(lamp, screen=None)
         yield _Trial(
             _with_fixture(plan, bare),
-            (f"Take the mesh away from under {lamp.label}",),
+            (f"Take the {_screen_word(lamp)} away from under {lamp.label}",),
             (Change("fixture", lamp.id, "screen_id", None),),
         )
     if verdict.status == "below" and uv_share(lamp.lamp.ageing, lamp.hours) < OLD_SHARE:
@@ -197,6 +210,8 @@ def _uv_trials(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...]
             (f"Put a new lamp into {lamp.label}",),
             (Change("fixture", lamp.id, "hours", REFERENCE_H),),
         )
+    if verdict.status == "below":
+        yield from _lid_trials(plan, lamp, meshes)
     height = _solve(lambda z: uvi(_raised(plan, lamp, z)), aim, *_height_limits(plan, lamp))
     if height is not None:
         yield _height_trial(plan, lamp, height)
@@ -208,7 +223,10 @@ def _uv_trials(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...]
             step = _height_trial(without, bare, z)
             yield _Trial(
                 step.plan,
-                (f"Take the mesh away from under {lamp.label} and hang it at ", Measure(z, "m")),
+                (
+                    f"Take the {_screen_word(lamp)} away from under {lamp.label} and hang it at ",
+                    Measure(z, "m"),
+                ),
                 (Change("fixture", lamp.id, "screen_id", None), *step.changes),
             )
     offset = place.position_m[0]
@@ -238,9 +256,32 @@ def _uv_trials(evaluation: Evaluation, verdict: Verdict, lamps: tuple[Lamp, ...]
         )
 
 
+def _screen_word(fixture: Fixture) -> str:
+    return "mesh" if isinstance(fixture.screen, Mesh) else "pane"
+
+
+def _lid_trials(plan: Plan, lamp: Fixture, meshes: tuple[Mesh, ...]) -> Iterator[_Trial]:
+    """Another mesh over the whole lid, the closest to the present one first."""
+    top = plan.box.walls["top"]
+    x, y, z = lamp.position_m
+    if z <= plan.box.height_m or top.mesh is None or lid_above(plan, x, y) is not top:
+        return
+    opener = [m for m in meshes if m.open_fraction > top.mesh.open_fraction]
+    for mesh in sorted(opener, key=lambda m: m.open_fraction):
+        lid = replace(top, mesh=mesh, measured_uv=None)
+        box = replace(plan.box, walls={**plan.box.walls, "top": lid})
+        yield _Trial(
+            replace(plan, box=box),
+            (f"Make the lid of {mesh.label[0].lower()}{mesh.label[1:]}",),
+            (Change("lid", "", "mesh_id", mesh.id), Change("lid", "", "measured_uv", None)),
+        )
+
+
 def _retreat_trials(evaluation: Evaluation, verdict: Verdict) -> Iterator[_Trial]:
     plan = evaluation.plan
-    hide = next(h for h in plan.hides if h.id == verdict.place_id)
+    hide = next((h for h in plan.hides if h.id == verdict.place_id), None)
+    if hide is None:
+        return
     sides: tuple[Side, ...] = ("left", "right", "front", "back")
     for side in sides:
         if side == hide.opening:
@@ -315,10 +356,10 @@ def _heat_trials(evaluation: Evaluation, verdict: Verdict) -> Iterator[_Trial]:
             z = current + share * (toward - current)
             if (toward - current) * (1 if verdict.status == "above" else -1) > 0.01:
                 yield _height_trial(plan, lamp, z)
-        if verdict.status == "below" and meshes_below(plan, lamp) and lamp.screen is not None:
+        if verdict.status == "below" and lamp.screen is not None:
             yield _Trial(
                 _with_fixture(plan, replace(lamp, screen=None)),
-                (f"Take the mesh away from under {lamp.label}",),
+                (f"Take the {_screen_word(lamp)} away from under {lamp.label}",),
                 (Change("fixture", lamp.id, "screen_id", None),),
             )
 

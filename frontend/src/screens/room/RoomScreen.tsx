@@ -207,7 +207,7 @@ function Thumbnail({ document: d, catalog }: { document: PlanDocument; catalog: 
     <svg viewBox={`0 0 400 ${p.height}`} className="block w-full bg-air" aria-hidden="true">
       <BoxDrawing box={d.box} depth={d.substrate.depth_m} projection={p} />
       {furnishingsOf(d).map((item) => (
-        <FurnishingShape key={item.id} item={item} ground={d.substrate.depth_m} projection={p} />
+        <FurnishingShape key={item.id} item={item} document={d} projection={p} />
       ))}
       {fixturesOf(d).map((f) => {
         const lamp = catalog?.lamps.find((l) => l.id === f.lamp_id);

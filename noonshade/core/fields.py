@@ -1,0 +1,215 @@
+"""Fields on sections, plans and surfaces of the box, for drawing and export."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.errors import PlanError
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.heat.grids import SheetGrid
+from noonshade.core.light.field import LightAtPoints, Scene
+
+Floats = NDArray[np.float64]
+
+_OFF_THE_EDGE_M = 1e-4
+
+
+@dataclass(frozen=True, slots=True)
+class SurfaceProfile:
+    """Temperatures along a horizontal surface where the section cuts it; x (n,) m, values (n,) °C."""
+
+    id: str
+    z_m: float
+    x_m: Floats
+    temperature_c: Floats
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """Fields on a front-view section at depth ``y_m``; arrays are (nz, nx), z upwards.
+
+    ``x_m`` (nx,) and ``z_m`` (nz,) are the sample positions, from the substrate surface to the lid.
+    UVI and irradiance are facing the light; illuminance and PPFD are level.
+    """
+
+    y_m: float
+    x_m: Floats
+    z_m: Floats
+    uvi: Floats
+    irradiance_w_m2: Floats
+    illuminance_lx: Floats
+    ppfd_umol_m2_s: Floats
+    air_c: Floats
+    surfaces: tuple[SurfaceProfile, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PlanView:
+    """Fields seen from above at height ``z_m``; arrays are (ny, nx), from the front to the back."""
+
+    z_m: float
+    x_m: Floats
+    y_m: Floats
+    uvi: Floats
+    irradiance_w_m2: Floats
+    illuminance_lx: Floats
+    ppfd_umol_m2_s: Floats
+    air_c: Floats
+
+
+@dataclass(frozen=True, slots=True)
+class SurfaceField:
+    """Fields over the upper face of a slab, a hide's roof or the substrate; arrays are (ny, nx).
+
+    UVI and irradiance are level, as the surface receives them.
+    """
+
+    id: str
+    z_m: float
+    x_m: Floats
+    y_m: Floats
+    uvi: Floats
+    irradiance_w_m2: Floats
+    illuminance_lx: Floats
+    temperature_c: Floats
+
+
+def scene_of(evaluation: Evaluation) -> Scene:
+    """The light by day with every lamp at the mean power its thermostat gives it."""
+    plan = evaluation.plan
+    lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
+    return Scene(plan, lit, evaluation.day.power_fraction)
+
+
+def section(
+    evaluation: Evaluation,
+    y_m: float | None = None,
+    nx: int = 120,
+    nz: int = 60,
+    scene: Scene | None = None,
+) -> Section:
+    """Sample light (facing it) and air temperature on a section.
+
+    ``y_m`` defaults to the middle of the basking slab, or of the box.
+
+    Raises
+    ------
+    PlanError
+        If ``y_m`` lies outside the box.
+    """
+    plan, day = evaluation.plan, evaluation.day
+    slab = plan.basking_slab
+    y = y_m if y_m is not None else (slab.y_m if slab else plan.box.depth_m / 2)
+    _within("section/y_m", y, 0.0, plan.box.depth_m)
+    ground = plan.substrate.depth_m
+    x = np.linspace(0.0, plan.box.length_m, nx)
+    z = np.linspace(ground + _OFF_THE_EDGE_M, plan.box.height_m - _OFF_THE_EDGE_M, nz)
+    gz, gx = np.meshgrid(z, x, indexing="ij")
+    lattice = np.stack([gx, np.full(gx.shape, y), gz], axis=2)
+    light = (scene or scene_of(evaluation)).on_lattice(lattice)
+    surfaces = [_profile("substrate", ground, day.grid.floor[0], day.temperature_c, y)]
+    surfaces += [
+        _profile(p.item.id, p.bottom_m + p.thickness_m, p.top, day.temperature_c, y)
+        for p in day.grid.plates
+    ]
+    return Section(
+        y,
+        x,
+        z,
+        *_shaped(light, (nz, nx)),
+        day.air_at(gx.ravel(), gz.ravel()).reshape(nz, nx),
+        tuple(surfaces),
+    )
+
+
+def plan_view(
+    evaluation: Evaluation,
+    z_m: float | None = None,
+    nx: int = 120,
+    ny: int = 60,
+    scene: Scene | None = None,
+) -> PlanView:
+    """Sample light and air temperature at one height; by default that of the back at the basking place.
+
+    Raises
+    ------
+    PlanError
+        If ``z_m`` lies outside the air of the box.
+    """
+    plan, day = evaluation.plan, evaluation.day
+    slab = plan.basking_slab
+    ground, box = plan.substrate.depth_m, plan.box
+    base = plan.top_of(slab) if slab is not None else ground
+    z = min(z_m if z_m is not None else base + plan.animal.back_height_m, box.height_m)
+    _within("plan_view/z_m", z, ground, box.height_m)
+    z = min(max(z, ground + _OFF_THE_EDGE_M), box.height_m - _OFF_THE_EDGE_M)
+    x = np.linspace(0.0, box.length_m, nx)
+    y = np.linspace(0.0, box.depth_m, ny)
+    gy, gx = np.meshgrid(y, x, indexing="ij")
+    lattice = np.stack([gx, gy, np.full(gx.shape, z)], axis=2)
+    light = (scene or scene_of(evaluation)).on_lattice(lattice)
+    air = day.air_at(x, np.full(nx, z))
+    return PlanView(z, x, y, *_shaped(light, (ny, nx)), np.tile(air, (ny, 1)))
+
+
+def surface_field(
+    evaluation: Evaluation, surface_id: str, spacing_m: float = 0.01, scene: Scene | None = None
+) -> SurfaceField:
+    """Light and temperature over one surface, ``"substrate"`` or the id of a slab or hide.
+
+    Raises
+    ------
+    PlanError
+        If there is no such surface.
+    """
+    plan, day = evaluation.plan, evaluation.day
+    sheets = {"substrate": (plan.substrate.depth_m, day.grid.floor[0])}
+    sheets |= {p.item.id: (p.bottom_m + p.thickness_m, p.top) for p in day.grid.plates}
+    if surface_id not in sheets:
+        raise PlanError("surface", f"no surface {surface_id!r}; known: {', '.join(sheets)}")
+    z, sheet = sheets[surface_id]
+    x, y = (_middles(e, spacing_m) for e in (sheet.x_edges, sheet.y_edges))
+    gy, gx = np.meshgrid(y, x, indexing="ij")
+    lattice = np.stack([gx, gy, np.full(gx.shape, z + _OFF_THE_EDGE_M)], axis=2)
+    light = (scene or scene_of(evaluation)).on_lattice(lattice)
+    i = np.argmin(np.abs(sheet.x[:, None] - x), axis=0)
+    j = np.argmin(np.abs(sheet.y[:, None] - y), axis=0)
+    shape = gx.shape
+    return SurfaceField(
+        surface_id,
+        z,
+        x,
+        y,
+        light.uvi_level.reshape(shape),
+        light.irradiance_level_w_m2.reshape(shape),
+        light.illuminance_level_lx.reshape(shape),
+        day.temperature_c[sheet.nodes[np.ix_(i, j)]].T,
+    )
+
+
+def _middles(edges: Floats, spacing_m: float) -> Floats:
+    low, high = float(edges[0]), float(edges[-1])
+    n = int(np.clip(round((high - low) / spacing_m), 4, 200))
+    return low + (np.arange(n) + 0.5) / n * (high - low)
+
+
+def _shaped(light: LightAtPoints, shape: tuple[int, int]) -> tuple[Floats, Floats, Floats, Floats]:
+    return (
+        light.uvi_facing.reshape(shape),
+        light.irradiance_facing_w_m2.reshape(shape),
+        light.illuminance_level_lx.reshape(shape),
+        light.ppfd_umol_m2_s.reshape(shape),
+    )
+
+
+def _within(name: str, value: float, low: float, high: float) -> None:
+    if not low - 1e-9 <= value <= high + 1e-9:
+        raise PlanError(name, f"{value:g} m lies outside the box: {low:g} to {high:g} m")
+
+
+def _profile(name: str, z_m: float, sheet: SheetGrid, temperature_c: Floats, y_m: float) -> SurfaceProfile:
+    j = int(np.argmin(np.abs(sheet.y - y_m)))
+    return SurfaceProfile(name, z_m, sheet.x, temperature_c[sheet.nodes[:, j]])
