@@ -127,12 +127,14 @@ def _evaluate(options: argparse.Namespace) -> int:
     result = evaluate(plan)
     mends = {}
     if options.mends:
-        lamps = tuple(load_catalog().lamps.values())
-        mends = {v.id: propose(result, v, lamps) for v in result.verdicts if v.status in ("below", "above")}
+        catalog = load_catalog()
+        lamps, meshes = tuple(catalog.lamps.values()), tuple(catalog.meshes.values())
+        failed = [v for v in result.verdicts if v.status in ("below", "above")]
+        mends = {v.id: propose(result, v, lamps, meshes) for v in failed}
     if options.format == "json":
         from noonshade.web.present import evaluation_model, mend_model
 
-        shown = evaluation_model(result, None).model_dump(mode="json", exclude={"section"})
+        shown = evaluation_model(result).model_dump(mode="json", exclude={"section", "plan_view"})
         if options.mends:
             shown["mends"] = {
                 key: None if mend is None else mend_model(mend, document).model_dump(mode="json")

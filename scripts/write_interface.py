@@ -9,8 +9,9 @@ import json
 import sys
 from pathlib import Path
 
+from noonshade.formats.lamp_document import lamp_schema
 from noonshade.formats.plan_document import plan_schema
-from noonshade.web import views  # noqa: F401  (registers the operations)
+from noonshade.web import lamp_views, views  # noqa: F401  (registers the operations)
 from noonshade.web.interface import openapi
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -21,6 +22,7 @@ def main() -> int:
     documents = {
         ROOT / "frontend/src/api/openapi.json": openapi(),
         ROOT / "docs/plan-1.schema.json": plan_schema(),
+        ROOT / "docs/lamp-1.schema.json": lamp_schema(),
     }
     drifted = []
     for path, document in documents.items():

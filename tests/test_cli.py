@@ -16,6 +16,7 @@ import pytest
 
 from noonshade.cli import main
 from noonshade.core.evaluate import evaluate
+from noonshade.demo import DEMO_PLANS
 from tests.builders import demo_plan, demo_raw, demo_text
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -185,7 +186,7 @@ def test_serve_starts_seeds_and_says_when_the_port_is_taken(tmp_path: Path) -> N
                     break
                 except OSError:
                     time.sleep(0.1)
-            assert [p["id"] for p in plans] == ["collared-lizard"]
+            assert sorted(p["id"] for p in plans) == sorted(DEMO_PLANS)
             taken = subprocess.run(command, capture_output=True, text=True, cwd=ROOT, timeout=60)
             assert taken.returncode == 2
             assert f"port {port} is in use" in taken.stderr

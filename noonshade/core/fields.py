@@ -84,6 +84,83 @@ def scene_of(evaluation: Evaluation) -> Scene:
     return Scene(plan, lit, evaluation.day.power_fraction)
 
 
+@dataclass(frozen=True, slots=True)
+class SectionGrid:
+    """A section wanted at a depth (None: through the basking place), with nx × nz samples."""
+
+    y_m: float | None = None
+    nx: int = 120
+    nz: int = 60
+
+
+@dataclass(frozen=True, slots=True)
+class PlanGrid:
+    """A view from above wanted at a height (None: the back at the basking place), nx × ny samples."""
+
+    z_m: float | None = None
+    nx: int = 120
+    ny: int = 60
+
+
+@dataclass(frozen=True, slots=True)
+class Views:
+    """What was asked for of both."""
+
+    section: Section | None
+    plan_view: PlanView | None
+
+
+def fields(
+    evaluation: Evaluation,
+    cut: SectionGrid | None = None,
+    above: PlanGrid | None = None,
+    scene: Scene | None = None,
+) -> Views:
+    """Sample light (facing it) and air temperature on a section and on a view from above, together.
+
+    Raises
+    ------
+    PlanError
+        If the depth or height lies outside the box.
+    """
+    plan, day = evaluation.plan, evaluation.day
+    ground, box, slab = plan.substrate.depth_m, plan.box, plan.basking_slab
+    x0, x1 = 0.0, box.length_m
+    lattices: list[Floats] = []
+    if cut is not None:
+        y = cut.y_m if cut.y_m is not None else (slab.y_m if slab else box.depth_m / 2)
+        _within("section/y_m", y, 0.0, box.depth_m)
+        x = np.linspace(x0, x1, cut.nx)
+        z = np.linspace(ground + _OFF_THE_EDGE_M, box.height_m - _OFF_THE_EDGE_M, cut.nz)
+        gz, gx = np.meshgrid(z, x, indexing="ij")
+        lattices.append(np.stack([gx, np.full(gx.shape, y), gz], axis=2))
+    if above is not None:
+        base = plan.top_of(slab) if slab is not None else ground
+        wanted = above.z_m if above.z_m is not None else base + plan.animal.back_height_m
+        height = min(wanted, box.height_m) if above.z_m is None else wanted
+        _within("plan_view/z_m", height, ground, box.height_m)
+        height = min(max(height, ground + _OFF_THE_EDGE_M), box.height_m - _OFF_THE_EDGE_M)
+        px, py = np.linspace(x0, x1, above.nx), np.linspace(0.0, box.depth_m, above.ny)
+        gy, gx = np.meshgrid(py, px, indexing="ij")
+        lattices.append(np.stack([gx, gy, np.full(gx.shape, height)], axis=2))
+    light = iter((scene or scene_of(evaluation)).on_lattices(lattices))
+    drawn = seen = None
+    if cut is not None:
+        shape = lattices[0].shape[:2]
+        air = day.air_at(lattices[0][:, :, 0].ravel(), lattices[0][:, :, 2].ravel()).reshape(shape)
+        surfaces = [_profile("substrate", ground, day.grid.floor[0], day.temperature_c, y)]
+        surfaces += [
+            _profile(p.item.id, p.bottom_m + p.thickness_m, p.top, day.temperature_c, y)
+            for p in day.grid.plates
+        ]
+        drawn = Section(y, x, z, *_shaped(next(light), shape), air, tuple(surfaces))
+    if above is not None:
+        shape = (above.ny, above.nx)
+        air = np.tile(day.air_at(px, np.full(above.nx, height)), (above.ny, 1))
+        seen = PlanView(height, px, py, *_shaped(next(light), shape), air)
+    return Views(drawn, seen)
+
+
 def section(
     evaluation: Evaluation,
     y_m: float | None = None,
@@ -91,38 +168,10 @@ def section(
     nz: int = 60,
     scene: Scene | None = None,
 ) -> Section:
-    """Sample light (facing it) and air temperature on a section.
-
-    ``y_m`` defaults to the middle of the basking slab, or of the box.
-
-    Raises
-    ------
-    PlanError
-        If ``y_m`` lies outside the box.
-    """
-    plan, day = evaluation.plan, evaluation.day
-    slab = plan.basking_slab
-    y = y_m if y_m is not None else (slab.y_m if slab else plan.box.depth_m / 2)
-    _within("section/y_m", y, 0.0, plan.box.depth_m)
-    ground = plan.substrate.depth_m
-    x = np.linspace(0.0, plan.box.length_m, nx)
-    z = np.linspace(ground + _OFF_THE_EDGE_M, plan.box.height_m - _OFF_THE_EDGE_M, nz)
-    gz, gx = np.meshgrid(z, x, indexing="ij")
-    lattice = np.stack([gx, np.full(gx.shape, y), gz], axis=2)
-    light = (scene or scene_of(evaluation)).on_lattice(lattice)
-    surfaces = [_profile("substrate", ground, day.grid.floor[0], day.temperature_c, y)]
-    surfaces += [
-        _profile(p.item.id, p.bottom_m + p.thickness_m, p.top, day.temperature_c, y)
-        for p in day.grid.plates
-    ]
-    return Section(
-        y,
-        x,
-        z,
-        *_shaped(light, (nz, nx)),
-        day.air_at(gx.ravel(), gz.ravel()).reshape(nz, nx),
-        tuple(surfaces),
-    )
+    """One section alone; see ``fields``."""
+    made = fields(evaluation, SectionGrid(y_m, nx, nz), scene=scene).section
+    assert made is not None
+    return made
 
 
 def plan_view(
@@ -132,27 +181,10 @@ def plan_view(
     ny: int = 60,
     scene: Scene | None = None,
 ) -> PlanView:
-    """Sample light and air temperature at one height; by default that of the back at the basking place.
-
-    Raises
-    ------
-    PlanError
-        If ``z_m`` lies outside the air of the box.
-    """
-    plan, day = evaluation.plan, evaluation.day
-    slab = plan.basking_slab
-    ground, box = plan.substrate.depth_m, plan.box
-    base = plan.top_of(slab) if slab is not None else ground
-    z = min(z_m if z_m is not None else base + plan.animal.back_height_m, box.height_m)
-    _within("plan_view/z_m", z, ground, box.height_m)
-    z = min(max(z, ground + _OFF_THE_EDGE_M), box.height_m - _OFF_THE_EDGE_M)
-    x = np.linspace(0.0, box.length_m, nx)
-    y = np.linspace(0.0, box.depth_m, ny)
-    gy, gx = np.meshgrid(y, x, indexing="ij")
-    lattice = np.stack([gx, gy, np.full(gx.shape, z)], axis=2)
-    light = (scene or scene_of(evaluation)).on_lattice(lattice)
-    air = day.air_at(x, np.full(nx, z))
-    return PlanView(z, x, y, *_shaped(light, (ny, nx)), np.tile(air, (ny, 1)))
+    """One view from above alone; see ``fields``."""
+    made = fields(evaluation, above=PlanGrid(z_m, nx, ny), scene=scene).plan_view
+    assert made is not None
+    return made
 
 
 def surface_field(

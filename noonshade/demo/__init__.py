@@ -7,7 +7,13 @@ from importlib.resources import files
 from noonshade.formats.plan_document import parse_plan, plan_json
 from noonshade.store.plans import PlanStore, UnknownPlanError
 
-DEMO_PLANS = ("collared-lizard",)
+DEMO_PLANS = (
+    "collared-lizard",
+    "gargoyle-gecko",
+    "hermanns-tortoise",
+    "panther-chameleon",
+    "whites-tree-frog",
+)
 
 
 def seed(plans: PlanStore) -> int:

@@ -190,7 +190,7 @@ def lamp_from_document(d: LampDocument) -> Lamp:
         label=d.label,
         kind=d.kind,
         gives_light=d.gives_light,
-        geometry=_geometry(d.geometry),
+        geometry=geometry_from_document(d.geometry),
         power_w=d.power_w,
         power_min_w=d.power_min_w,
         power_max_w=d.power_max_w,
@@ -272,9 +272,10 @@ def document_from_lamp(lamp: Lamp) -> LampDocument:
     )
 
 
-def _geometry(
+def geometry_from_document(
     g: LineGeometry | BeamGeometry | PanelGeometry | TableGeometry,
 ) -> SourceGeometry:
+    """The core geometry of a document's."""
     if isinstance(g, LineGeometry):
         return LineSource(g.length_m, g.reflector_exponent, g.width_m)
     if isinstance(g, BeamGeometry):

@@ -9,9 +9,11 @@ from flask import Flask, Response, abort, g, send_from_directory
 
 from noonshade.catalog import Catalog, load_catalog
 from noonshade.store.database import Database
+from noonshade.store.lamps import LampStore
 from noonshade.store.plans import PlanStore
 from noonshade.web import guard, problems
-from noonshade.web.service import Evaluator
+from noonshade.web.lamp_views import lamps_api
+from noonshade.web.service import Evaluator, Shelf
 from noonshade.web.views import api
 
 BODY_LIMIT_BYTES = 1_000_000
@@ -48,11 +50,15 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app = Flask(__name__, static_folder=None)
     app.config["MAX_CONTENT_LENGTH"] = BODY_LIMIT_BYTES
     app.config["DEMO"] = settings.demo
-    app.extensions["plans"] = PlanStore(Database.open(settings.data_file))
-    app.extensions["evaluator"] = Evaluator(catalog or load_catalog())
+    database = Database.open(settings.data_file)
+    shelf = Shelf(catalog or load_catalog(), LampStore(database))
+    app.extensions["plans"] = PlanStore(database)
+    app.extensions["shelf"] = shelf
+    app.extensions["evaluator"] = Evaluator(shelf)
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     app.register_blueprint(api)
+    app.register_blueprint(lamps_api)
     _serve_front_end(app, settings.front_end)
     return app
 

@@ -15,7 +15,8 @@ from pydantic.json_schema import models_json_schema
 
 from noonshade import __version__
 from noonshade.formats.document import Problem, problems_of
-from noonshade.formats.plan_document import plan_from
+from noonshade.formats.lamp_document import LampDocument, lamp_document_from
+from noonshade.formats.plan_document import PlanDocument, plan_from
 from noonshade.web.problems import MEDIA_TYPE, ProblemModel, RequestProblem
 
 
@@ -34,6 +35,11 @@ class Operation:
 
 
 OPERATIONS: list[Operation] = []
+
+_DOCUMENTS: dict[Any, Callable[[object], object]] = {
+    PlanDocument: plan_from,
+    LampDocument: lamp_document_from,
+}
 
 _REASONS = {
     400: "The request is not valid JSON",
@@ -110,7 +116,7 @@ def read_body(model: type[BaseModel]) -> BaseModel:
     if isinstance(raw, dict) and "document" in raw and "document" in model.model_fields:
         # First, so that a foreign file or another version is named as such, with its pointers
         # counted from the document.
-        plan_from(raw["document"])
+        _DOCUMENTS[model.model_fields["document"].annotation](raw["document"])
     try:
         return model.model_validate(raw)
     except ValidationError as error:
@@ -148,7 +154,7 @@ def openapi() -> dict[str, Any]:
         "info": {
             "title": "Noon Shade",
             "version": __version__,
-            "description": "Plans, their evaluation and reference data. SI units and °C.",
+            "description": "Plans, their evaluation, lamps and reference data. SI units and °C.",
         },
         "paths": paths,
         "components": {"schemas": definitions.get("$defs", {})},

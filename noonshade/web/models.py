@@ -110,11 +110,20 @@ class SectionRequest(Model):
     nz: Annotated[int, Field(ge=8, le=400)] = 60
 
 
+class PlanViewRequest(Model):
+    """Fields wanted seen from above; ``z_m`` null for the animal's back at the basking place."""
+
+    z_m: Annotated[float, Field(ge=0, le=3)] | None = None
+    nx: Annotated[int, Field(ge=8, le=400)] = 120
+    ny: Annotated[int, Field(ge=8, le=400)] = 60
+
+
 class EvaluateRequest(Model):
     """A plan to evaluate, and whether fields for drawing are wanted."""
 
     document: PlanDocument
     section: SectionRequest | None = None
+    plan_view: PlanViewRequest | None = None
     lamp_age: Literal["new", "present", "worn"] = "present"
 
 
@@ -131,6 +140,9 @@ class Place(Model):
     uvi_facing: float | None
     irradiance_w_m2: float | None
     illuminance_lx: float | None
+    ppfd_umol_m2_s: float | None
+    daily_light_mol_m2: float | None
+    exposure_class: int | None
     air_c: float
     surface_c: float | None
     surface_mean_c: float | None
@@ -209,8 +221,27 @@ class SectionModel(Model):
     z1_m: float
     uvi: Layer
     irradiance_w_m2: Layer
+    illuminance_lx: Layer
+    ppfd_umol_m2_s: Layer
     air_c: Layer
     surfaces: list[SurfaceModel]
+
+
+class PlanViewModel(Model):
+    """Fields seen from above at one height (ny × nx, from the front to the back)."""
+
+    z_m: float
+    nx: int
+    ny: int
+    x0_m: float
+    x1_m: float
+    y0_m: float
+    y1_m: float
+    uvi: Layer
+    irradiance_w_m2: Layer
+    illuminance_lx: Layer
+    ppfd_umol_m2_s: Layer
+    air_c: Layer
 
 
 class EvaluateResponse(Model):
@@ -227,7 +258,9 @@ class EvaluateResponse(Model):
     verdicts: list[VerdictModel]
     findings: list[FindingModel]
     thermostats: list[ThermostatModel]
+    uv_free_share: float
     section: SectionModel | None
+    plan_view: PlanViewModel | None
 
 
 class MendRequest(Model):
@@ -279,7 +312,11 @@ class LampModel(Model):
     reference_distance_m: float | None
     controls: list[LampControlName]
     life_h: float | None
+    for_plants: bool
+    below_290_share: float
+    own: bool
     source: str
+    sources: dict[str, str]
 
 
 class MeshModel(Model):
@@ -302,6 +339,10 @@ class MaterialModel(Model):
     conductivity_w_mk: float
     absorptance: float
     emissivity: float
+    uvb_reflectance: float
+    pane: bool
+    uvb_transmittance: float
+    visible_transmittance: float
     source: str
 
 
@@ -319,10 +360,22 @@ class SpeciesModel(Model):
     needs: list[NeedModel]
 
 
+class ExposureClassModel(Model):
+    """A class of exposure, by the UV index such animals seek of their own will."""
+
+    number: int
+    animals: str
+    mean_low: float
+    mean_high: float
+    peak_low: float
+    peak_high: float
+
+
 class CatalogModel(Model):
-    """All reference data."""
+    """All reference data, and the keeper's own lamps."""
 
     lamps: list[LampModel]
     meshes: list[MeshModel]
     materials: list[MaterialModel]
     species: list[SpeciesModel]
+    exposure_classes: list[ExposureClassModel]

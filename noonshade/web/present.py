@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+from collections.abc import Mapping
 from typing import Literal
 
 import numpy as np
@@ -10,7 +11,8 @@ from numpy.typing import NDArray
 
 from noonshade.catalog import Catalog
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.fields import Section
+from noonshade.core.fields import PlanView, Section
+from noonshade.core.light.exposure import CLASSES, daily_light_integral
 from noonshade.core.needs.model import Need
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, SourceGeometry
@@ -19,6 +21,7 @@ from noonshade.formats.plan_document import PlanDocument
 from noonshade.web.models import (
     CatalogModel,
     EvaluateResponse,
+    ExposureClassModel,
     Figure,
     FindingModel,
     LampModel,
@@ -30,6 +33,7 @@ from noonshade.web.models import (
     PatchStep,
     PhrasePart,
     Place,
+    PlanViewModel,
     SectionModel,
     SpeciesModel,
     SurfaceModel,
@@ -37,6 +41,8 @@ from noonshade.web.models import (
     ThermostatModel,
     VerdictModel,
 )
+
+LAYERS = ("uvi", "irradiance_w_m2", "illuminance_lx", "ppfd_umol_m2_s", "air_c")
 
 
 def phrase_parts(phrase: Phrase) -> list[PhrasePart]:
@@ -74,9 +80,7 @@ def section_model(section: Section) -> SectionModel:
         x1_m=float(section.x_m[-1]),
         z0_m=float(section.z_m[0]),
         z1_m=float(section.z_m[-1]),
-        uvi=quantised(section.uvi),
-        irradiance_w_m2=quantised(section.irradiance_w_m2),
-        air_c=quantised(section.air_c),
+        **_layers(section),
         surfaces=[
             SurfaceModel(
                 id=s.id,
@@ -89,7 +93,27 @@ def section_model(section: Section) -> SectionModel:
     )
 
 
-def evaluation_model(evaluation: Evaluation, section: Section | None) -> EvaluateResponse:
+def plan_view_model(view: PlanView) -> PlanViewModel:
+    """A view from above for drawing."""
+    return PlanViewModel(
+        z_m=view.z_m,
+        nx=view.x_m.size,
+        ny=view.y_m.size,
+        x0_m=float(view.x_m[0]),
+        x1_m=float(view.x_m[-1]),
+        y0_m=float(view.y_m[0]),
+        y1_m=float(view.y_m[-1]),
+        **_layers(view),
+    )
+
+
+def _layers(view: Section | PlanView) -> dict[str, Layer]:
+    return {name: quantised(getattr(view, name)) for name in LAYERS}
+
+
+def evaluation_model(
+    evaluation: Evaluation, section: Section | None = None, plan_view: PlanView | None = None
+) -> EvaluateResponse:
     """An evaluation for the screen and for ``evaluate --format json``."""
     day = evaluation.day
     places = [
@@ -104,6 +128,11 @@ def evaluation_model(evaluation: Evaluation, section: Section | None) -> Evaluat
             uvi_facing=p.uvi_facing,
             irradiance_w_m2=p.irradiance_w_m2,
             illuminance_lx=p.illuminance_lx,
+            ppfd_umol_m2_s=p.ppfd_umol_m2_s,
+            daily_light_mol_m2=None
+            if p.ppfd_umol_m2_s is None
+            else daily_light_integral(p.ppfd_umol_m2_s, evaluation.plan.photoperiod_h),
+            exposure_class=p.exposure_class,
             air_c=p.air_c,
             surface_c=p.surface_c,
             surface_mean_c=p.surface_mean_c,
@@ -148,7 +177,9 @@ def evaluation_model(evaluation: Evaluation, section: Section | None) -> Evaluat
             )
             for s in day.thermostats
         ],
+        uv_free_share=evaluation.uv_free_share,
         section=None if section is None else section_model(section),
+        plan_view=None if plan_view is None else plan_view_model(plan_view),
     )
 
 
@@ -177,10 +208,17 @@ def _pointer(change: Change, document: PlanDocument) -> str:
     return f"/{name}/{ids.index(change.part_id)}/{attribute}"
 
 
-def catalog_model(catalog: Catalog) -> CatalogModel:
-    """The catalogue for the screen."""
+def catalog_model(catalog: Catalog, own: Mapping[str, Lamp]) -> CatalogModel:
+    """The catalogue and the keeper's own lamps for the screen."""
     return CatalogModel(
-        lamps=[_lamp(lamp) for lamp in catalog.lamps.values()],
+        lamps=[
+            *(lamp_model(lamp, own=True) for lamp in own.values()),
+            *(lamp_model(lamp) for lamp in catalog.lamps.values() if lamp.id not in own),
+        ],
+        exposure_classes=[
+            ExposureClassModel(**{name: getattr(c, name) for name in ExposureClassModel.model_fields})
+            for c in CLASSES
+        ],
         meshes=[
             MeshModel(
                 id=m.id,
@@ -200,6 +238,10 @@ def catalog_model(catalog: Catalog) -> CatalogModel:
                 conductivity_w_mk=m.conductivity_w_mk,
                 absorptance=m.absorptance,
                 emissivity=m.emissivity,
+                uvb_reflectance=m.uvb_reflectance,
+                pane=m.is_pane,
+                uvb_transmittance=m.uvb_transmittance,
+                visible_transmittance=m.visible_transmittance,
                 source=m.source,
             )
             for m in catalog.materials.values()
@@ -229,7 +271,8 @@ def _shape(geometry: SourceGeometry) -> Literal["line", "beam", "panel", "table"
     return "panel" if isinstance(geometry, PanelSource) else "table"
 
 
-def _lamp(lamp: Lamp) -> LampModel:
+def lamp_model(lamp: Lamp, own: bool = False) -> LampModel:
+    """A lamp for the screen."""
     geometry = lamp.geometry
     return LampModel(
         id=lamp.id,
@@ -247,5 +290,9 @@ def _lamp(lamp: Lamp) -> LampModel:
         reference_distance_m=lamp.uv.distance_m if lamp.uv else None,
         controls=list(lamp.controls),
         life_h=lamp.ageing.life_h if lamp.ageing else None,
+        for_plants=lamp.lux_per_ppfd is not None,
+        below_290_share=lamp.below_290_share,
+        own=own,
         source=lamp.source,
+        sources=dict(lamp.sources),
     )

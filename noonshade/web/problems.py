@@ -12,12 +12,14 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 from noonshade.core.errors import ConvergenceError, PlanError
 from noonshade.formats.document import DocumentError
 from noonshade.formats.document import Problem as FieldProblem
+from noonshade.formats.text_file import FileFormatError
 from noonshade.store.database import (
     StoreBusyError,
     StoreError,
     StoreFullError,
     StoreReadOnlyError,
 )
+from noonshade.store.lamps import LampTakenError, StaleLampError, UnknownLampError
 from noonshade.store.plans import StaleRevisionError, UnknownPlanError
 
 MEDIA_TYPE = "application/problem+json"
@@ -89,11 +91,7 @@ def register(app: Flask) -> None:
     @app.errorhandler(DocumentError)
     def _document(error: DocumentError) -> Response:
         many = len(error.problems)
-        title = (
-            "The plan has a value that cannot be used"
-            if many == 1
-            else (f"The plan has {many} values that cannot be used")
-        )
+        title = "A value cannot be used" if many == 1 else f"{many} values cannot be used"
         return respond(problem_model(422, "invalid-plan", title, str(error), error.problems))
 
     @app.errorhandler(PlanError)
@@ -109,6 +107,29 @@ def register(app: Flask) -> None:
     def _unknown(error: UnknownPlanError) -> Response:
         detail = str(error.args[0]) if error.args else "unknown id"
         return respond(problem_model(404, "not-found", "There is no such plan", detail))
+
+    @app.errorhandler(UnknownLampError)
+    def _unknown_lamp(error: UnknownLampError) -> Response:
+        return respond(problem_model(404, "not-found", "There is no such lamp", str(error.args[0])))
+
+    @app.errorhandler(LampTakenError)
+    def _taken(error: LampTakenError) -> Response:
+        return respond(problem_model(409, "id-taken", "There is a lamp of that id", str(error)))
+
+    @app.errorhandler(StaleLampError)
+    def _stale_lamp(error: StaleLampError) -> Response:
+        model = problem_model(
+            409,
+            "stale-revision",
+            "The lamp was changed elsewhere",
+            f"Your change was {error}. Nothing was changed; look at the newest, then save again.",
+        )
+        model.head_revision = error.head
+        return respond(model)
+
+    @app.errorhandler(FileFormatError)
+    def _file(error: FileFormatError) -> Response:
+        return respond(problem_model(422, "invalid-file", "The file cannot be used", str(error)))
 
     @app.errorhandler(StaleRevisionError)
     def _stale(error: StaleRevisionError) -> Response:

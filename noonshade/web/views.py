@@ -8,14 +8,13 @@ import re
 from flask import Blueprint, Response, current_app
 
 from noonshade import __version__
-from noonshade.core.fields import section
+from noonshade.core.fields import PlanGrid, SectionGrid, fields
 from noonshade.core.verdict.mends import propose
 from noonshade.formats.plan_document import (
     PlanDocument,
     parse_plan,
     plan_json,
     plan_schema,
-    resolve,
 )
 from noonshade.store.plans import PlanRecord, PlanStore
 from noonshade.web.interface import openapi, operation
@@ -65,8 +64,8 @@ def _summary(record: PlanRecord) -> PlanSummary:
 
 
 def _checked(document: PlanDocument) -> PlanDocument:
-    resolve(document, _evaluator().catalog)
-    return document
+    _evaluator().plan(document)
+    return _evaluator().shelf.packed(document)
 
 
 @operation(api, "GET", "/health", response=Health)
@@ -77,8 +76,9 @@ def get_health() -> Health:
 
 @operation(api, "GET", "/catalog", response=CatalogModel)
 def get_catalog() -> CatalogModel:
-    """All reference data: lamps, meshes, materials, species."""
-    return catalog_model(_evaluator().catalog)
+    """All reference data and your own lamps: lamps, screens, materials, species."""
+    shelf = _evaluator().shelf
+    return catalog_model(shelf.catalog, shelf.own_lamps())
 
 
 @operation(api, "GET", "/plans", response=PlanList, problems=(503,))
@@ -184,18 +184,15 @@ def export_plan(plan_id: str) -> Response:
 def evaluate_plan(body: EvaluateRequest) -> EvaluateResponse:
     """Evaluate a plan: figures, verdicts, findings, and fields for drawing if wanted."""
     result = _evaluator().evaluate(body.document, body.lamp_age)
-    drawing = None
-    if body.section is not None:
-        wanted = body.section
-        if wanted.y_m is not None and wanted.y_m > body.document.box.depth_m:
-            raise RequestProblem(
-                422,
-                "invalid-request",
-                "The section lies outside the box",
-                f"section.y_m must be at most {body.document.box.depth_m:g} m.",
-            )
-        drawing = section(result, wanted.y_m, wanted.nx, wanted.nz)
-    return evaluation_model(result, drawing)
+    cut, above = body.section, body.plan_view
+    if cut is None and above is None:
+        return evaluation_model(result)
+    views = fields(
+        result,
+        None if cut is None else SectionGrid(cut.y_m, cut.nx, cut.nz),
+        None if above is None else PlanGrid(above.z_m, above.nx, above.ny),
+    )
+    return evaluation_model(result, views.section, views.plan_view)
 
 
 @operation(api, "POST", "/mends", request_model=MendRequest, response=MendResponse, problems=(404,))
@@ -208,8 +205,8 @@ def find_mend(body: MendRequest) -> MendResponse:
         raise RequestProblem(
             404, "not-found", "There is no such verdict", f"{body.verdict_id!r}; known: {known}"
         )
-    lamps = tuple(_evaluator().catalog.lamps.values())
-    mend = propose(result, verdict, lamps)
+    lamps = tuple(_evaluator().shelf.lamps().values())
+    mend = propose(result, verdict, lamps, tuple(_evaluator().catalog.meshes.values()))
     return MendResponse(
         verdict_id=verdict.id, mend=None if mend is None else mend_model(mend, body.document)
     )

@@ -80,4 +80,4 @@ def test_section_outside_the_box_is_refused(client: FlaskClient) -> None:
     body = {"document": demo_raw(), "section": {"y_m": 2.0}}
     response = client.post("/api/evaluate", json=body)
     assert response.status_code == 422
-    assert "at most 0.6 m" in response.get_json()["detail"]
+    assert "0 to 0.6 m" in response.get_json()["detail"]

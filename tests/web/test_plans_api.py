@@ -7,6 +7,7 @@ from typing import Any
 
 from flask.testing import FlaskClient
 
+from noonshade.demo import DEMO_PLANS
 from tests.builders import demo_raw
 
 URL = "/api/plans/collared-lizard"
@@ -25,7 +26,8 @@ def save(client: FlaskClient, base: int, document: dict[str, Any], summary: str 
 
 def test_demo_plan_is_listed(client: FlaskClient) -> None:
     listed = client.get("/api/plans").get_json()["plans"]
-    assert [p["id"] for p in listed] == ["collared-lizard"]
+    assert sorted(p["id"] for p in listed) == sorted(DEMO_PLANS)
+    assert listed[0]["id"] == "collared-lizard"
     assert listed[0]["revision"] == 1
     assert listed[0]["document"]["box"]["length_m"] == 1.2
 
@@ -77,12 +79,14 @@ def test_export_is_the_document_and_imports_as_a_new_plan(client: FlaskClient) -
     made = client.post("/api/plans", json={"document": document, "summary": "Imported"})
     assert made.status_code == 201
     assert made.get_json()["document"] == client.get(URL).get_json()["document"]
-    assert len(client.get("/api/plans").get_json()["plans"]) == 2
+    assert len(client.get("/api/plans").get_json()["plans"]) == len(DEMO_PLANS) + 1
 
 
 def test_remove_and_bring_back(client: FlaskClient) -> None:
     assert client.delete(URL).status_code == 204
-    assert client.get("/api/plans").get_json()["plans"] == []
+    left = [p["id"] for p in client.get("/api/plans").get_json()["plans"]]
+    assert len(left) == len(DEMO_PLANS) - 1
+    assert "collared-lizard" not in left
     assert client.get(URL).status_code == 404
     assert client.post(f"{URL}/bring-back").get_json()["id"] == "collared-lizard"
     assert client.get(URL).status_code == 200

@@ -2,15 +2,27 @@ import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 import type {
   Catalog,
+  Curves,
   Evaluation,
+  FoundLamp,
   LampAge,
+  LampDocument,
+  LampFileResult,
+  LampFit,
   Mend,
   PlanDocument,
   PlanSummary,
   Problem,
+  ShelfLamp,
 } from "./types";
 
 export const api = createClient<paths>({ baseUrl: "/" });
+
+/** Where the box is cut: at a depth seen from the front, or at a height seen from above; null: at the basking place. */
+export interface View {
+  readonly from: "front" | "above";
+  readonly at: number | null;
+}
 
 /** An answer that was not the wanted one, as the server's problem document. */
 export class ProblemError extends Error {
@@ -104,10 +116,16 @@ export const fetchRevision = (
 export const evaluate = (
   document: PlanDocument,
   lampAge: LampAge = "present",
+  view: View = { from: "front", at: null },
 ): Promise<Evaluation> =>
   settle(
     api.POST("/api/evaluate", {
-      body: { document, section: { y_m: null, nx: 120, nz: 60 }, lamp_age: lampAge },
+      body: {
+        document,
+        section: view.from === "front" ? { y_m: view.at, nx: 120, nz: 60 } : null,
+        plan_view: view.from === "above" ? { z_m: view.at, nx: 120, ny: 60 } : null,
+        lamp_age: lampAge,
+      },
     }),
   );
 
@@ -118,3 +136,39 @@ export const fetchMend = async (
 ): Promise<Mend | null> =>
   (await settle(api.POST("/api/mends", { body: { document, verdict_id: verdictId }, signal })))
     .mend;
+
+export const fetchShelf = async (): Promise<ShelfLamp[]> =>
+  (await settle(api.GET("/api/lamps"))).lamps;
+
+export const createLamp = (document: LampDocument): Promise<ShelfLamp> =>
+  settle(api.POST("/api/lamps", { body: { document } }));
+
+export const saveLamp = (id: string, document: LampDocument, base: number): Promise<ShelfLamp> =>
+  settle(
+    api.PUT("/api/lamps/{lamp_id}", {
+      params: { path: { lamp_id: id } },
+      body: { document, base_revision: base },
+    }),
+  );
+
+export const removeLamp = (id: string): Promise<unknown> =>
+  settle(api.DELETE("/api/lamps/{lamp_id}", { params: { path: { lamp_id: id } } }));
+
+export const bringBackLamp = (id: string): Promise<ShelfLamp> =>
+  settle(api.POST("/api/lamps/{lamp_id}/bring-back", { params: { path: { lamp_id: id } } }));
+
+export const fetchCurves = (
+  body: components["schemas"]["CurvesRequest"],
+  signal: AbortSignal,
+): Promise<Curves> => settle(api.POST("/api/lamps/curves", { body, signal }));
+
+export const findLamps = async (
+  body: components["schemas"]["FindRequest"],
+  signal: AbortSignal,
+): Promise<FoundLamp[]> => (await settle(api.POST("/api/lamps/find", { body, signal }))).lamps;
+
+export const fitLamp = (body: components["schemas"]["FitRequest"]): Promise<LampFit> =>
+  settle(api.POST("/api/lamps/fit", { body }));
+
+export const readLampFile = (name: string, text: string): Promise<LampFileResult> =>
+  settle(api.POST("/api/lamps/read-file", { body: { name, text } }));

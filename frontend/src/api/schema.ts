@@ -11,7 +11,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All reference data: lamps, meshes, materials, species. */
+        /** All reference data and your own lamps: lamps, screens, materials, species. */
         get: operations["get_catalog"];
         put?: never;
         post?: never;
@@ -49,6 +49,144 @@ export interface paths {
         get: operations["get_health"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All lamps, your own first, each with all its numbers and where it is used. */
+        get: operations["list_lamps"];
+        put?: never;
+        /** Put a new or imported lamp on the shelf. */
+        post: operations["create_lamp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamps/{lamp_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change one of your own lamps; refused with 409 if it is not based on its newest state. */
+        put: operations["save_lamp"];
+        post?: never;
+        /** Take one of your own lamps off the shelf; plans that use it keep it, and it can be brought back. */
+        delete: operations["remove_lamp"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamps/{lamp_id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a removed lamp back on the shelf. */
+        post: operations["bring_back_lamp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamps/{lamp_id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A lamp as a file. */
+        get: operations["export_lamp"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamps/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** UV index and irradiance against distance: bare and screened, new and aged. */
+        post: operations["lamp_curves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamps/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which lamps give a UV index in a range at a distance? */
+        post: operations["find_lamps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamps/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit a lamp's strength to readings at two or more distances. */
+        post: operations["fit_lamp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamps/read-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a spectrum (CSV), a photometric file (IES LM-63, EULUMDAT) or a lamp document (JSON). */
+        post: operations["read_lamp_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -301,7 +439,7 @@ export interface components {
         };
         /**
          * CatalogModel
-         * @description All reference data.
+         * @description All reference data, and the keeper's own lamps.
          */
         CatalogModel: {
             /** Lamps */
@@ -312,6 +450,15 @@ export interface components {
             materials: components["schemas"]["MaterialModel"][];
             /** Species */
             species: components["schemas"]["SpeciesModel"][];
+            /** Exposure Classes */
+            exposure_classes: components["schemas"]["ExposureClassModel"][];
+        };
+        /**
+         * CreateLamp
+         * @description A new or imported lamp; an id in use is exchanged for a new one.
+         */
+        CreateLamp: {
+            document: components["schemas"]["LampDocument"];
         };
         /**
          * CreatePlan
@@ -326,6 +473,58 @@ export interface components {
             summary: string;
         };
         /**
+         * CurveModel
+         * @description One lamp bare or screened, new or aged: readings, and how far for the wanted UV index.
+         */
+        CurveModel: {
+            /** Uvi */
+            uvi: number[];
+            /** Irradiance W M2 */
+            irradiance_w_m2: number[];
+            /** Distance For M */
+            distance_for_m: number | null;
+        };
+        /**
+         * CurvesRequest
+         * @description Curves of some lamps, and of a draft. ``hours`` null: each lamp at the end of its life.
+         */
+        CurvesRequest: {
+            /**
+             * Screen Id
+             * @default null
+             */
+            screen_id: string | null;
+            /**
+             * Measured
+             * @default null
+             */
+            measured: number | null;
+            /** Lamp Ids */
+            lamp_ids: string[];
+            /** @default null */
+            draft: components["schemas"]["LampDocument"] | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours: number | null;
+            /**
+             * Uvi
+             * @default null
+             */
+            uvi: number | null;
+        };
+        /**
+         * CurvesResponse
+         * @description Distances, m, and the curves over them.
+         */
+        CurvesResponse: {
+            /** Distance M */
+            distance_m: number[];
+            /** Lamps */
+            lamps: components["schemas"]["LampCurves"][];
+        };
+        /**
          * EvaluateRequest
          * @description A plan to evaluate, and whether fields for drawing are wanted.
          */
@@ -333,6 +532,8 @@ export interface components {
             document: components["schemas"]["PlanDocument"];
             /** @default null */
             section: components["schemas"]["SectionRequest"] | null;
+            /** @default null */
+            plan_view: components["schemas"]["PlanViewRequest"] | null;
             /**
              * Lamp Age
              * @default present
@@ -369,7 +570,28 @@ export interface components {
             findings: components["schemas"]["FindingModel"][];
             /** Thermostats */
             thermostats: components["schemas"]["ThermostatModel"][];
+            /** Uv Free Share */
+            uv_free_share: number;
             section: components["schemas"]["SectionModel"] | null;
+            plan_view: components["schemas"]["PlanViewModel"] | null;
+        };
+        /**
+         * ExposureClassModel
+         * @description A class of exposure, by the UV index such animals seek of their own will.
+         */
+        ExposureClassModel: {
+            /** Number */
+            number: number;
+            /** Animals */
+            animals: string;
+            /** Mean Low */
+            mean_low: number;
+            /** Mean High */
+            mean_high: number;
+            /** Peak Low */
+            peak_low: number;
+            /** Peak High */
+            peak_high: number;
         };
         /**
          * FieldModel
@@ -400,6 +622,56 @@ export interface components {
             unit: "m" | "°C" | "K" | "W" | "W/m²" | "UVI" | "%" | "";
         };
         /**
+         * FileResult
+         * @description What was read: a spectrum, or a draft of a lamp from a photometric file or lamp document.
+         */
+        FileResult: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "spectrum" | "photometric" | "lamp";
+            spectrum: components["schemas"]["SpectrumResult"] | null;
+            draft: components["schemas"]["LampDocument"] | null;
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * FindRequest
+         * @description Which lamps give a UV index in a range at a distance?
+         */
+        FindRequest: {
+            /**
+             * Screen Id
+             * @default null
+             */
+            screen_id: string | null;
+            /**
+             * Measured
+             * @default null
+             */
+            measured: number | null;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Distance M */
+            distance_m: number;
+            /**
+             * Worn
+             * @default false
+             */
+            worn: boolean;
+        };
+        /**
+         * FindResponse
+         * @description Nearest to the middle of the range first.
+         */
+        FindResponse: {
+            /** Lamps */
+            lamps: components["schemas"]["FoundLamp"][];
+        };
+        /**
          * FindingModel
          * @description A fault of the plan itself.
          */
@@ -415,6 +687,41 @@ export interface components {
             severity: "danger" | "care";
             /** Message */
             message: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
+         * FitRequest
+         * @description A lamp's geometry and what was read under it.
+         */
+        FitRequest: {
+            /** Geometry */
+            geometry: components["schemas"]["LineGeometry"] | components["schemas"]["BeamGeometry"] | components["schemas"]["PanelGeometry"] | components["schemas"]["TableGeometry"];
+            /** Readings */
+            readings: components["schemas"]["LampReading"][];
+        };
+        /**
+         * FitResponse
+         * @description The reference reading that suits the readings best, how badly, and what that means.
+         */
+        FitResponse: {
+            /** Uvi */
+            uvi: number;
+            /** Distance M */
+            distance_m: number;
+            /** Misfit */
+            misfit: number;
+            /** Deviations */
+            deviations: number[];
+            /** Fall Off */
+            fall_off: number;
+            /** Fall Off Expected */
+            fall_off_expected: number;
+            /** Other Size M */
+            other_size_m: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "good" | "other_size" | "impossible";
         };
         /**
          * FixtureDocument
@@ -475,6 +782,20 @@ export interface components {
              * @default 0
              */
             tilt_deg: number;
+        };
+        /**
+         * FoundLamp
+         * @description A lamp that does, and what it reads there.
+         */
+        FoundLamp: {
+            /** Lamp Id */
+            lamp_id: string;
+            /** Label */
+            label: string;
+            /** Own */
+            own: boolean;
+            /** Uvi */
+            uvi: number;
         };
         /**
          * Health
@@ -544,6 +865,22 @@ export interface components {
             y1_m: number;
             /** Wall */
             wall: components["schemas"]["SolidWallDocument"] | components["schemas"]["MeshWallDocument"] | components["schemas"]["OpenWallDocument"];
+        };
+        /**
+         * LampCurves
+         * @description The four curves of a lamp; aged ones null for a lamp without UV.
+         */
+        LampCurves: {
+            /** Lamp Id */
+            lamp_id: string;
+            /** Label */
+            label: string;
+            /** Aged Hours */
+            aged_hours: number | null;
+            bare: components["schemas"]["CurveModel"];
+            screened: components["schemas"]["CurveModel"] | null;
+            aged_bare: components["schemas"]["CurveModel"] | null;
+            aged_screened: components["schemas"]["CurveModel"] | null;
         };
         /**
          * LampDocument
@@ -633,6 +970,16 @@ export interface components {
             readings: components["schemas"]["LampReading"][];
         };
         /**
+         * LampFile
+         * @description A measurement file's name and text.
+         */
+        LampFile: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * LampModel
          * @description A lamp of the catalogue.
          */
@@ -670,8 +1017,18 @@ export interface components {
             controls: ("on_off" | "dimming" | "pulse")[];
             /** Life H */
             life_h: number | null;
+            /** For Plants */
+            for_plants: boolean;
+            /** Below 290 Share */
+            below_290_share: number;
+            /** Own */
+            own: boolean;
             /** Source */
             source: string;
+            /** Sources */
+            sources: {
+                [key: string]: string;
+            };
         };
         /**
          * LampReading
@@ -682,6 +1039,26 @@ export interface components {
             distance_m: number;
             /** Uvi */
             uvi: number;
+        };
+        /**
+         * LampShelf
+         * @description Own lamps first, then the shipped ones.
+         */
+        LampShelf: {
+            /** Lamps */
+            lamps: components["schemas"]["ShelfLamp"][];
+        };
+        /**
+         * LampUse
+         * @description A plan that uses a lamp, and as what.
+         */
+        LampUse: {
+            /** Plan Id */
+            plan_id: string;
+            /** Name */
+            name: string;
+            /** Fixtures */
+            fixtures: string[];
         };
         /**
          * Layer
@@ -769,6 +1146,14 @@ export interface components {
             absorptance: number;
             /** Emissivity */
             emissivity: number;
+            /** Uvb Reflectance */
+            uvb_reflectance: number;
+            /** Pane */
+            pane: boolean;
+            /** Uvb Transmittance */
+            uvb_transmittance: number;
+            /** Visible Transmittance */
+            visible_transmittance: number;
             /** Source */
             source: string;
         };
@@ -933,6 +1318,12 @@ export interface components {
             irradiance_w_m2: number | null;
             /** Illuminance Lx */
             illuminance_lx: number | null;
+            /** Ppfd Umol M2 S */
+            ppfd_umol_m2_s: number | null;
+            /** Daily Light Mol M2 */
+            daily_light_mol_m2: number | null;
+            /** Exposure Class */
+            exposure_class: number | null;
             /** Air C */
             air_c: number;
             /** Surface C */
@@ -1017,6 +1408,52 @@ export interface components {
             /** Updated At */
             updated_at: string;
             document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * PlanViewModel
+         * @description Fields seen from above at one height (ny × nx, from the front to the back).
+         */
+        PlanViewModel: {
+            /** Z M */
+            z_m: number;
+            /** Nx */
+            nx: number;
+            /** Ny */
+            ny: number;
+            /** X0 M */
+            x0_m: number;
+            /** X1 M */
+            x1_m: number;
+            /** Y0 M */
+            y0_m: number;
+            /** Y1 M */
+            y1_m: number;
+            uvi: components["schemas"]["Layer"];
+            irradiance_w_m2: components["schemas"]["Layer"];
+            illuminance_lx: components["schemas"]["Layer"];
+            ppfd_umol_m2_s: components["schemas"]["Layer"];
+            air_c: components["schemas"]["Layer"];
+        };
+        /**
+         * PlanViewRequest
+         * @description Fields wanted seen from above; ``z_m`` null for the animal's back at the basking place.
+         */
+        PlanViewRequest: {
+            /**
+             * Z M
+             * @default null
+             */
+            z_m: number | null;
+            /**
+             * Nx
+             * @default 120
+             */
+            nx: number;
+            /**
+             * Ny
+             * @default 60
+             */
+            ny: number;
         };
         /**
          * PointDocument
@@ -1126,6 +1563,15 @@ export interface components {
             relative_humidity: number;
         };
         /**
+         * SaveLamp
+         * @description A change of an own lamp, based on a revision.
+         */
+        SaveLamp: {
+            document: components["schemas"]["LampDocument"];
+            /** Base Revision */
+            base_revision: number;
+        };
+        /**
          * SavePlan
          * @description A change of a plan, based on a revision.
          */
@@ -1157,6 +1603,8 @@ export interface components {
             z1_m: number;
             uvi: components["schemas"]["Layer"];
             irradiance_w_m2: components["schemas"]["Layer"];
+            illuminance_lx: components["schemas"]["Layer"];
+            ppfd_umol_m2_s: components["schemas"]["Layer"];
             air_c: components["schemas"]["Layer"];
             /** Surfaces */
             surfaces: components["schemas"]["SurfaceModel"][];
@@ -1181,6 +1629,18 @@ export interface components {
              * @default 60
              */
             nz: number;
+        };
+        /**
+         * ShelfLamp
+         * @description A lamp of the shelf with all its numbers; ``revision`` null for shipped ones.
+         */
+        ShelfLamp: {
+            lamp: components["schemas"]["LampModel"];
+            document: components["schemas"]["LampDocument"];
+            /** Revision */
+            revision: number | null;
+            /** Used In */
+            used_in: components["schemas"]["LampUse"][];
         };
         /**
          * SlabDocument
@@ -1264,6 +1724,28 @@ export interface components {
             back_height_m: number;
             /** Needs */
             needs: components["schemas"]["NeedModel"][];
+        };
+        /**
+         * SpectrumResult
+         * @description What a spectrum weighs; UVI and irradiance have a meaning only if it is in W/m²/nm.
+         */
+        SpectrumResult: {
+            /** Uvi */
+            uvi: number;
+            /** D3 Effective W M2 */
+            d3_effective_w_m2: number;
+            /** D3 Ratio */
+            d3_ratio: number;
+            /** Below 290 Share */
+            below_290_share: number;
+            /** Unlike Sunlight */
+            unlike_sunlight: boolean;
+            /** Low Nm */
+            low_nm: number;
+            /** High Nm */
+            high_nm: number;
+            /** Rows */
+            rows: number;
         };
         /**
          * SpreadDocument
@@ -1568,6 +2050,605 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    list_lamps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LampShelf"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    create_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CreateLamp"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfLamp"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    save_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lamp_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveLamp"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfLamp"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description Based on an old revision; both versions are kept */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lamp_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    bring_back_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lamp_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfLamp"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    export_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lamp_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LampDocument"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    lamp_curves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurvesRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvesResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find_lamps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    fit_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    read_lamp_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LampFile"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileResult"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
         };

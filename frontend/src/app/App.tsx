@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
+import { LampScreen } from "../screens/lamps/LampScreen";
 import { PlanScreen } from "../screens/plan/PlanScreen";
 import { RoomScreen } from "../screens/room/RoomScreen";
 import { Lost } from "./Lost";
@@ -18,6 +19,7 @@ const router = createBrowserRouter([
     children: [
       { path: "/", element: <RoomScreen /> },
       { path: "/plans/:planId", element: <PlanScreen /> },
+      { path: "/lamps", element: <LampScreen /> },
       { path: "*", element: <Lost /> },
     ],
   },

@@ -1,10 +1,14 @@
 import { Moon, Sun, SunMoon } from "lucide-react";
 import type { ReactNode } from "react";
-import { Link } from "react-router";
+import { Link, NavLink } from "react-router";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { type Theme, usePreferences } from "./preferences";
 
+const PLACES = [
+  { to: "/", label: "Room" },
+  { to: "/lamps", label: "Lamps" },
+];
 const NEXT_THEME: Record<Theme, Theme> = { auto: "light", light: "dark", dark: "auto" };
 const THEME_ICON = { auto: SunMoon, light: Sun, dark: Moon };
 
@@ -18,6 +22,18 @@ export function Header({ children }: { children?: ReactNode }) {
         <Mark />
         <span>Noon Shade</span>
       </Link>
+      <nav aria-label="Main" className="flex items-center gap-1 text-sm font-medium">
+        {PLACES.map((place) => (
+          <NavLink
+            key={place.to}
+            to={place.to}
+            end
+            className="rounded-md px-2.5 py-1.5 text-soft hover:bg-wash aria-[current=page]:bg-wash aria-[current=page]:text-ink"
+          >
+            {place.label}
+          </NavLink>
+        ))}
+      </nav>
       <div className="order-last flex w-full min-w-0 flex-wrap items-center gap-x-3 gap-y-1 sm:order-none sm:w-auto sm:flex-1">
         {children}
       </div>

@@ -15,12 +15,14 @@ export function FixtureShape({ fixture, lamp, projection: p, selected }: Fixture
   const y = p.y(fixture.position_m.z_m);
   // Sockets and reflectors are drawn about 9 cm wide, but never too small to hold.
   const size = Math.min(1.15, Math.max(0.5, p.scale / 400));
-  const half = ((lamp.length_m ?? 0.1) / 2) * p.scale;
+  // A tube turned away from the front looks shorter; one that leans shows its slope.
+  const seen = Math.max(0.15, Math.abs(Math.cos((fixture.turn_deg * Math.PI) / 180)));
+  const half = ((lamp.length_m ?? 0.1) / 2) * p.scale * seen;
   const stroke = selected ? "stroke-accent" : "stroke-ink";
   const glow = lamp.gives_light ? (lamp.uvi_at_reference ? "#b58be0" : "#f0b04e") : "#c96a4a";
   return (
-    <g>
-      {lamp.shape === "beam" ? (
+    <g transform={fixture.lean_deg ? `rotate(${-fixture.lean_deg} ${x} ${y})` : undefined}>
+      {lamp.shape === "beam" || lamp.shape === "table" ? (
         <g transform={`translate(${x} ${y}) scale(${size}) translate(${-x} ${-y})`}>
           <path
             d={`M${x - 6} ${y - 22} h12 l3 6 l4 14 a13 6 0 0 1 -26 0 l4 -14z`}
@@ -95,6 +97,7 @@ export function BeamEdges({
   return (
     <path
       d={`M${p.x(x - aside)} ${p.y(d.substrate.depth_m)} L${p.x(x)} ${p.y(z)} L${p.x(x + aside)} ${p.y(d.substrate.depth_m)}`}
+      transform={fixture.lean_deg ? `rotate(${-fixture.lean_deg} ${p.x(x)} ${p.y(z)})` : undefined}
       className="pointer-events-none fill-none"
       stroke="white"
       strokeOpacity={0.5}

@@ -14,6 +14,7 @@ const TITLES: Record<FieldName, string> = {
   uvi: "UV index, facing the light",
   air: "Air temperature (surfaces on the same scale)",
   irradiance: "Lamp heat, W/m² facing the light",
+  light: "Light, lx on a level face",
 };
 
 export function fieldFormat(name: FieldName, units: "metric" | "imperial") {

@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import type { Catalog, Evaluation, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
 import {
@@ -11,18 +11,20 @@ import {
   withFixture,
   withThermostat,
 } from "../plan/document";
+import { useWidth } from "../ui/useWidth";
 import { fixed, show, unitFormat } from "../units/units";
 import { Animal, BoxDrawing, FurnishingShape } from "./BoxDrawing";
 import { Contours } from "./Contours";
 import { FieldCanvas } from "./FieldCanvas";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
-import { airRange, type Field, type FieldName, readAt, scaleOf, unpack } from "./fields";
+import { type Field, type FieldName, fieldOf, readAt } from "./fields";
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
 import { headroom, projection } from "./projection";
 import { Rulers } from "./Rulers";
 import { SurfaceStrips } from "./SurfaceStrips";
+import { useFieldScale, wantedRange } from "./useField";
 
 export interface StageEdits {
   preview: (document: PlanDocument) => void;
@@ -38,8 +40,9 @@ interface SectionStageProps {
   selected: string;
   onSelect: (id: string) => void;
   edits: StageEdits;
-  /** Stands beside the legend. */
+  /** What is chosen above the drawing, and where it is cut. */
   children?: ReactNode;
+  cut?: ReactNode;
 }
 
 const SNAP_M = 0.005;
@@ -49,30 +52,10 @@ const tidy = (m: number) => Number(m.toFixed(4));
 
 /** The heart of the application: the box in section, to scale, with a field laid over it. */
 export function SectionStage(props: SectionStageProps) {
-  const {
-    document: d,
-    evaluation,
-    catalog,
-    field: name,
-    selected,
-    onSelect,
-    edits,
-    children,
-  } = props;
+  const { document: d, evaluation, catalog, field: name, selected, onSelect, edits } = props;
   const { units } = usePreferences();
-  const frame = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(760);
+  const [frame, width] = useWidth<HTMLDivElement>(760);
   const [pointer, setPointer] = useState<Spot | null>(null);
-
-  useEffect(() => {
-    const element = frame.current;
-    if (!element) return;
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry) setWidth(Math.max(300, Math.floor(entry.contentRect.width)));
-    });
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
 
   // Tall enough to read, low enough that the controls below stay in view.
   const tallest = Math.max(320, Math.min(0.62 * width, 0.53 * window.innerHeight));
@@ -87,18 +70,15 @@ export function SectionStage(props: SectionStageProps) {
   const fields = useMemo(
     () =>
       section && {
-        uvi: unpack(section, "uvi"),
-        air: unpack(section, "air"),
-        irradiance: unpack(section, "irradiance"),
+        uvi: fieldOf(section, "uvi"),
+        air: fieldOf(section, "air"),
+        irradiance: fieldOf(section, "irradiance"),
+        light: fieldOf(section, "light"),
       },
     [section],
   );
   const field = fields?.[name] ?? null;
-  const scale = useMemo(() => {
-    if (!fields) return null;
-    return scaleOf(name, airRange(fields.air, evaluation?.room_c ?? 20));
-  }, [fields, name, evaluation?.room_c]);
-
+  const scale = useFieldScale(section, name, evaluation?.room_c ?? 20);
   const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const lampOf = (id: string) => catalog.lamps.find((l) => l.id === id);
   const where = (x: number, z: number) =>
@@ -109,9 +89,12 @@ export function SectionStage(props: SectionStageProps) {
 
   return (
     <div>
-      <div className="flex flex-wrap items-start justify-between gap-x-6 gap-y-2 px-3 pt-2">
-        {children}
-        {scale && <Legend name={name} scale={scale} wanted={wanted} />}
+      <div className="px-3 pt-2">
+        {props.children}
+        <div className="mt-1 flex flex-wrap items-start gap-x-6 gap-y-2">
+          {props.cut}
+          {scale && <Legend name={name} scale={scale} wanted={wanted} />}
+        </div>
       </div>
       <div ref={frame} className="relative" style={{ height: p.height }}>
         <FieldCanvas field={field} scale={scale} projection={p} />
@@ -318,7 +301,7 @@ export function SectionStage(props: SectionStageProps) {
 
 interface PointerReadingProps {
   spot: Spot;
-  fields: { uvi: Field; air: Field; irradiance: Field };
+  fields: Record<FieldName, Field>;
   where: (x: number, z: number) => string;
 }
 
@@ -328,36 +311,19 @@ function PointerReading({ spot, fields, where }: PointerReadingProps) {
   const uvi = readAt(fields.uvi, spot.x, spot.z);
   const air = readAt(fields.air, spot.x, spot.z);
   const heat = readAt(fields.irradiance, spot.x, spot.z);
-  if (uvi === null || air === null || heat === null) return null;
+  const light = readAt(fields.light, spot.x, spot.z);
+  if (uvi === null || air === null || heat === null || light === null) return null;
   const t = unitFormat(units, "temperature");
   return (
     <span className="font-medium text-ink">
       {where(spot.x, spot.z)}: UVI {fixed(uvi, 1)} · air {fixed(t.toShown(air), 1)} {t.suffix} ·{" "}
-      {fixed(heat, 0)} W/m²
+      {fixed(heat, 0)} W/m² · {fixed(light, 0)} lx
     </span>
   );
 }
 
 function withDepth(d: PlanDocument, depth: number): PlanDocument {
   return { ...d, substrate: { ...d.substrate, depth_m: depth } };
-}
-
-function wantedRange(
-  evaluation: Evaluation | null,
-  name: FieldName,
-  units: "metric" | "imperial",
-): { low: number | null; high: number | null; label: string } | null {
-  if (!evaluation || name === "irradiance") return null;
-  const need = evaluation.verdicts.find((v) =>
-    name === "uvi"
-      ? v.need.place === "basking" && v.need.quantity === "uvi"
-      : v.need.place === "warm_end",
-  )?.need;
-  if (!need) return null;
-  const format = fieldFormat(name, units);
-  const what = name === "uvi" ? "wanted at the basking place" : "wanted at the warm end";
-  const text = [need.low, need.high].filter((v) => v !== null).map((v) => format(v));
-  return { low: need.low, high: need.high, label: `${text.join("–")} ${what}` };
 }
 
 /** From the probe up and out of the box. */

@@ -1,9 +1,9 @@
 /** Fields that came from the server: unpacking, scaling, reading, contour lines. */
 import { contours } from "d3-contour";
-import type { Layer, Section } from "../api/types";
+import type { Layer, PlanView, Section } from "../api/types";
 import type { RampName } from "./ramps";
 
-export type FieldName = "uvi" | "air" | "irradiance";
+export type FieldName = "uvi" | "air" | "irradiance" | "light";
 
 export interface Field {
   readonly name: FieldName;
@@ -29,38 +29,52 @@ export const FIELD_RAMP: Record<FieldName, RampName> = {
   uvi: "uv",
   air: "heat",
   irradiance: "heat",
+  light: "heat",
 };
 
-export function unpack(section: Section, name: FieldName): Field {
-  const layer: Layer =
-    name === "uvi" ? section.uvi : name === "air" ? section.air_c : section.irradiance_w_m2;
+const LAYER = {
+  uvi: "uvi",
+  air: "air_c",
+  irradiance: "irradiance_w_m2",
+  light: "illuminance_lx",
+} as const satisfies Record<FieldName, keyof Section & keyof PlanView>;
+
+function unpacked(layer: Layer): Float32Array {
   const bytes = Uint8Array.from(atob(layer.data), (c) => c.charCodeAt(0));
   const codes = new Uint16Array(bytes.buffer);
   const values = new Float32Array(codes.length);
   for (let i = 0; i < codes.length; i++) values[i] = layer.offset + layer.scale * (codes[i] ?? 0);
+  return values;
+}
+
+/** A field of a section, or of a view from above, whose depth then takes the place of height. */
+export function fieldOf(view: Section | PlanView, name: FieldName): Field {
+  const front = "nz" in view;
   return {
     name,
-    values,
-    nx: section.nx,
-    nz: section.nz,
-    x0: section.x0_m,
-    x1: section.x1_m,
-    z0: section.z0_m,
-    z1: section.z1_m,
+    values: unpacked(view[LAYER[name]]),
+    nx: view.nx,
+    nz: front ? view.nz : view.ny,
+    x0: view.x0_m,
+    x1: view.x1_m,
+    z0: front ? view.z0_m : view.y0_m,
+    z1: front ? view.z1_m : view.y1_m,
   };
 }
 
 const UVI_LEVELS = [0.5, 1, 2, 3, 4, 5, 6, 8, 11];
+const LIGHT_LEVELS = [200, 500, 1000, 2000, 5000, 10000, 20000, 40000];
 const IRRADIANCE_LEVELS = [25, 50, 100, 200, 400, 800, 1600];
 
 /**
- * How a field is coloured. UVI and irradiance fall off like 1/d, so equal ratios should look equally
+ * How a field is coloured. UVI, irradiance and light fall off like 1/d, so equal ratios should look equally
  * far apart: their share rises with the square root. The ranges do not follow the plan, so that a
  * colour keeps its meaning while a lamp is moved.
  */
 export function scaleOf(name: FieldName, air: { low: number; high: number }): FieldScale {
   if (name === "uvi") return rootScale(14, UVI_LEVELS);
   if (name === "irradiance") return rootScale(1600, IRRADIANCE_LEVELS);
+  if (name === "light") return rootScale(40000, LIGHT_LEVELS);
   const { low, high } = air;
   const levels: number[] = [];
   for (let t = Math.ceil(low + 0.01); t < high; t++) levels.push(t);

@@ -124,8 +124,7 @@ export function NumberField(props: NumberFieldProps) {
   );
 
   function snap(v: number, f: typeof format): number {
-    const grain = f.suffix === "h" ? 50 : f.suffix === "W" ? 1 : 0.5;
-    const moved = f.toCore(Math.round(f.toShown(v) / grain) * grain);
+    const moved = f.toCore(Math.round(f.toShown(v) / f.grain) * f.grain);
     return Math.min(max, Math.max(min, moved));
   }
 }

@@ -1,12 +1,22 @@
 /** Both unit systems: showing core figures (metres, °C) and reading what people type. */
 
 export type UnitSystem = "metric" | "imperial";
-export type Dimension = "length" | "temperature" | "power" | "difference" | "hours";
+export type Dimension =
+  | "length"
+  | "temperature"
+  | "power"
+  | "difference"
+  | "hours"
+  | "uvi"
+  | "share"
+  | "angle";
 
 export interface UnitFormat {
   readonly suffix: string;
   readonly digits: number;
   readonly step: number;
+  /** What a slider stops at, in shown units. */
+  readonly grain: number;
   toShown(value: number): number;
   toCore(shown: number): number;
 }
@@ -17,23 +27,80 @@ const HOURS: UnitFormat = {
   suffix: "h",
   digits: 0,
   step: 100,
+  grain: 50,
   toShown: identity,
   toCore: identity,
 };
 
+const UVI: UnitFormat = {
+  suffix: "UVI",
+  digits: 2,
+  step: 0.5,
+  grain: 0.1,
+  toShown: identity,
+  toCore: identity,
+};
+const SHARE: UnitFormat = {
+  suffix: "%",
+  digits: 0,
+  step: 5,
+  grain: 1,
+  toShown: (x) => x * 100,
+  toCore: (p) => p / 100,
+};
+const ANGLE: UnitFormat = {
+  suffix: "°",
+  digits: 0,
+  step: 5,
+  grain: 1,
+  toShown: identity,
+  toCore: identity,
+};
+const POWER: UnitFormat = {
+  suffix: "W",
+  digits: 0,
+  step: 5,
+  grain: 1,
+  toShown: identity,
+  toCore: identity,
+};
+/** The same in both systems. */
+const COMMON = { power: POWER, hours: HOURS, uvi: UVI, share: SHARE, angle: ANGLE };
+
 const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
   metric: {
-    length: { suffix: "cm", digits: 1, step: 1, toShown: (m) => m * 100, toCore: (c) => c / 100 },
-    temperature: { suffix: "°C", digits: 1, step: 0.5, toShown: identity, toCore: identity },
-    difference: { suffix: "K", digits: 1, step: 0.5, toShown: identity, toCore: identity },
-    power: { suffix: "W", digits: 0, step: 5, toShown: identity, toCore: identity },
-    hours: HOURS,
+    length: {
+      suffix: "cm",
+      digits: 1,
+      step: 1,
+      grain: 0.5,
+      toShown: (m) => m * 100,
+      toCore: (c) => c / 100,
+    },
+    temperature: {
+      suffix: "°C",
+      digits: 1,
+      step: 0.5,
+      grain: 0.5,
+      toShown: identity,
+      toCore: identity,
+    },
+    difference: {
+      suffix: "K",
+      digits: 1,
+      step: 0.5,
+      grain: 0.5,
+      toShown: identity,
+      toCore: identity,
+    },
+    ...COMMON,
   },
   imperial: {
     length: {
       suffix: "in",
       digits: 1,
       step: 0.5,
+      grain: 0.5,
       toShown: (m) => m / 0.0254,
       toCore: (i) => i * 0.0254,
     },
@@ -41,6 +108,7 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       suffix: "°F",
       digits: 1,
       step: 1,
+      grain: 0.5,
       toShown: (c) => c * 1.8 + 32,
       toCore: (f) => (f - 32) / 1.8,
     },
@@ -48,11 +116,11 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       suffix: "°F",
       digits: 1,
       step: 1,
+      grain: 0.5,
       toShown: (k) => k * 1.8,
       toCore: (f) => f / 1.8,
     },
-    power: { suffix: "W", digits: 0, step: 5, toShown: identity, toCore: identity },
-    hours: HOURS,
+    ...COMMON,
   },
 };
 
@@ -96,11 +164,14 @@ const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
   difference: { k: identity, c: identity, f: (x) => x / 1.8 },
   power: { w: identity },
   hours: { h: identity },
+  uvi: { uvi: identity },
+  share: { "%": (x) => x / 100 },
+  angle: { "°": identity, deg: identity },
 };
 
 /** Read "12 in", "95F", "31,5" or a bare number in the shown unit; null if it is none of them. */
 export function readTyped(text: string, dimension: Dimension, system: UnitSystem): number | null {
-  const match = /^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*([a-z°"]*)\s*$/i.exec(text);
+  const match = /^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*([a-z°"%]*)\s*$/i.exec(text);
   if (!match?.[1]) return null;
   const number = Number(match[1].replace(",", "."));
   if (!Number.isFinite(number)) return null;

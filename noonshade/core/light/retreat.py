@@ -39,7 +39,7 @@ def darkest_place(plan: Plan, scene: Scene) -> Point:
     x, y, uvi, free = _ground(plan, scene)
     step = float(x[1] - x[0]), float(y[1] - y[0])
     half = plan.animal.body_length_m / 2
-    window = [2 * int(half / s) + 1 for s in step]
+    window = [2 * math.ceil(half / s - 1e-9) + 1 for s in step]
     worst = maximum_filter(np.where(free, uvi, np.inf), size=window, mode="nearest")
     i, j = np.unravel_index(int(np.argmin(worst)), worst.shape)
     best = float(worst[i, j])

@@ -1,6 +1,7 @@
 import type { Fixture } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
 import { highestLamp, thermostatsOf, withFixture } from "../../plan/document";
+import { screenOptions } from "../../plan/screens";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
@@ -18,10 +19,33 @@ const KIND_GROUP: Record<string, string> = {
   heater: "Heaters without light",
 };
 
+const ANGLES = [
+  {
+    key: "turn_deg",
+    label: "Turned",
+    most: 180,
+    help: "About the vertical, anticlockwise seen from above; at 0 a tube lies from left to right.",
+  },
+  {
+    key: "lean_deg",
+    label: "Leaning",
+    most: 90,
+    help: "The beam swings to the right, so the right end of a tube comes up.",
+  },
+  {
+    key: "tilt_deg",
+    label: "Tilted",
+    most: 90,
+    help: "The beam swings to the back, about the lamp's own length.",
+  },
+] as const;
+
 /** A lamp: kind, power, place, screen, age, control. */
 export function FixtureForm(props: FormProps & { fixture: Fixture }) {
   const { document: d, catalog, evaluation, edits, fixture: f } = props;
   const { units } = usePreferences();
+  const screens = screenOptions(catalog);
+  const screen = screens.find((s) => s.value === f.screen_id);
   const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
   if (!lamp) return null;
   const change = (part: Partial<Fixture>, summary: string) =>
@@ -42,7 +66,7 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
           options={catalog.lamps.map((l) => ({
             value: l.id,
             label: l.label,
-            group: KIND_GROUP[l.kind] ?? l.kind,
+            group: l.own ? "Your own" : (KIND_GROUP[l.kind] ?? l.kind),
           }))}
           help={
             <Help about="this lamp">
@@ -77,26 +101,39 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
         <SelectField
           label="Screen below it"
           value={f.screen_id ?? ""}
-          options={[
-            { value: "", label: "No mesh" },
-            ...catalog.meshes.map((m) => ({
-              value: m.id,
-              label: `${m.label} (${fixed(100 * m.open_fraction, 0)} % open)`,
-            })),
-          ]}
+          options={[{ value: "", label: "No screen" }, ...screens]}
           help={
-            <Help about="mesh">
+            <Help about="screens">
               A mesh takes more than its wires seem to: light that comes in at a slant loses more
-              still. Both UV and heat are lessened.
+              still. Both UV and heat are lessened. Glass and plastic stop UVB unless made to pass
+              it. A lamp above the lid also shines through the lid.
             </Help>
           }
           onChange={(id) =>
             change(
-              { screen_id: id === "" ? null : id },
-              catalog.meshes.find((m) => m.id === id)?.label ?? "no mesh",
+              { screen_id: id === "" ? null : id, screen_measured: null },
+              screens.find((s) => s.value === id)?.label ?? "no screen",
             )
           }
         />
+        {screen && (
+          <NumberField
+            label="UV that passes it"
+            dimension="share"
+            value={f.screen_measured ?? screen.passes}
+            min={0}
+            max={1}
+            onCommit={(share) =>
+              change({ screen_measured: share }, `screen passes ${fixed(100 * share, 0)} %`)
+            }
+            help={
+              <Help about="measured share">
+                UV index straight below the screen divided by that without it, if you have measured
+                it; until then what wire and pitch say.
+              </Help>
+            }
+          />
+        )}
         <NumberField
           label="Power"
           dimension="power"
@@ -125,6 +162,19 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
           onPreview={(part) => preview(place(part))}
           onCommit={(part, where) => change(place(part), where)}
         />
+        {ANGLES.map(({ key, label, most, help }) => (
+          <NumberField
+            key={key}
+            label={label}
+            dimension="angle"
+            value={f[key]}
+            min={-most}
+            max={most}
+            onPreview={(deg) => preview({ [key]: deg })}
+            onCommit={(deg) => change({ [key]: deg }, `${label.toLowerCase()} ${fixed(deg, 0)}°`)}
+            help={<Help about={label.toLowerCase()}>{help}</Help>}
+          />
+        ))}
         {lamp.life_h !== null && (
           <NumberField
             label="Hours burned"

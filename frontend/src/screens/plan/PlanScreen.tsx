@@ -2,16 +2,18 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download, History, Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useState } from "react";
 import { useParams } from "react-router";
-import { fetchCatalog, fetchPlan } from "../../api/client";
-import type { Catalog, LampAge, Mend, PlanSummary } from "../../api/types";
+import { fetchCatalog, fetchPlan, type View } from "../../api/client";
+import type { Catalog, LampAge, Mend, PlanDocument, PlanSummary } from "../../api/types";
 import { Header } from "../../app/Header";
 import { Lost } from "../../app/Lost";
 import { describe } from "../../app/notices";
-import { applyPatch, fixturesOf } from "../../plan/document";
+import { applyPatch, extentOf, fixturesOf, furnishingsOf } from "../../plan/document";
+import { AboveStage } from "../../stage/AboveStage";
 import type { FieldName } from "../../stage/fields";
 import { SectionStage } from "../../stage/SectionStage";
 import { Button, IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { NumberField } from "../../ui/NumberField";
 import { Inspector } from "./Inspector";
 import { Revisions } from "./Revisions";
 import { SaveStatus } from "./SaveStatus";
@@ -49,7 +51,8 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   const editor = usePlanEditor(plan);
   const { document, undo, redo } = editor;
   const [lampAge, setLampAge] = useState<LampAge>("present");
-  const evaluation = useEvaluation(document, lampAge);
+  const [view, setView] = useState<View>({ from: "front", at: null });
+  const evaluation = useEvaluation(document, lampAge, view);
   // A mend is for the box as it is, not for lamps as they were or will be.
   const mends = useMends(evaluation, editor.settled && lampAge === "present");
   const [field, setField] = useState<FieldName>("uvi");
@@ -98,6 +101,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
     [answered, commit],
   );
 
+  const Stage = view.from === "front" ? SectionStage : AboveStage;
   return (
     <div className="flex min-h-screen flex-col">
       <Header>
@@ -140,7 +144,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
       <main className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_26rem] lg:grid-rows-[auto_1fr]">
         <section aria-label="Drawing" className="min-w-0 lg:border-r lg:border-line">
           {evaluation.error !== null && <EvaluationTrouble error={evaluation.error} undo={undo} />}
-          <SectionStage
+          <Stage
             document={document}
             evaluation={evaluation.result}
             catalog={catalog}
@@ -148,46 +152,53 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
             selected={selected}
             onSelect={setSelected}
             edits={editor}
-          >
-            <div>
-              <div className="flex flex-wrap gap-2">
-                <Choice
-                  label="Field shown"
-                  value={field}
-                  onChange={setField}
-                  options={[
-                    { value: "uvi", label: "UV" },
-                    { value: "air", label: "Temperature" },
-                    { value: "irradiance", label: "Lamp heat" },
-                  ]}
-                />
-                <Choice
-                  label="UV lamps seen"
-                  value={lampAge}
-                  onChange={setLampAge}
-                  options={[
-                    { value: "new", label: "Lamps new" },
-                    { value: "present", label: "now" },
-                    { value: "worn", label: "worn" },
-                  ]}
-                />
+            cut={
+              <div className="min-w-64 flex-1">
+                <Cut document={document} view={view} onView={setView} />
+                <p
+                  className="mt-0.5 text-sm text-soft"
+                  role="status"
+                  data-testid="evaluation-state"
+                  data-pending={evaluation.pending}
+                >
+                  {evaluation.pending ? "Working it out…" : SEEN[lampAge]}
+                </p>
               </div>
-              <p
-                className="mt-1 text-sm text-soft"
-                role="status"
-                data-testid="evaluation-state"
-                data-pending={evaluation.pending}
-              >
-                {evaluation.pending
-                  ? "Working it out…"
-                  : lampAge === "present"
-                    ? "Cut at the basking place, by day, once all is warm"
-                    : lampAge === "new"
-                      ? "As if the UV lamps were new (burned in for 100 h)"
-                      : "As if the UV lamps were at the end of their life"}
-              </p>
+            }
+          >
+            <div className="flex flex-wrap gap-2">
+              <Choice
+                label="Field shown"
+                value={field}
+                onChange={setField}
+                options={[
+                  { value: "uvi", label: "UV" },
+                  { value: "air", label: "Temperature" },
+                  { value: "irradiance", label: "Lamp heat" },
+                  { value: "light", label: "Light" },
+                ]}
+              />
+              <Choice
+                label="Seen from"
+                value={view.from}
+                onChange={(from) => setView({ from, at: null })}
+                options={[
+                  { value: "front", label: "Front" },
+                  { value: "above", label: "Above" },
+                ]}
+              />
+              <Choice
+                label="UV lamps seen"
+                value={lampAge}
+                onChange={setLampAge}
+                options={[
+                  { value: "new", label: "Lamps new" },
+                  { value: "present", label: "now" },
+                  { value: "worn", label: "worn" },
+                ]}
+              />
             </div>
-          </SectionStage>
+          </Stage>
         </section>
         <section
           aria-label="Needs and figures"
@@ -222,6 +233,51 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
         onOpenChange={setShowRevisions}
         onRestore={editor.commit}
       />
+    </div>
+  );
+}
+
+const SEEN: Record<LampAge, string> = {
+  present: "By day, once all is warm",
+  new: "As if the UV lamps were new (burned in for 100 h)",
+  worn: "As if the UV lamps were at the end of their life",
+};
+
+interface CutProps {
+  document: PlanDocument;
+  view: View;
+  onView: (view: View) => void;
+}
+
+/** Where the box is cut: the basking place, or a depth or height of one's own. */
+function Cut({ document: d, view, onView }: CutProps) {
+  const basking = furnishingsOf(d).find((f) => f.type === "slab" && f.basking);
+  const front = view.from === "front";
+  const place = basking ? extentOf(d, basking) : null;
+  const usual = front
+    ? place
+      ? (place.y0 + place.y1) / 2
+      : d.box.depth_m / 2
+    : Math.min(d.box.height_m, (place?.z1 ?? d.substrate.depth_m) + d.animal.back_height_m);
+  const put = (at: number) => onView({ ...view, at });
+  return (
+    <div className="flex max-w-md flex-wrap items-end gap-x-3">
+      <div className="min-w-56 flex-1">
+        <NumberField
+          label={front ? "Cut, from the front" : "Cut, above the box floor"}
+          dimension="length"
+          value={view.at ?? usual}
+          min={front ? 0 : d.substrate.depth_m}
+          max={front ? d.box.depth_m : d.box.height_m}
+          onPreview={put}
+          onCommit={put}
+        />
+      </div>
+      {view.at !== null && (
+        <Button size="small" onClick={() => onView({ ...view, at: null })}>
+          At the basking place
+        </Button>
+      )}
     </div>
   );
 }

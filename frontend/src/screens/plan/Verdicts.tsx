@@ -94,9 +94,59 @@ export const Verdicts = memo(function Verdicts({
           />
         ))}
       </ul>
+      <LightByPlace evaluation={evaluation} />
     </div>
   );
 });
+
+/** Light at every place: both ways of holding the meter, the class of exposure, lux and light for plants. */
+function LightByPlace({ evaluation }: { evaluation: Evaluation }) {
+  const plants = evaluation.places.some((p) => (p.ppfd_umol_m2_s ?? 0) >= 0.5);
+  return (
+    <details className="border-t border-line px-4 py-2" data-testid="light-by-place">
+      <summary className="min-h-8 py-1 font-semibold">Light, place by place</summary>
+      <div className="overflow-x-auto">
+        <table className="w-full text-right text-sm whitespace-nowrap">
+          <thead className="text-soft">
+            <tr>
+              <th className="text-left font-medium">Place</th>
+              <th className="pl-2 font-medium">UVI level</th>
+              <th className="pl-2 font-medium">facing</th>
+              <th className="pl-2 font-medium">class</th>
+              <th className="pl-2 font-medium">lx</th>
+              {plants && <th className="pl-2 font-medium">PPFD</th>}
+              {plants && <th className="pl-2 font-medium">DLI</th>}
+            </tr>
+          </thead>
+          <tbody>
+            {evaluation.places.map((p) => (
+              <tr key={p.id} className="border-t border-line">
+                <th className="py-1 text-left font-normal">{p.label}</th>
+                <td className="pl-2">{fixed(p.uvi_level ?? 0, 1)}</td>
+                <td className="pl-2">{fixed(p.uvi_facing ?? 0, 1)}</td>
+                <td className="pl-2">{exposureName(p.exposure_class)}</td>
+                <td className="pl-2">{fixed(p.illuminance_lx ?? 0, 0)}</td>
+                {plants && <td className="pl-2">{fixed(p.ppfd_umol_m2_s ?? 0, 0)}</td>}
+                {plants && <td className="pl-2">{fixed(p.daily_light_mol_m2 ?? 0, 1)}</td>}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-1 text-sm text-soft">
+        {fixed(100 * evaluation.uv_free_share, 0)} % of the ground is free of UV (at most UVI 0.1).
+        Class: the lowest of Ferguson's four whose animals seek such a UV index of their own will,
+        from 1 (dusk and shade) to 4 (mid-day sun).
+        {plants && " Light for plants: PPFD in µmol/m²/s, and over the day (DLI) in mol/m²."}
+      </p>
+    </details>
+  );
+}
+
+function exposureName(number: number | null): string {
+  if (number === null) return "–";
+  return number === 0 ? "free" : number > 4 ? "beyond 4" : String(number);
+}
 
 function FindingRow({ finding }: { finding: Finding }) {
   const danger = finding.severity === "danger";

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { evaluate, fetchMend } from "../../api/client";
+import { evaluate, fetchMend, type View } from "../../api/client";
 import type { Evaluation, LampAge, Mend, PlanDocument } from "../../api/types";
 
 export interface EvaluationState {
@@ -15,14 +15,18 @@ export interface EvaluationState {
  * newest document goes next, and those in between are never sent, so answers cannot arrive out of
  * order and a drag keeps the picture moving.
  */
-export function useEvaluation(document: PlanDocument, lampAge: LampAge): EvaluationState {
+export function useEvaluation(
+  document: PlanDocument,
+  lampAge: LampAge,
+  view: View,
+): EvaluationState {
   const [state, setState] = useState<EvaluationState>({
     result: null,
     document: null,
     error: null,
     pending: true,
   });
-  const wanted = useRef<{ document: PlanDocument; lampAge: LampAge } | null>(null);
+  const wanted = useRef<{ document: PlanDocument; lampAge: LampAge; view: View } | null>(null);
   const running = useRef(false);
   const mounted = useRef(true);
 
@@ -34,7 +38,7 @@ export function useEvaluation(document: PlanDocument, lampAge: LampAge): Evaluat
   }, []);
 
   useEffect(() => {
-    wanted.current = { document, lampAge };
+    wanted.current = { document, lampAge, view };
     setState((s) => ({ ...s, pending: true }));
     if (running.current) return;
     running.current = true;
@@ -44,7 +48,7 @@ export function useEvaluation(document: PlanDocument, lampAge: LampAge): Evaluat
         wanted.current = null;
         let next: Partial<EvaluationState>;
         try {
-          const result = await evaluate(asked.document, asked.lampAge);
+          const result = await evaluate(asked.document, asked.lampAge, asked.view);
           next = { result, document: asked.document, error: null };
         } catch (error) {
           next = { error };
@@ -54,7 +58,7 @@ export function useEvaluation(document: PlanDocument, lampAge: LampAge): Evaluat
       }
       running.current = false;
     })();
-  }, [document, lampAge]);
+  }, [document, lampAge, view]);
 
   return state;
 }

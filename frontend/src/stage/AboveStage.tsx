@@ -1,0 +1,261 @@
+import { type ReactNode, useMemo } from "react";
+import type { Catalog, Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
+import { usePreferences } from "../app/preferences";
+import { extentOf, fixturesOf, furnishingsOf, thermostatsOf, withFixture } from "../plan/document";
+import { useWidth } from "../ui/useWidth";
+import { show } from "../units/units";
+import { Contours } from "./Contours";
+import { FieldCanvas } from "./FieldCanvas";
+import { type FieldName, fieldOf } from "./fields";
+import { fieldFormat, Legend } from "./Legend";
+import { Movable, type Spot } from "./Movable";
+import { type Projection, projection } from "./projection";
+import type { StageEdits } from "./SectionStage";
+import { useFieldScale, wantedRange } from "./useField";
+
+interface AboveStageProps {
+  document: PlanDocument;
+  evaluation: Evaluation | null;
+  catalog: Catalog;
+  field: FieldName;
+  selected: string;
+  onSelect: (id: string) => void;
+  edits: StageEdits;
+  /** What is chosen above the drawing, and where it is cut. */
+  children?: ReactNode;
+  cut?: ReactNode;
+}
+
+const clamp = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
+const grid = (v: number) => Math.round(v * 200) / 200;
+
+/** The box from above, its front at the bottom, with the field at one height over it. */
+export function AboveStage(props: AboveStageProps) {
+  const { document: d, evaluation, catalog, field: name, selected, onSelect, edits } = props;
+  const { units } = usePreferences();
+  const [frame, width] = useWidth<HTMLDivElement>(760);
+  const { length_m: length, depth_m: depth } = d.box;
+  const tallest = Math.max(300, Math.min(0.62 * width, 0.5 * window.innerHeight));
+  const p = useMemo(
+    () => projection({ length_m: length, height_m: depth }, 0.03, width, tallest),
+    [length, depth, width, tallest],
+  );
+  const view = evaluation?.plan_view ?? null;
+  const field = useMemo(() => view && fieldOf(view, name), [view, name]);
+  const scale = useFieldScale(view, name, evaluation?.room_c ?? 20);
+  const format = useMemo(() => fieldFormat(name, units), [name, units]);
+  const where = (x: number, y: number) =>
+    `${show(x, "length", units)} from the left, ${show(y, "length", units)} from the front`;
+  const box = { x: p.x(0), y: p.y(depth), width: p.scale * length, height: p.scale * depth };
+
+  return (
+    <div>
+      <div className="px-3 pt-2">
+        {props.children}
+        <div className="mt-1 flex flex-wrap items-start gap-x-6 gap-y-2">
+          {props.cut}
+          {scale && (
+            <Legend name={name} scale={scale} wanted={wantedRange(evaluation, name, units)} />
+          )}
+        </div>
+      </div>
+      <div ref={frame} className="relative" style={{ height: p.height }}>
+        <FieldCanvas field={field} scale={scale} projection={p} />
+        {/* biome-ignore lint/a11y/useSemanticElements: an SVG cannot be a <fieldset> */}
+        <svg
+          className="absolute inset-0"
+          width={p.width}
+          height={p.height}
+          role="group"
+          aria-label="The box from above, to scale, its front at the bottom"
+          data-testid="stage-above"
+        >
+          {!field && <rect {...box} className="fill-air" />}
+          {field && scale && (
+            <Contours field={field} scale={scale} projection={p} format={format} />
+          )}
+          <rect {...box} className="fill-none stroke-edge" strokeWidth={3} aria-hidden="true" />
+          <g aria-hidden="true" className="pointer-events-none">
+            {furnishingsOf(d).map((item) => (
+              <FromAbove key={item.id} item={item} document={d} p={p} />
+            ))}
+            {(d.box.insets ?? []).map((inset) => (
+              <rect
+                key={`${inset.x0_m} ${inset.y0_m}`}
+                x={p.x(inset.x0_m)}
+                y={p.y(inset.y1_m)}
+                width={p.scale * (inset.x1_m - inset.x0_m)}
+                height={p.scale * (inset.y1_m - inset.y0_m)}
+                className="fill-none stroke-edge"
+                strokeDasharray="8 4"
+              />
+            ))}
+            {thermostatsOf(d).map((t) => (
+              <circle
+                key={t.id}
+                cx={p.x(t.probe_m.x_m)}
+                cy={p.y(t.probe_m.y_m)}
+                r={5}
+                className="fill-raised stroke-ink"
+                strokeWidth={2}
+              />
+            ))}
+            <text
+              x={p.x(length / 2)}
+              y={p.y(0) + 18}
+              textAnchor="middle"
+              className="fill-soft text-[12px]"
+            >
+              front
+            </text>
+            {evaluation?.places.map((place) => (
+              <g key={place.id}>
+                <circle
+                  cx={p.x(place.x_m)}
+                  cy={p.y(place.y_m)}
+                  r={3}
+                  className="fill-raised stroke-ink"
+                  strokeWidth={1.5}
+                />
+                <text
+                  x={p.x(place.x_m) + 7}
+                  y={p.y(place.y_m)}
+                  dy="0.35em"
+                  className="fill-ink stroke-panel text-[12px] font-semibold"
+                  strokeWidth={3.5}
+                  paintOrder="stroke"
+                >
+                  {place.label}
+                </text>
+              </g>
+            ))}
+          </g>
+          {fixturesOf(d).map((f) => {
+            const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
+            if (!lamp) return null;
+            const { x_m: x, y_m: y } = f.position_m;
+            const moved = (s: Spot) =>
+              withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, y_m: s.z } });
+            return (
+              <Movable
+                key={f.id}
+                label={`${f.label}, ${where(x, y)}. Arrow keys move it.`}
+                testId={`above-${f.id}`}
+                at={{ x, z: y }}
+                projection={p}
+                selected={selected === f.id}
+                onSelect={() => onSelect(f.id)}
+                limit={(s) => ({ x: grid(clamp(s.x, 0, length)), z: grid(clamp(s.z, 0, depth)) })}
+                onDrag={(s) => edits.preview(moved(s))}
+                onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
+                onCancel={edits.cancel}
+              >
+                <LampFromAbove fixture={f} lamp={lamp} p={p} selected={selected === f.id} />
+              </Movable>
+            );
+          })}
+        </svg>
+      </div>
+      <p className="min-h-6 px-3 pb-1 text-sm text-soft">
+        {view
+          ? `At ${show(view.z_m, "length", units)} above the box floor. Drag a lamp to move it.`
+          : "Working it out…"}
+      </p>
+    </div>
+  );
+}
+
+function FromAbove({
+  item,
+  document: d,
+  p,
+}: {
+  item: Furnishing;
+  document: PlanDocument;
+  p: Projection;
+}) {
+  if (item.type === "branch") {
+    const { start_m: a, end_m: b } = item;
+    return (
+      <line
+        x1={p.x(a.x_m)}
+        y1={p.y(a.y_m)}
+        x2={p.x(b.x_m)}
+        y2={p.y(b.y_m)}
+        strokeWidth={Math.max(3, p.scale * item.diameter_m)}
+        strokeLinecap="round"
+        className="stroke-bark"
+        opacity={0.7}
+      />
+    );
+  }
+  const e = extentOf(d, item);
+  const shape = {
+    x: p.x(e.x0),
+    y: p.y(e.y1),
+    width: p.scale * (e.x1 - e.x0),
+    height: p.scale * (e.y1 - e.y0),
+  };
+  switch (item.type) {
+    case "leaves":
+      return <rect {...shape} rx={10} className="fill-leaf/25 stroke-leaf" strokeDasharray="3 3" />;
+    case "background":
+      return <rect {...shape} className="fill-bark" opacity={0.8} />;
+    case "hide":
+      return (
+        <rect
+          {...shape}
+          rx={4}
+          className="fill-none stroke-bark"
+          strokeWidth={2.5}
+          strokeDasharray="6 3"
+        />
+      );
+    case "slab":
+      return <rect {...shape} rx={2} className="fill-stone/25 stroke-stone" strokeWidth={2} />;
+  }
+}
+
+interface LampFromAboveProps {
+  fixture: Fixture;
+  lamp: Lamp;
+  p: Projection;
+  selected: boolean;
+}
+
+function LampFromAbove({ fixture: f, lamp, p, selected }: LampFromAboveProps) {
+  const [x, y] = [p.x(f.position_m.x_m), p.y(f.position_m.y_m)];
+  const long = lamp.shape === "line" || lamp.shape === "panel";
+  const half = long
+    ? ((lamp.length_m ?? 0.1) / 2) * p.scale * Math.cos((f.lean_deg * Math.PI) / 180)
+    : 11;
+  const wide = lamp.shape === "panel" ? half : long ? 5 : 11;
+  const stroke = selected ? "stroke-accent" : "stroke-ink";
+  const glow = lamp.uvi_at_reference ? "#b58be0" : lamp.gives_light ? "#f0b04e" : "#c96a4a";
+  return (
+    <g transform={`rotate(${-f.turn_deg} ${x} ${y})`}>
+      <rect
+        x={x - half}
+        y={y - wide}
+        width={2 * half}
+        height={2 * wide}
+        rx={long ? 4 : 11}
+        fill={glow}
+        fillOpacity={lamp.shape === "panel" ? 0.12 : 0.45}
+        className={stroke}
+        strokeWidth={selected ? 3 : 1.5}
+      />
+      <rect
+        className="focus-ring fill-none stroke-accent"
+        opacity={0}
+        strokeWidth={3}
+        x={x - half - 5}
+        y={y - wide - 5}
+        width={2 * half + 10}
+        height={2 * wide + 10}
+        rx={8}
+      />
+      <rect x={x - half} y={y - 16} width={2 * half} height={32} fill="transparent" />
+    </g>
+  );
+}
