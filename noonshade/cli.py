@@ -88,6 +88,15 @@ def _parser() -> argparse.ArgumentParser:
     probe.add_argument("--format", choices=("text", "json"), default="text")
     probe.set_defaults(run=_probe)
 
+    field = commands.add_parser("field", help="light and temperatures over a cut or surface, as CSV")
+    field.add_argument("plan", type=Path, metavar="PLAN.json")
+    where = field.add_mutually_exclusive_group()
+    where.add_argument("--section", type=float, metavar="Y", help="seen from the front, at a depth in m")
+    where.add_argument("--above", type=float, metavar="Z", help="seen from above, at a height in m")
+    where.add_argument("--surface", metavar="ID", help="over a slab, a hide's roof, or 'substrate'")
+    field.add_argument("--columns", type=int, default=60, metavar="N", help="samples along x (default 60)")
+    field.set_defaults(run=_field)
+
     catalog = commands.add_parser("catalog", help="list or show reference data")
     catalog.add_argument(
         "kind", nargs="?", choices=("lamps", "meshes", "materials", "species"), help="what to list"
@@ -162,6 +171,25 @@ def _probe(options: argparse.Namespace) -> int:
     else:
         for reading in readings:
             reading_text(reading, sys.stdout)
+    return OK
+
+
+def _field(options: argparse.Namespace) -> int:
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.fields import plan_view, section, surface_field
+    from noonshade.report import field_csv
+
+    if not 8 <= options.columns <= 1000:
+        raise BadInput(f"--columns {options.columns}: must be 8 to 1000")
+    _, plan = _read_plan(options.plan)
+    result = evaluate(plan)
+    n = options.columns
+    if options.surface is not None:
+        field_csv(surface_field(result, options.surface, plan.box.length_m / n), sys.stdout)
+    elif options.above is not None:
+        field_csv(plan_view(result, options.above, n, max(8, n // 2)), sys.stdout)
+    else:
+        field_csv(section(result, options.section, n, max(8, n // 2)), sys.stdout)
     return OK
 
 

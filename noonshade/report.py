@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import csv
 from collections.abc import Mapping
 from typing import TextIO
 
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.fields import PlanView, Section, SurfaceField
 from noonshade.core.needs.model import Need
 from noonshade.core.phrase import plain_text
 from noonshade.core.probe import Reading
@@ -74,6 +76,27 @@ def evaluation_text(evaluation: Evaluation, mends: Mapping[str, Mend | None], ou
     print(f"\n  Power {day.power_w:.0f} W on average by day", file=out)
 
 
+def field_csv(field: Section | PlanView | SurfaceField, out: TextIO) -> None:
+    """Write a field as CSV, one row a sample: its position in m and every quantity there."""
+    if isinstance(field, Section):
+        across, up = field.x_m, field.z_m
+        names, fixed = ("x_m", "z_m", "y_m"), field.y_m
+    else:
+        across, up = field.x_m, field.y_m
+        names, fixed = ("x_m", "y_m", "z_m"), field.z_m
+    columns = {
+        name: values
+        for name in ("uvi", "irradiance_w_m2", "illuminance_lx", "ppfd_umol_m2_s", "air_c", "temperature_c")
+        if (values := getattr(field, name, None)) is not None
+    }
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow([*names, *columns])
+    for k, b in enumerate(up):
+        for i, a in enumerate(across):
+            row = [f"{values[k, i]:.5g}" for values in columns.values()]
+            writer.writerow([f"{a:.4f}", f"{b:.4f}", f"{fixed:.4f}", *row])
+
+
 def reading_text(reading: Reading, out: TextIO) -> None:
     """Write what instruments should read at a point."""
     x, y, z = reading.position_m
@@ -81,5 +104,10 @@ def reading_text(reading: Reading, out: TextIO) -> None:
     print(f"  UVI facing the light {reading.uvi_facing:.2f}, level {reading.uvi_level:.2f}", file=out)
     print(f"  irradiance {reading.irradiance_w_m2:.0f} W/m²", file=out)
     print(f"  illuminance {reading.illuminance_lx:.0f} lx", file=out)
+    if reading.ppfd_umol_m2_s > 0:
+        print(f"  light for plants {reading.ppfd_umol_m2_s:.0f} µmol/m²/s", file=out)
+    words = {0: "free of UV", 5: "beyond class 4"}
+    named = words.get(reading.exposure_class, f"class {reading.exposure_class}")
+    print(f"  exposure: {named}", file=out)
     print(f"  air {reading.air_c:.1f} °C, surface below {reading.surface_c:.1f} °C", file=out)
     print(f"  relative humidity {reading.relative_humidity * 100:.0f} %", file=out)

@@ -13,14 +13,19 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from importlib.resources import files
 from pathlib import Path
 
+import numpy as np
+from numpy.typing import NDArray
 from playwright.sync_api import Page, sync_playwright
 
 from noonshade.catalog import load_catalog
 from noonshade.core.evaluate import evaluate
 from noonshade.core.fields import section
+from noonshade.core.light.field import LightAtPoints, Scene
+from noonshade.core.plan import LineSource, PanelSource, Plan
 from noonshade.core.verdict.mends import propose
 from noonshade.formats.plan_document import parse_plan, resolve
 
@@ -28,6 +33,8 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
 from tests.browser.conftest import FLAGS, settled  # noqa: E402
+from tests.builders import busy_plan  # noqa: E402
+from tests.reference_light import vector_per_lamp  # noqa: E402
 
 PORT = 8643
 
@@ -49,7 +56,62 @@ def row(name: str, values: list[float], limit: float | None, unit: str = "ms") -
     asked = "" if limit is None else f"under {limit:g} {unit}"
     holds = "" if limit is None else ("holds" if median < limit else "MISSED")
     spread = f"{min(values):.0f}–{max(values):.0f}"
-    print(f"{name:52} {median:7.0f} {unit}  ({spread})  {asked:14} {holds}", flush=True)
+    print(f"{name:58} {median:7.0f} {unit}  ({spread})  {asked:14} {holds}", flush=True)
+
+
+def light() -> None:
+    """Both drawings of a busy box, and how far they are from bright dots and straight rays."""
+    plan = busy_plan()
+    lattices = [busy_lattice(plan, kind) for kind in ("front", "above")]
+
+    def both() -> list[LightAtPoints]:
+        return Scene(plan, plan.fixtures).on_lattices(lattices)
+
+    row("light: front and above, 240 × 120 each, 4 lamps, 12 things", times_ms(both, 25), 80)
+    plan = replace(plan, fixtures=tuple(f for f in plan.fixtures if f.lamp.uv is not None))
+    made = Scene(plan, plan.fixtures, bounce=False).on_lattices(lattices)
+    bare = Scene(replace(plan, furnishings=()), plan.fixtures, bounce=False)
+    rng = np.random.default_rng(3)
+    for kind, lattice, drawn in zip(("front", "above"), lattices, made, strict=True):
+        flat = lattice.reshape(-1, 3)
+        some = rng.choice(len(flat), 300, replace=False)
+        some = some[[clear_of_lamps(plan, point) for point in flat[some]]]
+        exact = np.zeros(len(some))
+        for fixture in plan.fixtures:
+            long = isinstance(fixture.lamp.geometry, LineSource)
+            dots = (400, 12) if long else (60, 30)
+            exact += vector_per_lamp(plan, fixture, flat[some], *dots)[:, 2]
+        unshaded = bare.at(flat[some]).uvi_level
+        off = 100 * np.abs(drawn.uvi_level[some] - exact) / np.maximum(unshaded, 1e-3 * unshaded.max())
+        within, worst = 100 * np.mean(off <= 1.0), float(off.max())
+        print(
+            f"{f'light, {kind}: off the reference, % of unshaded':58} median {np.median(off):.3f}  "
+            f"99 % {np.percentile(off, 99):.2f}  worst {worst:.2f}  within 1 %: {within:.1f} % of points"
+        )
+
+
+def busy_lattice(plan: Plan, kind: str) -> NDArray[np.float64]:
+    """Sample points of a drawing, 240 × 120, as ``core.fields`` takes them."""
+    box, ground = plan.box, plan.substrate.depth_m
+    x = np.linspace(0.0, box.length_m, 240)
+    if kind == "front":
+        gz, gx = np.meshgrid(np.linspace(ground + 1e-4, box.height_m - 1e-4, 120), x, indexing="ij")
+        return np.stack([gx, np.full(gx.shape, 0.3), gz], axis=2)
+    gy, gx = np.meshgrid(np.linspace(0.0, box.depth_m, 120), x, indexing="ij")
+    return np.stack([gx, gy, np.full(gx.shape, 0.23)], axis=2)
+
+
+def clear_of_lamps(plan: Plan, point: NDArray[np.float64]) -> bool:
+    """Whether a point is more than two source diameters from every lamp."""
+    for fixture in plan.fixtures:
+        g = fixture.lamp.geometry
+        wide = g.width_m if isinstance(g, LineSource | PanelSource) else g.diameter_m
+        half = g.length_m / 2 if isinstance(g, LineSource | PanelSource) else 0.0
+        away = point - np.array(fixture.position_m)
+        away[0] = max(abs(away[0]) - half, 0.0)
+        if np.linalg.norm(away) <= 2 * wide:
+            return False
+    return True
 
 
 def core() -> None:
@@ -128,11 +190,12 @@ def browser(page: Page) -> None:
         page.mouse.move(x + 2 * steps, y)
         page.wait_for_timeout(16)
     page.mouse.up()
-    print(f"{'new pictures during a 3 s drag':52} {len(pictures) / 3:7.1f} per second")
+    print(f"{'new pictures during a 3 s drag':58} {len(pictures) / 3:7.1f} per second")
 
 
 def main() -> None:
     """Run everything."""
+    light()
     core()
     with tempfile.TemporaryDirectory() as folder:
         starts = []

@@ -34,7 +34,7 @@ def pictures(browser: Browser) -> None:
     """One picture of each main view."""
     plan = "/plans/collared-lizard"
     page = opened(browser, 1280, 800, "light", "/")
-    page.get_by_text("to change").wait_for()
+    page.get_by_text("Working it out").first.wait_for(state="detached")
     page.screenshot(path=OUT / "room.png")
     page = opened(browser, 1280, 800, "light", plan)
     page.screenshot(path=OUT / "plan-uv.png")
@@ -53,6 +53,27 @@ def pictures(browser: Browser) -> None:
     page.screenshot(path=OUT / "plan-dark.png")
     page = opened(browser, 390, 844, "light", plan)
     page.screenshot(path=OUT / "plan-phone.png")
+    for name in ("panther-chameleon", "gargoyle-gecko", "hermanns-tortoise", "whites-tree-frog"):
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
+        page.goto(f"{URL}/plans/{name}")
+        settled(page)
+        if name == "panther-chameleon":
+            page.get_by_role("tab", name="UV tube").click()
+        else:
+            page.get_by_text("Looking for a change").first.wait_for(state="detached")
+        page.screenshot(path=OUT / f"{name}.png")
+    page.get_by_role("radio", name="Above").click()
+    page.get_by_test_id("stage-above").wait_for()
+    settled(page)
+    page.get_by_text("Light, place by place").click()
+    page.screenshot(path=OUT / "plan-above.png")
+    shelf = "/lamps?lamps=t5-strong-85,mercury-flood-100&screen=fine-0.5-2.0"
+    for name, width, height in (("lamps", 1280, 1500), ("lamps-phone", 390, 844)):
+        page = browser.new_page(viewport={"width": width, "height": height}, color_scheme="light")
+        page.goto(URL + shelf)
+        page.get_by_test_id("curves").wait_for()
+        page.get_by_test_id("which-lamp").get_by_role("listitem").first.wait_for()
+        page.screenshot(path=OUT / f"{name}.png")
 
 
 def main() -> None:

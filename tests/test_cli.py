@@ -57,6 +57,33 @@ def test_strict_fails_the_demo_and_passes_a_good_plan(
     assert main(["evaluate", str(good), "--strict"]) == 0
 
 
+@pytest.mark.parametrize(
+    ("where", "columns"),
+    [
+        (["--section", "0.3"], "x_m,z_m,y_m,uvi,irradiance_w_m2,illuminance_lx,ppfd_umol_m2_s,air_c"),
+        (["--above", "0.25"], "x_m,y_m,z_m,uvi,irradiance_w_m2,illuminance_lx,ppfd_umol_m2_s,air_c"),
+        (["--surface", "basking-slab"], "x_m,y_m,z_m,uvi,irradiance_w_m2,illuminance_lx,temperature_c"),
+    ],
+)
+def test_field_is_csv(
+    plan_file: Path, capsys: pytest.CaptureFixture[str], where: list[str], columns: str
+) -> None:
+    assert main(["field", str(plan_file), *where, "--columns", "20"]) == 0
+    head, *rows = capsys.readouterr().out.splitlines()
+    assert head == columns
+    values = [[float(v) for v in row.split(",")] for row in rows]
+    assert len(values) >= 20
+    assert max(row[3] for row in values) > 4
+    assert {row[2] for row in values} == {float(where[1]) if where[0] != "--surface" else 0.2}
+
+
+def test_field_of_nothing_is_named(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["field", str(plan_file), "--surface", "moon"]) == 2
+    assert "no surface 'moon'; known: substrate, basking-slab" in capsys.readouterr().err
+    assert main(["field", str(plan_file), "--above", "3"]) == 2
+    assert "3 m lies outside the box" in capsys.readouterr().err
+
+
 def test_probe_is_repeatable(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
     points = ["--at", "0.28,0.3,0.23", "--at", "1,0.3,0.3"]
     assert main(["probe", str(plan_file), *points, "--format", "json"]) == 0

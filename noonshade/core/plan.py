@@ -460,7 +460,11 @@ class Animal:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """One enclosure with everything in it; ``photoperiod_h`` is how long the day's lamps are on."""
+    """One enclosure with everything in it.
+
+    ``photoperiod_h`` is how long the day's lamps are on; ``fog_per_m`` how much fog dims light by day, as
+    the attenuation per metre of Beer and Lambert.
+    """
 
     name: str
     animal: Animal
@@ -471,6 +475,7 @@ class Plan:
     fixtures: tuple[Fixture, ...]
     thermostats: tuple[Thermostat, ...]
     photoperiod_h: float = 12.0
+    fog_per_m: float = 0.0
 
     @property
     def basking_slab(self) -> Slab | None:

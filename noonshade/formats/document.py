@@ -84,6 +84,21 @@ def read_document(raw: object, model: type[D], name: str, version: int, what: st
         raise DocumentError(problems_of(error, raw)) from error
 
 
+def json_text(document: BaseModel) -> str:
+    """A document as indented JSON text."""
+    return json.dumps(document.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
+
+
+def schema_of(model: type[BaseModel], title: str) -> dict[str, Any]:
+    """JSON Schema (2020-12) of a document model."""
+    schema = model.model_json_schema()
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": title,
+        **{k: v for k, v in schema.items() if k != "title"},
+    }
+
+
 def problems_of(error: ValidationError, raw: object) -> list[Problem]:
     """Pydantic's errors as pointers into the document and sentences."""
     return [Problem(_pointer(e["loc"], raw), _sentence(dict(e))) for e in error.errors()]

@@ -5,7 +5,6 @@ It holds the same numbers as a lamp of the shipped catalogue, and the readings i
 
 from __future__ import annotations
 
-import json
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -28,8 +27,10 @@ from noonshade.formats.document import (
     Label,
     Part,
     Problem,
+    json_text,
     read_document,
     read_json,
+    schema_of,
 )
 
 FORMAT = "noonshade-lamp"
@@ -164,17 +165,12 @@ def lamp_document_from(raw: object) -> LampDocument:
 
 def lamp_json(document: LampDocument) -> str:
     """The document as indented JSON text."""
-    return json.dumps(document.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
+    return json_text(document)
 
 
 def lamp_schema() -> dict[str, Any]:
     """JSON Schema (2020-12) of the lamp document."""
-    schema = LampDocument.model_json_schema()
-    return {
-        "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "Noon Shade lamp, version 1",
-        **{k: v for k, v in schema.items() if k != "title"},
-    }
+    return schema_of(LampDocument, "Noon Shade lamp, version 1")
 
 
 def lamp_from_document(d: LampDocument) -> Lamp:

@@ -6,7 +6,6 @@ catalogue id; ``resolve`` looks it up and makes the core plan.
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from typing import Annotated, Any, Literal, TypeVar
 
@@ -42,8 +41,10 @@ from noonshade.formats.document import (
     Label,
     Part,
     Problem,
+    json_text,
     read_document,
     read_json,
+    schema_of,
 )
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document
 
@@ -295,6 +296,7 @@ class PlanDocument(Part):
     fixtures: Annotated[list[FixtureDocument], Field(max_length=30)] = []
     thermostats: Annotated[list[ThermostatDocument], Field(max_length=12)] = []
     photoperiod_h: Annotated[float, Field(ge=0, le=24, description="the day's lamps are on")] = 12.0
+    fog_per_m: Annotated[float, Field(ge=0, le=50, description="light lost to fog, 1/m")] = 0.0
     lamps: Annotated[list[LampDocument], Field(max_length=30, description="own lamps used")] = []
 
 
@@ -338,17 +340,12 @@ def resolve(document: PlanDocument, catalog: Catalog, shelf: Mapping[str, Lamp] 
 
 def plan_json(document: PlanDocument) -> str:
     """The document as indented JSON text."""
-    return json.dumps(document.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
+    return json_text(document)
 
 
 def plan_schema() -> dict[str, Any]:
     """JSON Schema (2020-12) of the plan document."""
-    schema = PlanDocument.model_json_schema()
-    return {
-        "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "Noon Shade plan, version 1",
-        **{k: v for k, v in schema.items() if k != "title"},
-    }
+    return schema_of(PlanDocument, "Noon Shade plan, version 1")
 
 
 class _Lookup:
@@ -397,6 +394,7 @@ class _Lookup:
                 for t in d.thermostats
             ),
             photoperiod_h=d.photoperiod_h,
+            fog_per_m=d.fog_per_m,
         )
 
     def _box(self, box: BoxDocument) -> Box:

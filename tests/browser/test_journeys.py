@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
+from noonshade.demo import DEMO_PLANS
 from tests.browser.conftest import ROOT, Demo, PageMaker, Watched, figure, saved, settled, status
 
 pytestmark = pytest.mark.browser
@@ -363,9 +364,13 @@ def test_removing_a_box_can_be_taken_back(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
     page.get_by_role("button", name=re.compile("^Remove Collared lizard")).click()
-    expect(page.get_by_text("No boxes yet")).to_be_visible()
+    expect(page.get_by_test_id("plan-collared-lizard")).to_have_count(0)
     page.get_by_role("button", name="Bring it back").click()
     expect(page.get_by_test_id("plan-collared-lizard")).to_be_visible()
+    for left in range(len(DEMO_PLANS) - 1, -1, -1):
+        page.get_by_role("button", name=re.compile("^Remove ")).first.click()
+        expect(page.get_by_role("button", name=re.compile("^Remove "))).to_have_count(left)
+    expect(page.get_by_text("No boxes yet")).to_be_visible()
 
 
 def test_unknown_plan_and_address(new_page: PageMaker, watched: Watched) -> None:

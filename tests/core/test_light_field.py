@@ -229,6 +229,15 @@ def test_leaves_dim_by_their_porosity_and_more_at_a_slant() -> None:
     assert uvi(green, 0.6, 0.3, 0.25) / uvi(bare, 0.6, 0.3, 0.25) == pytest.approx(0.4**0.5, rel=0.02)
 
 
+def test_fog_dims_by_beer_and_lambert() -> None:
+    spot = replace(CATALOG.lamps["mercury-flood-100"], geometry=BeamSource(60.0, 0.01))
+    clear = box_of(replace(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.5), lamp=spot))
+    foggy = replace(clear, fog_per_m=2.0)
+    for z in (0.1, 0.3):
+        share = uvi(foggy, 0.6, 0.3, z) / uvi(clear, 0.6, 0.3, z)
+        assert share == pytest.approx(math.exp(-2.0 * (0.5 - z)), rel=2e-3)
+
+
 def test_a_background_is_a_wall_nearer_by() -> None:
     board = Background("b", "Back", "back", 0.05, MATERIALS["bark-board"])
     lined = box_of(lamp(TUBE, 39, 0.6, 0.3, 0.5), furnishings=(board,))

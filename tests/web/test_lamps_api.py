@@ -175,10 +175,10 @@ def test_files_are_read_into_drafts_and_figures(client: FlaskClient) -> None:
     raw["fixtures"][1].update(lamp_id=stored["lamp"]["id"], power_w=20.0)
     assert client.post("/api/evaluate", json={"document": raw}).status_code == 200
     assert read("bar.LDT", ldt(1, [0.0, 90.0, 180.0, 270.0], [COSINE])).json["draft"]["power_w"] == 20
-    rows = "\n".join(f"{nm},{1e-3 if nm >= 290 else 0}" for nm in range(280, 401))
+    rows = "\n".join(f"{nm},{1e-3 if nm > 290 else 0}" for nm in range(280, 401))
     spectrum = read("lamp.csv", "nm,W/m2/nm\n" + rows).json["spectrum"]
-    assert spectrum["uvi"] == pytest.approx(0.526, abs=0.003)
-    # 0.506 by the exact integrals from 290 nm on, and the slope from 289 nm: 40 × 0.5 mW/m².
+    assert spectrum["uvi"] == pytest.approx(0.486, abs=0.003)
+    # 0.506 by the exact integrals from 290 nm on, less the slope up to 291 nm: 40 × 0.5 mW/m².
     assert not spectrum["unlike_sunlight"]
     assert spectrum["rows"] == 121
     own = json.dumps(document())

@@ -1378,6 +1378,12 @@ export interface components {
              */
             photoperiod_h: number;
             /**
+             * Fog Per M
+             * @description light lost to fog, 1/m
+             * @default 0
+             */
+            fog_per_m: number;
+            /**
              * Lamps
              * @description own lamps used
              * @default []

@@ -23,6 +23,37 @@ export function withThermostat(
   };
 }
 
+/** A tube to start from, where there is room for one: under a closed lid, on any other. */
+export function newFixture(d: PlanDocument): Fixture {
+  const taken = new Set(fixturesOf(d).map((f) => f.id));
+  let number = fixturesOf(d).length + 1;
+  while (taken.has(`lamp-${number}`)) number++;
+  const closed = highestLamp(d) === d.box.height_m;
+  return {
+    id: `lamp-${number}`,
+    label: `Lamp ${number}`,
+    lamp_id: "compact-mild",
+    power_w: 13,
+    position_m: {
+      x_m: d.box.length_m / 2,
+      y_m: d.box.depth_m / 2,
+      z_m: Number((d.box.height_m + (closed ? -0.08 : 0.03)).toFixed(3)),
+    },
+    lit: "day",
+    hours: 100,
+    screen_id: null,
+    screen_measured: null,
+    thermostat_id: null,
+    turn_deg: 0,
+    lean_deg: 0,
+    tilt_deg: 0,
+  };
+}
+
+export function withoutFixture(d: PlanDocument, id: string): PlanDocument {
+  return { ...d, fixtures: fixturesOf(d).filter((f) => f.id !== id) };
+}
+
 /** Apply "replace" steps with JSON Pointers. */
 export function applyPatch(d: PlanDocument, steps: readonly PatchStep[]): PlanDocument {
   const copy = structuredClone(d) as unknown as Record<string, unknown>;
@@ -41,7 +72,8 @@ export function applyPatch(d: PlanDocument, steps: readonly PatchStep[]): PlanDo
 
 /** Highest z a lamp may hang at: below a closed lid, or some way above an open one. */
 export function highestLamp(d: PlanDocument): number {
-  return d.box.walls.top.kind === "solid" ? d.box.height_m : d.box.height_m + 0.5;
+  const parts = [d.box.walls.top, ...(d.box.insets ?? []).map((i) => i.wall)];
+  return parts.every((wall) => wall.kind === "solid") ? d.box.height_m : d.box.height_m + 0.5;
 }
 
 /** The space a furnishing takes up in the box, m. */

@@ -32,6 +32,8 @@ _MOST_CORNERS = 40
 _MOST_POLYGONS = 32
 _MOST_BREAKS = 160
 _BLOCK = 48
+# Pieces of a source shorter than this share of it are not told apart.
+_GRAIN = 6e-3
 # Parts of a source smaller than this, in quarters of it, do not count.
 _SMALL = 4e-4
 # Cells of a lattice, and how far bilinear interpolation may be off, as a share of the largest value in a
@@ -115,6 +117,36 @@ class Things(NamedTuple):
     leaves: Floats
     leaf_solids: Ints
     widths: Floats
+
+
+class Scratch(NamedTuple):
+    """Room to work in, made once for many points: see where each is used."""
+
+    polygons: Floats
+    sizes: Ints
+    spans: Floats
+    work: Floats
+    front: Floats
+    breaks: Floats
+    gaps: Floats
+    ways: Ints
+    seen: Floats
+
+
+@_compiled
+def _scratch(things: Things) -> Scratch:  # pragma: no cover - compiled
+    leaves = things.leaves.shape[0]
+    return Scratch(
+        np.zeros((_MOST_POLYGONS + leaves, 2, _MOST_CORNERS)),
+        np.zeros(_MOST_POLYGONS + leaves, dtype=np.int64),
+        np.zeros((_MOST_POLYGONS, 2)),
+        np.zeros((5, _MOST_CORNERS)),
+        np.zeros(_MOST_CORNERS),
+        np.zeros(_MOST_BREAKS),
+        np.zeros((4, _MOST_POLYGONS + 2)),
+        np.zeros(leaves, dtype=np.int64),
+        np.zeros(6),
+    )
 
 
 @_inner
@@ -576,12 +608,14 @@ def _strip_in_closed_form(
 
 @_inner
 def _visible(
-    u: float, edge: float, polygons: Floats, sizes: Ints, count: int, gaps: Floats
+    u: float, edge: float, polygons: Floats, sizes: Ints, spans: Floats, count: int, gaps: Floats
 ) -> int:  # pragma: no cover - compiled
     """What is seen of the source at u across −edge to edge: intervals in ``gaps`` (2, most); how many."""
     hidden = 0
     # First the hidden intervals, merged and rising, in rows 2 and 3.
     for k in range(count):
+        if u < spans[k, 0] or u > spans[k, 1]:
+            continue
         n = sizes[k]
         low, high = 1e300, -1e300
         u0, v0 = polygons[k, 0, n - 1], polygons[k, 1, n - 1]
@@ -594,6 +628,8 @@ def _visible(
         low, high = max(low, -edge), min(high, edge)
         if low >= high:
             continue
+        if low <= -edge and high >= edge:
+            return 0
         kept = 0
         for i in range(hidden):
             if gaps[3, i] < low or gaps[2, i] > high:
@@ -644,20 +680,15 @@ def _receive(
     screens: Floats,
     things: Things,
     out: Floats,
-    polygons: Floats,
-    sizes: Ints,
-    work: Floats,
-    front: Floats,
-    breaks: Floats,
-    gaps: Floats,
-    ways: Ints,
-    seen: Floats,
+    room: Scratch,
 ) -> None:  # pragma: no cover - compiled
     """What the first points of a batch receive: vector irradiance and irradiance on the normal.
 
     ``batch`` (n, 6) are points and normals, ``listed`` the groups that may be in the way, ``out`` (n, 5)
     the result and a number for what hides or dims the source there; the rest is room to work in.
     """
+    polygons, sizes, spans, work = room.polygons, room.sizes, room.spans, room.work
+    front, breaks, gaps, ways, seen = room.front, room.breaks, room.gaps, room.ways, room.seen
     frame, half, shape, fineness = source.frame, source.half, source.shape, source.fineness
     ox, oy, oz = source.centre[0], source.centre[1], source.centre[2]
     ux, uy, uz = frame[0, 0], frame[0, 1], frame[0, 2]
@@ -706,9 +737,12 @@ def _receive(
                     dark = True
                     break
                 if corners > 0 and found < _MOST_POLYGONS:
+                    spans[found, 0], spans[found, 1] = 1e300, -1e300
                     for c in range(corners):
                         polygons[found, 0, c] = work[now, c]
                         polygons[found, 1, c] = work[now + 1, c]
+                        spans[found, 0] = min(spans[found, 0], work[now, c])
+                        spans[found, 1] = max(spans[found, 1], work[now, c])
                     sizes[found] = corners
                     found += 1
                     out[i, 4] = (31.0 * out[i, 4] + b + 1.0) % 1000003.0
@@ -769,7 +803,7 @@ def _receive(
                 place = last
                 while place > 0 and breaks[place - 1] > at:
                     place -= 1
-                grain = 1e-3 * (breaks[last] - breaks[0])
+                grain = _GRAIN * (breaks[last] - breaks[0])
                 if place == 0 or place > last or last >= _MOST_BREAKS - 1:
                     continue
                 if at - breaks[place - 1] < grain or breaks[place] - at < grain:
@@ -832,7 +866,7 @@ def _receive(
                     weight *= (apart * apart + u * u) / apart
                     u += up
                 if found > 0:
-                    intervals = _visible(u, edge, polygons, sizes, found, gaps)
+                    intervals = _visible(u, edge, polygons, sizes, spans, found, gaps)
                 else:
                     gaps[0, 0], gaps[1, 0] = -edge, edge
                     intervals = 1
@@ -929,14 +963,7 @@ def trace(
     batch = np.zeros((_BLOCK, 6))
     out = np.zeros((_BLOCK, 5))
     listed = np.zeros(things.groups.shape[0], dtype=np.int64)
-    polygons = np.zeros((_MOST_POLYGONS + things.leaves.shape[0], 2, _MOST_CORNERS))
-    sizes = np.zeros(_MOST_POLYGONS + things.leaves.shape[0], dtype=np.int64)
-    work = np.zeros((5, _MOST_CORNERS))
-    front = np.zeros(_MOST_CORNERS)
-    breaks = np.zeros(_MOST_BREAKS)
-    gaps = np.zeros((4, _MOST_POLYGONS + 2))
-    ways = np.zeros(things.leaves.shape[0], dtype=np.int64)
-    seen = np.zeros(6)
+    room = _scratch(things)
     box = np.zeros(6)
     for first in range(0, n, _BLOCK):
         count = min(_BLOCK, n - first)
@@ -958,14 +985,7 @@ def trace(
             screens,
             things,
             out,
-            polygons,
-            sizes,
-            work,
-            front,
-            breaks,
-            gaps,
-            ways,
-            seen,
+            room,
         )
         for i in range(count):
             vector[first + i, 0] = out[i, 0]
@@ -1035,14 +1055,7 @@ def trace_lattice(
     out = np.zeros((_BLOCK, 5))
     places = np.zeros((_BLOCK, 2), dtype=np.int64)
     listed = np.zeros(things.groups.shape[0], dtype=np.int64)
-    polygons = np.zeros((_MOST_POLYGONS + things.leaves.shape[0], 2, _MOST_CORNERS))
-    sizes = np.zeros(_MOST_POLYGONS + things.leaves.shape[0], dtype=np.int64)
-    work = np.zeros((5, _MOST_CORNERS))
-    front = np.zeros(_MOST_CORNERS)
-    breaks = np.zeros(_MOST_BREAKS)
-    gaps = np.zeros((4, _MOST_POLYGONS + 2))
-    ways = np.zeros(things.leaves.shape[0], dtype=np.int64)
-    seen = np.zeros(6)
+    room = _scratch(things)
     for i in range(_BLOCK):
         batch[i, 5] = 1.0
     for sweep in range(2):
@@ -1094,14 +1107,7 @@ def trace_lattice(
                             screens,
                             things,
                             out,
-                            polygons,
-                            sizes,
-                            work,
-                            front,
-                            breaks,
-                            gaps,
-                            ways,
-                            seen,
+                            room,
                         )
                         for i in range(count):
                             for q in range(5):

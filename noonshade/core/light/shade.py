@@ -90,7 +90,7 @@ class Obstacles:
 
 @dataclass(frozen=True, slots=True)
 class Foliage:
-    """A box of leaves and its attenuation per metre."""
+    """A box of leaves, or of fog, and its attenuation per metre."""
 
     box: Solid
     per_m: float
@@ -140,8 +140,12 @@ def obstacles(plan: Plan) -> Obstacles:
             parts.insert(0, upright(_hull([part.bounds for part in parts])))
         if parts:
             groups.append(Group(tuple(parts), isinstance(item, Hide)))
-    foliage = tuple(_foliage(item, ground) for item in plan.furnishings if isinstance(item, Leaves))
-    return Obstacles.of(tuple(groups), foliage)
+    foliage = [_foliage(item, ground) for item in plan.furnishings if isinstance(item, Leaves)]
+    if plan.fog_per_m > 0:
+        box = plan.box
+        inside = upright((0.0, 0.0, ground, box.length_m, box.depth_m, box.height_m))
+        foliage.append(Foliage(inside, plan.fog_per_m))
+    return Obstacles.of(tuple(groups), tuple(foliage))
 
 
 def _hull(extents: list[Extent]) -> Extent:

@@ -15,16 +15,16 @@ interface HowFarProps {
   curves: Curves;
   uvi: number;
   onUvi: (uvi: number) => void;
-  screen: string | null;
 }
 
 /** How far away a lamp must be for a UV index. */
-export function HowFar({ curves, uvi, onUvi, screen }: HowFarProps) {
+export function HowFar({ curves, uvi, onUvi }: HowFarProps) {
   const { units } = usePreferences();
   const digits = units === "metric" ? 0 : 1;
   const far = (m: number | null | undefined) =>
     m === null || m === undefined ? "–" : show(m, "length", units, digits);
   const lamps = curves.lamps.filter((l) => l.aged_bare);
+  const screened = curves.lamps.some((l) => l.screened);
   return (
     <section aria-labelledby="how-far" className="rounded-xl border border-line bg-panel p-4">
       <h2 id="how-far" className="font-semibold">
@@ -55,8 +55,8 @@ export function HowFar({ curves, uvi, onUvi, screen }: HowFarProps) {
             <tr>
               <th className="font-medium">Lamp</th>
               <th className="font-medium">bare</th>
-              {screen && <th className="font-medium">through the screen</th>}
-              <th className="font-medium">aged{screen ? ", through it" : ""}</th>
+              {screened && <th className="font-medium">through the screen</th>}
+              <th className="font-medium">aged{screened ? ", through it" : ""}</th>
             </tr>
           </thead>
           <tbody>
@@ -70,17 +70,17 @@ export function HowFar({ curves, uvi, onUvi, screen }: HowFarProps) {
                     {l.label}
                   </th>
                   <td
-                    className={`py-1 pr-2 whitespace-nowrap ${screen ? "" : "text-lg font-semibold"}`}
+                    className={`py-1 pr-2 whitespace-nowrap ${screened ? "" : "text-lg font-semibold"}`}
                   >
                     {far(l.bare.distance_for_m)}
                   </td>
-                  {screen && (
+                  {screened && (
                     <td className="py-1 text-lg font-semibold">
                       {far(l.screened?.distance_for_m)}
                     </td>
                   )}
                   <td className="py-1 whitespace-nowrap">
-                    {far(screen ? l.aged_screened?.distance_for_m : l.aged_bare.distance_for_m)}
+                    {far(screened ? l.aged_screened?.distance_for_m : l.aged_bare.distance_for_m)}
                   </td>
                 </tr>
               ) : null,
@@ -174,7 +174,7 @@ export function WhichLamp({ band, onBand, screenId, measured, chosen, onPick }: 
             <button
               type="button"
               disabled={chosen.includes(l.lamp_id)}
-              aria-label={`Show ${l.label}`}
+              aria-label={`${chosen.includes(l.lamp_id) ? "shown" : "show"}: ${l.label}`}
               className="min-h-8 rounded-md px-2 text-sm font-semibold text-accent hover:bg-wash disabled:text-soft"
               onClick={() => onPick(l.lamp_id)}
             >
@@ -201,7 +201,8 @@ interface ReadingsProps {
 export function Readings({ curves, screen, read }: ReadingsProps) {
   const { units } = usePreferences();
   return (
-    <div className="overflow-x-auto">
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: on a phone it scrolls sideways
+    <section className="overflow-x-auto" aria-label="Readings" tabIndex={0}>
       <table className="w-full text-left whitespace-nowrap" data-testid="readings">
         <caption className="pb-1 text-left text-sm text-soft">
           UV index and irradiance (W/m²) straight under the lamp
@@ -243,6 +244,6 @@ export function Readings({ curves, screen, read }: ReadingsProps) {
           })}
         </tbody>
       </table>
-    </div>
+    </section>
   );
 }

@@ -1,17 +1,14 @@
-import { useMutation } from "@tanstack/react-query";
-import { Plus, X } from "lucide-react";
-import { useRef, useState } from "react";
-import { fitLamp, readLampFile } from "../../api/client";
-import type { LampDocument, LampFit, ShelfLamp } from "../../api/types";
+import { useState } from "react";
+import type { LampDocument, ShelfLamp } from "../../api/types";
 import { describe } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
-import { Button, IconButton } from "../../ui/Button";
+import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { Panel } from "../../ui/Panel";
 import { SelectField } from "../../ui/SelectField";
-import { fixed, show } from "../../units/units";
 import { asKind } from "./drafts";
+import { OwnReadings } from "./OwnReadings";
+import { SpectrumFile } from "./SpectrumFile";
 import { KINDS } from "./shelf";
 
 interface LampEditorProps {
@@ -131,7 +128,7 @@ export function LampEditor({ draft, of, notes, busy, onClose, onSave }: LampEdit
                 />
               </div>
               <OwnReadings document={d} onChange={change} />
-              <Spectrum document={d} onChange={change} />
+              <SpectrumFile document={d} onChange={change} />
               {d.ageing && (
                 <div className={`${ROW} mt-3`}>
                   <NumberField
@@ -202,11 +199,6 @@ export function LampEditor({ draft, of, notes, busy, onClose, onSave }: LampEdit
       </div>
     </Panel>
   );
-}
-
-interface PartProps {
-  document: LampDocument;
-  onChange: (part: Partial<LampDocument>) => void;
 }
 
 function Shape({
@@ -295,219 +287,4 @@ function Shape({
         </p>
       );
   }
-}
-
-/** Readings under the lamp at several distances, and the strength that suits them. */
-function OwnReadings({ document: d, onChange }: PartProps) {
-  const { units } = usePreferences();
-  const readings = d.readings ?? [];
-  const put = (next: typeof readings) => onChange({ readings: next });
-  const fit = useMutation({
-    mutationFn: () => fitLamp({ geometry: d.geometry, readings }),
-    onSuccess: (found) =>
-      onChange({
-        uv: {
-          uvi: Number(found.uvi.toPrecision(4)),
-          distance_m: Number(found.distance_m.toFixed(3)),
-        },
-        sources: {
-          ...d.sources,
-          uv: `fitted to ${readings.length} readings of your own, misfit ${fixed(100 * found.misfit, 0)} %`,
-        },
-      }),
-  });
-  return (
-    <div className="mt-3 rounded-lg border border-line p-3">
-      <div className="flex items-center gap-1">
-        <h3 className="flex-1 text-sm font-semibold">My readings</h3>
-        <Help about="readings">
-          Meter straight under the lamp's middle, facing it, no screen between, lamp on for half an
-          hour. Two or more distances tell whether lamp and readings agree.
-        </Help>
-        <Button
-          size="small"
-          onClick={() => put([...readings, { distance_m: 0.3, uvi: d.uv?.uvi ?? 3 }])}
-        >
-          <Plus size={15} aria-hidden />
-          Add a reading
-        </Button>
-      </div>
-      <ul>
-        {readings.map((r, i) => (
-          <li key={i} className="mt-2 flex items-end gap-3">
-            <NumberField
-              label={`Distance ${i + 1}`}
-              dimension="length"
-              value={r.distance_m}
-              min={0.02}
-              max={5}
-              onCommit={(distance_m) =>
-                put(readings.map((old, k) => (k === i ? { ...old, distance_m } : old)))
-              }
-            />
-            <NumberField
-              label={`UV index ${i + 1}`}
-              dimension="uvi"
-              value={r.uvi}
-              min={0.01}
-              max={500}
-              onCommit={(uvi) => put(readings.map((old, k) => (k === i ? { ...old, uvi } : old)))}
-            />
-            {fit.data?.deviations[i] !== undefined &&
-              fit.data.deviations.length === readings.length && (
-                <span className="pb-2 text-sm text-soft">
-                  {fit.data.deviations[i] >= 0 ? "+" : "−"}
-                  {fixed(100 * Math.abs(fit.data.deviations[i]), 0)} %
-                </span>
-              )}
-            <IconButton
-              label={`Remove reading ${i + 1}`}
-              onClick={() => put(readings.filter((_, k) => k !== i))}
-            >
-              <X size={16} aria-hidden />
-            </IconButton>
-          </li>
-        ))}
-      </ul>
-      {readings.length >= 2 && (
-        <Button
-          size="small"
-          tone="strong"
-          className="mt-3"
-          disabled={fit.isPending}
-          onClick={() => fit.mutate()}
-        >
-          Fit the lamp to them
-        </Button>
-      )}
-      {fit.isError && (
-        <p role="alert" className="mt-2 text-sm text-high">
-          {describe(fit.error).detail}
-        </p>
-      )}
-      {fit.data && (
-        <FitVerdict
-          fit={fit.data}
-          what={d.geometry.shape === "line" ? "length" : "width"}
-          size={(m) => show(m, "length", units, 0)}
-        />
-      )}
-    </div>
-  );
-}
-
-function FitVerdict({
-  fit,
-  what,
-  size,
-}: {
-  fit: LampFit;
-  what: string;
-  size: (m: number) => string;
-}) {
-  const percent = `${fixed(100 * fit.misfit, 0)} %`;
-  const fall = `Between your nearest and farthest reading UV falls like 1/d to the power ${fixed(fit.fall_off, 2)}; this lamp's shape gives ${fixed(fit.fall_off_expected, 2)}.`;
-  return (
-    <p
-      role="status"
-      data-testid="fit-verdict"
-      className={`mt-3 border-l-4 px-3 py-2 text-sm ${fit.verdict === "good" ? "border-fit bg-fit-wash" : "border-high bg-high-wash"}`}
-    >
-      {fit.verdict === "good" && (
-        <>
-          <strong>Lamp and readings agree</strong> within {percent}. {fall}
-        </>
-      )}
-      {fit.verdict === "other_size" && (
-        <>
-          <strong>They do not fit this lamp</strong> (misfit {percent}). {fall} A {what} of{" "}
-          {size(fit.other_size_m ?? 0)} would suit them better: check it, and that distances are
-          from the lamp itself.
-        </>
-      )}
-      {fit.verdict === "impossible" && (
-        <>
-          <strong>No lamp of this kind gives these readings</strong> (misfit {percent}). {fall}{" "}
-          Check the distances, that nothing was in between, and that the meter faced the lamp.
-        </>
-      )}
-    </p>
-  );
-}
-
-/** A spectrum file: its energy below 290 nm, and the UV index if it was measured in W/m²/nm. */
-function Spectrum({ document: d, onChange }: PartProps) {
-  const picker = useRef<HTMLInputElement>(null);
-  const read = useMutation({
-    mutationFn: async (file: File) => {
-      const result = await readLampFile(file.name, await file.text());
-      if (!result.spectrum) throw new Error("This file holds no spectrum; a CSV is wanted here.");
-      return { ...result, spectrum: result.spectrum };
-    },
-    onSuccess: ({ spectrum }) => onChange({ below_290_share: spectrum.below_290_share }),
-  });
-  const s = read.data?.spectrum;
-  return (
-    <div className="mt-3 rounded-lg border border-line p-3">
-      <div className="flex items-center gap-1">
-        <h3 className="flex-1 text-sm font-semibold">Its spectrum</h3>
-        <Help about="spectrum">
-          A CSV of two columns: wavelength in nm, and irradiance in W/m²/nm or any other unit.
-        </Help>
-        <input
-          ref={picker}
-          type="file"
-          accept=".csv,.txt,.tsv"
-          aria-label="Spectrum file"
-          className="sr-only"
-          tabIndex={-1}
-          data-testid="spectrum-file"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = "";
-            if (file) read.mutate(file);
-          }}
-        />
-        <Button size="small" onClick={() => picker.current?.click()} disabled={read.isPending}>
-          Read a spectrum
-        </Button>
-      </div>
-      {read.isError && (
-        <p role="alert" className="mt-2 text-sm text-high">
-          {describe(read.error).detail}
-        </p>
-      )}
-      {s && read.data && (
-        <div className="mt-2 text-sm" data-testid="spectrum-result">
-          <p>
-            {s.rows} rows, {fixed(s.low_nm, 0)} to {fixed(s.high_nm, 0)} nm. UV that makes vitamin
-            D₃ to UV that reddens skin: <strong>{fixed(s.d3_ratio, 2)}</strong>. If it is in
-            W/m²/nm: UV index <strong>{fixed(s.uvi, 1)}</strong>, D₃-effective{" "}
-            {fixed(1000 * s.d3_effective_w_m2, 1)} mW/m² where it was measured.{" "}
-            <button
-              type="button"
-              className="font-semibold text-accent underline"
-              onClick={() =>
-                d.uv && onChange({ uv: { ...d.uv, uvi: Number(s.uvi.toPrecision(4)) } })
-              }
-            >
-              Take that UV index
-            </button>
-          </p>
-          {s.unlike_sunlight && (
-            <p className="mt-2 border-l-4 border-high bg-high-wash px-3 py-2">
-              <strong>Caution. </strong>
-              {fixed(100 * s.below_290_share, 1)} % of its UV index comes from below 290 nm, which
-              sunlight does not hold: do not use it over animals.
-            </p>
-          )}
-          {read.data.notes.map((note) => (
-            <p key={note} className="mt-1 text-soft">
-              {note}
-            </p>
-          ))}
-        </div>
-      )}
-    </div>
-  );
 }

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Plus, Upload } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import { fetchCurves, readLampFile } from "../../api/client";
 import type { LampDocument, ShelfLamp } from "../../api/types";
@@ -10,6 +10,7 @@ import { describe, useNotify } from "../../app/notices";
 import { screenOptions } from "../../plan/screens";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { FileButton } from "../../ui/FileButton";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
@@ -33,7 +34,6 @@ interface Editing {
 export function LampScreen() {
   const { shelf, catalog, store, remove } = useShelf();
   const notify = useNotify();
-  const picker = useRef<HTMLInputElement>(null);
   const [params, setParams] = useSearchParams();
   const [quantity, setQuantity] = useState<Quantity>("uvi");
   const [uvi, setUvi] = useState(3);
@@ -47,12 +47,17 @@ export function LampScreen() {
   }, []);
 
   const known = useMemo(() => new Map(shelf.data?.map((l) => [l.lamp.id, l])), [shelf.data]);
-  const asked = params.get("lamps")?.split(",").filter(Boolean) ?? FIRST;
+  // Kept here as well as in the address, which only follows after a moment.
+  const [asked, setAsked] = useState<readonly string[]>(
+    () => params.get("lamps")?.split(",").filter(Boolean) ?? FIRST,
+  );
+  const [screenId, setScreenId] = useState(() => params.get("screen"));
   const chosen = asked.filter((id) => known.has(id)).slice(0, MOST_COMPARED);
-  const screenId = params.get("screen");
   const screens = catalog.data ? screenOptions(catalog.data) : [];
   const screenName = screens.find((s) => s.value === screenId)?.label ?? null;
   const put = (lamps: readonly string[], screen: string | null) => {
+    setAsked(lamps);
+    setScreenId(screen);
     const next = new URLSearchParams({ lamps: lamps.join(",") });
     if (screen) next.set("screen", screen);
     setParams(next, { replace: true });
@@ -99,24 +104,15 @@ export function LampScreen() {
       <main className="mx-auto max-w-7xl p-4">
         <div className="mb-3 flex flex-wrap items-center gap-3">
           <h1 className="flex-1 text-2xl font-semibold">Lamps</h1>
-          <input
-            ref={picker}
-            type="file"
+          <FileButton
+            label="Lamp file"
             accept=".json,.ies,.ldt,.csv"
-            aria-label="Lamp file"
-            className="sr-only"
-            tabIndex={-1}
-            data-testid="lamp-file"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = "";
-              if (file) void bringIn(file);
-            }}
-          />
-          <Button onClick={() => picker.current?.click()}>
+            testId="lamp-file"
+            onFile={(file) => void bringIn(file)}
+          >
             <Upload size={17} aria-hidden />
             Import a lamp file
-          </Button>
+          </FileButton>
           <Button
             tone="strong"
             onClick={() => setEditing({ draft: blankLamp(), of: null, notes: [] })}
@@ -223,9 +219,7 @@ export function LampScreen() {
               </div>
             </section>
             <div className="grid gap-4 xl:grid-cols-2">
-              {curves.data && (
-                <HowFar curves={curves.data} uvi={uvi} onUvi={setUvi} screen={screenName} />
-              )}
+              {curves.data && <HowFar curves={curves.data} uvi={uvi} onUvi={setUvi} />}
               <WhichLamp
                 band={band}
                 onBand={setBand}

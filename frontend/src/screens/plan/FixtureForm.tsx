@@ -1,7 +1,9 @@
+import { Trash2 } from "lucide-react";
 import type { Fixture } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
-import { highestLamp, thermostatsOf, withFixture } from "../../plan/document";
+import { highestLamp, thermostatsOf, withFixture, withoutFixture } from "../../plan/document";
 import { screenOptions } from "../../plan/screens";
+import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
@@ -206,6 +208,29 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
             )
           }
         />
+        <label className="block min-w-0">
+          <span className="text-sm text-soft">Name</span>
+          <input
+            key={f.label}
+            type="text"
+            defaultValue={f.label}
+            maxLength={80}
+            onBlur={(e) => {
+              const label = e.target.value.trim();
+              if (label && label !== f.label) change({ label }, `now called ${label}`);
+            }}
+            className="h-9 w-full rounded-md border border-edge bg-raised px-2.5 font-medium"
+          />
+        </label>
+        <div className="self-end">
+          <Button
+            size="small"
+            onClick={() => edits.commit(withoutFixture(d, f.id), `${f.label} removed`)}
+          >
+            <Trash2 size={15} aria-hidden />
+            Remove this lamp
+          </Button>
+        </div>
         <div className="self-end pb-2 text-sm text-soft">
           {share !== undefined && (
             <>

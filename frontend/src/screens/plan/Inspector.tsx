@@ -1,7 +1,10 @@
+import { Plus } from "lucide-react";
 import { Tabs } from "radix-ui";
-import { fixturesOf, thermostatsOf } from "../../plan/document";
+import { fixturesOf, newFixture, thermostatsOf } from "../../plan/document";
+import { Button } from "../../ui/Button";
 import { FixtureForm } from "./FixtureForm";
 import type { FormProps } from "./forms";
+import { LidForm } from "./LidForm";
 import { RoomForm, SubstrateForm } from "./SurroundingsForms";
 import { ThermostatForm } from "./ThermostatForm";
 
@@ -16,25 +19,34 @@ export function Inspector(props: InspectorProps) {
   const tabs = [
     ...fixturesOf(d).map((f) => ({ id: f.id, label: f.label })),
     ...thermostatsOf(d).map((t) => ({ id: t.id, label: t.label })),
+    { id: "lid", label: "Lid" },
     { id: "substrate", label: "Substrate" },
     { id: "room", label: "Room" },
   ];
+  const add = () => {
+    const fixture = newFixture(d);
+    props.edits.commit({ ...d, fixtures: [...fixturesOf(d), fixture] }, `${fixture.label} added`);
+    onSelect(fixture.id);
+  };
   return (
     <Tabs.Root value={selected} onValueChange={onSelect} activationMode="manual">
-      <Tabs.List
-        aria-label="Parts of the plan"
-        className="flex flex-wrap gap-1 border-y border-line bg-ground px-2 py-1.5"
-      >
-        {tabs.map((tab) => (
-          <Tabs.Trigger
-            key={tab.id}
-            value={tab.id}
-            className="min-h-9 rounded-md px-3 text-sm font-medium whitespace-nowrap text-soft hover:bg-wash data-[state=active]:bg-accent data-[state=active]:text-accent-ink"
-          >
-            {tab.label}
-          </Tabs.Trigger>
-        ))}
-      </Tabs.List>
+      <div className="flex flex-wrap items-center gap-1 border-y border-line bg-ground px-2 py-1.5">
+        <Tabs.List aria-label="Parts of the plan" className="flex flex-wrap gap-1">
+          {tabs.map((tab) => (
+            <Tabs.Trigger
+              key={tab.id}
+              value={tab.id}
+              className="min-h-9 rounded-md px-3 text-sm font-medium whitespace-nowrap text-soft hover:bg-wash data-[state=active]:bg-accent data-[state=active]:text-accent-ink"
+            >
+              {tab.label}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Button size="small" tone="quiet" className="ml-auto" onClick={add}>
+          <Plus size={15} aria-hidden />
+          Add a lamp
+        </Button>
+      </div>
       {fixturesOf(d).map((f) => (
         <Tabs.Content key={f.id} value={f.id} className="p-4">
           <FixtureForm {...props} fixture={f} />
@@ -45,6 +57,9 @@ export function Inspector(props: InspectorProps) {
           <ThermostatForm {...props} thermostat={t} />
         </Tabs.Content>
       ))}
+      <Tabs.Content value="lid" className="p-4">
+        <LidForm {...props} />
+      </Tabs.Content>
       <Tabs.Content value="substrate" className="p-4">
         <SubstrateForm {...props} />
       </Tabs.Content>

@@ -7,7 +7,13 @@ import type { Catalog, LampAge, Mend, PlanDocument, PlanSummary } from "../../ap
 import { Header } from "../../app/Header";
 import { Lost } from "../../app/Lost";
 import { describe } from "../../app/notices";
-import { applyPatch, extentOf, fixturesOf, furnishingsOf } from "../../plan/document";
+import {
+  applyPatch,
+  extentOf,
+  fixturesOf,
+  furnishingsOf,
+  thermostatsOf,
+} from "../../plan/document";
 import { AboveStage } from "../../stage/AboveStage";
 import type { FieldName } from "../../stage/fields";
 import { SectionStage } from "../../stage/SectionStage";
@@ -58,6 +64,9 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   const [field, setField] = useState<FieldName>("uvi");
   const [selected, setSelected] = useState(() => fixturesOf(plan.document)[0]?.id ?? "room");
   const [showRevisions, setShowRevisions] = useState(false);
+  // A lamp that was removed, or whose adding was undone, cannot stay selected.
+  const kept = [...fixturesOf(document), ...thermostatsOf(document)].some((t) => t.id === selected);
+  const part = kept || ["lid", "substrate", "room"].includes(selected) ? selected : "room";
   const species = catalog.species.find((s) => s.id === document.animal.species_id);
 
   useEffect(() => {
@@ -149,7 +158,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
             evaluation={evaluation.result}
             catalog={catalog}
             field={field}
-            selected={selected}
+            selected={part}
             onSelect={setSelected}
             edits={editor}
             cut={
@@ -221,7 +230,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
             document={document}
             evaluation={evaluation.result}
             catalog={catalog}
-            selected={selected}
+            selected={part}
             onSelect={setSelected}
             edits={editor}
           />

@@ -89,6 +89,24 @@ export function RoomForm({ document: d, edits }: FormProps) {
           edits.commit(change({ night_temperature_c: c }), `Room ${degrees(c)} by night`)
         }
       />
+      <NumberField
+        label="Fog takes from light over 10 cm"
+        dimension="share"
+        value={1 - Math.exp(-d.fog_per_m / 10)}
+        min={0}
+        max={0.9}
+        onCommit={(share) =>
+          edits.commit(
+            { ...d, fog_per_m: Number((-10 * Math.log(1 - share)).toFixed(4)) },
+            `Fog takes ${fixed(100 * share, 0)} % over 10 cm`,
+          )
+        }
+        help={
+          <Help about="fog">
+            While a fogger runs, light is lost on its way (Beer and Lambert). 0 without fog.
+          </Help>
+        }
+      />
     </div>
   );
 }

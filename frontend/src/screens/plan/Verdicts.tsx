@@ -105,7 +105,8 @@ function LightByPlace({ evaluation }: { evaluation: Evaluation }) {
   return (
     <details className="border-t border-line px-4 py-2" data-testid="light-by-place">
       <summary className="min-h-8 py-1 font-semibold">Light, place by place</summary>
-      <div className="overflow-x-auto">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: where it is narrow it scrolls sideways */}
+      <section className="overflow-x-auto" aria-label="Light at each place" tabIndex={0}>
         <table className="w-full text-right text-sm whitespace-nowrap">
           <thead className="text-soft">
             <tr>
@@ -132,7 +133,7 @@ function LightByPlace({ evaluation }: { evaluation: Evaluation }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </section>
       <p className="mt-1 text-sm text-soft">
         {fixed(100 * evaluation.uv_free_share, 0)} % of the ground is free of UV (at most UVI 0.1).
         Class: the lowest of Ferguson's four whose animals seek such a UV index of their own will,

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download, Trash2, Upload } from "lucide-react";
-import { useEffect, useRef } from "react";
+import { useEffect } from "react";
 import { Link, useNavigate } from "react-router";
 import {
   bringBackPlan,
@@ -20,6 +20,7 @@ import { BoxDrawing, FurnishingShape } from "../../stage/BoxDrawing";
 import { FixtureShape } from "../../stage/FixtureShape";
 import { headroom, projection } from "../../stage/projection";
 import { Button, IconButton } from "../../ui/Button";
+import { FileButton } from "../../ui/FileButton";
 import { show } from "../../units/units";
 
 const LARGEST_FILE = 1_000_000;
@@ -29,7 +30,6 @@ export function RoomScreen() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const notify = useNotify();
-  const picker = useRef<HTMLInputElement>(null);
   const plans = useQuery({ queryKey: ["plans"], queryFn: fetchPlans, staleTime: 0 });
   const catalog = useQuery({ queryKey: ["catalog"], queryFn: fetchCatalog, staleTime: Infinity });
   const refresh = () => queries.invalidateQueries({ queryKey: ["plans"] });
@@ -78,28 +78,17 @@ export function RoomScreen() {
       <main className="mx-auto max-w-6xl p-4 sm:p-6">
         <div className="mb-4 flex flex-wrap items-center justify-between gap-3">
           <h1 className="text-2xl font-semibold">The room</h1>
-          <input
-            ref={picker}
-            type="file"
+          <FileButton
+            label="Plan file"
             accept=".json,application/json"
-            aria-label="Plan file"
-            className="sr-only"
-            tabIndex={-1}
-            data-testid="import-file"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = "";
-              if (file) bringIn.mutate(file);
-            }}
-          />
-          <Button
+            testId="import-file"
             tone="strong"
-            onClick={() => picker.current?.click()}
             disabled={bringIn.isPending}
+            onFile={(file) => bringIn.mutate(file)}
           >
             <Upload size={17} aria-hidden />
             {bringIn.isPending ? "Importing…" : "Import a plan"}
-          </Button>
+          </FileButton>
         </div>
         {plans.isPending && <p className="text-soft">Loading the boxes…</p>}
         {plans.isError && (
