@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from noonshade.core.light.action import erythema, uv_index
 from noonshade.core.light.screens import mesh_transmittance, screen_rows
-from noonshade.core.light.sources import UP, beam_exponent, emitter, reference_response
+from noonshade.core.light.sources import UP, beam_exponent, emitter, on_axis, reference_response
 from noonshade.core.light.sun import clear_sky_uvi
 from noonshade.core.plan import BeamSource, LineSource, Mesh, PanelSource
 from tests.builders import CATALOG
@@ -195,3 +195,15 @@ def test_strong_tube_of_the_catalogue() -> None:
 def test_dimming_changes_heat_but_not_uv() -> None:
     """A documented simplification: dimmed lamps of the catalogue give no UV."""
     assert all(not lamp.controls for lamp in CATALOG.lamps.values() if lamp.uv is not None)
+
+
+@pytest.mark.parametrize("lamp", CATALOG.lamps.values(), ids=lambda lamp: lamp.id)
+def test_near_field_is_integrated_not_taken_for_a_point(lamp) -> None:  # type: ignore[no-untyped-def]
+    """From 10 cm on, twelve times the nodes change a reading by at most a hundredth and a half."""
+    at = np.geomspace(0.10, 1.5, 40)
+    coarse, fine = (on_axis(emitter(lamp.geometry, fineness), at) for fineness in (1, 12))
+    assert np.all(np.diff(coarse) < 0)
+    assert np.abs(coarse / fine - 1).max() < 0.015
+    point = fine[-1] * at[-1] ** 2 / at**2
+    if not isinstance(lamp.geometry, BeamSource) or lamp.geometry.diameter_m > 0.05:
+        assert fine[0] < 0.99 * point[0]

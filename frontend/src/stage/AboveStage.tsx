@@ -108,27 +108,6 @@ export function AboveStage(props: AboveStageProps) {
             >
               front
             </text>
-            {evaluation?.places.map((place) => (
-              <g key={place.id}>
-                <circle
-                  cx={p.x(place.x_m)}
-                  cy={p.y(place.y_m)}
-                  r={3}
-                  className="fill-raised stroke-ink"
-                  strokeWidth={1.5}
-                />
-                <text
-                  x={p.x(place.x_m) + 7}
-                  y={p.y(place.y_m)}
-                  dy="0.35em"
-                  className="fill-ink stroke-panel text-[12px] font-semibold"
-                  strokeWidth={3.5}
-                  paintOrder="stroke"
-                >
-                  {place.label}
-                </text>
-              </g>
-            ))}
           </g>
           {fixturesOf(d).map((f) => {
             const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
@@ -154,6 +133,29 @@ export function AboveStage(props: AboveStageProps) {
               </Movable>
             );
           })}
+          <g aria-hidden="true" className="pointer-events-none">
+            {evaluation?.places.map((place) => (
+              <g key={place.id}>
+                <circle
+                  cx={p.x(place.x_m)}
+                  cy={p.y(place.y_m)}
+                  r={3}
+                  className="fill-raised stroke-ink"
+                  strokeWidth={1.5}
+                />
+                <text
+                  x={p.x(place.x_m) + 7}
+                  y={p.y(place.y_m)}
+                  dy="0.35em"
+                  className="fill-ink stroke-panel text-[12px] font-semibold"
+                  strokeWidth={3.5}
+                  paintOrder="stroke"
+                >
+                  {place.label}
+                </text>
+              </g>
+            ))}
+          </g>
         </svg>
       </div>
       <p className="min-h-6 px-3 pb-1 text-sm text-soft">

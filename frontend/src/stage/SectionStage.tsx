@@ -58,7 +58,8 @@ export function SectionStage(props: SectionStageProps) {
   const [pointer, setPointer] = useState<Spot | null>(null);
 
   // Tall enough to read, low enough that the controls below stay in view.
-  const tallest = Math.max(320, Math.min(0.62 * width, 0.53 * window.innerHeight));
+  const share = d.box.height_m > d.box.length_m ? 0.62 : 0.53;
+  const tallest = Math.max(320, Math.min(0.62 * width, share * window.innerHeight));
   // Kept while lamps move, so that the field behind them is not painted again.
   const { length_m: length, height_m: height } = d.box;
   const above = headroom(d);

@@ -72,7 +72,8 @@ class Source(NamedTuple):
     ``PATTERN_LINE`` sin φ to the axis, times cosⁿ about the axis for n ≥ 0, or all round for a negative
     exponent; ``PATTERN_TABLE`` by ``table`` (c, g) over ``c_deg`` and ``gamma_deg``. ``curve`` (k + 1,) is
     xⁿ for x from 0 to 1 in k steps, since powers are slow. ``gauss`` (n, 2, n - 1)
-    holds the nodes and weights on 0–1 of every rule; ``fineness`` multiplies the nodes taken.
+    holds the nodes and weights on 0–1 of every rule; ``fineness`` multiplies the nodes taken, and ``sharp``
+    (≥ 1) says how much more of them a narrow beam or a wide panel needs.
     ``bright`` (6,) are its bounds.
     """
 
@@ -89,6 +90,7 @@ class Source(NamedTuple):
     table: Floats
     gauss: Floats
     fineness: int
+    sharp: float
     bright: Floats
 
 
@@ -139,7 +141,7 @@ def _scratch(things: Things) -> Scratch:  # pragma: no cover - compiled
     return Scratch(
         np.zeros((_MOST_POLYGONS + leaves, 2, _MOST_CORNERS)),
         np.zeros(_MOST_POLYGONS + leaves, dtype=np.int64),
-        np.zeros((_MOST_POLYGONS, 2)),
+        np.zeros((_MOST_POLYGONS + leaves, 2)),
         np.zeros((5, _MOST_CORNERS)),
         np.zeros(_MOST_CORNERS),
         np.zeros(_MOST_BREAKS),
@@ -263,6 +265,39 @@ def _breadth(seen: Floats, centre: Floats, things: Things, g: int) -> float:  # 
     along_y = (ex * abs(dz) + ez * abs(dx)) / math.sqrt(dx * dx + dz * dz + 1e-12)
     along_z = (ex * abs(dy) + ey * abs(dx)) / math.sqrt(dx * dx + dy * dy + 1e-12)
     return min(along_x, along_y, along_z)
+
+
+@_inner
+def _list_leaves(
+    seen: Floats, bright: Floats, leaves: Floats, listed: Ints
+) -> int:  # pragma: no cover - compiled
+    """Boxes of foliage that may come between the points in ``seen`` and the source; how many."""
+    count = 0
+    for k in range(leaves.shape[0]):
+        if not _misses_shaft(seen, bright, leaves, k):
+            listed[count] = k
+            count += 1
+    return count
+
+
+@_inner
+def _off_plane(
+    px: float,
+    py: float,
+    pz: float,
+    nx: float,
+    ny: float,
+    nz: float,
+    reach: float,
+    boxes: Floats,
+    row: int,
+) -> bool:  # pragma: no cover - compiled
+    """Whether a box lies to one side of a plane through p with normal n, by more than reach · |n|."""
+    x, y, z = boxes[row, 0], boxes[row, 1], boxes[row, 2]
+    wide, deep, tall = 0.5 * (boxes[row, 3] - x), 0.5 * (boxes[row, 4] - y), 0.5 * (boxes[row, 5] - z)
+    off = abs(nx * (x + wide - px) + ny * (y + deep - py) + nz * (z + tall - pz))
+    extent = abs(nx) * wide + abs(ny) * deep + abs(nz) * tall
+    return off > extent + reach * math.sqrt(nx * nx + ny * ny + nz * nz)
 
 
 @_inner
@@ -659,14 +694,16 @@ def _visible(
 @_inner
 def _rule(reach: float, more: int, most: int) -> int:  # pragma: no cover - compiled
     """Nodes for an interval that is ``reach`` times as long as it is far away, or as wide in radians."""
-    if reach < 0.15:
+    if reach < 0.08:
         n = 1
-    elif reach < 0.8:
+    elif reach < 0.6:
         n = 2
     elif reach < 1.6:
         n = 3
-    else:
+    elif reach < 2.8:
         n = 5
+    else:
+        n = 11
     return min(n + more, most)
 
 
@@ -676,6 +713,8 @@ def _receive(
     count: int,
     listed: Ints,
     listed_count: int,
+    leafy: Ints,
+    leafy_count: int,
     source: Source,
     screens: Floats,
     things: Things,
@@ -684,8 +723,9 @@ def _receive(
 ) -> None:  # pragma: no cover - compiled
     """What the first points of a batch receive: vector irradiance and irradiance on the normal.
 
-    ``batch`` (n, 6) are points and normals, ``listed`` the groups that may be in the way, ``out`` (n, 5)
-    the result and a number for what hides or dims the source there; the rest is room to work in.
+    ``batch`` (n, 6) are points and normals, ``listed`` the groups and ``leafy`` the leaves that may be in
+    the way, ``out`` (n, 5) the result and a number for what hides or dims the source there; ``room`` is to
+    work in.
     """
     polygons, sizes, spans, work = room.polygons, room.sizes, room.spans, room.work
     front, breaks, gaps, ways, seen = room.front, room.breaks, room.gaps, room.ways, room.seen
@@ -694,7 +734,7 @@ def _receive(
     ux, uy, uz = frame[0, 0], frame[0, 1], frame[0, 2]
     vx, vy, vz = frame[1, 0], frame[1, 1], frame[1, 2]
     ax, ay, az = frame[2, 0], frame[2, 1], frame[2, 2]
-    hu, hv = half[0], half[1]
+    hu, hv, sharp = half[0], half[1], source.sharp
     pattern, exponent, curve = source.pattern, source.exponent, source.curve
     one_sided = pattern == PATTERN_BEAM or (pattern == PATTERN_LINE and exponent >= 0.0)
     most = source.gauss.shape[0] - 1
@@ -752,8 +792,17 @@ def _receive(
             out[i, 4] = -1.0
             continue
         foliage = 0
-        for k in range(things.leaves.shape[0]):
+        # A plane through the point and the length of the source, and one across it: leaves clear of either
+        # dim nothing.
+        lx, ly, lz = ry * uz - rz * uy, rz * ux - rx * uz, rx * uy - ry * ux
+        cx, cy, cz = ry * vz - rz * vy, rz * vx - rx * vz, rx * vy - ry * vx
+        for j in range(leafy_count):
+            k = leafy[j]
             if _misses_shaft(seen, source.bright, things.leaves, k):
+                continue
+            if _off_plane(px, py, pz, lx, ly, lz, hv, things.leaves, k):
+                continue
+            if shape != SHAPE_STRIP and _off_plane(px, py, pz, cx, cy, cz, hu, things.leaves, k):
                 continue
             corners, now = _shadow(
                 px,
@@ -774,10 +823,16 @@ def _receive(
             if corners == 0:
                 continue
             # Kept behind the polygons of solids: its corners are where dimming sets in.
+            row = found + foliage
+            spans[row, 0], spans[row, 1] = 1e300, -1e300
             for c in range(corners):
-                polygons[found + foliage, 0, c] = work[now, c]
-                polygons[found + foliage, 1, c] = work[now + 1, c]
-            sizes[found + foliage] = max(corners, 0)
+                polygons[row, 0, c] = work[now, c]
+                polygons[row, 1, c] = work[now + 1, c]
+                spans[row, 0] = min(spans[row, 0], work[now, c])
+                spans[row, 1] = max(spans[row, 1], work[now, c])
+            if corners < 0:
+                spans[row, 0], spans[row, 1] = -1e300, 1e300
+            sizes[row] = max(corners, 0)
             ways[foliage] = k
             foliage += 1
             out[i, 4] = (31.0 * out[i, 4] + 500.0 + k) % 1000003.0
@@ -791,7 +846,7 @@ def _receive(
             continue
         # Where to break the source along u: at its ends, and at the corners of what is hidden or dimmed.
         if shape == SHAPE_DISC:
-            breaks[0], breaks[1] = -0.5 * math.pi, 0.5 * math.pi
+            breaks[0], breaks[1] = -1.0, 1.0
         else:
             breaks[0], breaks[1] = -hu, hu
         last = 1
@@ -799,7 +854,7 @@ def _receive(
             for c in range(sizes[k]):
                 at = polygons[k, 0, c]
                 if shape == SHAPE_DISC:
-                    at = math.asin(min(max(at / hu, -1.0), 1.0))
+                    at = 2.0 * math.sin(math.asin(min(max(at / hu, -1.0), 1.0)) / 3.0)
                 place = last
                 while place > 0 and breaks[place - 1] > at:
                     place -= 1
@@ -818,31 +873,40 @@ def _receive(
         beside = max(abs(up) - hu, 0.0)
         apart = max(math.sqrt(aside * aside + depth * depth), 1e-4)
         near = math.sqrt(apart * apart + beside * beside)
-        # Paths through foliage have ridges of their own, so they take more nodes.
-        more = 0 if foliage == 0 else 1
         whole_disc = shape == SHAPE_DISC and last == 1
         # Four dots serve as well as a whole small disc, to the third order: at R/√2, on both diagonals.
-        four_dots = whole_disc and plain and fineness == 1 and near > 4.0 * hu
+        four_dots = whole_disc and plain and fineness == 1 and near > 4.0 * hu * sharp
         ex, ey, ez, level = 0.0, 0.0, 0.0, 0.0
         for piece in range(last):
             begin, end = breaks[piece], breaks[piece + 1]
+            # Paths through foliage have ridges of their own, so they take more nodes.
+            more = 0
+            if foliage > 0:
+                middle = 0.5 * (begin + end)
+                if shape == SHAPE_DISC:
+                    middle = 0.5 * hu * middle * (3.0 - middle * middle)
+                for way in range(foliage):
+                    if spans[found + way, 0] <= middle <= spans[found + way, 1]:
+                        more = 1
             by_angle = False
             if shape == SHAPE_STRIP:
                 by_angle = end - begin > 0.7 * near
                 if by_angle:
-                    begin, end = math.atan((begin - up) / apart), math.atan((end - up) / apart)
-                    n = _rule(1.3 * (end - begin), more, 8) * fineness
+                    # By the sine of the angle at the point: in it, a strip's light is nearly even.
+                    begin, end = begin - up, end - up
+                    begin /= math.sqrt(apart * apart + begin * begin)
+                    end /= math.sqrt(apart * apart + end * end)
+                    n = _rule(1.5 * (end - begin), more, 12) * fineness
                 else:
-                    n = _rule((end - begin) / near, more, 8) * fineness
+                    n = _rule((end - begin) / near, more, 12) * fineness
             elif four_dots:
                 n = 2
             elif whole_disc:
-                n = (3 + more) * fineness
+                n = max(3 + more, _rule(2.8 * hu * sharp / near, more, 12)) * fineness
             elif shape == SHAPE_DISC:
-                # cos²φ alone needs two nodes for a third of the way across, five for all of it.
-                n = _rule(end - begin, more, 8) * fineness
+                n = _rule((end - begin) * max(1.0, hu * sharp / near), more, 12) * fineness
             else:
-                n = _rule((end - begin) / near, more, 8) * fineness
+                n = _rule((end - begin) * sharp / near, more, 12) * fineness
             n = min(n, most)
             for a in range(n):
                 u = begin + (end - begin) * source.gauss[n, 0, a]
@@ -857,14 +921,15 @@ def _receive(
                     u, edge = hu * math.cos(angle), hu * math.sin(angle)
                     weight = math.pi / (n + 1) * edge
                 elif shape == SHAPE_DISC:
-                    cosine = math.cos(u)
-                    u = hu * math.sin(u)
-                    weight *= hu * cosine
-                    edge = hu * cosine
+                    # u = R (3s − s³)/2 takes the sting out of the ends, where chords shrink like a root.
+                    square = u * u
+                    weight *= 1.5 * hu * (1.0 - square)
+                    u = 0.5 * hu * u * (3.0 - square)
+                    edge = math.sqrt(max(hu * hu - u * u, 0.0))
                 elif by_angle:
-                    u = apart * math.tan(u)
-                    weight *= (apart * apart + u * u) / apart
-                    u += up
+                    cosine = 1.0 / math.sqrt(max(1.0 - u * u, 1e-12))
+                    weight *= apart * cosine * cosine * cosine
+                    u = up + apart * u * cosine
                 if found > 0:
                     intervals = _visible(u, edge, polygons, sizes, spans, found, gaps)
                 else:
@@ -885,7 +950,7 @@ def _receive(
                         nv = 2
                     elif shape != SHAPE_STRIP:
                         across = v1 - v0
-                        nv = _rule(across / near, 0, 8)
+                        nv = _rule(across * sharp / near, 0, 12)
                         nv += 2 * more
                         nv = min(nv * fineness, most)
                     for b in range(nv):
@@ -920,6 +985,8 @@ def _receive(
                         if screens.shape[0] > 0:
                             e *= _screened(dx, dy, dz, frame, screens)
                         for way in range(foliage):
+                            if u < spans[found + way, 0] or u > spans[found + way, 1]:
+                                continue
                             leaf = ways[way]
                             inside = _in_box(
                                 px - d * dx, py - d * dy, pz - d * dz, px, py, pz, things.leaves, leaf
@@ -963,6 +1030,7 @@ def trace(
     batch = np.zeros((_BLOCK, 6))
     out = np.zeros((_BLOCK, 5))
     listed = np.zeros(things.groups.shape[0], dtype=np.int64)
+    leafy = np.zeros(things.leaves.shape[0], dtype=np.int64)
     room = _scratch(things)
     box = np.zeros(6)
     for first in range(0, n, _BLOCK):
@@ -976,11 +1044,14 @@ def trace(
                 batch[i, k + 3] = normals[first + i, k]
                 box[k], box[k + 3] = min(box[k], x), max(box[k + 3], x)
         listed_count = _list_groups(box, source.bright, things, listed)
+        leafy_count = _list_leaves(box, source.bright, things.leaves, leafy)
         _receive(
             batch,
             count,
             listed,
             listed_count,
+            leafy,
+            leafy_count,
             source,
             screens,
             things,
@@ -1055,6 +1126,7 @@ def trace_lattice(
     out = np.zeros((_BLOCK, 5))
     places = np.zeros((_BLOCK, 2), dtype=np.int64)
     listed = np.zeros(things.groups.shape[0], dtype=np.int64)
+    leafy = np.zeros(things.leaves.shape[0], dtype=np.int64)
     room = _scratch(things)
     for i in range(_BLOCK):
         batch[i, 5] = 1.0
@@ -1074,6 +1146,7 @@ def trace_lattice(
                     box[k] = min(points[first, k], points[last, k])
                     box[k + 3] = max(points[first, k], points[last, k])
                 listed_count = _list_groups(box, source.bright, things, listed)
+                leafy_count = _list_leaves(box, source.bright, things.leaves, leafy)
                 # How far apart the nine points of the whole cell are: what is thicker cannot hide between.
                 apart = 0.75 * max(box[3] - box[0], box[4] - box[1], box[5] - box[2])
                 thin = False
@@ -1103,6 +1176,8 @@ def trace_lattice(
                             count,
                             listed,
                             listed_count,
+                            leafy,
+                            leafy_count,
                             source,
                             screens,
                             things,

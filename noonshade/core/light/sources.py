@@ -38,7 +38,7 @@ UP = np.array([0.0, 0.0, 1.0])
 NO_SCREENS = np.zeros((0, 4))
 # A lamp that hangs untilted: along x, across, and straight down.
 HANGING = np.array([[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, -1.0]])
-_MOST_NODES = 8
+_MOST_NODES = 12
 _LEAST_WIDTH_M = 1e-4
 _POWER_STEPS = 4096
 
@@ -123,8 +123,17 @@ class Emitter:
             table=self.table,
             gauss=_rules(_MOST_NODES * self.fineness),
             fineness=self.fineness,
+            sharp=self._sharp(),
             bright=np.concatenate([middle - reach, middle + reach]),
         )
+
+    def _sharp(self) -> float:
+        """How much more nodes than a small cosine source it needs, found by trial."""
+        if self.shape == SHAPE_PANEL:
+            return 1.6
+        if self.pattern == PATTERN_TABLE:
+            return 2.0
+        return math.sqrt(max(1.0, self.exponent / 4.0))
 
     def intensity(self, directions: Floats) -> Floats:
         """Relative intensity (n,) of an element in lamp directions (n, 3): along, across, ahead."""
