@@ -55,10 +55,11 @@ def evaluate(plan: Plan) -> Evaluation:
     if errors:
         raise errors[0]
     day = steady_climate(plan, "day")
-    places = place_figures(day)
-    night = night_air(plan)
     lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
-    free = uv_free_share(plan, Scene(plan, lit, day.power_fraction))
+    scene = Scene(plan, lit, day.power_fraction)
+    places = place_figures(day, scene)
+    night = night_air(plan)
+    free = uv_free_share(plan, scene)
     return Evaluation(plan, day, places, night, judge(day, places, night), findings(plan), free)
 
 

@@ -60,11 +60,8 @@ class _Spot:
     surface_max_c: float | None = None
 
 
-def place_figures(climate: Climate) -> tuple[PlaceFigures, ...]:
-    """Figures of the basking place, both ends and every hide, at the moment of the climate."""
-    plan = climate.plan
-    fixtures = tuple(f for f in plan.fixtures if f.lit_at(climate.moment))
-    scene = Scene(plan, fixtures, climate.power_fraction)
+def place_figures(climate: Climate, scene: Scene) -> tuple[PlaceFigures, ...]:
+    """Figures of the basking place, both ends and every hide, at the moment and in the light given."""
     spots = _spots(climate, scene)
     points = np.array([s.position for s in spots])
     light = scene.at(points)

@@ -317,6 +317,10 @@ class TableSource:
     intensity: tuple[tuple[float, ...], ...]
 
 
+# Share of the UV index from below 290 nm from which on a lamp is warned of: what stray light in a
+# spectrometer makes up. Estimate.
+STRAY_SHARE = 0.002
+
 LAMP_KINDS = frozenset({"tube", "compact", "bulb", "mercury vapour", "metal halide", "led", "heater"})
 # Kinds of lamp that warm a surface below them and can burn.
 HOT_KINDS = frozenset({"bulb", "mercury vapour", "metal halide", "heater"})
@@ -393,6 +397,11 @@ class Lamp:
     def is_hot(self) -> bool:
         """Whether it is meant to warm, or warms anyway, what it shines on."""
         return self.kind in HOT_KINDS
+
+    @property
+    def unlike_sunlight(self) -> bool:
+        """Whether its spectrum holds more below 290 nm than stray light explains."""
+        return self.below_290_share > STRAY_SHARE
 
     @property
     def convected(self) -> float:

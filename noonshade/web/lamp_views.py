@@ -11,7 +11,7 @@ from flask import Blueprint, Response, current_app
 from noonshade.core.light.action import spectrum_figures
 from noonshade.core.light.ageing import REFERENCE_H
 from noonshade.core.light.fit import Reading, fit_readings
-from noonshade.core.light.shelf import Match, Setting, curve, distance_for, lamps_giving
+from noonshade.core.light.shelf import Match, Setting, curve, curve_distances, distance_for, lamps_giving
 from noonshade.core.plan import Lamp, Screen
 from noonshade.formats.lamp_document import (
     LampDocument,
@@ -239,8 +239,7 @@ def lamp_curves(body: CurvesRequest) -> CurvesResponse:
                 aged_screened=None if aged is None or screen is None else made(lamp, screen, aged),
             )
         )
-    empty = curve(next(iter(_shelf().catalog.lamps.values())), Setting())
-    return CurvesResponse(distance_m=[round(float(d), 5) for d in empty.distance_m], lamps=rows)
+    return CurvesResponse(distance_m=[round(float(d), 5) for d in curve_distances()], lamps=rows)
 
 
 @operation(

@@ -314,6 +314,7 @@ class LampModel(Model):
     life_h: float | None
     for_plants: bool
     below_290_share: float
+    unlike_sunlight: bool
     own: bool
     source: str
     sources: dict[str, str]

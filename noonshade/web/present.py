@@ -292,6 +292,7 @@ def lamp_model(lamp: Lamp, own: bool = False) -> LampModel:
         life_h=lamp.ageing.life_h if lamp.ageing else None,
         for_plants=lamp.lux_per_ppfd is not None,
         below_290_share=lamp.below_290_share,
+        unlike_sunlight=lamp.unlike_sunlight,
         own=own,
         source=lamp.source,
         sources=dict(lamp.sources),

@@ -15,6 +15,7 @@ from noonshade.core.heat.airflow import vent_flow
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import build_grid
 from noonshade.core.heat.radiation import lamp_heat
+from noonshade.core.light.field import Scene
 from noonshade.core.places import place_figures
 from noonshade.core.plan import Plan, Room
 from tests.builders import (
@@ -90,7 +91,8 @@ def test_raising_the_lamp_and_adding_mesh_cool_the_slab() -> None:
     """Limit case 10 for irradiance and what follows from it."""
 
     def slab_c(source: Plan) -> float:
-        value = place_figures(steady_climate(source))[0].surface_c
+        climate = steady_climate(source)
+        value = place_figures(climate, Scene(source, source.fixtures, climate.power_fraction))[0].surface_c
         assert value is not None
         return value
 

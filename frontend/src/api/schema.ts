@@ -1021,6 +1021,8 @@ export interface components {
             for_plants: boolean;
             /** Below 290 Share */
             below_290_share: number;
+            /** Unlike Sunlight */
+            unlike_sunlight: boolean;
             /** Own */
             own: boolean;
             /** Source */

@@ -7,14 +7,13 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from noonshade.core.plan import STRAY_SHARE
+
 Floats = NDArray[np.float64]
 
 UVI_PER_W_M2 = 40.0  # WHO/WMO global solar UV index, ISO/CIE 17166:2019
 # Sunlight at the ground holds nothing of shorter wavelength; a lamp that gives any gets a warning.
 SHORTEST_OF_SUN_NM = 290.0
-# Share of the UV index from below that wavelength from which on the warning is given: what stray light
-# in a spectrometer makes up. Estimate.
-STRAY_SHARE = 0.002
 
 # CIE 174:2006, action spectrum for the production of previtamin D₃ in human skin: 252 to 330 nm by 1 nm.
 _D3_FIRST_NM = 252

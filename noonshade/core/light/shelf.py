@@ -49,8 +49,13 @@ def readings(lamp: Lamp, distance_m: Floats, setting: Setting, power_w: float | 
 
 
 def curve(lamp: Lamp, setting: Setting, power_w: float | None = None) -> Curve:
-    """The same from ``NEAREST_M`` to ``FARTHEST_M``, in equal ratios."""
-    return readings(lamp, np.geomspace(NEAREST_M, FARTHEST_M, CURVE_POINTS), setting, power_w)
+    """The same at the distances of ``curve_distances``."""
+    return readings(lamp, curve_distances(), setting, power_w)
+
+
+def curve_distances() -> Floats:
+    """Distances (n,) of every curve, m: from ``NEAREST_M`` to ``FARTHEST_M`` in equal ratios."""
+    return np.geomspace(NEAREST_M, FARTHEST_M, CURVE_POINTS)
 
 
 def distance_for(lamp: Lamp, uvi: float, setting: Setting) -> float | None:

@@ -134,7 +134,7 @@ export function LampDetails({ lamp: entry, place, onEdit, onCopy, onRemove }: La
           )}
         </span>
       </div>
-      {lamp.below_290_share > 0.002 && (
+      {lamp.unlike_sunlight && (
         <p className="mt-3 border-l-4 border-high bg-high-wash px-3 py-2 text-sm">
           <strong>Caution. </strong>
           {fixed(100 * lamp.below_290_share, 1)} % of its UV index comes from below 290 nm, which

@@ -78,6 +78,9 @@ export function LampScreen() {
     placeholderData: keepPreviousData,
   });
 
+  // Typed, or the usual life of the first lamp that has one; without UV nothing ages.
+  const agedHours = hours ?? curves.data?.lamps.find((l) => l.aged_hours)?.aged_hours ?? null;
+
   const bringIn = async (file: File) => {
     try {
       const read = await readLampFile(file.name, await file.text());
@@ -174,20 +177,22 @@ export function LampScreen() {
                     }
                   />
                 )}
-                <NumberField
-                  label="Aged"
-                  dimension="hours"
-                  value={hours ?? agedHours(curves.data?.lamps[0]?.aged_hours)}
-                  min={0}
-                  max={20_000}
-                  onCommit={setHours}
-                  help={
-                    <Help about="ageing">
-                      The thin lines: the lamp after this many hours, at first the end of its usual
-                      life. It looks as bright as ever.
-                    </Help>
-                  }
-                />
+                {agedHours !== null && (
+                  <NumberField
+                    label="Aged"
+                    dimension="hours"
+                    value={agedHours}
+                    min={0}
+                    max={20_000}
+                    onCommit={setHours}
+                    help={
+                      <Help about="ageing">
+                        The thin lines: the lamp after this many hours, at first the end of its
+                        usual life. It looks as bright as ever.
+                      </Help>
+                    }
+                  />
+                )}
               </div>
               <div className="mt-3">
                 {chosen.length === 0 ? (
@@ -276,8 +281,6 @@ export function LampScreen() {
     </div>
   );
 }
-
-const agedHours = (hours: number | null | undefined) => hours ?? 4500;
 
 function passes(screens: ReturnType<typeof screenOptions>, id: string): number {
   return screens.find((s) => s.value === id)?.passes ?? 1;
