@@ -21,8 +21,9 @@ from noonshade.core.verdict.findings import Finding, findings
 class Evaluation:
     """Everything the model says of a plan at steady state, by day, and its coolest air by night.
 
-    ``night_air_c`` is the mean air temperature late at night; ``uv_free_share`` the share of the ground
-    free of UV by day.
+    ``scene`` is the light by day with every lamp at the mean power its thermostat gives it, kept because
+    drawing needs it again; ``night_air_c`` is the mean air temperature late at night; ``uv_free_share`` the
+    share of the ground free of UV by day.
     """
 
     plan: Plan
@@ -32,6 +33,7 @@ class Evaluation:
     verdicts: tuple[Verdict, ...]
     findings: tuple[Finding, ...]
     uv_free_share: float
+    scene: Scene
 
     @property
     def meets_needs(self) -> bool:
@@ -60,7 +62,7 @@ def evaluate(plan: Plan) -> Evaluation:
     places = place_figures(day, scene)
     night = night_air(plan)
     free = uv_free_share(plan, scene)
-    return Evaluation(plan, day, places, night, judge(day, places, night), findings(plan), free)
+    return Evaluation(plan, day, places, night, judge(day, places, night), findings(plan), free, scene)
 
 
 def night_air(plan: Plan) -> float:

@@ -77,13 +77,6 @@ class SurfaceField:
     temperature_c: Floats
 
 
-def scene_of(evaluation: Evaluation) -> Scene:
-    """The light by day with every lamp at the mean power its thermostat gives it."""
-    plan = evaluation.plan
-    lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
-    return Scene(plan, lit, evaluation.day.power_fraction)
-
-
 @dataclass(frozen=True, slots=True)
 class SectionGrid:
     """A section wanted at a depth (None: through the basking place), with nx × nz samples."""
@@ -143,7 +136,7 @@ def fields(
         px, py = np.linspace(x0, x1, above.nx), np.linspace(0.0, box.depth_m, above.ny)
         gy, gx = np.meshgrid(py, px, indexing="ij")
         lattices.append(np.stack([gx, gy, np.full(gx.shape, height)], axis=2))
-    light = iter((scene or scene_of(evaluation)).on_lattices(lattices))
+    light = iter((scene or evaluation.scene).on_lattices(lattices))
     drawn = seen = None
     if cut is not None:
         shape = lattices[0].shape[:2]
@@ -206,7 +199,7 @@ def surface_field(
     x, y = (_middles(e, spacing_m) for e in (sheet.x_edges, sheet.y_edges))
     gy, gx = np.meshgrid(y, x, indexing="ij")
     lattice = np.stack([gx, gy, np.full(gx.shape, z + _OFF_THE_EDGE_M)], axis=2)
-    light = (scene or scene_of(evaluation)).on_lattice(lattice)
+    light = (scene or evaluation.scene).on_lattice(lattice)
     i = np.argmin(np.abs(sheet.x[:, None] - x), axis=0)
     j = np.argmin(np.abs(sheet.y[:, None] - y), axis=0)
     shape = gx.shape

@@ -9,7 +9,7 @@ import pytest
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation, evaluate
-from noonshade.core.fields import PlanGrid, SectionGrid, fields, plan_view, scene_of, section, surface_field
+from noonshade.core.fields import PlanGrid, SectionGrid, fields, plan_view, section, surface_field
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.light.field import Scene
 from noonshade.core.light.retreat import darkest_place, uv_free_share
@@ -26,7 +26,7 @@ def test_a_section_is_the_light_of_its_points(demo: Evaluation) -> None:
     cut = section(demo, 0.2, 50, 30)
     gz, gx = np.meshgrid(cut.z_m, cut.x_m, indexing="ij")
     points = np.column_stack([gx.ravel(), np.full(gx.size, 0.2), gz.ravel()])
-    singly = scene_of(demo).at(points).uvi_facing.reshape(gx.shape)
+    singly = demo.scene.at(points).uvi_facing.reshape(gx.shape)
     assert np.percentile(np.abs(cut.uvi - singly), 99) < 0.02 * singly.max()
     assert cut.z_m[0] == pytest.approx(demo.plan.substrate.depth_m, abs=1e-3)
     assert {s.id for s in cut.surfaces} == {"substrate", "basking-slab", "warm-hide", "cool-hide"}

@@ -5,15 +5,16 @@ from __future__ import annotations
 from collections.abc import Mapping
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.bounce import patches_of
-from noonshade.core.light.kernel import bounced, faced
+from noonshade.core.light.kernel import bounced, cell_corners, metered
 from noonshade.core.light.screens import Way, ways_in
-from noonshade.core.light.shade import Obstacles, obstacles
+from noonshade.core.light.shade import NOTHING, Obstacles, obstacles
 from noonshade.core.light.sources import UP, Emitter, emitter, frame_of, reference_response
 from noonshade.core.plan import Fixture, Lamp, Plan
 
@@ -25,7 +26,10 @@ QUANTITIES = 4
 
 # Two threads share large fields: the compiled loops let go of the interpreter.
 _WORKERS = ThreadPoolExecutor(2, thread_name_prefix="light")
-_BOUNCE_STRIDE = 16
+_BOUNCE_STRIDE = 20
+_FACED = np.array([UV, RADIANT])
+# A lamp that gives less than this share of the light at a place is drawn no more coarsely for it.
+_LEAST_SHARE = 0.01
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,10 +85,27 @@ class _Shining:
             self.fixture.position_m, points, normals, self.way.rows, self.way.obstacles, self.frame
         )
 
-    def on_lattice(self, points: Floats, shape: tuple[int, int]) -> Floats:
+    def on_lattice(self, points: Floats, shape: tuple[int, int], slack: Floats) -> Floats:
         return self.source.on_lattice(
-            self.fixture.position_m, points, shape, self.way.rows, self.way.obstacles, self.frame
+            self.fixture.position_m, points, shape, self.way.rows, self.way.obstacles, self.frame, slack
         )
+
+    def unshaded(self, points: Floats) -> Floats:
+        """Length of the vector irradiance at points (n, 3) with nothing in the way but screens."""
+        normals = np.tile(UP, (len(points), 1))
+        vector, _ = self.source.at(
+            self.fixture.position_m, points, normals, self.way.rows, NOTHING, self.frame
+        )
+        length: Floats = np.linalg.norm(vector, axis=1)
+        return length
+
+
+class _Back(NamedTuple):
+    """Bounced light at some rows and columns of a lattice, as ``metered`` takes it."""
+
+    light: Floats
+    rows: Ints
+    columns: Ints
 
 
 class Scene:
@@ -142,7 +163,9 @@ class Scene:
         """Light at points (n, 3) in m."""
         points = np.ascontiguousarray(points, dtype=np.float64).reshape(-1, 3)
         vectors, levels = self._direct(points, np.tile(UP, (len(points), 1)))
-        return self._combined(vectors, levels, self._back(points))
+        back = self._back(points)[None]
+        parts = np.concatenate([vectors, levels[:, :, None]], axis=2)
+        return self._combined(parts, _Back(back, np.zeros(1, dtype=np.int64), np.arange(len(points))))
 
     def on_lattice(self, points: Floats) -> LightAtPoints:
         """Light at a lattice of points (rows, columns, 3) in a plane; arrays (rows · columns,)."""
@@ -153,26 +176,47 @@ class Scene:
         jobs = []
         for points in lattices:
             flat = np.ascontiguousarray(points, dtype=np.float64).reshape(-1, 3)
-            direct = [_WORKERS.submit(s.on_lattice, flat, points.shape[:2]) for s in self.shining]
+            shape = points.shape[:2]
+            slack = self._slack(points)
+            direct = [
+                _WORKERS.submit(s.on_lattice, flat, shape, loose)
+                for s, loose in zip(self.shining, slack, strict=True)
+            ]
             jobs.append((direct, _WORKERS.submit(self._back_on_lattice, points)))
         found = []
         for points, (direct, back) in zip(lattices, jobs, strict=True):
             parts = np.array([job.result() for job in direct])
             parts = parts.reshape(len(direct), points.shape[0] * points.shape[1], 4)
-            found.append(_WORKERS.submit(self._combined, parts[:, :, :3], parts[:, :, 3], back.result()))
+            found.append(_WORKERS.submit(self._combined, parts, back.result()))
         return [job.result() for job in found]
 
-    def _combined(self, vectors: Floats, levels: Floats, back: Floats) -> LightAtPoints:
-        """All quantities from unscaled vectors (lamps, n, 3) and levels (lamps, n), and bounced light."""
-        total = self._scales.T @ levels + back[:, :, 3].T
+    def _combined(self, parts: Floats, back: _Back) -> LightAtPoints:
+        """All quantities from unscaled vectors and levels (lamps, n, 4), and bounced light."""
+        read = metered(parts, self._scales, *back, _FACED)
         return LightAtPoints(
-            uvi_facing=np.maximum(self._facing(vectors, UV, back), total[UV]),
-            uvi_level=total[UV],
-            irradiance_facing_w_m2=np.maximum(self._facing(vectors, RADIANT, back), total[RADIANT]),
-            irradiance_level_w_m2=total[RADIANT],
-            illuminance_level_lx=total[LUMENS],
-            ppfd_umol_m2_s=total[PAR],
+            uvi_facing=read[QUANTITIES],
+            uvi_level=read[UV],
+            irradiance_facing_w_m2=read[QUANTITIES + 1],
+            irradiance_level_w_m2=read[RADIANT],
+            illuminance_level_lx=read[LUMENS],
+            ppfd_umol_m2_s=read[PAR],
         )
+
+    def _slack(self, lattice: Floats) -> list[Floats]:
+        """For each lamp and cell of a lattice: light of all lamps over its own, unshaded, ≥ 1.
+
+        Of the quantities it is that of which the lamp gives most.
+        """
+        rows, columns = cell_corners(lattice.shape[:2])
+        corners = np.ascontiguousarray(lattice[np.ix_(rows, columns)].reshape(-1, 3))
+        lengths = np.array([s.unshaded(corners) for s in self.shining]).reshape(-1, len(corners))
+        own = lengths[:, :, None] * self._scales[:, None, :]
+        share = (own / np.maximum(own.sum(axis=0), 1e-300)).max(axis=2, initial=0.0)
+        share = share.reshape(-1, len(rows), len(columns))
+        for axis in (1, 2):
+            first, last = share.shape[axis] - 1, share.shape[axis]
+            share = np.maximum(np.take(share, range(first), axis), np.take(share, range(1, last), axis))
+        return list(np.ascontiguousarray(1.0 / np.clip(share, _LEAST_SHARE, 1.0)))
 
     def _direct(self, points: Floats, normals: Floats) -> tuple[Floats, Floats]:
         """Unscaled vector irradiance (lamps, n, 3) and irradiance on the normals (lamps, n) by lamp."""
@@ -180,16 +224,6 @@ class Scene:
         n = len(points)
         vectors = np.array([vector for vector, _ in parts]).reshape(len(parts), n, 3)
         return vectors, np.array([level for _, level in parts]).reshape(len(parts), n)
-
-    def _facing(self, vectors: Floats, quantity: int, back: Floats) -> Floats:
-        """What a meter turned to the strongest light reads, (n,)."""
-        scale = self._scales[:, quantity]
-        some = scale > 0
-        reading: Floats = faced(
-            np.ascontiguousarray(vectors[some] * scale[some, None, None]),
-            np.ascontiguousarray(back[:, quantity, :3]),
-        )
-        return reading
 
     def _back(self, points: Floats) -> Floats:
         """Bounced light (n, 4, 4): for each quantity a vector and its level part."""
@@ -206,32 +240,19 @@ class Scene:
         )
         return found
 
-    def _back_on_lattice(self, lattice: Floats) -> Floats:
-        """The same on a lattice: at every few points, and filled in between.
+    def _back_on_lattice(self, lattice: Floats) -> _Back:
+        """The same at some points of a lattice.
 
         It is a few per cent of the light and varies slowly, so edges of shade in it are not followed.
         """
-        rows, columns = lattice.shape[:2]
-        flat = np.ascontiguousarray(lattice, dtype=np.float64).reshape(-1, 3)
-        if self._patches is None or min(rows, columns) < 2 * _BOUNCE_STRIDE:
-            return self._back(flat)
-        r = np.unique(np.r_[np.arange(0, rows, _BOUNCE_STRIDE), rows - 1])
-        c = np.unique(np.r_[np.arange(0, columns, _BOUNCE_STRIDE), columns - 1])
-        coarse = self._back(lattice[np.ix_(r, c)].reshape(-1, 3)).reshape(len(r), len(c), -1)
-        across = _between(columns, c) @ coarse.transpose(1, 0, 2).reshape(len(c), -1)
-        down = across.reshape(columns, len(r), -1).transpose(1, 0, 2).reshape(len(r), -1)
-        return (_between(rows, r) @ down).reshape(rows * columns, QUANTITIES, 4)
+        rows, columns = (_nodes(count) for count in lattice.shape[:2])
+        found = self._back(lattice[np.ix_(rows, columns)].reshape(-1, 3))
+        return _Back(found.reshape(len(rows), len(columns), QUANTITIES, 4), rows, columns)
 
 
-def _between(count: int, known: Ints) -> Floats:
-    """Matrix (count, k) that fills in linearly between known indices."""
-    index = np.arange(count)
-    cell = np.clip(np.searchsorted(known, index, side="right") - 1, 0, len(known) - 2)
-    share = (index - known[cell]) / (known[cell + 1] - known[cell])
-    matrix = np.zeros((count, len(known)))
-    matrix[index, cell] = 1.0 - share
-    matrix[index, cell + 1] += share
-    return matrix
+def _nodes(count: int) -> Ints:
+    """Every so many of some indices, and the last."""
+    return np.unique(np.r_[np.arange(0, count, _BOUNCE_STRIDE), count - 1])
 
 
 def light_at(

@@ -45,6 +45,10 @@ _TOLERANCE_ALIKE = 0.12
 _DARK_SHARE = 0.05
 # A jump between neighbours of this share of the largest value may be an edge sharper than their distance.
 _STEEP = 0.25
+# Points two apart, hidden by the same, that differ by no more than this share need none between them.
+_EVEN = 0.2
+# A lamp that gives less of the light than one part in this many may be missing a thin thing's shade.
+_FAINT = 50.0
 
 # NaN and infinity keep their meaning.
 _FAST = {"contract", "arcp", "nsz", "afn", "reassoc"}
@@ -692,6 +696,29 @@ def _visible(
 
 
 @_inner
+def _smooth_step(x: float) -> float:  # pragma: no cover - compiled
+    """The s of x = (3s − s³)/2, for −1 to 1."""
+    return 2.0 * math.sin(math.asin(min(max(x, -1.0), 1.0)) / 3.0)
+
+
+@_inner
+def _broken(at: float, breaks: Floats, last: int) -> int:  # pragma: no cover - compiled
+    """Put a place among rising ones, unless it is outside or close to one; the number of the last."""
+    place = last
+    while place > 0 and breaks[place - 1] > at:
+        place -= 1
+    grain = _GRAIN * (breaks[last] - breaks[0])
+    if place == 0 or last >= _MOST_BREAKS - 1:
+        return last
+    if at - breaks[place - 1] < grain or breaks[place] - at < grain:
+        return last
+    for m in range(last, place - 1, -1):
+        breaks[m + 1] = breaks[m]
+    breaks[place] = at
+    return last + 1
+
+
+@_inner
 def _rule(reach: float, more: int, most: int) -> int:  # pragma: no cover - compiled
     """Nodes for an interval that is ``reach`` times as long as it is far away, or as wide in radians."""
     if reach < 0.08:
@@ -851,22 +878,29 @@ def _receive(
             breaks[0], breaks[1] = -hu, hu
         last = 1
         for k in range(found + foliage):
+            if shape != SHAPE_DISC:
+                for c in range(sizes[k]):
+                    last = _broken(polygons[k, 0, c], breaks, last)
+                continue
+            # Of a disc, at corners within it and where edges cross its rim.
+            before = sizes[k] - 1
             for c in range(sizes[k]):
-                at = polygons[k, 0, c]
-                if shape == SHAPE_DISC:
-                    at = 2.0 * math.sin(math.asin(min(max(at / hu, -1.0), 1.0)) / 3.0)
-                place = last
-                while place > 0 and breaks[place - 1] > at:
-                    place -= 1
-                grain = _GRAIN * (breaks[last] - breaks[0])
-                if place == 0 or place > last or last >= _MOST_BREAKS - 1:
+                u0, v0 = polygons[k, 0, before] / hu, polygons[k, 1, before] / hu
+                u1, v1 = polygons[k, 0, c] / hu, polygons[k, 1, c] / hu
+                before = c
+                if u1 * u1 + v1 * v1 < 1.0:
+                    last = _broken(_smooth_step(u1), breaks, last)
+                du, dv = u1 - u0, v1 - v0
+                square = du * du + dv * dv
+                along = -(u0 * du + v0 * dv)
+                rest = along * along - square * (u0 * u0 + v0 * v0 - 1.0)
+                if rest <= 0.0 or square <= 0.0:
                     continue
-                if at - breaks[place - 1] < grain or breaks[place] - at < grain:
-                    continue
-                for m in range(last, place - 1, -1):
-                    breaks[m + 1] = breaks[m]
-                breaks[place] = at
-                last += 1
+                rest = math.sqrt(rest)
+                for way in range(2):
+                    t = (along - rest if way == 0 else along + rest) / square
+                    if 0.0 < t < 1.0:
+                        last = _broken(_smooth_step(u0 + t * du), breaks, last)
         up, vp = rx * ux + ry * uy + rz * uz, rx * vx + ry * vy + rz * vz
         # Middle line of a strip, or the nearest point of a disc or panel.
         aside = abs(vp) if shape == SHAPE_STRIP else max(abs(vp) - hv, 0.0)
@@ -1067,15 +1101,39 @@ def trace(
 
 
 @_inner
-def _surprises(v: Floats, floor: float) -> bool:  # pragma: no cover - compiled
-    """Whether bilinear interpolation of the corners of nine points may miss what lies between them."""
+def _even(
+    values: Floats, r: int, c: int, floor: float, slack: float
+) -> bool:  # pragma: no cover - compiled
+    """Whether the same hides the lamp at all corners of a cell of two by two, and they nearly agree."""
+    most, alike = floor, True
+    for a in range(0, 3, 2):
+        for b in range(0, 3, 2):
+            alike = alike and values[r + a, c + b, 4] == values[r, c, 4]
+            for q in range(4):
+                most = max(most, abs(values[r + a, c + b, q]))
+    if not alike:
+        return False
+    for q in range(4):
+        v0, v1 = values[r, c, q], values[r, c + 2, q]
+        v2, v3 = values[r + 2, c, q], values[r + 2, c + 2, q]
+        if max(v0, v1, v2, v3) - min(v0, v1, v2, v3) > _EVEN * slack * most:
+            return False
+    return True
+
+
+@_inner
+def _surprises(v: Floats, floor: float, slack: float) -> bool:  # pragma: no cover - compiled
+    """Whether bilinear interpolation of the corners of nine points may miss what lies between them.
+
+    ``slack`` (≥ 1) is how much brighter it is there by all lamps together than by this one.
+    """
     most, alike = floor, True
     for a in range(3):
         for b in range(3):
             alike = alike and v[a, b, 4] == v[0, 0, 4]
             for q in range(4):
                 most = max(most, abs(v[a, b, q]))
-    allowed, steep = (_TOLERANCE_ALIKE if alike else _TOLERANCE) * most, _STEEP * most
+    allowed, steep = (_TOLERANCE_ALIKE if alike else _TOLERANCE) * most * slack, _STEEP * most
     for q in range(4):
         for a in range(3):
             for b in range(2):
@@ -1092,9 +1150,28 @@ def _surprises(v: Floats, floor: float) -> bool:  # pragma: no cover - compiled
     return False
 
 
+def cells_of(shape: tuple[int, int]) -> tuple[int, int]:
+    """How many cells ``trace_lattice`` takes a lattice of rows and columns in, down and across."""
+    rows, columns = shape
+    return max(0, -(-(rows - 1) // _COARSEST)), max(0, -(-(columns - 1) // _COARSEST))
+
+
+def cell_corners(shape: tuple[int, int]) -> tuple[Ints, Ints]:
+    """Rows and columns of a lattice where its cells meet."""
+    down, across = cells_of(shape)
+    rows = np.minimum(np.arange(down + 1) * _COARSEST, shape[0] - 1)
+    return rows, np.minimum(np.arange(across + 1) * _COARSEST, shape[1] - 1)
+
+
 @_compiled
 def trace_lattice(
-    points: Floats, rows: int, columns: int, source: Source, screens: Floats, things: Things
+    points: Floats,
+    rows: int,
+    columns: int,
+    source: Source,
+    screens: Floats,
+    things: Things,
+    slack: Floats,
 ) -> Floats:  # pragma: no cover - compiled
     """Vector irradiance and level irradiance (rows · columns, 4) on a plane lattice.
 
@@ -1112,6 +1189,9 @@ def trace_lattice(
         At least one each.
     source, screens, things
         As ``trace`` takes them.
+    slack : (⌈(rows − 1)/8⌉, ⌈(columns − 1)/8⌉) float64
+        For every cell, how much more light there is by all lamps together than by this one, ≥ 1: what is
+        a large error to one lamp is a small one to all of them.
     """
     high = (rows - 1 + _COARSEST - 1) // _COARSEST * _COARSEST + 1
     wide = (columns - 1 + _COARSEST - 1) // _COARSEST * _COARSEST + 1
@@ -1149,7 +1229,7 @@ def trace_lattice(
                 leafy_count = _list_leaves(box, source.bright, things.leaves, leafy)
                 # How far apart the nine points of the whole cell are: what is thicker cannot hide between.
                 apart = 0.75 * max(box[3] - box[0], box[4] - box[1], box[5] - box[2])
-                thin = False
+                thin, loose = False, 1.0 if corner_only else slack[r0 // _COARSEST, c0 // _COARSEST]
                 for k in range(listed_count):
                     thin = thin or _breadth(box, source.centre, things, listed[k]) < apart
                 stack[0, 0], stack[0, 1], stack[0, 2] = r0, c0, _COARSEST
@@ -1158,6 +1238,25 @@ def trace_lattice(
                     depth -= 1
                     r, c, size = stack[depth, 0], stack[depth, 1], stack[depth, 2]
                     half = size // 2
+                    if half == 1 and _even(values, r, c, floor, loose):
+                        for a in range(3):
+                            for b in range(3):
+                                if known[r + a, c + b]:
+                                    continue
+                                a0, a1, b0, b1 = (
+                                    r + a // 2 * 2,
+                                    r + (a + 1) // 2 * 2,
+                                    b // 2 * 2,
+                                    (b + 1) // 2 * 2,
+                                )
+                                for q in range(4):
+                                    values[r + a, c + b, q] = 0.25 * (
+                                        values[a0, c + b0, q]
+                                        + values[a0, c + b1, q]
+                                        + values[a1, c + b0, q]
+                                        + values[a1, c + b1, q]
+                                    )
+                        continue
                     count = 0
                     for a in range(1 if corner_only else 3):
                         for b in range(1 if corner_only else 3):
@@ -1198,7 +1297,7 @@ def trace_lattice(
                         for b in range(3):
                             for q in range(5):
                                 nine[a, b, q] = values[r + a * half, c + b * half, q]
-                    if (thin and size == _COARSEST) or _surprises(nine, floor):
+                    if (thin and loose < _FAINT and size == _COARSEST) or _surprises(nine, floor, loose):
                         for a in range(2):
                             for b in range(2):
                                 stack[depth, 0], stack[depth, 1] = r + a * half, c + b * half
@@ -1229,42 +1328,100 @@ def trace_lattice(
     return result
 
 
-@_compiled
-def faced(vectors: Floats, back: Floats) -> Floats:  # pragma: no cover - compiled
-    """Largest reading (n,) of a cosine meter turned to each lamp and to their sum.
+@_inner
+def _facing(parts: Floats, count: int) -> float:  # pragma: no cover - compiled
+    """Largest reading of a cosine meter turned to the sum of some vectors, or to one of them.
 
-    A single convex source is faced along its vector irradiance. With several, light from behind the
-    meter does not count, so each lamp's own direction is tried too.
+    Light from behind the meter does not count. Where all vectors are within a right angle of each other
+    there is none, and the meter faces their sum.
+    """
+    sx, sy, sz = 0.0, 0.0, 0.0
+    together = True
+    for k in range(count):
+        x, y, z = parts[k, 0], parts[k, 1], parts[k, 2]
+        sx, sy, sz = sx + x, sy + y, sz + z
+        for m in range(k):
+            together = together and x * parts[m, 0] + y * parts[m, 1] + z * parts[m, 2] >= 0.0
+    best = math.sqrt(sx * sx + sy * sy + sz * sz)
+    if together:
+        return best
+    for k in range(-1, count):
+        dx, dy, dz = sx, sy, sz
+        if k >= 0:
+            dx, dy, dz = parts[k, 0], parts[k, 1], parts[k, 2]
+        norm = math.sqrt(dx * dx + dy * dy + dz * dz)
+        if norm < 1e-300:
+            continue
+        reading = 0.0
+        for m in range(count):
+            reading += max(0.0, dx * parts[m, 0] + dy * parts[m, 1] + dz * parts[m, 2])
+        best = max(best, reading / norm)
+    return best
+
+
+@_compiled
+def metered(
+    parts: Floats, scales: Floats, back: Floats, rows: Ints, columns: Ints, faced: Ints
+) -> Floats:  # pragma: no cover - compiled
+    """What meters read at points: level for every quantity, and turned to the light for some.
 
     Parameters
     ----------
-    vectors : (lamps, n, 3) float64
-        Vector irradiance of each lamp.
-    back : (n, 3) float64
-        Vector irradiance of what floor and walls send back.
+    parts : (lamps, n, 4) float64
+        Vector and level irradiance of each lamp, per unit of its strength.
+    scales : (lamps, q) float64
+        Strength of each lamp for every quantity.
+    back : (r, c, q, 4) float64
+        What floor and walls send back at some rows and columns of a lattice of n points given row by row:
+        vector and level. It is filled in between them.
+    rows, columns : (r,), (c,) int64
+        Those rows and columns, rising, from 0 to the last of the lattice.
+    faced : (f,) int64
+        Quantities also read by a meter turned to the light.
+
+    Returns
+    -------
+    (q + f, n) float64
+        Level readings, then those facing the light, which are never less.
     """
-    lamps, n = vectors.shape[0], vectors.shape[1]
-    result = np.empty(n)
-    parts = np.zeros((lamps + 1, 3))
+    lamps, n, quantities = parts.shape[0], parts.shape[1], scales.shape[1]
+    result = np.empty((quantities + faced.size, n))
+    vectors = np.zeros((lamps + 1, 3))
+    here = np.zeros((quantities, 4))
+    across = columns[-1] + 1
+    r0, c0 = 0, 0
     for i in range(n):
-        sx, sy, sz = back[i, 0], back[i, 1], back[i, 2]
-        best = math.sqrt(sx * sx + sy * sy + sz * sz)
-        parts[lamps, 0], parts[lamps, 1], parts[lamps, 2] = sx, sy, sz
-        for k in range(lamps):
-            parts[k, 0], parts[k, 1], parts[k, 2] = vectors[k, i, 0], vectors[k, i, 1], vectors[k, i, 2]
-            sx, sy, sz = sx + parts[k, 0], sy + parts[k, 1], sz + parts[k, 2]
-        for k in range(-1, lamps if lamps > 1 else 0):
-            dx, dy, dz = sx, sy, sz
-            if k >= 0:
-                dx, dy, dz = parts[k, 0], parts[k, 1], parts[k, 2]
-            norm = math.sqrt(dx * dx + dy * dy + dz * dz)
-            if norm < 1e-300:
-                continue
-            reading = 0.0
-            for m in range(lamps + 1):
-                reading += max(0.0, dx * parts[m, 0] + dy * parts[m, 1] + dz * parts[m, 2])
-            best = max(best, reading / norm)
-        result[i] = best
+        row, column = i // across, i % across
+        if column == 0:
+            c0 = 0
+            while r0 < rows.size - 2 and rows[r0 + 1] <= row:
+                r0 += 1
+        while c0 < columns.size - 2 and columns[c0 + 1] <= column:
+            c0 += 1
+        r1, c1 = min(r0 + 1, rows.size - 1), min(c0 + 1, columns.size - 1)
+        t = 0.0 if r1 == r0 else (row - rows[r0]) / (rows[r1] - rows[r0])
+        s = 0.0 if c1 == c0 else (column - columns[c0]) / (columns[c1] - columns[c0])
+        for q in range(quantities):
+            for m in range(4):
+                upper = (1.0 - s) * back[r0, c0, q, m] + s * back[r0, c1, q, m]
+                lower = (1.0 - s) * back[r1, c0, q, m] + s * back[r1, c1, q, m]
+                here[q, m] = (1.0 - t) * upper + t * lower
+        for q in range(quantities):
+            level = here[q, 3]
+            for k in range(lamps):
+                level += parts[k, i, 3] * scales[k, q]
+            result[q, i] = level
+        for f in range(faced.size):
+            q, count = faced[f], 1
+            for m in range(3):
+                vectors[0, m] = here[q, m]
+            for k in range(lamps):
+                scale = scales[k, q]
+                if scale > 0.0:
+                    for m in range(3):
+                        vectors[count, m] = parts[k, i, m] * scale
+                    count += 1
+            result[quantities + f, i] = max(_facing(vectors, count), result[q, i])
     return result
 
 

@@ -17,6 +17,7 @@ from noonshade.core.light.kernel import (
     SHAPE_PANEL,
     SHAPE_STRIP,
     Source,
+    cells_of,
     intensities,
     trace,
     trace_lattice,
@@ -90,14 +91,21 @@ class Emitter:
         screens: Floats = NO_SCREENS,
         obstacles: Obstacles = NOTHING,
         frame: Floats = HANGING,
+        slack: Floats | None = None,
     ) -> Floats:
-        """Vector and level irradiance (rows · columns, 4) on a plane lattice of points given row by row."""
+        """Vector and level irradiance (rows · columns, 4) on a plane lattice of points given row by row.
+
+        ``slack`` by cell as ``trace_lattice`` takes it; nothing: this is the only lamp.
+        """
+        if slack is None:
+            slack = np.ones(cells_of(shape))
         found: Floats = trace_lattice(
             np.ascontiguousarray(points, dtype=np.float64),
             *shape,
             self.hung(centre, frame),
             screens,
             obstacles.things,
+            slack,
         )
         return found
 
