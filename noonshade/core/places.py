@@ -18,8 +18,9 @@ from noonshade.core.plan import Hide, Plan, Point
 
 Floats = NDArray[np.float64]
 
-# Air at an end: mean over the outer quarter of the length, this high above the substrate.
+# Air at an end: mean over the outer quarter of the length, this high above the substrate, give or take.
 END_HEIGHT_M = 0.10
+END_HEIGHT_SPREAD_M = 0.05
 END_SHARE = 0.25
 
 
@@ -174,8 +175,9 @@ def _end(climate: Climate, kind: PlaceKind, label: str, side: str) -> _Spot:
     offset = (np.arange(8) + 0.5) / 8 * width
     x = offset if side == "left" else length - offset
     ground = plan.substrate.depth_m
-    height = min(ground + END_HEIGHT_M, plan.box.height_m)
-    air = float(np.mean(climate.air_at(x, np.full(8, height))))
+    z = ground + END_HEIGHT_M + END_HEIGHT_SPREAD_M * np.linspace(-1.0, 1.0, 9)
+    gx, gz = np.meshgrid(x, np.minimum(z, plan.box.height_m))
+    air = float(np.mean(climate.air_at(gx.ravel(), gz.ravel())))
     floor = climate.grid.floor[0]
     mine = floor.x < width if side == "left" else floor.x > length - width
     surface = float(np.mean(climate.sheet_c(floor)[mine]))

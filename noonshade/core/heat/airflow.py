@@ -20,7 +20,7 @@ from noonshade.core.constants import (
     GRAVITY_M_S2,
     KELVIN_AT_0_C,
 )
-from noonshade.core.heat.grids import AirGrid
+from noonshade.core.heat.grids import AirGrid, overlap
 from noonshade.core.plan import Box, Vent
 
 Floats = NDArray[np.float64]
@@ -31,8 +31,11 @@ PLUME_COEFFICIENT = 0.005
 # Eddy diffusivity of a convecting layer, D = c w* H with w* = (B H)^(1/3) (Deardorff 1970);
 # c about 0.1 in the convective boundary layer, used here for a box. Estimate.
 EDDY_COEFFICIENT = 0.1
-# Damping of mixing by stratification, (1 + 10/3 Ri)^(-3/2): Munk & Anderson (1948).
+# Damping of mixing by stratification, 1/(1 + 10/3 Ri). Munk & Anderson (1948) have the power −3/2, which
+# makes steeper layers mix less heat, so that ever thinner layers would form on ever finer grids.
 STABLE_DAMPING = 10.0 / 3.0
+# A vent draws from this far above and below its middle, m. Estimate.
+VENT_REACH_M = 0.05
 MOLECULAR_DIFFUSIVITY_M2_S = 2.2e-5
 # Speed of air in an undisturbed room; part of it blows through mesh and over open tops. Estimate.
 ROOM_DRAUGHT_M_S = 0.05
@@ -90,8 +93,8 @@ def air_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float, plumes: list
         rho_c * right,
         rho_c * vent_in,
         rho_c * vent_out,
-        mix_x,
-        mix_z,
+        _beside_flow(mix_x, rho_c * right[1:-1]),
+        _beside_flow(mix_z, rho_c * net[:, 1:-1]),
         _open_faces(box, grid, air_c, room_c),
     )
 
@@ -108,7 +111,6 @@ def vent_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Fl
     if len(box.vents) < 2 or abs(difference) < 1e-6:
         return into, out
     kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
-    kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
     level = neutral_level_m(box.vents)
     z = np.array([v.z_m for v in box.vents])
     area = np.array([v.area_m2 for v in box.vents])
@@ -121,12 +123,24 @@ def vent_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Fl
     for vent, flow in zip(box.vents, flows, strict=True):
         x = {"left": 0.0, "right": box.length_m}.get(vent.side, vent.x_m)
         column = grid.column(x)
-        for level_index, share in grid.level_shares(vent.z_m):
-            if flow > 0:
-                out[column, level_index] += share * flow
-            else:
-                into[column, level_index] -= share * flow
+        low, high = vent.z_m - VENT_REACH_M, vent.z_m + VENT_REACH_M
+        if flow > 0:
+            out[column] += flow * _levels_between(grid, low, high)
+        elif difference > 0:
+            # Cooler air that comes in falls to the floor, mixing on its way; warmer air rises.
+            into[column] -= flow * _levels_between(grid, float(grid.z_edges[0]), high)
+        else:
+            into[column] -= flow * _levels_between(grid, low, float(grid.z_edges[-1]))
     return into, out
+
+
+def _levels_between(grid: AirGrid, low: float, high: float) -> Floats:
+    """Share (nz,) of each level in an interval of height; the nearest level if it is outside."""
+    share = overlap(grid.z_edges, low, high)
+    total = float(np.sum(share))
+    if total <= 0.0:
+        share[grid.level((low + high) / 2)] = total = 1.0
+    return share / total
 
 
 @lru_cache(maxsize=64)
@@ -158,7 +172,8 @@ def _plume_flow(grid: AirGrid, plumes: list[PlumeSource]) -> Floats:
     start = np.array([p.z_m for p in plumes])
     height = np.maximum(grid.z_edges[None, :] - origin[:, None], 0.0)
     flow = PLUME_COEFFICIENT * np.cbrt(power)[:, None] * height ** (5 / 3)
-    flow[grid.z_edges[None, :] <= start[:, None]] = 0.0
+    # Through an edge close to where it starts goes what rises from the part of that cell below it.
+    flow *= np.clip((grid.z_edges[None, :] - start[:, None]) / grid.dz, 0.0, 1.0)
     np.add.at(rising, np.array([grid.column(p.x_m) for p in plumes]), flow)
     rising[:, 0] = 0.0
     return rising
@@ -182,11 +197,23 @@ def _mixing(
     richardson = GRAVITY_M_S2 / kelvin * gradient * (height / velocity) ** 2
     damping = np.where(
         richardson > 0,
-        (1.0 + STABLE_DAMPING * np.maximum(richardson, 0.0)) ** -1.5,
+        (1.0 + STABLE_DAMPING * np.maximum(richardson, 0.0)) ** -1.0,
         np.sqrt(1.0 + np.minimum(-np.minimum(richardson, 0.0), 400.0)),
     )
     mix_z = AIR_VOLUMETRIC_J_M3K * (eddy * damping + MOLECULAR_DIFFUSIVITY_M2_S) * area_z / grid.dz
     return mix_x, mix_z
+
+
+def _beside_flow(mixing: Floats, flow: Floats) -> Floats:
+    """Mixing conductance to use beside an upwind flow, W/K.
+
+    What the exact profile of mixing and flow between two cell centres asks for: the exponential scheme
+    of Patankar, Numerical Heat Transfer and Fluid Flow (1980). An upwind flow smears by itself, so the
+    full mixing on top of it would be too much, and more so the larger the cells.
+    """
+    peclet = np.clip(np.abs(flow) / mixing, 1e-6, 500.0)
+    share: Floats = peclet / np.expm1(peclet)
+    return mixing * share
 
 
 def _open_faces(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> Floats:

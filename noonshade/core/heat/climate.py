@@ -277,8 +277,12 @@ class _Solver:
         """Convection and longwave links of all surfaces; returns the convected power per patch."""
         p, closed, star = self.grid.patches, self.closed, self.grid.star
         node, cell, area = p.node[closed], p.cell[closed], p.area_m2[closed]
-        h = convection(temperature[node], temperature[cell], p.orientation[closed], p.length_m[closed])
-        net.link(node, cell, h * area)
+        higher, share = p.higher[closed], p.higher_share[closed]
+        air = (1.0 - share) * temperature[cell] + share * temperature[higher]
+        h = convection(temperature[node], air, p.orientation[closed], p.length_m[closed])
+        net.link(node, cell, (1.0 - share) * h * area)
+        between = share > 0.0
+        net.link(node[between], higher[between], (share * h * area)[between])
         hr = radiation(temperature[node], float(temperature[star]), p.emissivity[closed])
         net.link(node, np.full(node.size, star), hr * area)
         opening = ~closed
@@ -287,7 +291,7 @@ class _Solver:
                 np.full(int(np.sum(opening)), temperature[star]), self.room_c, p.emissivity[opening]
             )
             net.to_boundary(star, float(np.sum(sky * p.area_m2[opening])), self.room_c)
-        return np.asarray(h * area * (temperature[node] - temperature[cell]))
+        return np.asarray(h * area * (temperature[node] - air))
 
     def _plumes(self, powers: Floats, fractions: Floats) -> list[PlumeSource]:
         p = self.grid.patches

@@ -17,7 +17,7 @@ Ints = NDArray[np.int64]
 
 AIR_CELL_M = 0.1
 FLOOR_CELL_M = 0.05
-PLATE_CELL_M = 0.03
+PLATE_CELL_M = 0.025
 # Roofs of hides are not basked on by plan, so they are drawn coarser.
 ROOF_CELLS = 2.0
 # Depths of substrate nodes as shares of the whole: fine near the surface, where the gradient is.

@@ -19,12 +19,15 @@ Ints = NDArray[np.int64]
 class Patches:
     """Surface elements that exchange heat with the inside of the box; arrays of shape (p,) or (p, 3).
 
-    ``node`` is −1 for openings, which only let radiation out. ``half_u`` and ``half_v`` are the
+    ``node`` is −1 for openings, which only let radiation out. A patch meets the air of ``cell`` and, where it
+    lies between the middles of two levels, by ``higher_share`` that of ``higher``. ``half_u`` and ``half_v`` are the
     half extents of the rectangle, used to sample the lamps' radiation over it.
     """
 
     node: Ints
     cell: Ints
+    higher: Ints
+    higher_share: Floats
     area_m2: Floats
     centre: Floats
     normal: Floats
@@ -64,6 +67,7 @@ class PatchList:
         orientation: int,
         length: float,
         optics: tuple[float, float, float],
+        higher_share: float = 0.0,
     ) -> None:
         n = area.size
 
@@ -74,6 +78,8 @@ class PatchList:
             (
                 node,
                 cell,
+                cell + (1 if higher_share > 0.0 else 0),
+                same(higher_share),
                 area,
                 centre,
                 np.tile(normal, (n, 1)),
@@ -184,7 +190,7 @@ class PatchList:
         m: SolidMaterial,
     ) -> None:
         gx, gy = np.meshgrid(sheet.x, sheet.y, indexing="ij")
-        k = air.level(max(air_z_m, float(air.z_edges[0])))
+        (k, _), (_, higher_share) = air.level_shares(max(air_z_m, float(air.z_edges[0])))
         column = np.clip(np.searchsorted(air.x_edges, gx.ravel(), side="right") - 1, 0, air.nx - 1)
         up = orientation == FACING_UP
         self._append(
@@ -198,15 +204,20 @@ class PatchList:
             orientation,
             length,
             (m.absorptance, m.transmittance, m.emissivity),
+            higher_share,
         )
 
     def build(self) -> Patches:
         """All groups as one set of arrays."""
         columns = [np.concatenate(parts) for parts in zip(*self._groups, strict=True)]
-        node, cell, area, centre, normal, half_u, half_v, orientation, length, *optics = columns
+        node, cell, higher, share, area, centre, normal, half_u, half_v, orientation, length, *optics = (
+            columns
+        )
         return Patches(
             node.astype(np.int64),
             cell.astype(np.int64),
+            higher.astype(np.int64),
+            share,
             area,
             centre,
             normal,

@@ -18,7 +18,7 @@ from noonshade.core.plan import Fixture, Plan
 
 Floats = NDArray[np.float64]
 
-SAMPLE_SPACING_M = 0.05
+SAMPLE_SPACING_M = 0.025
 
 
 @dataclass(frozen=True, slots=True)
