@@ -97,6 +97,18 @@ def _parser() -> argparse.ArgumentParser:
     field.add_argument("--columns", type=int, default=60, metavar="N", help="samples along x (default 60)")
     field.set_defaults(run=_field)
 
+    day = commands.add_parser("day", help="the simulated day, as CSV")
+    day.add_argument("plan", type=Path, metavar="PLAN.json")
+    day.add_argument(
+        "--season",
+        choices=("now", "winter", "summer"),
+        default="now",
+        help="which of the room's climates (default %(default)s)",
+    )
+    day.add_argument("--format", choices=("csv", "text"), default="csv", help="every minute, or a summary")
+    day.add_argument("--drills", action="store_true", help="play what may go wrong, as text")
+    day.set_defaults(run=_day)
+
     catalog = commands.add_parser("catalog", help="list or show reference data")
     catalog.add_argument(
         "kind", nargs="?", choices=("lamps", "meshes", "materials", "species"), help="what to list"
@@ -190,6 +202,28 @@ def _field(options: argparse.Namespace) -> int:
         field_csv(plan_view(result, options.above, n, max(8, n // 2)), sys.stdout)
     else:
         field_csv(section(result, options.section, n, max(8, n // 2)), sys.stdout)
+    return OK
+
+
+def _day(options: argparse.Namespace) -> int:
+    from noonshade.core.day import simulate_day
+    from noonshade.core.drills import drills_of, play
+    from noonshade.core.evaluate import evaluate
+    from noonshade.report import day_csv, day_text, drill_text
+
+    _, plan = _read_plan(options.plan)
+    if options.season != "now" and getattr(plan.room, options.season) is None:
+        raise BadInput(f"--season {options.season}: the plan says nothing of the room in {options.season}")
+    evaluation = evaluate(plan)
+    day = simulate_day(evaluation, options.season)
+    if options.drills:
+        print(f"{plan.name}: what may go wrong (predicted, not measured)")
+        for drill in drills_of(day.plan):
+            drill_text(play(drill, day, evaluation), sys.stdout)
+    elif options.format == "text":
+        day_text(day, sys.stdout)
+    else:
+        day_csv(day, sys.stdout)
     return OK
 
 

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import csv
-from collections.abc import Mapping
+import math
+from collections.abc import Iterable, Mapping
 from typing import TextIO
 
+from noonshade.core.day import Day
+from noonshade.core.drills import DrillOutcome
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section, SurfaceField
 from noonshade.core.needs.model import Need
@@ -111,3 +114,81 @@ def reading_text(reading: Reading, out: TextIO) -> None:
     print(f"  exposure: {named}", file=out)
     print(f"  air {reading.air_c:.1f} °C, surface below {reading.surface_c:.1f} °C", file=out)
     print(f"  relative humidity {reading.relative_humidity * 100:.0f} %", file=out)
+
+
+def day_csv(day: Day, out: TextIO) -> None:
+    """Write a simulated day as CSV, one row a step: every place, lamp and thermostat, and the room."""
+    trace = day.trace
+    columns: dict[str, list[str]] = {"hour": [f"{h:.4f}" for h in trace.hour]}
+
+    def add(name: str, values: Iterable[float], digits: int) -> None:
+        columns[name] = ["" if math.isnan(v) else f"{v:.{digits}f}" for v in values]
+
+    add("room_c", trace.room_c, 2)
+    for p in day.places:
+        add(f"{p.id}_air_c", p.air_c, 2)
+        if p.surface_c is not None:
+            add(f"{p.id}_surface_c", p.surface_c, 2)
+        add(f"{p.id}_uvi", p.uvi, 3)
+        add(f"{p.id}_relative_humidity", p.relative_humidity, 4)
+    for i, fixture in enumerate(day.plan.fixtures):
+        add(f"{fixture.id}_power_w", trace.power[i] * fixture.power_w, 2)
+    for i, thermostat in enumerate(day.plan.thermostats):
+        add(f"{thermostat.id}_reading_c", trace.reading_c[i], 2)
+        add(f"{thermostat.id}_set_point_c", trace.set_point_c[i], 2)
+    add("water_on_surfaces_kg", trace.film_kg, 5)
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(columns)
+    writer.writerows(zip(*columns.values(), strict=True))
+
+
+def day_text(day: Day, out: TextIO) -> None:
+    """Write what a day comes to."""
+    print(f"{day.plan.name}, a day that repeats (predicted, not measured)\n", file=out)
+    for p in day.places:
+        surface = ""
+        if p.surface_c is not None:
+            surface = f"  surface {p.surface_c.min():5.1f}–{p.surface_c.max():4.1f} °C"
+        rh = 100 * p.relative_humidity
+        print(
+            f"  {p.label:16} air {p.air_c.min():5.1f}–{p.air_c.max():4.1f} °C{surface}"
+            f"  UVI up to {p.uvi.max():.1f}  RH {rh.min():.0f}–{rh.max():.0f} %",
+            file=out,
+        )
+    for f in day.fixtures:
+        print(
+            f"  {f.label:16} at work {100 * f.duty:3.0f} % of {f.on_h:.1f} h, "
+            f"{f.energy_kwh:.2f} kWh a day, {f.month_cost:.2f} a month",
+            file=out,
+        )
+    for t in day.thermostats:
+        held = "" if t.error_k is None else f", {t.error_k:.1f} K off its set point on average"
+        print(f"  {t.label:16} switches {t.switchings_per_h:.1f} times an hour{held}", file=out)
+    for words, minutes in (
+        ("Warm", day.warm_up_min),
+        ("Cool", day.cool_down_min),
+        ("Dry after misting", day.dry_min),
+    ):
+        if minutes is not None:
+            text = "never within the day" if math.isinf(minutes) else f"after {minutes:.0f} min"
+            print(f"  {words}: {text}", file=out)
+
+
+def drill_text(outcome: DrillOutcome, out: TextIO) -> None:
+    """Write what a drill comes to."""
+    when = "at dusk" if outcome.drill.by_night else "at dawn"
+    if outcome.safe_place is not None:
+        end = f"{outcome.safe_place} stays safe"
+    elif outcome.always_somewhere:
+        end = "some place is always safe, but not the same one"
+    else:
+        end = f"NO SAFE PLACE after {outcome.minutes_to_danger:.0f} min"
+    print(f"  {outcome.drill.label}, {when}: {end}", file=out)
+    for p in outcome.places:
+        notes = [
+            f"{word} after {minutes:.0f} min"
+            for word, minutes in (("too hot", p.minutes_to_heat), ("too cold", p.minutes_to_cold))
+            if minutes is not None
+        ]
+        note = f"  {', '.join(notes)}" if notes else ""
+        print(f"    {p.label:16} {p.lowest_c:5.1f}–{p.highest_c:4.1f} °C{note}", file=out)

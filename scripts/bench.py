@@ -22,8 +22,11 @@ from numpy.typing import NDArray
 from playwright.sync_api import Page, sync_playwright
 
 from noonshade.catalog import load_catalog
+from noonshade.core.day import simulate_day
+from noonshade.core.drills import drills_of, play_all
 from noonshade.core.evaluate import evaluate
 from noonshade.core.fields import section
+from noonshade.core.heat.day import DaySimulator
 from noonshade.core.light.field import LightAtPoints, Scene
 from noonshade.core.plan import LineSource, PanelSource, Plan
 from noonshade.core.verdict.mends import propose
@@ -123,8 +126,19 @@ def core() -> None:
     text = (files("noonshade.demo") / "collared-lizard.json").read_bytes()
     plan = resolve(parse_plan(text), load_catalog())
     result = evaluate(plan)
-    row("evaluate the demo plan (light, heat, verdicts)", times_ms(lambda: evaluate(plan), 25), 150)
+    row(
+        "evaluate the demo plan (light, heat, moisture, verdicts)",
+        times_ms(lambda: evaluate(plan), 25),
+        150,
+    )
     row("fields for drawing, 120 × 60", times_ms(lambda: section(result), 25), None)
+    simulator = DaySimulator(plan)
+    state = simulator.repeating_day().start
+    row("a day of 24 h, in steps of a minute", times_ms(lambda: simulator.run(state, 24.0), 7), 1000)
+    day = simulate_day(result)
+    row("the day until it repeats, from nothing", times_ms(lambda: simulate_day(result), 5), None)
+    count = len(drills_of(plan))
+    row(f"all {count} drills of the demo plan", times_ms(lambda: play_all(day, result), 3), 5000)
     failed = next(v for v in result.verdicts if v.status != "within")
     row("find a mend for one failed verdict", times_ms(lambda: propose(result, failed), 5), None)
 

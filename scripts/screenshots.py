@@ -53,7 +53,27 @@ def pictures(browser: Browser) -> None:
     page.screenshot(path=OUT / "plan-dark.png")
     page = opened(browser, 390, 844, "light", plan)
     page.screenshot(path=OUT / "plan-phone.png")
-    for name in ("panther-chameleon", "gargoyle-gecko", "hermanns-tortoise", "whites-tree-frog"):
+    page = opened(browser, 1280, 1340, "light", plan)
+    page.get_by_role("radio", name="Temperature").click()
+    page.get_by_role("radio", name="The day").click()
+    page.locator('[data-testid="day"][data-pending="false"] [data-testid="day-chart"]').wait_for()
+    page.get_by_text("As it is at 13:00").wait_for()
+    page.screenshot(path=OUT / "day.png")
+    page = browser.new_page(viewport={"width": 1280, "height": 1000}, color_scheme="light")
+    page.goto(f"{URL}/plans/gargoyle-gecko")
+    settled(page)
+    page.get_by_role("radio", name="What if").click()
+    page.locator('[data-testid="drills"][data-running="false"]').wait_for(timeout=60_000)
+    page.locator('[data-testid="drills"] summary').first.click()
+    page.screenshot(path=OUT / "drills.png")
+    for name in (
+        "panther-chameleon",
+        "corn-snake",
+        "crocodile-lizard",
+        "gargoyle-gecko",
+        "hermanns-tortoise",
+        "whites-tree-frog",
+    ):
         page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
         page.goto(f"{URL}/plans/{name}")
         settled(page)

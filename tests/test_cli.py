@@ -221,3 +221,27 @@ def test_serve_starts_seeds_and_says_when_the_port_is_taken(tmp_path: Path) -> N
         finally:
             server.send_signal(signal.SIGINT)
             server.wait(timeout=20)
+
+
+def test_the_day_as_csv_as_text_and_its_drills(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["day", str(plan_file)]) == 0
+    head, *rows = capsys.readouterr().out.splitlines()
+    assert head.startswith("hour,room_c,basking_air_c,basking_surface_c,basking_uvi")
+    assert len(rows) == 1440
+    assert main(["day", str(plan_file), "--format", "text", "--season", "winter"]) == 0
+    text = capsys.readouterr().out
+    assert "predicted, not measured" in text
+    assert "Basking lamp     at work" in text
+    assert main(["day", str(plan_file), "--drills"]) == 0
+    assert "Power cut for a day, at dusk" in capsys.readouterr().out
+
+
+def test_a_season_the_plan_does_not_tell_is_bad_input(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    raw = demo_raw()
+    del raw["room"]["summer"]
+    path = tmp_path / "plan.json"
+    path.write_text(json.dumps(raw), encoding="utf-8")
+    assert main(["day", str(path), "--season", "summer"]) == 2
+    assert "says nothing of the room in summer" in capsys.readouterr().err

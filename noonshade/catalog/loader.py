@@ -159,4 +159,6 @@ def _species(entry: dict[str, Any]) -> Species:
         _require(need.low is not None or need.high is not None, f"need {need} has no limits")
         if need.low is not None and need.high is not None:
             _require(need.low < need.high, f"need {need.place} {need.quantity}: low above high")
+    low, high = entry["lowest_safe_c"], entry["highest_safe_c"]
+    _require(low < high, "lowest_safe_c must be below highest_safe_c")
     return Species(**entry, needs=needs)

@@ -8,11 +8,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.heat.climate import Climate
-from noonshade.core.heat.grids import Plate, SheetGrid
+from noonshade.core.heat.grids import Plate, SheetGrid, overlap
 from noonshade.core.light.exposure import exposure_class
 from noonshade.core.light.field import LightAtPoints, Scene
 from noonshade.core.light.retreat import darkest_place
-from noonshade.core.moisture.humidity import dry_box_humidity
+from noonshade.core.moisture.vapour import humidity_at, moist_hide_vapour
 from noonshade.core.needs.model import PlaceKind
 from noonshade.core.plan import Hide, Plan, Point
 
@@ -70,7 +70,6 @@ def place_figures(climate: Climate, scene: Scene) -> tuple[PlaceFigures, ...]:
 
 
 def _figures(climate: Climate, spot: _Spot, light: LightAtPoints, i: int) -> PlaceFigures:
-    room = climate.plan.room
     return PlaceFigures(
         id=spot.id,
         label=spot.label,
@@ -86,9 +85,16 @@ def _figures(climate: Climate, spot: _Spot, light: LightAtPoints, i: int) -> Pla
         surface_c=spot.surface_c,
         surface_mean_c=spot.surface_mean_c,
         surface_max_c=spot.surface_max_c,
-        # Room humidity is stated at the day temperature.
-        relative_humidity=dry_box_humidity(room.relative_humidity, room.day_temperature_c, spot.air_c),
+        relative_humidity=humidity_at(_vapour(climate, spot), spot.air_c),
     )
+
+
+def _vapour(climate: Climate, spot: _Spot) -> float:
+    hide = next((h for h in climate.plan.hides if h.id == spot.id), None)
+    vapour = climate.moisture.vapour_kg_m3
+    if hide is None or not hide.moist or spot.surface_c is None:
+        return vapour
+    return moist_hide_vapour(hide, spot.surface_c, vapour)
 
 
 def warm_side(plan: Plan) -> str:
@@ -189,12 +195,20 @@ def _end(climate: Climate, kind: PlaceKind, label: str, side: str) -> _Spot:
 def _retreat(climate: Climate, hide: Hide) -> _Spot:
     plan = climate.plan
     floor = climate.grid.floor[0]
-    i, j = floor.nearest(hide.x_m, hide.y_m)
     back = min(plan.animal.back_height_m, 0.9 * (hide.height_m - hide.wall_m))
     z = plan.substrate.depth_m + back
     air = float(climate.air_at(np.array([hide.x_m]), np.array([z]))[0])
-    surface = float(climate.sheet_c(floor)[i, j])
+    under = floor_under(hide, floor)
+    surface = float(np.sum(climate.sheet_c(floor) * under))
     return _Spot(hide.id, hide.label, "retreat", (hide.x_m, hide.y_m, z), air, surface)
+
+
+def floor_under(hide: Hide, floor: SheetGrid) -> Floats:
+    """Weights (nx, ny) of the floor's cells in the mean over the ground of a hide."""
+    along = overlap(floor.x_edges, hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2)
+    across = overlap(floor.y_edges, hide.y_m - hide.width_m / 2, hide.y_m + hide.width_m / 2)
+    area: Floats = np.outer(along, across)
+    return area / np.sum(area)
 
 
 def _darkest(climate: Climate, scene: Scene) -> _Spot:

@@ -8,8 +8,9 @@ already resolved: a plan holds the objects, not their names.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from noonshade.core.needs.model import Species
@@ -18,7 +19,9 @@ Point = tuple[float, float, float]
 Face = Literal["front", "back", "left", "right", "top", "floor"]
 FACES: tuple[Face, ...] = ("front", "back", "left", "right", "top", "floor")
 Side = Literal["front", "back", "left", "right"]
-ControlKind = Literal["on_off", "dimming"]
+Season = Literal["now", "winter", "summer"]
+Mount = Literal["air", "floor", "front", "back", "left", "right"]
+ControlKind = Literal["on_off", "dimming", "pulse"]
 LampControl = Literal["on_off", "dimming", "pulse"]
 LitPeriod = Literal["day", "night", "always"]
 
@@ -81,13 +84,26 @@ Screen = Mesh | SolidMaterial
 class Wall:
     """One face of the box: a solid sheet, wire mesh, or nothing at all (open).
 
-    ``measured_uv`` is the share of UV the keeper found to pass straight through, 0–1, when known.
+    ``measured_uv`` is the share of UV the keeper found to pass straight through, 0–1, when known;
+    ``insulation`` an outer layer of ``insulation_m`` over a sheet.
     """
 
     material: SolidMaterial | None = None
     thickness_m: float = 0.0
     mesh: Mesh | None = None
     measured_uv: float | None = None
+    insulation: SolidMaterial | None = None
+    insulation_m: float = 0.0
+
+    @property
+    def resistance_m2k_w(self) -> float:
+        """Thermal resistance of the sheet and its insulation without air films, m² K/W."""
+        found = 0.0
+        if self.material is not None:
+            found += self.thickness_m / self.material.conductivity_w_mk
+        if self.insulation is not None:
+            found += self.insulation_m / self.insulation.conductivity_w_mk
+        return found
 
     @property
     def screen(self) -> Screen | None:
@@ -137,8 +153,24 @@ class Inset:
 
 
 @dataclass(frozen=True, slots=True)
+class Neighbour:
+    """What a closed face stands against where that is not the room: another box, an outside wall."""
+
+    label: str
+    day_temperature_c: float
+    night_temperature_c: float
+
+    def at(self, hour: float) -> float:
+        """Temperature at an hour of the day, °C."""
+        return daily_cycle(self.day_temperature_c, self.night_temperature_c, hour)
+
+
+@dataclass(frozen=True, slots=True)
 class Box:
-    """The enclosure by its inside size in metres; ``insets`` do not overlap."""
+    """The enclosure by its inside size in metres; ``insets`` do not overlap.
+
+    ``neighbours`` says what stands against a face in place of the room's air.
+    """
 
     length_m: float
     depth_m: float
@@ -146,6 +178,7 @@ class Box:
     walls: Mapping[Face, Wall]
     vents: tuple[Vent, ...] = ()
     insets: tuple[Inset, ...] = ()
+    neighbours: Mapping[Face, Neighbour] = field(default_factory=dict)
 
     @property
     def lid(self) -> tuple[tuple[Wall, float], ...]:
@@ -166,9 +199,19 @@ class Box:
         return next((wall for wall, share in self.lid if wall.material is not None and share > 0), None)
 
 
+# A room is warmest in the middle of the afternoon and coolest twelve hours later. Estimate.
+WARMEST_HOUR = 15.0
+
+
+def daily_cycle(day_c: float, night_c: float, hour: float) -> float:
+    """Temperature at an hour between a highest by day and a lowest by night, °C."""
+    swing = math.cos(2.0 * math.pi * (hour - WARMEST_HOUR) / 24.0)
+    return 0.5 * (day_c + night_c) + 0.5 * (day_c - night_c) * swing
+
+
 @dataclass(frozen=True, slots=True)
-class Room:
-    """The room around the box. Relative humidity as a fraction at the day temperature."""
+class RoomClimate:
+    """The room in one season: highest by day, lowest by night, humidity as in ``Room``."""
 
     day_temperature_c: float
     night_temperature_c: float
@@ -176,11 +219,47 @@ class Room:
 
 
 @dataclass(frozen=True, slots=True)
+class Room:
+    """The room around the box. Relative humidity as a fraction at the day temperature.
+
+    ``winter`` and ``summer`` are its extremes over the year, if given; ``tariff_per_kwh`` is what
+    electricity costs, in the keeper's money.
+    """
+
+    day_temperature_c: float
+    night_temperature_c: float
+    relative_humidity: float
+    winter: RoomClimate | None = None
+    summer: RoomClimate | None = None
+    tariff_per_kwh: float = 0.30
+
+    def at(self, hour: float) -> float:
+        """Air temperature at an hour of the day, °C."""
+        return daily_cycle(self.day_temperature_c, self.night_temperature_c, hour)
+
+    def in_season(self, season: Season) -> Room:
+        """The room as it is in a season; as it is now where that was not told."""
+        other = {"now": None, "winter": self.winter, "summer": self.summer}[season]
+        if other is None:
+            return self
+        return replace(
+            self,
+            day_temperature_c=other.day_temperature_c,
+            night_temperature_c=other.night_temperature_c,
+            relative_humidity=other.relative_humidity,
+        )
+
+
+@dataclass(frozen=True, slots=True)
 class Substrate:
-    """What covers the floor. Its surface is at ``z = depth_m``."""
+    """What covers the floor. Its surface is at ``z = depth_m``.
+
+    ``wetness`` is how readily it gives off water: 0 dry, 1 like open water.
+    """
 
     material: SolidMaterial
     depth_m: float
+    wetness: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -227,6 +306,21 @@ class Hide:
     opening_width_m: float
     opening_height_m: float
     material: SolidMaterial
+    moist: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Water:
+    """A dish or pool on the substrate: sizes of its surface, and how deep the water is, in metres."""
+
+    id: str
+    label: str
+    x_m: float
+    y_m: float
+    length_m: float
+    width_m: float
+    depth_m: float
+    material: SolidMaterial
 
 
 @dataclass(frozen=True, slots=True)
@@ -271,7 +365,7 @@ class Background:
     material: SolidMaterial
 
 
-Furnishing = Slab | Hide | Branch | Leaves | Background
+Furnishing = Slab | Hide | Branch | Leaves | Background | Water
 
 
 @dataclass(frozen=True, slots=True)
@@ -321,7 +415,9 @@ class TableSource:
 # spectrometer makes up. Estimate.
 STRAY_SHARE = 0.002
 
-LAMP_KINDS = frozenset({"tube", "compact", "bulb", "mercury vapour", "metal halide", "led", "heater"})
+LAMP_KINDS = frozenset(
+    {"tube", "compact", "bulb", "mercury vapour", "metal halide", "led", "heater", "mat"}
+)
 # Kinds of lamp that warm a surface below them and can burn.
 HOT_KINDS = frozenset({"bulb", "mercury vapour", "metal halide", "heater"})
 
@@ -363,7 +459,8 @@ class Lamp:
     """A generic lamp or lightless heater from the catalogue.
 
     ``forward_radiant`` and ``other_radiant`` are shares of the watts sent out as light and heat
-    radiation by the beam and in all other directions; the remainder heats the air at the lamp.
+    radiation by the beam and in all other directions, ``conducted`` into what it lies against; the
+    remainder heats the air at the lamp.
     ``lumens_per_radiant_watt`` converts forward radiation to illuminance, ``lux_per_ppfd`` (lx per
     µmol/m²/s) that to photosynthetic light, for lamps meant for plants. ``power_choices_w`` are
     the watts it is sold in; any value between ``power_min_w`` and ``power_max_w`` is modelled.
@@ -392,6 +489,7 @@ class Lamp:
     lux_per_ppfd: float | None = None
     sources: Mapping[str, str] = field(default_factory=dict)
     below_290_share: float = 0.0
+    conducted: float = 0.0
 
     @property
     def is_hot(self) -> bool:
@@ -406,7 +504,7 @@ class Lamp:
     @property
     def convected(self) -> float:
         """Share of the watts given to the air at the lamp, 0–1."""
-        return 1.0 - self.forward_radiant - self.other_radiant
+        return 1.0 - self.forward_radiant - self.other_radiant - self.conducted
 
 
 @dataclass(frozen=True, slots=True)
@@ -417,6 +515,8 @@ class Fixture:
     about the lamp's short side (so the right end of a tube comes up), then ``tilt_deg`` to the back,
     about its own axis; ``turn_deg`` turns the whole about the vertical, anticlockwise seen from above.
     ``screen_measured`` is the share of UV the keeper found to pass its screen, 0–1.
+    ``mount`` is the face a mat or cable lies against, under the floor or behind a wall; ``timer`` holds
+    the hours of the day between which it is on, in place of ``lit``.
     """
 
     id: str
@@ -432,10 +532,26 @@ class Fixture:
     lean_deg: float = 0.0
     tilt_deg: float = 0.0
     screen_measured: float | None = None
+    mount: Mount = "air"
+    timer: tuple[tuple[float, float], ...] = ()
 
     def lit_at(self, moment: Moment) -> bool:
-        """Whether the timer has the lamp on at this moment (a thermostat may still hold it back)."""
+        """Whether the timer has the lamp on at this moment (a thermostat may still hold it back).
+
+        With hours of its own it is asked at noon, or at midnight.
+        """
+        if self.timer:
+            return self.on_at(12.0 if moment == "day" else 0.0, 6.0, 18.0)
         return self.lit == "always" or self.lit == moment
+
+    def on_at(self, hour: float, dawn: float, dusk: float) -> bool:
+        """Whether the timer has it on at an hour of the day, the day lasting from dawn to dusk."""
+        if self.timer:
+            return any(
+                begin <= hour < end if begin <= end else hour >= begin or hour < end
+                for begin, end in self.timer
+            )
+        return self.lit == "always" or (self.lit == "day") == (dawn <= hour < dusk)
 
 
 Moment = Literal["day", "night"]
@@ -443,7 +559,11 @@ Moment = Literal["day", "night"]
 
 @dataclass(frozen=True, slots=True)
 class Thermostat:
-    """A thermostat with its probe. A set point of None means switched off in that period."""
+    """A thermostat with its probe. A set point of None means switched off in that period.
+
+    ``time_constant_s`` is how slowly the probe follows; ``ramp_h`` how long the set point takes from
+    night to day and back; above ``cut_out_c`` a separate limit cuts the heaters off.
+    """
 
     id: str
     label: str
@@ -452,10 +572,52 @@ class Thermostat:
     night_set_point_c: float | None
     differential_k: float
     probe_m: Point
+    time_constant_s: float = 60.0
+    ramp_h: float = 0.0
+    cut_out_c: float | None = None
 
     def set_point_c(self, moment: Moment) -> float | None:
         """Set point in force, °C, or None when switched off."""
         return self.day_set_point_c if moment == "day" else self.night_set_point_c
+
+
+@dataclass(frozen=True, slots=True)
+class Misting:
+    """Water sprayed into the box at some hours of the day, litres each time."""
+
+    hours: tuple[float, ...]
+    litres: float
+
+
+@dataclass(frozen=True, slots=True)
+class Fan:
+    """A fan that moves room air through the box, by its timer."""
+
+    id: str
+    label: str
+    flow_m3_h: float
+    lit: LitPeriod
+
+    def on_at(self, hour: float, dawn: float, dusk: float) -> bool:
+        """Whether it runs at an hour of the day."""
+        return self.lit == "always" or (self.lit == "day") == (dawn <= hour < dusk)
+
+
+@dataclass(frozen=True, slots=True)
+class ColdPack:
+    """A frozen pack or bottle that takes heat from the air at a place, W, for some hours."""
+
+    id: str
+    label: str
+    x_m: float
+    z_m: float
+    power_w: float
+    start_hour: float
+    hours: float
+
+    def on_at(self, hour: float) -> bool:
+        """Whether it still takes heat at an hour of the day."""
+        return (hour - self.start_hour) % 24.0 < self.hours
 
 
 @dataclass(frozen=True, slots=True)
@@ -471,8 +633,9 @@ class Animal:
 class Plan:
     """One enclosure with everything in it.
 
-    ``photoperiod_h`` is how long the day's lamps are on; ``fog_per_m`` how much fog dims light by day, as
-    the attenuation per metre of Beer and Lambert.
+    ``photoperiod_h`` is how long the day's lamps are on, around noon; ``fog_per_m`` how much fog dims
+    light by day, as the attenuation per metre of Beer and Lambert, and ``fog_kg_h`` how much water it
+    brings.
     """
 
     name: str
@@ -485,6 +648,25 @@ class Plan:
     thermostats: tuple[Thermostat, ...]
     photoperiod_h: float = 12.0
     fog_per_m: float = 0.0
+    fog_kg_h: float = 0.0
+    mistings: tuple[Misting, ...] = ()
+    fans: tuple[Fan, ...] = ()
+    cold_packs: tuple[ColdPack, ...] = ()
+
+    @property
+    def dawn(self) -> float:
+        """Hour at which the day's lamps come on."""
+        return 12.0 - self.photoperiod_h / 2.0
+
+    @property
+    def dusk(self) -> float:
+        """Hour at which they go off."""
+        return 12.0 + self.photoperiod_h / 2.0
+
+    @property
+    def waters(self) -> tuple[Water, ...]:
+        """Dishes and pools, in plan order."""
+        return tuple(f for f in self.furnishings if isinstance(f, Water))
 
     @property
     def basking_slab(self) -> Slab | None:

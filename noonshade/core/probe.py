@@ -10,7 +10,6 @@ from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.light.exposure import exposure_class
 from noonshade.core.light.field import light_at
-from noonshade.core.moisture.humidity import dry_box_humidity
 from noonshade.core.plan import Point
 
 
@@ -70,5 +69,5 @@ def probe(evaluation: Evaluation, position_m: Point) -> Reading:
         exposure_class=exposure_class(float(light.uvi_facing[0])),
         air_c=air,
         surface_c=float(day.temperature_c[sheet.nodes[i, j]]),
-        relative_humidity=dry_box_humidity(plan.room.relative_humidity, plan.room.day_temperature_c, air),
+        relative_humidity=day.humidity(air),
     )

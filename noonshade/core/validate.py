@@ -23,6 +23,7 @@ from noonshade.core.plan import (
     Point,
     Slab,
     TableSource,
+    Water,
 )
 
 MOST_ABOVE_LID_M = 0.5
@@ -102,6 +103,8 @@ def _fixture(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
         found.append(PlanError(f"{path}/power_w", f"{fixture.power_w:g} W; a {lamp.label} has {allowed}"))
     x, y, z = fixture.position_m
     box, ground = plan.box, plan.substrate.depth_m
+    if fixture.mount != "air" or lamp.kind == "mat":
+        return found + _mat(plan, fixture, path)
     open_top = any(wall.lets_light_in for wall, share in box.lid if share > 0)
     highest = box.height_m + (MOST_ABOVE_LID_M if open_top else 0.0)
     if not 0 <= x <= box.length_m:
@@ -114,6 +117,30 @@ def _fixture(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
     if not found and z <= box.height_m:
         found += _ends(plan, fixture, path)
     return found
+
+
+def _mat(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
+    """Whether a mat or cable lies against a closed face, and only such heaters do."""
+    if fixture.lamp.kind != "mat":
+        return [
+            PlanError(f"{path}/mount", f"{fixture.lamp.label} hangs in the air; only mats lie on a face")
+        ]
+    if fixture.mount == "air":
+        faces = "floor, front, back, left or right"
+        return [PlanError(f"{path}/mount", f"{fixture.label} must lie against a face: {faces}")]
+    if plan.box.walls[fixture.mount].material is None:
+        return [PlanError(f"{path}/mount", f"the {fixture.mount} is open; a mat needs a sheet to lie on")]
+    box = plan.box
+    return [
+        PlanError(f"{path}/position_m/{name}", _within(fixture.label, 0, high))
+        for name, value, high in zip(
+            ("x_m", "y_m", "z_m"),
+            fixture.position_m,
+            (box.length_m, box.depth_m, box.height_m),
+            strict=True,
+        )
+        if not 0 <= value <= high
+    ]
 
 
 def _ends(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
@@ -235,6 +262,9 @@ def _furnishing(plan: Plan, item: Furnishing, path: str) -> list[PlanError]:
                     f"{item.label} touches the lid: at most {_cm(clear - item.height_m)}",
                 )
             )
+    elif isinstance(item, Water):
+        if item.depth_m > clear:
+            found.append(PlanError(f"{path}/depth_m", f"{item.label} is deeper than the box: {_cm(clear)}"))
     elif item.underside_m + item.thickness_m > clear:
         found.append(
             PlanError(

@@ -9,7 +9,10 @@ from noonshade.store.plans import PlanStore, UnknownPlanError
 
 DEMO_PLANS = (
     "collared-lizard",
+    "corn-snake",
+    "crocodile-lizard",
     "gargoyle-gecko",
+    "giant-vinegaroon",
     "hermanns-tortoise",
     "panther-chameleon",
     "whites-tree-frog",

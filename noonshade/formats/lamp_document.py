@@ -124,7 +124,7 @@ class LampDocument(Part):
     version: Literal[1]
     id: Id
     label: Label
-    kind: Literal["tube", "compact", "bulb", "mercury vapour", "metal halide", "led", "heater"]
+    kind: Literal["tube", "compact", "bulb", "mercury vapour", "metal halide", "led", "heater", "mat"]
     gives_light: bool
     geometry: Geometry
     power_w: Watts
@@ -133,6 +133,7 @@ class LampDocument(Part):
     power_choices_w: Annotated[list[Watts], Field(min_length=1, max_length=20)]
     forward_radiant: Share
     other_radiant: Share
+    conducted: Share = 0.0
     lumens_per_radiant_watt: Annotated[float, Field(ge=0, le=683)]
     lux_per_ppfd: Annotated[float, Field(ge=5, le=500)] | None = None
     uv: UvDocument | None = None
@@ -193,6 +194,7 @@ def lamp_from_document(d: LampDocument) -> Lamp:
         power_choices_w=tuple(d.power_choices_w),
         forward_radiant=d.forward_radiant,
         other_radiant=d.other_radiant,
+        conducted=d.conducted,
         lumens_per_radiant_watt=d.lumens_per_radiant_watt,
         uv=None if d.uv is None else UvReference(d.uv.uvi, d.uv.distance_m),
         controls=tuple(d.controls),
@@ -248,6 +250,7 @@ def document_from_lamp(lamp: Lamp) -> LampDocument:
             "power_choices_w": list(lamp.power_choices_w),
             "forward_radiant": lamp.forward_radiant,
             "other_radiant": lamp.other_radiant,
+            "conducted": lamp.conducted,
             "lumens_per_radiant_watt": lamp.lumens_per_radiant_watt,
             "lux_per_ppfd": lamp.lux_per_ppfd,
             "uv": None if lamp.uv is None else {"uvi": lamp.uv.uvi, "distance_m": lamp.uv.distance_m},

@@ -17,14 +17,19 @@ from noonshade.core.plan import (
     Background,
     Box,
     Branch,
+    ColdPack,
+    Fan,
     Fixture,
     Furnishing,
     Hide,
     Inset,
     Lamp,
     Leaves,
+    Misting,
+    Neighbour,
     Plan,
     Room,
+    RoomClimate,
     Screen,
     Slab,
     SolidMaterial,
@@ -33,6 +38,7 @@ from noonshade.core.plan import (
     Thermostat,
     Vent,
     Wall,
+    Water,
 )
 from noonshade.core.validate import plan_errors
 from noonshade.formats.document import (
@@ -83,12 +89,36 @@ class AnimalDocument(Part):
     back_height_m: Annotated[float, Field(ge=0.002, le=1, description="back above the ground, m")]
 
 
-class RoomDocument(Part):
-    """The room around the box."""
+Humidity = Annotated[float, Field(ge=0.05, le=1, description="share, 0.05 to 1")]
+Hour = Annotated[float, Field(ge=0, le=24, description="hour of the day")]
+
+
+class RoomClimateDocument(Part):
+    """The room in one season: highest by day, lowest by night."""
 
     day_temperature_c: Temperature
     night_temperature_c: Temperature
-    relative_humidity: Annotated[float, Field(ge=0.05, le=1, description="share, 0.05 to 1")]
+    relative_humidity: Humidity
+
+
+class RoomDocument(Part):
+    """The room around the box, and in its coldest and warmest month."""
+
+    day_temperature_c: Temperature
+    night_temperature_c: Temperature
+    relative_humidity: Humidity
+    winter: RoomClimateDocument | None = None
+    summer: RoomClimateDocument | None = None
+    tariff_per_kwh: Annotated[float, Field(ge=0, le=1000, description="price of electricity")] = 0.30
+
+
+class NeighbourDocument(Part):
+    """What stands against a face in place of the room: another box, an outside wall."""
+
+    face: Literal["front", "back", "left", "right", "top", "floor"]
+    label: Label
+    day_temperature_c: Temperature
+    night_temperature_c: Temperature
 
 
 class SolidWallDocument(Part):
@@ -98,6 +128,8 @@ class SolidWallDocument(Part):
     material_id: Id
     thickness_m: Annotated[float, Field(ge=0.001, le=0.3)]
     measured_uv: Passed | None = None
+    insulation_id: Id | None = None
+    insulation_m: Annotated[float, Field(ge=0, le=0.3, description="outer layer, m")] = 0.0
 
 
 class MeshWallDocument(Part):
@@ -158,6 +190,7 @@ class BoxDocument(Part):
     walls: WallsDocument
     vents: Annotated[list[VentDocument], Field(max_length=20)] = []
     insets: Annotated[list[InsetDocument], Field(max_length=4)] = []
+    neighbours: Annotated[list[NeighbourDocument], Field(max_length=6)] = []
 
 
 class SubstrateDocument(Part):
@@ -165,6 +198,7 @@ class SubstrateDocument(Part):
 
     material_id: Id
     depth_m: Annotated[float, Field(ge=0, le=1)]
+    wetness: Annotated[float, Field(ge=0, le=1, description="0 dry, 1 like open water")] = 0.0
 
 
 class StackDocument(Part):
@@ -207,6 +241,21 @@ class HideDocument(Part):
     opening_width_m: Size
     opening_height_m: Size
     material_id: Id
+    moist: bool = False
+
+
+class WaterDocument(Part):
+    """A dish or pool: the sizes of its surface and the depth of the water."""
+
+    type: Literal["water"]
+    id: Id
+    label: Label
+    x_m: Coordinate
+    y_m: Coordinate
+    length_m: Size
+    width_m: Size
+    depth_m: Annotated[float, Field(ge=0.002, le=1)]
+    material_id: Id
 
 
 class BranchDocument(Part):
@@ -248,8 +297,17 @@ class BackgroundDocument(Part):
     material_id: Id
 
 
-AnyFurnishing = SlabDocument | HideDocument | BranchDocument | LeavesDocument | BackgroundDocument
+AnyFurnishing = (
+    SlabDocument | HideDocument | BranchDocument | LeavesDocument | BackgroundDocument | WaterDocument
+)
 FurnishingDocument = Annotated[AnyFurnishing, Field(discriminator="type")]
+
+
+class TimerDocument(Part):
+    """Hours of the day between which something is on; past midnight if the end is earlier."""
+
+    on_h: Hour
+    off_h: Hour
 
 
 class FixtureDocument(Part):
@@ -268,6 +326,8 @@ class FixtureDocument(Part):
     turn_deg: Annotated[float, Field(ge=-180, le=180, description="about the vertical")] = 0.0
     lean_deg: Annotated[float, Field(ge=-90, le=90, description="beam to the right")] = 0.0
     tilt_deg: Annotated[float, Field(ge=-90, le=90, description="beam to the back")] = 0.0
+    mount: Literal["air", "floor", "front", "back", "left", "right"] = "air"
+    timer: Annotated[list[TimerDocument], Field(max_length=8, description="on between, not lit")] = []
 
 
 class ThermostatDocument(Part):
@@ -275,11 +335,42 @@ class ThermostatDocument(Part):
 
     id: Id
     label: Label
-    kind: Literal["on_off", "dimming"]
+    kind: Literal["on_off", "dimming", "pulse"]
     day_set_point_c: SetPoint | None
     night_set_point_c: SetPoint | None = None
     differential_k: Annotated[float, Field(ge=0, le=10)] = 1.0
     probe_m: PointDocument
+    time_constant_s: Annotated[float, Field(ge=0, le=1800, description="of the probe")] = 60.0
+    ramp_h: Annotated[float, Field(ge=0, le=6, description="night to day and back")] = 0.0
+    cut_out_c: SetPoint | None = None
+
+
+class MistingDocument(Part):
+    """Water sprayed at some hours of the day."""
+
+    hours: Annotated[list[Hour], Field(min_length=1, max_length=24)]
+    litres: Annotated[float, Field(gt=0, le=20, description="each time")]
+
+
+class FanDocument(Part):
+    """A fan that moves room air through the box."""
+
+    id: Id
+    label: Label
+    flow_m3_h: Annotated[float, Field(gt=0, le=500)]
+    lit: Literal["day", "night", "always"] = "always"
+
+
+class ColdPackDocument(Part):
+    """A frozen pack that takes heat from the air at a place for some hours."""
+
+    id: Id
+    label: Label
+    x_m: Coordinate
+    z_m: Coordinate
+    power_w: Annotated[float, Field(gt=0, le=500)]
+    start_hour: Hour
+    hours: Annotated[float, Field(gt=0, le=24)]
 
 
 class PlanDocument(Part):
@@ -297,6 +388,10 @@ class PlanDocument(Part):
     thermostats: Annotated[list[ThermostatDocument], Field(max_length=12)] = []
     photoperiod_h: Annotated[float, Field(ge=0, le=24, description="the day's lamps are on")] = 12.0
     fog_per_m: Annotated[float, Field(ge=0, le=50, description="light lost to fog, 1/m")] = 0.0
+    fog_kg_h: Annotated[float, Field(ge=0, le=5, description="water brought by fog, kg/h")] = 0.0
+    mistings: Annotated[list[MistingDocument], Field(max_length=4)] = []
+    fans: Annotated[list[FanDocument], Field(max_length=4)] = []
+    cold_packs: Annotated[list[ColdPackDocument], Field(max_length=4)] = []
     lamps: Annotated[list[LampDocument], Field(max_length=30, description="own lamps used")] = []
 
 
@@ -348,6 +443,20 @@ def plan_schema() -> dict[str, Any]:
     return schema_of(PlanDocument, "Noon Shade plan, version 1")
 
 
+def _room(d: RoomDocument) -> Room:
+    def season(s: RoomClimateDocument | None) -> RoomClimate | None:
+        return None if s is None else RoomClimate(**s.model_dump())
+
+    return Room(
+        d.day_temperature_c,
+        d.night_temperature_c,
+        d.relative_humidity,
+        season(d.winter),
+        season(d.summer),
+        d.tariff_per_kwh,
+    )
+
+
 class _Lookup:
     """Looks ids up in the catalogue and gathers the unknown ones."""
 
@@ -373,11 +482,12 @@ class _Lookup:
         return Plan(
             name=d.name,
             animal=Animal(species, d.animal.body_length_m, d.animal.back_height_m),
-            room=Room(**d.room.model_dump()),
+            room=_room(d.room),
             box=self._box(d.box),
             substrate=Substrate(
                 self._material(d.substrate.material_id, "substrate", "/substrate/material_id"),
                 d.substrate.depth_m,
+                d.substrate.wetness,
             ),
             furnishings=tuple(self._furnishing(f, i) for i, f in enumerate(d.furnishings)),
             fixtures=tuple(self._fixture(f, i) for i, f in enumerate(d.fixtures)),
@@ -390,11 +500,18 @@ class _Lookup:
                     t.night_set_point_c,
                     t.differential_k,
                     t.probe_m.as_tuple(),
+                    t.time_constant_s,
+                    t.ramp_h,
+                    t.cut_out_c,
                 )
                 for t in d.thermostats
             ),
             photoperiod_h=d.photoperiod_h,
             fog_per_m=d.fog_per_m,
+            fog_kg_h=d.fog_kg_h,
+            mistings=tuple(Misting(tuple(m.hours), m.litres) for m in d.mistings),
+            fans=tuple(Fan(**f.model_dump()) for f in d.fans),
+            cold_packs=tuple(ColdPack(**p.model_dump()) for p in d.cold_packs),
         )
 
     def _box(self, box: BoxDocument) -> Box:
@@ -415,12 +532,25 @@ class _Lookup:
                 Inset(i.x0_m, i.y0_m, i.x1_m, i.y1_m, self._wall(i.wall, f"/box/insets/{k}/wall"))
                 for k, i in enumerate(box.insets)
             ),
+            {
+                n.face: Neighbour(n.label, n.day_temperature_c, n.night_temperature_c)
+                for n in box.neighbours
+            },
         )
 
     def _wall(self, wall: SolidWallDocument | MeshWallDocument | OpenWallDocument, pointer: str) -> Wall:
         if isinstance(wall, SolidWallDocument):
             material = self._material(wall.material_id, "wall", f"{pointer}/material_id")
-            return Wall(material=material, thickness_m=wall.thickness_m, measured_uv=wall.measured_uv)
+            insulation = None
+            if wall.insulation_id is not None:
+                insulation = self._material(wall.insulation_id, "wall", f"{pointer}/insulation_id")
+            return Wall(
+                material=material,
+                thickness_m=wall.thickness_m,
+                measured_uv=wall.measured_uv,
+                insulation=insulation,
+                insulation_m=wall.insulation_m,
+            )
         if isinstance(wall, MeshWallDocument):
             mesh = self._find(self.catalog.meshes, wall.mesh_id, f"{pointer}/mesh_id", "mesh")
             return Wall(mesh=mesh, measured_uv=wall.measured_uv)
@@ -441,6 +571,8 @@ class _Lookup:
             return Leaves(material=material, **values)
         if isinstance(item, BackgroundDocument):
             return Background(material=material, **values)
+        if isinstance(item, WaterDocument):
+            return Water(material=material, **values)
         if isinstance(item, HideDocument):
             return Hide(material=material, **values)
         stack = None if item.stack is None else Stack(item.stack.length_m, item.stack.width_m)
@@ -466,4 +598,6 @@ class _Lookup:
             f.lean_deg,
             f.tilt_deg,
             f.screen_measured,
+            f.mount,
+            tuple((t.on_h, t.off_h) for t in f.timer),
         )

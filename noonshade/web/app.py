@@ -12,8 +12,9 @@ from noonshade.store.database import Database
 from noonshade.store.lamps import LampStore
 from noonshade.store.plans import PlanStore
 from noonshade.web import guard, problems
+from noonshade.web.day_views import day_api
 from noonshade.web.lamp_views import lamps_api
-from noonshade.web.service import Evaluator, Shelf
+from noonshade.web.service import Days, Evaluator, Shelf
 from noonshade.web.views import api
 
 BODY_LIMIT_BYTES = 1_000_000
@@ -55,10 +56,12 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.extensions["plans"] = PlanStore(database)
     app.extensions["shelf"] = shelf
     app.extensions["evaluator"] = Evaluator(shelf)
+    app.extensions["days"] = Days(app.extensions["evaluator"])
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     app.register_blueprint(api)
     app.register_blueprint(lamps_api)
+    app.register_blueprint(day_api)
     _serve_front_end(app, settings.front_end)
     return app
 

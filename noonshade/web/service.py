@@ -6,14 +6,16 @@ import threading
 from collections import OrderedDict
 
 from noonshade.catalog import Catalog
+from noonshade.core.day import Day, simulate_day
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.light.ageing import LampAge, seen_at
-from noonshade.core.plan import Lamp, Plan
+from noonshade.core.plan import Lamp, Plan, Season
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document, parse_lamp
 from noonshade.formats.plan_document import PlanDocument, resolve
 from noonshade.store.lamps import LampRecord, LampStore
 
 REMEMBERED = 8
+DAYS_REMEMBERED = 4
 
 
 class Shelf:
@@ -83,3 +85,28 @@ class Evaluator:
             while len(self._known) > REMEMBERED:
                 self._known.popitem(last=False)
         return result
+
+
+class Days:
+    """Simulated days of plan documents, with the last few remembered."""
+
+    def __init__(self, evaluator: Evaluator) -> None:
+        self.evaluator = evaluator
+        self._lock = threading.Lock()
+        self._known: OrderedDict[tuple[int, Season], tuple[Evaluation, Day]] = OrderedDict()
+
+    def day(self, document: PlanDocument, season: Season) -> tuple[Evaluation, Day]:
+        """The evaluation and the day of a document; errors as ``evaluate`` and ``simulate_day``."""
+        evaluation = self.evaluator.evaluate(document)
+        # An evaluation that is remembered is the same object; the entry keeps it, so its id stays its own.
+        key = (id(evaluation), season)
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+                return self._known[key]
+        made = (evaluation, simulate_day(evaluation, season))
+        with self._lock:
+            self._known[key] = made
+            while len(self._known) > DAYS_REMEMBERED:
+                self._known.popitem(last=False)
+        return made

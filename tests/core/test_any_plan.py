@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -44,9 +46,8 @@ def plans(draw: st.DrawFn) -> Plan:
         )
         screen = draw(st.sampled_from([None, *CATALOG.meshes.values()]))
         thermostat = draw(st.sampled_from([None, "a", "b"]))
-        fixtures.append(
-            Fixture(f"f{i}", "Lamp", lamp, lamp.power_w, position, "always", screen, thermostat)
-        )
+        fixture = Fixture(f"f{i}", "Lamp", lamp, lamp.power_w, position, "always", screen, thermostat)
+        fixtures.append(replace(fixture, mount="floor") if lamp.kind == "mat" else fixture)
     thermostats = tuple(
         Thermostat(
             key,

@@ -85,7 +85,10 @@ def test_breadth_of_the_catalogue() -> None:
     assert len(CATALOG.lamps) >= 24
     assert len(CATALOG.meshes) >= 8
     assert {lamp.kind for lamp in CATALOG.lamps.values()} == LAMP_KINDS
-    assert all(lamp.is_hot for lamp in CATALOG.lamps.values() if "on_off" in lamp.controls)
+    switched = [lamp for lamp in CATALOG.lamps.values() if "on_off" in lamp.controls]
+    assert all(lamp.is_hot or lamp.kind == "mat" for lamp in switched)
+    for use, least in (("wall", 10), ("substrate", 12), ("furnishing", 10)):
+        assert sum(use in uses for uses in CATALOG.material_uses.values()) >= least
 
 
 def test_unchanged_tables_parse() -> None:

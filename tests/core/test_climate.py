@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from importlib.resources import files
 
 import numpy as np
 import pytest
@@ -13,11 +14,13 @@ from noonshade.core.errors import ConvergenceError
 from noonshade.core.heat import climate as climate_module
 from noonshade.core.heat.airflow import vent_flow
 from noonshade.core.heat.climate import steady_climate
-from noonshade.core.heat.geometry import build_grid
+from noonshade.core.heat.geometry import Resolution, build_grid
 from noonshade.core.heat.radiation import lamp_heat
 from noonshade.core.light.field import Scene
 from noonshade.core.places import place_figures
 from noonshade.core.plan import Plan, Room
+from noonshade.demo import DEMO_PLANS
+from noonshade.formats.plan_document import parse_plan, resolve
 from tests.builders import (
     CATALOG,
     changed,
@@ -46,7 +49,7 @@ def test_heat_in_is_heat_out_and_all_watts_are_accounted_for() -> None:
     assert climate.balance.heat_in_w + climate.outside_w == pytest.approx(climate.power_w, rel=1e-9)
 
 
-@pytest.mark.parametrize("lamp_id", sorted(CATALOG.lamps))
+@pytest.mark.parametrize("lamp_id", sorted(k for k, v in CATALOG.lamps.items() if v.kind != "mat"))
 def test_every_lamp_gives_away_exactly_its_watts(lamp_id: str) -> None:
     item = CATALOG.lamps[lamp_id]
     source = plan(
@@ -189,3 +192,19 @@ def test_failure_to_settle_is_an_error_with_its_reason(monkeypatch: pytest.Monke
 def test_same_plan_same_answer() -> None:
     first, second = steady_climate(DEMO), steady_climate(DEMO)
     assert np.array_equal(first.temperature_c, second.temperature_c)
+
+
+@pytest.mark.parametrize("name", DEMO_PLANS)
+def test_refining_the_grid_twofold_changes_little(name: str) -> None:
+    """Limit case 8: zone temperatures by less than 0.3 K, surfaces in a beam by less than 0.4 K."""
+    text = (files("noonshade.demo") / f"{name}.json").read_text(encoding="utf-8")
+    source = uncontrolled(resolve(parse_plan(text), CATALOG))
+    scene = Scene(source, tuple(f for f in source.fixtures if f.lit_at("day")))
+    usual, fine = (
+        place_figures(steady_climate(source, "day", resolution), scene)
+        for resolution in (Resolution(), Resolution().refined(2))
+    )
+    for a, b in zip(usual, fine, strict=True):
+        assert abs(a.air_c - b.air_c) < 0.3, a.id
+        if a.surface_c is not None and b.surface_c is not None:
+            assert abs(a.surface_c - b.surface_c) < 0.4, a.id

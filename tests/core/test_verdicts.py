@@ -9,7 +9,8 @@ import pytest
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fields import section
-from noonshade.core.moisture.humidity import dry_box_humidity, saturation_pressure_pa
+from noonshade.core.moisture.humidity import saturation_pressure_pa
+from noonshade.core.moisture.vapour import humidity_at, vapour_density
 from noonshade.core.needs.model import Need
 from noonshade.core.phrase import Measure, plain_text
 from noonshade.core.probe import probe
@@ -287,10 +288,10 @@ def test_section_agrees_with_probe(demo: Evaluation) -> None:
 
 def test_humidity_falls_with_warmth() -> None:
     assert saturation_pressure_pa(20.0) == pytest.approx(2339, rel=0.003)
-    assert dry_box_humidity(0.45, 21.0, 21.0) == pytest.approx(0.45)
+    assert humidity_at(vapour_density(0.45, 21.0), 21.0) == pytest.approx(0.45)
     ratio = saturation_pressure_pa(21) / saturation_pressure_pa(31)
-    assert dry_box_humidity(0.45, 21.0, 31.0) == pytest.approx(0.45 * ratio)
-    assert dry_box_humidity(1.0, 25.0, 10.0) == 1.0
+    assert humidity_at(vapour_density(0.45, 21.0), 31.0) == pytest.approx(0.45 * ratio * 304.15 / 294.15)
+    assert humidity_at(vapour_density(1.0, 25.0), 10.0) == 1.0
 
 
 def test_phrases_in_plain_text() -> None:

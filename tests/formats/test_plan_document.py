@@ -99,7 +99,7 @@ def test_text_that_is_not_utf8() -> None:
         (
             "/fixtures/0/lamp_id",
             "sun",
-            "no lamp 'sun' in the catalogue; known: carbon-filament-80, ceramic",
+            "no lamp 'sun' in the catalogue; known: cable-60, carbon-filament-80, ceramic",
         ),
         ("/fixtures/1/screen_id", "net", "no mesh or pane 'net'"),
         ("/fixtures/1/lit", "dusk", "must be one of 'day', 'night' or 'always'"),
@@ -108,7 +108,7 @@ def test_text_that_is_not_utf8() -> None:
         ("/fixtures/0/label", "x" * 81, "at most 80 characters"),
         ("/fixtures/0/position_m/z_m", 0.9, "must lie between 8 cm and 60 cm"),
         ("/thermostats/0/probe_m/x_m", 1.9, "the probe must lie between"),
-        ("/thermostats/0/kind", "magic", "must be one of 'on_off' or 'dimming'"),
+        ("/thermostats/0/kind", "magic", "must be one of 'on_off', 'dimming' or 'pulse'"),
         ("/thermostats/0/day_set_point_c", 90, "must be at most 60"),
         ("/room/relative_humidity", 45, "must be at most 1"),
         ("/room/day_temperature_c", -200, "must be at least -30"),

@@ -3,6 +3,9 @@ import type { components, paths } from "./schema";
 import type {
   Catalog,
   Curves,
+  Day,
+  Drill,
+  DrillOutcome,
   Evaluation,
   FoundLamp,
   LampAge,
@@ -10,9 +13,11 @@ import type {
   LampFileResult,
   LampFit,
   Mend,
+  Moment,
   PlanDocument,
   PlanSummary,
   Problem,
+  Season,
   ShelfLamp,
 } from "./types";
 
@@ -122,12 +127,57 @@ export const evaluate = (
     api.POST("/api/evaluate", {
       body: {
         document,
-        section: view.from === "front" ? { y_m: view.at, nx: 120, nz: 60 } : null,
-        plan_view: view.from === "above" ? { z_m: view.at, nx: 120, ny: 60 } : null,
+        ...wantedFields(view),
         lamp_age: lampAge,
       },
     }),
   );
+
+/** Where fields for drawing are wanted. */
+const wantedFields = (view: View) => ({
+  section: view.from === "front" ? { y_m: view.at, nx: 120, nz: 60 } : null,
+  plan_view: view.from === "above" ? { z_m: view.at, nx: 120, ny: 60 } : null,
+});
+
+export const simulateDay = (document: PlanDocument, season: Season): Promise<Day> =>
+  settle(api.POST("/api/day", { body: { document, season } }));
+
+export const fetchDayLength = async (latitude: number, date: string): Promise<number> =>
+  (
+    await settle(
+      api.GET("/api/day-length", {
+        querySerializer: () => new URLSearchParams({ latitude: String(latitude), date }).toString(),
+      }),
+    )
+  ).hours;
+
+export const fetchMoment = (
+  document: PlanDocument,
+  season: Season,
+  hour: number,
+  view: View,
+): Promise<Moment> =>
+  settle(api.POST("/api/day/moment", { body: { document, season, hour, ...wantedFields(view) } }));
+
+export const fetchDayCsv = async (document: PlanDocument, season: Season): Promise<Blob> => {
+  const call = api.POST("/api/day/csv", { body: { document, season }, parseAs: "blob" });
+  return (await settle(call as Promise<Outcome<unknown>>)) as Blob;
+};
+
+export const fetchDrills = async (
+  document: PlanDocument,
+  season: Season,
+  signal: AbortSignal,
+): Promise<Drill[]> =>
+  (await settle(api.POST("/api/day/drills", { body: { document, season }, signal }))).drills;
+
+export const playDrill = (
+  document: PlanDocument,
+  season: Season,
+  drill_id: string,
+  signal: AbortSignal,
+): Promise<DrillOutcome> =>
+  settle(api.POST("/api/day/drill", { body: { document, season, drill_id }, signal }));
 
 export const fetchMend = async (
   document: PlanDocument,

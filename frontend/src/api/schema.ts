@@ -21,6 +21,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Follow a plan through a day that repeats. */
+        post: operations["simulate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day-length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hours from sunrise to sunset at a latitude on a date, given as ``latitude`` and ``date``. */
+        get: operations["get_day_length"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same day as CSV, one row a minute. */
+        post: operations["simulate_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Play one drill and say what it comes to. */
+        post: operations["play_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What may go wrong with a plan. */
+        post: operations["list_drills"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/moment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fields for drawing at an hour of that day. */
+        post: operations["moment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -415,6 +517,11 @@ export interface components {
              * @default []
              */
             insets: components["schemas"]["InsetDocument"][];
+            /**
+             * Neighbours
+             * @default []
+             */
+            neighbours: components["schemas"]["NeighbourDocument"][];
         };
         /**
          * BranchDocument
@@ -452,6 +559,29 @@ export interface components {
             species: components["schemas"]["SpeciesModel"][];
             /** Exposure Classes */
             exposure_classes: components["schemas"]["ExposureClassModel"][];
+        };
+        /**
+         * ColdPackDocument
+         * @description A frozen pack that takes heat from the air at a place for some hours.
+         */
+        ColdPackDocument: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** X M */
+            x_m: number;
+            /** Z M */
+            z_m: number;
+            /** Power W */
+            power_w: number;
+            /**
+             * Start Hour
+             * @description hour of the day
+             */
+            start_hour: number;
+            /** Hours */
+            hours: number;
         };
         /**
          * CreateLamp
@@ -525,6 +655,205 @@ export interface components {
             lamps: components["schemas"]["LampCurves"][];
         };
         /**
+         * DayFixtureModel
+         * @description What one lamp or heater does in a day.
+         */
+        DayFixtureModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            power: components["schemas"]["Layer"];
+            /** Duty */
+            duty: number;
+            /** On H */
+            on_h: number;
+            /** Energy Kwh */
+            energy_kwh: number;
+            /** Month Kwh */
+            month_kwh: number;
+            /** Month Cost */
+            month_cost: number;
+        };
+        /**
+         * DayLength
+         * @description Hours from sunrise to sunset.
+         */
+        DayLength: {
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * DayPlaceModel
+         * @description A place over the day; every layer has one value a sample.
+         */
+        DayPlaceModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "basking" | "warm_end" | "cool_end" | "retreat" | "night";
+            air_c: components["schemas"]["Layer"];
+            surface_c: components["schemas"]["Layer"] | null;
+            uvi: components["schemas"]["Layer"];
+            relative_humidity: components["schemas"]["Layer"];
+        };
+        /**
+         * DayRequest
+         * @description A plan whose day is wanted, in one of its room's seasons.
+         */
+        DayRequest: {
+            document: components["schemas"]["PlanDocument"];
+            /**
+             * Season
+             * @default now
+             * @enum {string}
+             */
+            season: "now" | "winter" | "summer";
+        };
+        /**
+         * DayResponse
+         * @description A repeating day, sampled every ``sample_min`` minutes from midnight.
+         *
+         *     Minutes are null where there is nothing to time; ``dry_min`` is null too where surfaces never dry.
+         */
+        DayResponse: {
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "now" | "winter" | "summer";
+            /** Sample Min */
+            sample_min: number;
+            /** Samples */
+            samples: number;
+            /** Dawn H */
+            dawn_h: number;
+            /** Dusk H */
+            dusk_h: number;
+            /** Days */
+            days: number;
+            room_c: components["schemas"]["Layer"];
+            /** Places */
+            places: components["schemas"]["DayPlaceModel"][];
+            /** Fixtures */
+            fixtures: components["schemas"]["DayFixtureModel"][];
+            /** Thermostats */
+            thermostats: components["schemas"]["DayThermostatModel"][];
+            /** Energy Kwh */
+            energy_kwh: number;
+            /** Month Kwh */
+            month_kwh: number;
+            /** Month Cost */
+            month_cost: number;
+            /** Warm Up Min */
+            warm_up_min: number | null;
+            /** Cool Down Min */
+            cool_down_min: number | null;
+            /** Misted */
+            misted: boolean;
+            /** Dry Min */
+            dry_min: number | null;
+            /** Energy Error */
+            energy_error: number;
+            /** Vapour Error */
+            vapour_error: number;
+        };
+        /**
+         * DayThermostatModel
+         * @description How hard a thermostat works.
+         */
+        DayThermostatModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            reading_c: components["schemas"]["Layer"];
+            /** Switchings Per H */
+            switchings_per_h: number;
+            /** Error K */
+            error_k: number | null;
+        };
+        /**
+         * DrillModel
+         * @description Something that may go wrong.
+         */
+        DrillModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** By Night */
+            by_night: boolean;
+        };
+        /**
+         * DrillOutcomeModel
+         * @description The outcome of a drill.
+         */
+        DrillOutcomeModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** By Night */
+            by_night: boolean;
+            /** Safe Place */
+            safe_place: string | null;
+            /** Always Somewhere */
+            always_somewhere: boolean;
+            /** Minutes To Danger */
+            minutes_to_danger: number | null;
+            /** Places */
+            places: components["schemas"]["DrillPlaceModel"][];
+        };
+        /**
+         * DrillPlaceModel
+         * @description What a place comes to; minutes are null where it stays safe.
+         */
+        DrillPlaceModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Lowest C */
+            lowest_c: number;
+            /** Highest C */
+            highest_c: number;
+            /** Minutes To Heat */
+            minutes_to_heat: number | null;
+            /** Minutes To Cold */
+            minutes_to_cold: number | null;
+            /** Uvi Highest */
+            uvi_highest: number;
+        };
+        /**
+         * DrillRequest
+         * @description One drill to play.
+         */
+        DrillRequest: {
+            document: components["schemas"]["PlanDocument"];
+            /**
+             * Season
+             * @default now
+             * @enum {string}
+             */
+            season: "now" | "winter" | "summer";
+            /** Drill Id */
+            drill_id: string;
+        };
+        /**
+         * DrillsResponse
+         * @description Every drill that makes sense for a plan.
+         */
+        DrillsResponse: {
+            /** Drills */
+            drills: components["schemas"]["DrillModel"][];
+        };
+        /**
          * EvaluateRequest
          * @description A plan to evaluate, and whether fields for drawing are wanted.
          */
@@ -592,6 +921,24 @@ export interface components {
             peak_low: number;
             /** Peak High */
             peak_high: number;
+        };
+        /**
+         * FanDocument
+         * @description A fan that moves room air through the box.
+         */
+        FanDocument: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Flow M3 H */
+            flow_m3_h: number;
+            /**
+             * Lit
+             * @default always
+             * @enum {string}
+             */
+            lit: "day" | "night" | "always";
         };
         /**
          * FieldModel
@@ -782,6 +1129,18 @@ export interface components {
              * @default 0
              */
             tilt_deg: number;
+            /**
+             * Mount
+             * @default air
+             * @enum {string}
+             */
+            mount: "air" | "floor" | "front" | "back" | "left" | "right";
+            /**
+             * Timer
+             * @description on between, not lit
+             * @default []
+             */
+            timer: components["schemas"]["TimerDocument"][];
         };
         /**
          * FoundLamp
@@ -849,6 +1208,11 @@ export interface components {
             opening_height_m: number;
             /** Material Id */
             material_id: string;
+            /**
+             * Moist
+             * @default false
+             */
+            moist: boolean;
         };
         /**
          * InsetDocument
@@ -905,7 +1269,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tube" | "compact" | "bulb" | "mercury vapour" | "metal halide" | "led" | "heater";
+            kind: "tube" | "compact" | "bulb" | "mercury vapour" | "metal halide" | "led" | "heater" | "mat";
             /** Gives Light */
             gives_light: boolean;
             /** Geometry */
@@ -922,6 +1286,11 @@ export interface components {
             forward_radiant: number;
             /** Other Radiant */
             other_radiant: number;
+            /**
+             * Conducted
+             * @default 0
+             */
+            conducted: number;
             /** Lumens Per Radiant Watt */
             lumens_per_radiant_watt: number;
             /**
@@ -1228,6 +1597,50 @@ export interface components {
             measured_uv: number | null;
         };
         /**
+         * MistingDocument
+         * @description Water sprayed at some hours of the day.
+         */
+        MistingDocument: {
+            /** Hours */
+            hours: number[];
+            /**
+             * Litres
+             * @description each time
+             */
+            litres: number;
+        };
+        /**
+         * MomentRequest
+         * @description Fields wanted for drawing at an hour of the day.
+         */
+        MomentRequest: {
+            document: components["schemas"]["PlanDocument"];
+            /**
+             * Season
+             * @default now
+             * @enum {string}
+             */
+            season: "now" | "winter" | "summer";
+            /** Hour */
+            hour: number;
+            /** @default null */
+            section: components["schemas"]["SectionRequest"] | null;
+            /** @default null */
+            plan_view: components["schemas"]["PlanViewRequest"] | null;
+        };
+        /**
+         * MomentResponse
+         * @description The fields at the nearest half hour that is kept.
+         */
+        MomentResponse: {
+            /** Hour */
+            hour: number;
+            /** Room C */
+            room_c: number;
+            section: components["schemas"]["SectionModel"] | null;
+            plan_view: components["schemas"]["PlanViewModel"] | null;
+        };
+        /**
          * NeedModel
          * @description The range a species needs.
          */
@@ -1250,6 +1663,23 @@ export interface components {
             grade: string;
             /** Source */
             source: string;
+        };
+        /**
+         * NeighbourDocument
+         * @description What stands against a face in place of the room: another box, an outside wall.
+         */
+        NeighbourDocument: {
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "front" | "back" | "left" | "right" | "top" | "floor";
+            /** Label */
+            label: string;
+            /** Day Temperature C */
+            day_temperature_c: number;
+            /** Night Temperature C */
+            night_temperature_c: number;
         };
         /**
          * OpenWallDocument
@@ -1362,7 +1792,7 @@ export interface components {
              * Furnishings
              * @default []
              */
-            furnishings: (components["schemas"]["SlabDocument"] | components["schemas"]["HideDocument"] | components["schemas"]["BranchDocument"] | components["schemas"]["LeavesDocument"] | components["schemas"]["BackgroundDocument"])[];
+            furnishings: (components["schemas"]["SlabDocument"] | components["schemas"]["HideDocument"] | components["schemas"]["BranchDocument"] | components["schemas"]["LeavesDocument"] | components["schemas"]["BackgroundDocument"] | components["schemas"]["WaterDocument"])[];
             /**
              * Fixtures
              * @default []
@@ -1385,6 +1815,27 @@ export interface components {
              * @default 0
              */
             fog_per_m: number;
+            /**
+             * Fog Kg H
+             * @description water brought by fog, kg/h
+             * @default 0
+             */
+            fog_kg_h: number;
+            /**
+             * Mistings
+             * @default []
+             */
+            mistings: components["schemas"]["MistingDocument"][];
+            /**
+             * Fans
+             * @default []
+             */
+            fans: components["schemas"]["FanDocument"][];
+            /**
+             * Cold Packs
+             * @default []
+             */
+            cold_packs: components["schemas"]["ColdPackDocument"][];
             /**
              * Lamps
              * @description own lamps used
@@ -1556,8 +2007,23 @@ export interface components {
             created_at: string;
         };
         /**
+         * RoomClimateDocument
+         * @description The room in one season: highest by day, lowest by night.
+         */
+        RoomClimateDocument: {
+            /** Day Temperature C */
+            day_temperature_c: number;
+            /** Night Temperature C */
+            night_temperature_c: number;
+            /**
+             * Relative Humidity
+             * @description share, 0.05 to 1
+             */
+            relative_humidity: number;
+        };
+        /**
          * RoomDocument
-         * @description The room around the box.
+         * @description The room around the box, and in its coldest and warmest month.
          */
         RoomDocument: {
             /** Day Temperature C */
@@ -1569,6 +2035,16 @@ export interface components {
              * @description share, 0.05 to 1
              */
             relative_humidity: number;
+            /** @default null */
+            winter: components["schemas"]["RoomClimateDocument"] | null;
+            /** @default null */
+            summer: components["schemas"]["RoomClimateDocument"] | null;
+            /**
+             * Tariff Per Kwh
+             * @description price of electricity
+             * @default 0.3
+             */
+            tariff_per_kwh: number;
         };
         /**
          * SaveLamp
@@ -1708,6 +2184,17 @@ export interface components {
              * @default null
              */
             measured_uv: number | null;
+            /**
+             * Insulation Id
+             * @default null
+             */
+            insulation_id: string | null;
+            /**
+             * Insulation M
+             * @description outer layer, m
+             * @default 0
+             */
+            insulation_m: number;
         };
         /**
          * SpeciesModel
@@ -1795,6 +2282,12 @@ export interface components {
             material_id: string;
             /** Depth M */
             depth_m: number;
+            /**
+             * Wetness
+             * @description 0 dry, 1 like open water
+             * @default 0
+             */
+            wetness: number;
         };
         /**
          * SurfaceModel
@@ -1855,7 +2348,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "on_off" | "dimming";
+            kind: "on_off" | "dimming" | "pulse";
             /** Day Set Point C */
             day_set_point_c: number | null;
             /**
@@ -1869,6 +2362,23 @@ export interface components {
              */
             differential_k: number;
             probe_m: components["schemas"]["PointDocument"];
+            /**
+             * Time Constant S
+             * @description of the probe
+             * @default 60
+             */
+            time_constant_s: number;
+            /**
+             * Ramp H
+             * @description night to day and back
+             * @default 0
+             */
+            ramp_h: number;
+            /**
+             * Cut Out C
+             * @default null
+             */
+            cut_out_c: number | null;
         };
         /**
          * ThermostatModel
@@ -1885,6 +2395,22 @@ export interface components {
             set_point_c: number | null;
             /** Holds */
             holds: boolean;
+        };
+        /**
+         * TimerDocument
+         * @description Hours of the day between which something is on; past midnight if the end is earlier.
+         */
+        TimerDocument: {
+            /**
+             * On H
+             * @description hour of the day
+             */
+            on_h: number;
+            /**
+             * Off H
+             * @description hour of the day
+             */
+            off_h: number;
         };
         /**
          * UvDocument
@@ -1953,6 +2479,33 @@ export interface components {
             /** Floor */
             floor: components["schemas"]["SolidWallDocument"] | components["schemas"]["MeshWallDocument"] | components["schemas"]["OpenWallDocument"];
         };
+        /**
+         * WaterDocument
+         * @description A dish or pool: the sizes of its surface and the depth of the water.
+         */
+        WaterDocument: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "water";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /** Length M */
+            length_m: number;
+            /** Width M */
+            width_m: number;
+            /** Depth M */
+            depth_m: number;
+            /** Material Id */
+            material_id: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -1978,6 +2531,342 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CatalogModel"];
+                };
+            };
+        };
+    };
+    simulate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    get_day_length: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayLength"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    simulate_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    play_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOutcomeModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    list_drills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillsResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    moment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MomentRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MomentResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
         };

@@ -1,5 +1,5 @@
 /** Pure edits of a plan document, and what they are called in the history. */
-import type { Fixture, Furnishing, PatchStep, PlanDocument, Thermostat } from "../api/types";
+import type { Fixture, Furnishing, Lamp, PatchStep, PlanDocument, Thermostat } from "../api/types";
 
 export const furnishingsOf = (d: PlanDocument): readonly Furnishing[] => d.furnishings ?? [];
 export const fixturesOf = (d: PlanDocument): readonly Fixture[] => d.fixtures ?? [];
@@ -47,7 +47,20 @@ export function newFixture(d: PlanDocument): Fixture {
     turn_deg: 0,
     lean_deg: 0,
     tilt_deg: 0,
+    mount: "air",
+    timer: [],
   };
+}
+
+/** What changes about a fixture's place with its kind: mats lie under the floor, all else hangs. */
+export function mounted(d: PlanDocument, f: Fixture, lamp: Lamp): Partial<Fixture> {
+  if (lamp.kind === "mat" && f.mount === "air") {
+    return { mount: "floor", position_m: { ...f.position_m, z_m: 0 }, lit: "always" };
+  }
+  if (lamp.kind !== "mat" && f.mount !== "air") {
+    return { mount: "air", position_m: { ...f.position_m, z_m: newFixture(d).position_m.z_m } };
+  }
+  return {};
 }
 
 export function withoutFixture(d: PlanDocument, id: string): PlanDocument {
@@ -111,8 +124,15 @@ export function extentOf(d: PlanDocument, item: Furnishing): Extent {
       z1: h,
     };
   }
+  if (item.type === "water") return onGround(item, ground, item.depth_m);
   const base = item.type === "hide" ? ground : ground + item.underside_m;
   const thick = item.type === "slab" ? item.thickness_m : item.height_m;
+  return onGround(item, base, thick);
+}
+
+type Rectangle = { x_m: number; y_m: number; length_m: number; width_m: number };
+
+function onGround(item: Rectangle, base: number, thick: number): Extent {
   return {
     x0: item.x_m - item.length_m / 2,
     x1: item.x_m + item.length_m / 2,
@@ -141,7 +161,9 @@ export function deepestSubstrate(d: PlanDocument): number {
       room = Math.min(room, item.start_m.z_m, item.end_m.z_m);
     }
   }
-  for (const lamp of fixturesOf(d)) room = Math.min(room, lamp.position_m.z_m - 0.01);
+  for (const lamp of fixturesOf(d)) {
+    if (lamp.mount === "air") room = Math.min(room, lamp.position_m.z_m - 0.01);
+  }
   for (const t of thermostatsOf(d)) room = Math.min(room, t.probe_m.z_m);
   return Math.max(d.substrate.depth_m, room);
 }

@@ -201,6 +201,8 @@ function FromAbove({
   switch (item.type) {
     case "leaves":
       return <rect {...shape} rx={10} className="fill-leaf/25 stroke-leaf" strokeDasharray="3 3" />;
+    case "water":
+      return <rect {...shape} rx={6} className="fill-low/25 stroke-low" strokeWidth={2} />;
     case "background":
       return <rect {...shape} className="fill-bark" opacity={0.8} />;
     case "hide":

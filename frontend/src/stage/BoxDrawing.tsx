@@ -7,6 +7,7 @@ import type {
   Leaves,
   PlanDocument,
   Slab,
+  Water,
 } from "../api/types";
 import { extentOf } from "../plan/document";
 import { type Projection, SHEET_M } from "./projection";
@@ -157,7 +158,29 @@ export function FurnishingShape({ item, document: d, projection: p }: Furnishing
       return <LeavesShape leaves={item} document={d} p={p} />;
     case "background":
       return <BackgroundShape background={item} document={d} p={p} />;
+    case "water":
+      return <WaterShape water={item} document={d} p={p} />;
   }
+}
+
+function WaterShape({
+  water,
+  document: d,
+  p,
+}: {
+  water: Water;
+  document: PlanDocument;
+  p: Projection;
+}) {
+  const e = extentOf(d, water);
+  const [x0, x1, y0, y1] = [p.x(e.x0), p.x(e.x1), p.y(e.z1), p.y(e.z0)];
+  return (
+    <g>
+      <path d={`M${x0} ${y0}V${y1}H${x1}V${y0}Z`} className="fill-low" opacity={0.35} />
+      <path d={`M${x0} ${y0}V${y1}H${x1}V${y0}`} className="fill-none stroke-low" strokeWidth={2} />
+      <path d={`M${x0 + 3} ${y0 + 1}H${x1 - 3}`} className="stroke-low" strokeDasharray="7 4" />
+    </g>
+  );
 }
 
 function BranchShape({ branch, p }: { branch: Branch; p: Projection }) {

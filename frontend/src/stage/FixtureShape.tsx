@@ -22,7 +22,9 @@ export function FixtureShape({ fixture, lamp, projection: p, selected }: Fixture
   const glow = lamp.gives_light ? (lamp.uvi_at_reference ? "#b58be0" : "#f0b04e") : "#c96a4a";
   return (
     <g transform={fixture.lean_deg ? `rotate(${-fixture.lean_deg} ${x} ${y})` : undefined}>
-      {lamp.shape === "beam" || lamp.shape === "table" ? (
+      {lamp.kind === "mat" ? (
+        <MatShape fixture={fixture} half={half} x={x} y={y} stroke={stroke} selected={selected} />
+      ) : lamp.shape === "beam" || lamp.shape === "table" ? (
         <g transform={`translate(${x} ${y}) scale(${size}) translate(${-x} ${-y})`}>
           <path
             d={`M${x - 6} ${y - 22} h12 l3 6 l4 14 a13 6 0 0 1 -26 0 l4 -14z`}
@@ -80,6 +82,36 @@ export function FixtureShape({ fixture, lamp, projection: p, selected }: Fixture
         fill="transparent"
       />
     </g>
+  );
+}
+
+interface MatShapeProps {
+  fixture: Fixture;
+  half: number;
+  x: number;
+  y: number;
+  stroke: string;
+  selected: boolean;
+}
+
+/** A mat or cable, edge on: under the floor, or upright behind or beside the box. */
+function MatShape({ fixture, half, x, y, stroke, selected }: MatShapeProps) {
+  const upright = fixture.mount === "left" || fixture.mount === "right";
+  const [wide, tall] = upright ? [7, 2 * half] : [2 * half, 7];
+  const top = fixture.mount === "floor" ? y + 5 : y - tall / 2;
+  const left = fixture.mount === "left" ? x - 12 : fixture.mount === "right" ? x + 5 : x - wide / 2;
+  return (
+    <rect
+      x={left}
+      y={top}
+      width={wide}
+      height={tall}
+      rx={2}
+      fill="#c96a4a"
+      className={stroke}
+      strokeWidth={selected ? 2.5 : 1}
+      strokeDasharray={fixture.mount === "back" || fixture.mount === "front" ? "4 3" : undefined}
+    />
   );
 }
 

@@ -40,6 +40,8 @@ interface SectionStageProps {
   selected: string;
   onSelect: (id: string) => void;
   edits: StageEdits;
+  /** Drawn lower, where much stands below it. */
+  low?: boolean;
   /** What is chosen above the drawing, and where it is cut. */
   children?: ReactNode;
   cut?: ReactNode;
@@ -58,8 +60,12 @@ export function SectionStage(props: SectionStageProps) {
   const [pointer, setPointer] = useState<Spot | null>(null);
 
   // Tall enough to read, low enough that the controls below stay in view.
-  const share = d.box.height_m > d.box.length_m ? 0.62 : 0.53;
-  const tallest = Math.max(320, Math.min(0.62 * width, share * window.innerHeight));
+  const usual = d.box.height_m > d.box.length_m ? 0.62 : 0.53;
+  const share = props.low ? 0.82 * usual : usual;
+  const tallest = Math.max(
+    props.low ? 260 : 320,
+    Math.min(0.62 * width, share * window.innerHeight),
+  );
   // Kept while lamps move, so that the field behind them is not painted again.
   const { length_m: length, height_m: height } = d.box;
   const above = headroom(d);
@@ -223,7 +229,12 @@ export function SectionStage(props: SectionStageProps) {
                 onSelect={() => onSelect(f.id)}
                 limit={(s) => ({
                   x: tidy(clamp(snap(s.x), 0, d.box.length_m)),
-                  z: tidy(clamp(snap(s.z), ground + 0.01, highestLamp(d))),
+                  z:
+                    f.mount === "floor"
+                      ? 0
+                      : tidy(
+                          clamp(snap(s.z), f.mount === "air" ? ground + 0.01 : 0, highestLamp(d)),
+                        ),
                 })}
                 onDrag={(s) => edits.preview(moved(s))}
                 onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
@@ -393,7 +404,7 @@ interface LiveDimensionProps {
 function LiveDimension({ document: d, projection: p, selected }: LiveDimensionProps) {
   const { units } = usePreferences();
   const fixture = fixturesOf(d).find((f) => f.id === selected);
-  if (!fixture) return null;
+  if (fixture?.mount !== "air") return null;
   const { x_m: x, y_m: y, z_m: z } = fixture.position_m;
   let below = d.substrate.depth_m;
   for (const item of furnishingsOf(d)) {

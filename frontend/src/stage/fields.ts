@@ -39,7 +39,7 @@ const LAYER = {
   light: "illuminance_lx",
 } as const satisfies Record<FieldName, keyof Section & keyof PlanView>;
 
-function unpacked(layer: Layer): Float32Array {
+export function unpacked(layer: Layer): Float32Array {
   const bytes = Uint8Array.from(atob(layer.data), (c) => c.charCodeAt(0));
   const codes = new Uint16Array(bytes.buffer);
   const values = new Float32Array(codes.length);

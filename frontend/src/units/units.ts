@@ -9,7 +9,11 @@ export type Dimension =
   | "hours"
   | "uvi"
   | "share"
-  | "angle";
+  | "angle"
+  | "millilitres"
+  | "duration"
+  | "money"
+  | "airflow";
 
 export interface UnitFormat {
   readonly suffix: string;
@@ -64,8 +68,30 @@ const POWER: UnitFormat = {
   toShown: identity,
   toCore: identity,
 };
+/** Litres in the document, millilitres on the screen. */
+const MILLILITRES: UnitFormat = {
+  suffix: "ml",
+  digits: 0,
+  step: 10,
+  grain: 10,
+  toShown: (l) => l * 1000,
+  toCore: (ml) => ml / 1000,
+};
+const DURATION: UnitFormat = { ...HOURS, digits: 1, step: 0.5, grain: 0.25 };
+const AIRFLOW: UnitFormat = { ...UVI, suffix: "m³", digits: 1, step: 1, grain: 0.5 };
+const MONEY: UnitFormat = { ...UVI, suffix: "", step: 0.01, grain: 0.01 };
 /** The same in both systems. */
-const COMMON = { power: POWER, hours: HOURS, uvi: UVI, share: SHARE, angle: ANGLE };
+const COMMON = {
+  power: POWER,
+  hours: HOURS,
+  uvi: UVI,
+  share: SHARE,
+  angle: ANGLE,
+  millilitres: MILLILITRES,
+  duration: DURATION,
+  money: MONEY,
+  airflow: AIRFLOW,
+};
 
 const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
   metric: {
@@ -167,6 +193,10 @@ const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
   uvi: { uvi: identity },
   share: { "%": (x) => x / 100 },
   angle: { "°": identity, deg: identity },
+  millilitres: { ml: (x) => x / 1000, l: identity },
+  duration: { h: identity, min: (x) => x / 60 },
+  money: {},
+  airflow: { m: identity },
 };
 
 /** Read "12 in", "95F", "31,5" or a bare number in the shown unit; null if it is none of them. */

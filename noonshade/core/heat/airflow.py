@@ -40,6 +40,8 @@ MOLECULAR_DIFFUSIVITY_M2_S = 2.2e-5
 # Speed of air in an undisturbed room; part of it blows through mesh and over open tops. Estimate.
 ROOM_DRAUGHT_M_S = 0.05
 TOP_DRAUGHT_SHARE = 0.1  # a draught passes over an open top, little dips into it. Estimate.
+# A closed box changes its air this often through joints of doors and cables, 1/h. Estimate.
+LEAKS_PER_H = 0.4
 # Exchange through a horizontal opening with warm air below: Q = 0.055 √(g' D⁵), Epstein (1988).
 EPSTEIN = 0.055
 
@@ -72,9 +74,26 @@ class AirFlow:
     mix_z: Floats
     exchange: Floats
 
+    @property
+    def fresh_m3_s(self) -> float:
+        """Room air that comes into the box."""
+        top = float(np.sum(np.maximum(-self.up[:, -1], 0.0)))
+        vents = float(np.sum(self.vent_in))
+        return (top + vents + float(np.sum(self.exchange))) / AIR_VOLUMETRIC_J_M3K
 
-def air_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float, plumes: list[PlumeSource]) -> AirFlow:
-    """Put the flow together from the temperatures (nx, nz) of the last iteration."""
+
+def air_flow(
+    box: Box,
+    grid: AirGrid,
+    air_c: Floats,
+    room_c: float,
+    plumes: list[PlumeSource],
+    fan_m3_s: float = 0.0,
+) -> AirFlow:
+    """Put the flow together from the temperatures (nx, nz) of the last iteration.
+
+    What a fan moves, and what leaks through joints, exchanges with the room all over the box.
+    """
     kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
     rising = _plume_flow(grid, plumes)  # (nx, nz + 1) m³/s
     net = rising - np.mean(rising, axis=0, keepdims=True)
@@ -95,8 +114,13 @@ def air_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float, plumes: list
         rho_c * vent_out,
         _beside_flow(mix_x, rho_c * right[1:-1]),
         _beside_flow(mix_z, rho_c * net[:, 1:-1]),
-        _open_faces(box, grid, air_c, room_c),
+        _open_faces(box, grid, air_c, room_c) + rho_c * (fan_m3_s + leak_m3_s(box)) / grid.size,
     )
+
+
+def leak_m3_s(box: Box) -> float:
+    """What passes the joints of doors and cables of a closed box, m³/s."""
+    return LEAKS_PER_H * box.length_m * box.depth_m * box.height_m / 3600.0
 
 
 def vent_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Floats, Floats]:

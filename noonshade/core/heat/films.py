@@ -19,6 +19,9 @@ HORIZONTAL_DOWN = 0.59
 STIRRED_MINIMUM = 1.0
 # Outside film of a wall in a room, convection and radiation: ISO 6946 horizontal flow, 1/0.13.
 OUTSIDE_FILM = 7.7
+# A box on a table or shelf loses heat downwards through a poorly ventilated gap, W/(m² K). ISO 6946
+# downward flow, 1/0.17.
+UNDERSIDE_FILM = 5.9
 
 VERTICAL = 0
 FACING_UP = 1

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid, overlap
 from noonshade.core.heat.patches import Patches, PatchList
-from noonshade.core.plan import Box, Face, Furnishing, Hide, Plan, Slab, Wall
+from noonshade.core.plan import Background, Box, Face, Furnishing, Hide, Plan, Slab, Wall
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -113,6 +113,7 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
         plates.append(plate)
         size += 2 * plate.top.nx * plate.top.ny
     patches = PatchList()
+    lining = {f.side: f.material for f in plan.furnishings if isinstance(f, Background)}
     wall_nodes: dict[Face, Ints] = {}
     wall_areas: dict[Face, Floats] = {}
     wall_cells: dict[Face, Ints] = {}
@@ -126,6 +127,9 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
                 patches.wall(face, part, air, None, cells, areas * share, box.height_m)
                 continue
             wall_cells[face], wall_areas[face], sheets[face] = cells, areas * share, part
+            if face in lining:
+                # What the inside of the box sees of it is its lining.
+                part = replace(part, material=lining[face])
             wall_nodes[face] = size + np.arange(cells.size)
             size += cells.size
             patches.wall(face, part, air, wall_nodes[face], cells, wall_areas[face], box.height_m)

@@ -32,18 +32,21 @@ class NetworkBuilder:
     _rows: list[Ints] = field(default_factory=list)
     _cols: list[Ints] = field(default_factory=list)
     _vals: list[Floats] = field(default_factory=list)
+    diagonal: Floats = field(init=False)
     boundary: Floats = field(init=False)
     boundary_conductance: Floats = field(init=False)
     sources: Floats = field(init=False)
     capacity: Floats = field(init=False)
 
     def __post_init__(self) -> None:
+        self.diagonal = np.zeros(self.size)
         self.boundary = np.zeros(self.size)
         self.boundary_conductance = np.zeros(self.size)
         self.sources = np.zeros((self.size, 1 + self.controls))
         self.capacity = np.zeros(self.size)
 
     def _add(self, rows: ArrayLike, cols: ArrayLike, vals: ArrayLike) -> None:
+        """Entries off the diagonal; what stands on it is gathered in ``diagonal``."""
         r = np.asarray(rows, dtype=np.int64)
         c = np.asarray(cols, dtype=np.int64)
         v = np.asarray(vals, dtype=np.float64)
@@ -56,28 +59,28 @@ class NetworkBuilder:
     def link(self, first: ArrayLike, second: ArrayLike, conductance: ArrayLike) -> None:
         """Conductance between two nodes, both ways."""
         g = np.asarray(conductance, dtype=np.float64)
-        self._add(first, first, g)
-        self._add(second, second, g)
+        _accumulate(self.diagonal, first, g)
+        _accumulate(self.diagonal, second, g)
         self._add(first, second, -g)
         self._add(second, first, -g)
 
     def flow(self, origin: ArrayLike, target: ArrayLike, capacity_flow: ArrayLike) -> None:
         """Air carried from one node to another, at the temperature of its origin."""
         c = np.asarray(capacity_flow, dtype=np.float64)
-        self._add(origin, origin, c)
+        _accumulate(self.diagonal, origin, c)
         self._add(target, origin, -c)
 
-    def to_boundary(self, node: ArrayLike, conductance: ArrayLike, temperature_c: float) -> None:
+    def to_boundary(self, node: ArrayLike, conductance: ArrayLike, temperature_c: ArrayLike) -> None:
         """Conductance from a node to a fixed temperature."""
         g = np.asarray(conductance, dtype=np.float64)
-        self._add(node, node, g)
-        _accumulate(self.boundary, node, g * temperature_c)
+        _accumulate(self.diagonal, node, g)
+        _accumulate(self.boundary, node, g * np.asarray(temperature_c))
         _accumulate(self.boundary_conductance, node, g)
 
     def outflow(self, node: ArrayLike, capacity_flow: ArrayLike) -> None:
         """Air that leaves the box from a node."""
         c = np.asarray(capacity_flow, dtype=np.float64)
-        self._add(node, node, c)
+        _accumulate(self.diagonal, node, c)
         _accumulate(self.boundary_conductance, node, c)
 
     def inflow(self, node: ArrayLike, capacity_flow: ArrayLike, temperature_c: float) -> None:
@@ -95,6 +98,7 @@ class NetworkBuilder:
         other = NetworkBuilder(self.size, self.controls)
         rows, cols, vals = self._entries()
         other._rows, other._cols, other._vals = [rows], [cols], [vals]
+        other.diagonal[:] = self.diagonal
         other.boundary[:] = self.boundary
         other.boundary_conductance[:] = self.boundary_conductance
         other.sources[:] = self.sources
@@ -102,15 +106,16 @@ class NetworkBuilder:
         self._rows, self._cols, self._vals = [rows], [cols], [vals]
         return other
 
-    def build(self, order: Ints | None = None) -> Network:
-        """Assemble; ``order`` is an elimination order (n,) from an earlier network of this pattern."""
+    def build(self, pattern: Pattern | None = None) -> Network:
+        """Assemble; ``pattern`` is that of an earlier network with the same links in the same order."""
         return Network(
             *self._entries(),
+            self.diagonal,
             self.boundary,
             self.boundary_conductance,
             self.sources,
             self.capacity,
-            order,
+            pattern,
         )
 
     def _entries(self) -> tuple[Ints, Ints, Floats]:
@@ -129,43 +134,79 @@ class HeatBalance:
 
 
 @dataclass(frozen=True, slots=True)
+class Pattern:
+    """Where the entries of a network's matrix stand once its nodes are in an order of elimination.
+
+    ``order`` (n,) are the nodes in that order; ``indptr`` and ``indices`` the compressed columns;
+    ``slots`` (k,) and ``diagonal_slots`` (n,) which entry of them each link and each node adds to.
+    """
+
+    order: Ints
+    indptr: Ints
+    indices: Ints
+    slots: Ints
+    diagonal_slots: Ints
+
+    @classmethod
+    def of(cls, rows: Ints, cols: Ints, order: Ints) -> Pattern:
+        """The pattern of links from ``cols`` to ``rows`` (k,) and of the diagonal."""
+        n = order.size
+        position = np.empty(n, dtype=np.int64)
+        position[order] = np.arange(n)
+        # Compressed columns: sorted by column, then by row.
+        keys = np.concatenate([position[cols] * n + position[rows], position * n + position])
+        found, where = np.unique(keys, return_inverse=True)
+        indptr = np.searchsorted(found, np.arange(n + 1) * n)
+        return cls(order, indptr, found % n, where[: rows.size], where[rows.size :])
+
+    def matrix(self, vals: Floats, diagonal: Floats) -> csc_matrix:
+        """The matrix (n, n) in elimination order, with the diagonal's values by node."""
+        size = self.indices.size
+        data = np.bincount(self.slots, weights=vals, minlength=size).astype(np.float64)
+        data += np.bincount(self.diagonal_slots, weights=diagonal, minlength=size)
+        n = self.order.size
+        return csc_matrix((data, self.indices, self.indptr), shape=(n, n))
+
+
+@dataclass(frozen=True, slots=True)
 class Network:
     """An assembled linear network of n nodes.
 
-    ``rows``, ``cols``, ``vals`` are the matrix entries, W/K (repeated entries add up); ``boundary`` (n,)
+    ``rows``, ``cols``, ``vals`` (k,) are the entries off the diagonal of its matrix, W/K (repeated entries
+    add up), and ``diagonal`` (n,) those on it; ``boundary`` (n,)
     W; ``sources`` (n, 1 + controls) W, column 0 always on and one column for each heater at full power;
-    ``capacity`` (n,) J/K; ``order`` (n,) the elimination order, found afresh when None.
+    ``capacity`` (n,) J/K; ``pattern`` of the matrix, found afresh when None.
     """
 
     rows: Ints
     cols: Ints
     vals: Floats
+    diagonal: Floats
     boundary: Floats
     boundary_conductance: Floats
     sources: Floats
     capacity: Floats
-    order: Ints | None = None
+    pattern: Pattern | None = None
 
     @property
     def matrix(self) -> csc_matrix:
         """The conductance matrix (n, n), W/K."""
         n = self.capacity.size
-        return csc_matrix((self.vals, (self.rows, self.cols)), shape=(n, n))
+        links = csc_matrix((self.vals, (self.rows, self.cols)), shape=(n, n))
+        return csc_matrix(links + diags_array(self.diagonal))
 
-    def elimination_order(self) -> Ints:
-        """A fill-reducing order (n,) for this pattern of links."""
-        found: Ints = np.argsort(_factorise(self.matrix, "MMD_AT_PLUS_A").perm_c)
-        return found
+    def found_pattern(self) -> Pattern:
+        """The pattern of this network, in an order that makes little fill."""
+        if self.pattern is not None:
+            return self.pattern
+        order: Ints = np.argsort(_factorise(self.matrix, "MMD_AT_PLUS_A").perm_c)
+        return Pattern.of(self.rows, self.cols, order)
 
     def _solver(self, extra_diagonal: Floats | None = None) -> Callable[[Floats], Floats]:
-        n = self.capacity.size
-        order = self.elimination_order() if self.order is None else self.order
-        position = np.empty(n, dtype=np.int64)
-        position[order] = np.arange(n)
-        matrix = csc_matrix((self.vals, (position[self.rows], position[self.cols])), shape=(n, n))
-        if extra_diagonal is not None:
-            matrix = csc_matrix(matrix + diags_array(extra_diagonal[order]))
-        factors = _factorise(matrix, "NATURAL")
+        pattern = self.found_pattern()
+        order = pattern.order
+        diagonal = self.diagonal if extra_diagonal is None else self.diagonal + extra_diagonal
+        factors = _factorise(pattern.matrix(self.vals, diagonal), "NATURAL")
 
         def solve(load: Floats) -> Floats:
             solution = np.empty_like(load)
@@ -204,6 +245,11 @@ class Network:
         if not error <= BALANCE_TOLERANCE:
             raise ConvergenceError(f"heat in {heat_in:.6g} W and heat out {heat_out:.6g} W do not balance")
         return HeatBalance(heat_in, heat_out, error)
+
+    def stepper(self, seconds: float) -> Callable[[Floats], Floats]:
+        """Solver of one backward Euler step: temperatures (n,) from a load (n,) that holds
+        ``boundary``, sources, and capacity/seconds times the temperatures before."""
+        return self._solver(self.capacity / seconds)
 
     def advance(
         self,
@@ -253,8 +299,9 @@ class Network:
 
 
 def _accumulate(target: Floats, node: ArrayLike, values: Floats) -> None:
-    where = np.asarray(node, dtype=np.int64)
-    np.add.at(target, where, np.broadcast_to(values, where.shape))
+    where = np.asarray(node, dtype=np.int64).ravel()
+    given = values.ravel() if values.shape == np.shape(node) else np.broadcast_to(values, where.shape)
+    target += np.bincount(where, weights=given, minlength=target.size)
 
 
 def _factorise(matrix: csc_matrix, ordering: Literal["NATURAL", "MMD_AT_PLUS_A"]) -> SuperLU:

@@ -19,9 +19,9 @@ Ints = NDArray[np.int64]
 class Patches:
     """Surface elements that exchange heat with the inside of the box; arrays of shape (p,) or (p, 3).
 
-    ``node`` is −1 for openings, which only let radiation out. A patch meets the air of ``cell`` and, where it
-    lies between the middles of two levels, by ``higher_share`` that of ``higher``. ``half_u`` and ``half_v`` are the
-    half extents of the rectangle, used to sample the lamps' radiation over it.
+    ``node`` is −1 for openings, which only let radiation out. A patch meets the air of ``cell`` and, where
+    it lies between the middles of two levels, by ``higher_share`` that of ``higher``. ``half_u`` and
+    ``half_v`` are the half extents of the rectangle, used to sample the lamps' radiation over it.
     """
 
     node: Ints

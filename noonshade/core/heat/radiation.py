@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.heat.films import OUTSIDE_FILM, UNDERSIDE_FILM
 from noonshade.core.heat.geometry import BoxGrid
+from noonshade.core.heat.grids import overlap
 from noonshade.core.heat.patches import sub_samples
 from noonshade.core.light.kernel import screened
 from noonshade.core.light.screens import screen_rows, ways_in
 from noonshade.core.light.shade import obstacles
 from noonshade.core.light.sources import Emitter, emitter, frame_of
-from noonshade.core.plan import Fixture, Plan
+from noonshade.core.plan import Fixture, LineSource, PanelSource, Plan
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
 
 SAMPLE_SPACING_M = 0.025
 
@@ -25,6 +28,7 @@ SAMPLE_SPACING_M = 0.025
 class LampHeat:
     """Where one lamp at full power puts its watts.
 
+    ``against_w`` goes into the nodes ``against_node`` of the floor or wall it lies against;
     ``absorbed_w`` (p,) by the patches of the grid; ``air_w`` to the air at the lamp; ``diffuse_w`` to the
     box as scattered radiation; ``outside_w`` to the room. They add up to the lamp's power.
     """
@@ -34,6 +38,8 @@ class LampHeat:
     air_w: float
     diffuse_w: float
     outside_w: float
+    against_node: Ints = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
+    against_w: Floats = field(default_factory=lambda: np.zeros(0))
 
 
 def screened_share(source: Emitter, rows: Floats, frame: Floats, directions: int = 4000) -> float:
@@ -58,6 +64,8 @@ def lamp_heat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
     and an excess from coarse sampling is scaled away, so that the watts always add up. A lamp
     above the lid gives its side losses, its convection and what the mesh stops to the room.
     """
+    if fixture.mount != "air":
+        return _mat(plan, grid, fixture)
     patches = grid.patches
     source = emitter(fixture.lamp.geometry)
     frame = frame_of(fixture)
@@ -93,3 +101,36 @@ def lamp_heat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
         air, diffuse = convected + blocked, reflected + sides + other
     outside = power - float(np.sum(absorbed)) - air - diffuse
     return LampHeat(fixture, absorbed, air, diffuse, outside)
+
+
+def _mat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
+    """A mat or cable on the outside of a face: part of its heat gets in, the rest is lost outwards.
+
+    Between the room's film and the sheet, watts divide as the resistance to either side: a node behind
+    the sheet receives R_film/(R_film + R_sheet) of them.
+    """
+    geometry = fixture.lamp.geometry
+    length = geometry.length_m if isinstance(geometry, LineSource | PanelSource) else 0.1
+    width = geometry.width_m if isinstance(geometry, PanelSource) else 0.05
+    x, y, z = fixture.position_m
+    wall = plan.box.walls[fixture.mount]  # type: ignore[index]
+    if fixture.mount == "floor":
+        film = UNDERSIDE_FILM
+        sheet = grid.floor[-1]
+        along = overlap(sheet.x_edges, x - length / 2, x + length / 2)
+        across = overlap(sheet.y_edges, y - width / 2, y + width / 2)
+        nodes, area = sheet.nodes.ravel(), np.outer(along, across).ravel()
+    else:
+        film = OUTSIDE_FILM
+        face = fixture.mount
+        nodes, cells = grid.wall_nodes[face], grid.wall_cells[face]  # type: ignore[index]
+        air = grid.air
+        up = overlap(air.z_edges, z - width / 2, z + width / 2)[cells % air.nz]
+        beside = overlap(air.x_edges, x - length / 2, x + length / 2)[cells // air.nz]
+        area = up * beside if face in ("front", "back") else up
+    total = float(np.sum(area))
+    inwards = 1.0 / film / (1.0 / film + wall.resistance_m2k_w)
+    power = fixture.power_w * inwards if total > 0 else 0.0
+    share = area / total if total > 0 else area
+    nothing = np.zeros(grid.patches.area_m2.size)
+    return LampHeat(fixture, nothing, 0.0, 0.0, fixture.power_w - power, nodes, power * share)

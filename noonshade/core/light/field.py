@@ -136,6 +136,8 @@ class Scene:
         self.obstacles: Obstacles = obstacles(plan)
         self.shining: list[_Shining] = []
         for fixture in fixtures:
+            if fixture.mount != "air":
+                continue
             source = emitter(fixture.lamp.geometry, fineness)
             share = 1.0 if dimming is None else dimming.get(fixture.id, 1.0)
             s = strength(fixture.lamp, source, fixture.power_w, fixture.hours)

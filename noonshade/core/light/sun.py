@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 import math
+from datetime import UTC, date, datetime
+
+from astral import Observer
+from astral.sun import daylight, elevation
 
 
 def clear_sky_uvi(zenith_deg: float, ozone_du: float = 300.0) -> float:
@@ -22,3 +26,25 @@ def clear_sky_uvi(zenith_deg: float, ozone_du: float = 300.0) -> float:
     if cosine <= 0:
         return 0.0
     return float(12.5 * cosine**2.42 * (ozone_du / 300.0) ** -1.23)
+
+
+def day_length_h(latitude_deg: float, day: date) -> float:
+    """Hours from sunrise to sunset at sea level, by the astral library's solar position.
+
+    24 where the sun does not set and 0 where it does not rise.
+
+    Raises
+    ------
+    ValueError
+        If the latitude is beyond the poles.
+    """
+    if not -90.0 <= latitude_deg <= 90.0:
+        raise ValueError(f"latitude must be -90 to 90 degrees, not {latitude_deg:g}")
+    place = Observer(latitude_deg, 0.0)
+    try:
+        rise, set_ = daylight(place, day)
+    except ValueError:
+        # No rising and setting: it is either up or down at noon.
+        noon = datetime(day.year, day.month, day.day, 12, tzinfo=UTC)
+        return 24.0 if elevation(place, noon) > 0 else 0.0
+    return float(((set_ - rise).total_seconds() / 3600.0) % 24.0)

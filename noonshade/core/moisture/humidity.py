@@ -4,16 +4,12 @@ from __future__ import annotations
 
 import math
 
+# Saturation over water by Magnus, in the form of Alduchov & Eskridge (1996).
+MAGNUS_E0_PA = 610.94
+MAGNUS_A = 17.625
+MAGNUS_B_C = 243.04
+
 
 def saturation_pressure_pa(temperature_c: float) -> float:
     """Saturation vapour pressure over water, Pa: Magnus form of Alduchov & Eskridge (1996)."""
-    return 610.94 * math.exp(17.625 * temperature_c / (243.04 + temperature_c))
-
-
-def dry_box_humidity(room_rh: float, room_c: float, air_c: float) -> float:
-    """Relative humidity (0–1) at an air temperature when the box adds no moisture to room air.
-
-    Steady ventilation then gives the box the room's vapour pressure everywhere.
-    """
-    vapour = room_rh * saturation_pressure_pa(room_c)
-    return min(1.0, vapour / saturation_pressure_pa(air_c))
+    return MAGNUS_E0_PA * math.exp(MAGNUS_A * temperature_c / (MAGNUS_B_C + temperature_c))

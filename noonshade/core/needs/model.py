@@ -28,7 +28,11 @@ class Need:
 
 @dataclass(frozen=True, slots=True)
 class Species:
-    """A species as the catalogue knows it."""
+    """A species as the catalogue knows it.
+
+    Air it cannot leave is dangerous to it within the hour below ``lowest_safe_c`` and above
+    ``highest_safe_c``.
+    """
 
     id: str
     scientific_name: str
@@ -39,3 +43,6 @@ class Species:
     body_length_m: float
     back_height_m: float
     needs: tuple[Need, ...]
+    lowest_safe_c: float
+    highest_safe_c: float
+    safe_source: str

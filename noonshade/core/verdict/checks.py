@@ -178,6 +178,15 @@ def _retreat_reason(plan: Plan, place: PlaceFigures) -> Phrase:
 def _heat_reason(day: Climate, place: PlaceFigures | None, need: Need) -> Phrase:
     plan = day.plan
     lamp = main_lamp(plan, "heat", place)
+    mat = next((f for f in plan.fixtures if f.mount != "air" and f.lit_at("day")), None)
+    if lamp is None and mat is not None:
+        return (
+            f"{mat.label} warms the {'floor' if mat.mount == 'floor' else 'wall'} it lies against with ",
+            Measure(mat.power_w * day.power_fraction[mat.id], "W"),
+            "; little of that reaches the air, in a room at ",
+            Measure(day.room_c, "°C"),
+            ".",
+        )
     if lamp is None:
         return ("No heater is on by day; the room is at ", Measure(day.room_c, "°C"), ".")
     share = day.power_fraction[lamp.id]

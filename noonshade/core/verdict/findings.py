@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 
 from noonshade.core.phrase import Measure, Phrase
-from noonshade.core.plan import Background, Branch, Fixture, Furnishing, Hide, Leaves, Plan, Point
+from noonshade.core.plan import Background, Branch, Fixture, Furnishing, Hide, Leaves, Plan, Point, Water
 
 # Nearest a lamp of some tens of watts should come to anything the animal can stand on. Estimate;
 # the lamp's own instructions go first.
@@ -98,6 +98,8 @@ def _distance(item: Furnishing, ground: float, lamp: Point) -> float:
     x, y, z = lamp
     if isinstance(item, Hide):
         top = ground + item.height_m
+    elif isinstance(item, Water):
+        top = ground
     elif isinstance(item, Leaves):
         top = ground + item.underside_m + item.height_m
     else:

@@ -81,7 +81,7 @@ export function LampEditor({ draft, of, notes, busy, onClose, onSave }: LampEdit
         <Shape geometry={g} onChange={(geometry) => change({ geometry })} />
       </div>
 
-      {d.kind !== "bulb" && d.kind !== "heater" && (
+      {d.kind !== "bulb" && d.kind !== "heater" && d.kind !== "mat" && (
         <fieldset className="mt-4 border-t border-line pt-3">
           <legend className="float-left w-full font-semibold">Its UV</legend>
           <label className="clear-both flex min-h-9 items-center gap-2">

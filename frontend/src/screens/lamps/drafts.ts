@@ -27,6 +27,7 @@ export function blankLamp(): LampDocument {
     power_choices_w: [24],
     forward_radiant: 0.42,
     other_radiant: 0.13,
+    conducted: 0,
     lumens_per_radiant_watt: 95,
     lux_per_ppfd: null,
     uv: { uvi: 4, distance_m: 0.3 },
@@ -50,7 +51,7 @@ export function asKind(d: LampDocument, kind: LampDocument["kind"]): LampDocumen
     fwhm_deg,
     diameter_m,
   });
-  const common = { ...d, kind };
+  const common = { ...d, kind, conducted: 0 };
   switch (kind) {
     case "tube":
       return { ...common, geometry: blank.geometry, gives_light: true, controls: [], uv, ageing };
@@ -70,6 +71,19 @@ export function asKind(d: LampDocument, kind: LampDocument["kind"]): LampDocumen
         forward_radiant: 0.75,
         other_radiant: 0.08,
         lumens_per_radiant_watt: 16,
+        uv: null,
+        ageing: null,
+      };
+    case "mat":
+      return {
+        ...common,
+        geometry: { shape: "panel", length_m: 0.28, width_m: 0.28 },
+        gives_light: false,
+        controls: ["on_off", "pulse"],
+        forward_radiant: 0,
+        other_radiant: 0,
+        conducted: 1,
+        lumens_per_radiant_watt: 0,
         uv: null,
         ageing: null,
       };

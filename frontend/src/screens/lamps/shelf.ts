@@ -19,6 +19,7 @@ export const KINDS: readonly { value: string; label: string }[] = [
   { value: "metal halide", label: "Metal halide" },
   { value: "led", label: "LED" },
   { value: "heater", label: "Lightless heaters" },
+  { value: "mat", label: "Mats and cables" },
 ];
 
 /** Colour, dash and mark of the lamps that are looked at side by side. */

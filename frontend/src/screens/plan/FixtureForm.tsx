@@ -1,7 +1,13 @@
 import { Trash2 } from "lucide-react";
 import type { Fixture } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
-import { highestLamp, thermostatsOf, withFixture, withoutFixture } from "../../plan/document";
+import {
+  highestLamp,
+  mounted,
+  thermostatsOf,
+  withFixture,
+  withoutFixture,
+} from "../../plan/document";
 import { screenOptions } from "../../plan/screens";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
@@ -19,6 +25,7 @@ const KIND_GROUP: Record<string, string> = {
   "metal halide": "Metal halide bulbs",
   led: "LED bars and panels",
   heater: "Heaters without light",
+  mat: "Mats and cables",
 };
 
 const ANGLES = [
@@ -42,6 +49,19 @@ const ANGLES = [
   },
 ] as const;
 
+const MOUNTS = [
+  { value: "floor", label: "Under the floor" },
+  { value: "back", label: "Behind the box" },
+  { value: "left", label: "Against the left side" },
+  { value: "right", label: "Against the right side" },
+] as const;
+
+const LIT: Record<string, string> = {
+  day: "with the day",
+  night: "by night",
+  always: "day and night",
+};
+
 /** A lamp: kind, power, place, screen, age, control. */
 export function FixtureForm(props: FormProps & { fixture: Fixture }) {
   const { document: d, catalog, evaluation, edits, fixture: f } = props;
@@ -58,6 +78,7 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
   const preview = (part: Partial<Fixture>) => edits.preview(withFixture(d, f.id, part));
   const share = evaluation?.power_fraction[f.id];
   const length = (m: number) => show(m, "length", units);
+  const isMat = lamp.kind === "mat";
 
   return (
     <div>
@@ -94,30 +115,63 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
                 lamp_id: id,
                 power_w: keeps ? f.power_w : next.power_w,
                 hours: 100,
+                ...mounted(d, f, next),
                 ...(unfit && next.controls.length === 0 ? { thermostat_id: null } : {}),
               },
               next.label,
             );
           }}
         />
-        <SelectField
-          label="Screen below it"
-          value={f.screen_id ?? ""}
-          options={[{ value: "", label: "No screen" }, ...screens]}
-          help={
-            <Help about="screens">
-              A mesh takes more than its wires seem to: light that comes in at a slant loses more
-              still. Both UV and heat are lessened. Glass and plastic stop UVB unless made to pass
-              it. A lamp above the lid also shines through the lid.
-            </Help>
-          }
-          onChange={(id) =>
-            change(
-              { screen_id: id === "" ? null : id, screen_measured: null },
-              screens.find((s) => s.value === id)?.label ?? "no screen",
-            )
-          }
-        />
+        {isMat && (
+          <SelectField
+            label="Lies"
+            value={f.mount}
+            options={MOUNTS.map(({ value, label }) => ({ value, label }))}
+            onChange={(id) => {
+              const mount = id as Fixture["mount"];
+              const { x_m, y_m, z_m } = f.position_m;
+              const at = {
+                floor: { x_m, y_m, z_m: 0 },
+                back: { x_m, y_m: d.box.depth_m, z_m: z_m || d.box.height_m / 3 },
+                front: { x_m, y_m: 0, z_m: z_m || d.box.height_m / 3 },
+                left: { x_m: 0, y_m, z_m: z_m || d.box.height_m / 3 },
+                right: { x_m: d.box.length_m, y_m, z_m: z_m || d.box.height_m / 3 },
+                air: f.position_m,
+              }[mount];
+              change(
+                { mount, position_m: at },
+                MOUNTS.find((m) => m.value === mount)?.label.toLowerCase() ?? mount,
+              );
+            }}
+            help={
+              <Help about="where a mat lies">
+                Under the floor it warms the ground from below, the wrong way for an animal that
+                digs down to cool off. It needs air behind it and a thermostat whose probe lies
+                where the animal lies.
+              </Help>
+            }
+          />
+        )}
+        {!isMat && (
+          <SelectField
+            label="Screen below it"
+            value={f.screen_id ?? ""}
+            options={[{ value: "", label: "No screen" }, ...screens]}
+            help={
+              <Help about="screens">
+                A mesh takes more than its wires seem to: light that comes in at a slant loses more
+                still. Both UV and heat are lessened. Glass and plastic stop UVB unless made to pass
+                it. A lamp above the lid also shines through the lid.
+              </Help>
+            }
+            onChange={(id) =>
+              change(
+                { screen_id: id === "" ? null : id, screen_measured: null },
+                screens.find((s) => s.value === id)?.label ?? "no screen",
+              )
+            }
+          />
+        )}
         {screen && (
           <NumberField
             label="UV that passes it"
@@ -159,24 +213,25 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
           document={d}
           at={f.position_m}
           names={{ z: "Height above the box floor", x: "From the left wall", y: "From the front" }}
-          lowest={d.substrate.depth_m + 0.01}
-          highest={highestLamp(d)}
+          lowest={isMat ? 0 : d.substrate.depth_m + 0.01}
+          highest={f.mount === "floor" ? 0 : isMat ? d.box.height_m : highestLamp(d)}
           onPreview={(part) => preview(place(part))}
           onCommit={(part, where) => change(place(part), where)}
         />
-        {ANGLES.map(({ key, label, most, help }) => (
-          <NumberField
-            key={key}
-            label={label}
-            dimension="angle"
-            value={f[key]}
-            min={-most}
-            max={most}
-            onPreview={(deg) => preview({ [key]: deg })}
-            onCommit={(deg) => change({ [key]: deg }, `${label.toLowerCase()} ${fixed(deg, 0)}°`)}
-            help={<Help about={label.toLowerCase()}>{help}</Help>}
-          />
-        ))}
+        {!isMat &&
+          ANGLES.map(({ key, label, most, help }) => (
+            <NumberField
+              key={key}
+              label={label}
+              dimension="angle"
+              value={f[key]}
+              min={-most}
+              max={most}
+              onPreview={(deg) => preview({ [key]: deg })}
+              onCommit={(deg) => change({ [key]: deg }, `${label.toLowerCase()} ${fixed(deg, 0)}°`)}
+              help={<Help about={label.toLowerCase()}>{help}</Help>}
+            />
+          ))}
         {lamp.life_h !== null && (
           <NumberField
             label="Hours burned"
@@ -194,6 +249,43 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
             }
           />
         )}
+        <SelectField
+          label="Comes on"
+          value={f.timer?.length ? "timer" : f.lit}
+          options={[
+            { value: "day", label: "With the day" },
+            { value: "night", label: "By night" },
+            { value: "always", label: "Day and night" },
+            { value: "timer", label: "At hours of its own" },
+          ]}
+          onChange={(id) =>
+            id === "timer"
+              ? change({ timer: [{ on_h: 9, off_h: 17 }] }, "on from 9 to 17 h")
+              : change({ lit: id as Fixture["lit"], timer: [] }, `on ${LIT[id] ?? id}`)
+          }
+        />
+        {f.timer?.map((t, i) => (
+          <div key={`${t.on_h}-${t.off_h}`} className="flex gap-3">
+            {(["on_h", "off_h"] as const).map((key) => (
+              <NumberField
+                key={key}
+                label={key === "on_h" ? "On at" : "Off at"}
+                dimension="duration"
+                value={t[key]}
+                min={0}
+                max={24}
+                onCommit={(h) =>
+                  change(
+                    {
+                      timer: f.timer.map((other, k) => (k === i ? { ...other, [key]: h } : other)),
+                    },
+                    `${key === "on_h" ? "on" : "off"} at ${fixed(h, 1)} h`,
+                  )
+                }
+              />
+            ))}
+          </div>
+        ))}
         <SelectField
           label="Controlled by"
           value={f.thermostat_id ?? ""}

@@ -2,10 +2,11 @@ import { Plus } from "lucide-react";
 import { Tabs } from "radix-ui";
 import { fixturesOf, newFixture, thermostatsOf } from "../../plan/document";
 import { Button } from "../../ui/Button";
+import { BoxForm } from "./BoxForm";
 import { FixtureForm } from "./FixtureForm";
 import type { FormProps } from "./forms";
 import { LidForm } from "./LidForm";
-import { RoomForm, SubstrateForm } from "./SurroundingsForms";
+import { MoistureForm, RoomForm, SubstrateForm } from "./SurroundingsForms";
 import { ThermostatForm } from "./ThermostatForm";
 
 interface InspectorProps extends FormProps {
@@ -19,8 +20,10 @@ export function Inspector(props: InspectorProps) {
   const tabs = [
     ...fixturesOf(d).map((f) => ({ id: f.id, label: f.label })),
     ...thermostatsOf(d).map((t) => ({ id: t.id, label: t.label })),
+    { id: "box", label: "Box" },
     { id: "lid", label: "Lid" },
     { id: "substrate", label: "Substrate" },
+    { id: "moisture", label: "Moisture" },
     { id: "room", label: "Room" },
   ];
   const add = () => {
@@ -57,11 +60,17 @@ export function Inspector(props: InspectorProps) {
           <ThermostatForm {...props} thermostat={t} />
         </Tabs.Content>
       ))}
+      <Tabs.Content value="box" className="p-4">
+        <BoxForm {...props} />
+      </Tabs.Content>
       <Tabs.Content value="lid" className="p-4">
         <LidForm {...props} />
       </Tabs.Content>
       <Tabs.Content value="substrate" className="p-4">
         <SubstrateForm {...props} />
+      </Tabs.Content>
+      <Tabs.Content value="moisture" className="p-4">
+        <MoistureForm {...props} />
       </Tabs.Content>
       <Tabs.Content value="room" className="p-4">
         <RoomForm {...props} />

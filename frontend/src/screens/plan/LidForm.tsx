@@ -18,6 +18,9 @@ const SIDES = [
   { key: "y1_m", label: "to", along: "depth_m" },
 ] as const;
 
+/** A sheet without insulation over it. */
+const BARE = { insulation_id: null, insulation_m: 0 } as const;
+
 /** What the lid is made of: closed, mesh or open, whole or with parts made otherwise. */
 export function LidForm(props: FormProps) {
   const { document: d, edits } = props;
@@ -31,7 +34,13 @@ export function LidForm(props: FormProps) {
     const closed = d.box.walls.top.kind === "solid";
     const wall: Wall = closed
       ? { kind: "mesh", mesh_id: "medium-0.7-4.0", measured_uv: null }
-      : { kind: "solid", material_id: "white-board", thickness_m: 0.01, measured_uv: null };
+      : {
+          kind: "solid",
+          material_id: "white-board",
+          thickness_m: 0.01,
+          measured_uv: null,
+          ...BARE,
+        };
     const at = { x0_m: l * 0.55, x1_m: l * 0.95, y0_m: w * 0.1, y1_m: w * 0.9 };
     parts(
       [...insets, { ...at, wall }],
@@ -98,13 +107,13 @@ export function LidForm(props: FormProps) {
   );
 }
 
-interface WallFieldsProps extends FormProps {
+export interface WallFieldsProps extends FormProps {
   wall: Wall;
   name: string;
   onChange: (wall: Wall, summary: string) => void;
 }
 
-function WallFields({ catalog, wall, name, onChange }: WallFieldsProps) {
+export function WallFields({ catalog, wall, name, onChange }: WallFieldsProps) {
   const sheets = catalog.materials.filter((m) => m.uses.includes("wall"));
   const mesh = wall.kind === "mesh" ? catalog.meshes.find((m) => m.id === wall.mesh_id) : undefined;
   const sheet =
@@ -142,6 +151,7 @@ function WallFields({ catalog, wall, name, onChange }: WallFieldsProps) {
                     material_id: id,
                     thickness_m: wall.kind === "solid" ? wall.thickness_m : 0.004,
                     measured_uv: null,
+                    ...BARE,
                   };
           onChange(next, to?.label ?? "open");
         }}

@@ -1,9 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download, History, Redo2, Undo2 } from "lucide-react";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { useParams } from "react-router";
 import { fetchCatalog, fetchPlan, type View } from "../../api/client";
-import type { Catalog, LampAge, Mend, PlanDocument, PlanSummary } from "../../api/types";
+import type { Catalog, LampAge, Mend, PlanDocument, PlanSummary, Season } from "../../api/types";
 import { Header } from "../../app/Header";
 import { Lost } from "../../app/Lost";
 import { describe } from "../../app/notices";
@@ -20,6 +20,10 @@ import { SectionStage } from "../../stage/SectionStage";
 import { Button, IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
+import { DayPanel } from "./day/DayPanel";
+import { DrillsPanel } from "./day/DrillsPanel";
+import { clock, evaluationAt } from "./day/series";
+import { useDay, useMoment } from "./day/useDay";
 import { Inspector } from "./Inspector";
 import { Revisions } from "./Revisions";
 import { SaveStatus } from "./SaveStatus";
@@ -64,9 +68,19 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   const [field, setField] = useState<FieldName>("uvi");
   const [selected, setSelected] = useState(() => fixturesOf(plan.document)[0]?.id ?? "room");
   const [showRevisions, setShowRevisions] = useState(false);
+  const [below, setBelow] = useState<Below>("settings");
+  const [season, setSeason] = useState<Season>("now");
+  const [hour, setHour] = useState(13);
+  const day = useDay(document, season, below !== "settings");
+  const moment = useMoment(day, hour, view, below === "day");
+  const shown = useMemo(() => {
+    if (below !== "day" || !evaluation.result || !day.series) return evaluation.result;
+    return evaluationAt(evaluation.result, day.series, moment, hour);
+  }, [below, evaluation.result, day.series, moment, hour]);
   // A lamp that was removed, or whose adding was undone, cannot stay selected.
   const kept = [...fixturesOf(document), ...thermostatsOf(document)].some((t) => t.id === selected);
-  const part = kept || ["lid", "substrate", "room"].includes(selected) ? selected : "room";
+  const part =
+    kept || ["box", "lid", "substrate", "moisture", "room"].includes(selected) ? selected : "room";
   const species = catalog.species.find((s) => s.id === document.animal.species_id);
 
   useEffect(() => {
@@ -155,12 +169,13 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
           {evaluation.error !== null && <EvaluationTrouble error={evaluation.error} undo={undo} />}
           <Stage
             document={document}
-            evaluation={evaluation.result}
+            evaluation={shown}
             catalog={catalog}
             field={field}
             selected={part}
             onSelect={setSelected}
             edits={editor}
+            low={below === "day"}
             cut={
               <div className="min-w-64 flex-1">
                 <Cut document={document} view={view} onView={setView} />
@@ -170,7 +185,11 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
                   data-testid="evaluation-state"
                   data-pending={evaluation.pending}
                 >
-                  {evaluation.pending ? "Working it out…" : SEEN[lampAge]}
+                  {evaluation.pending
+                    ? "Working it out…"
+                    : below === "day" && moment
+                      ? `As it is at ${clock(moment.hour)}`
+                      : SEEN[lampAge]}
                 </p>
               </div>
             }
@@ -225,15 +244,41 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
             reptiles.
           </p>
         </section>
-        <section aria-label="Settings" className="min-w-0 lg:border-r lg:border-line">
-          <Inspector
-            document={document}
-            evaluation={evaluation.result}
-            catalog={catalog}
-            selected={part}
-            onSelect={setSelected}
-            edits={editor}
-          />
+        <section aria-label={BELOW[below]} className="min-w-0 lg:border-r lg:border-line">
+          <div className="px-3 py-2">
+            <Choice
+              label="Under the drawing"
+              value={below}
+              onChange={setBelow}
+              options={(["settings", "day", "drills"] as const).map((value) => ({
+                value,
+                label: BELOW[value],
+              }))}
+            />
+          </div>
+          {below === "settings" && (
+            <Inspector
+              document={document}
+              evaluation={evaluation.result}
+              catalog={catalog}
+              selected={part}
+              onSelect={setSelected}
+              edits={editor}
+            />
+          )}
+          {below === "day" && (
+            <DayPanel
+              document={document}
+              evaluation={evaluation.result}
+              state={day}
+              season={season}
+              onSeason={setSeason}
+              hour={hour}
+              onHour={setHour}
+              edits={editor}
+            />
+          )}
+          {below === "drills" && <DrillsPanel state={day} />}
         </section>
       </main>
       <Revisions
@@ -245,6 +290,13 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
     </div>
   );
 }
+
+type Below = "settings" | "day" | "drills";
+const BELOW: Record<Below, string> = {
+  settings: "Settings",
+  day: "The day",
+  drills: "What if",
+};
 
 const SEEN: Record<LampAge, string> = {
   present: "By day, once all is warm",

@@ -32,6 +32,23 @@ export function SubstrateForm({ document: d, catalog, edits }: FormProps) {
           }
         />
         <NumberField
+          label="Wet as open water"
+          dimension="share"
+          value={d.substrate.wetness}
+          min={0}
+          max={1}
+          onPreview={(w) => edits.preview(change({ wetness: w }))}
+          onCommit={(w) =>
+            edits.commit(change({ wetness: w }), `Substrate ${fixed(100 * w, 0)} % as wet as water`)
+          }
+          help={
+            <Help about="wet ground">
+              How readily its surface gives off water: 0 % for dry ground, about 30 % for damp soil
+              or coir, 70 % for wet moss. It cools the ground and moistens the air.
+            </Help>
+          }
+        />
+        <NumberField
           label="Depth"
           dimension="length"
           value={d.substrate.depth_m}
@@ -54,8 +71,159 @@ export function SubstrateForm({ document: d, catalog, edits }: FormProps) {
   );
 }
 
+type Season = "winter" | "summer";
+const SEASON: Record<Season, { name: string; by: number }> = {
+  winter: { name: "coldest month", by: -4 },
+  summer: { name: "warmest month", by: 6 },
+};
+
+/** The room in its coldest or warmest month, once it is told. */
+function SeasonFields({ season, document: d, edits }: FormProps & { season: Season }) {
+  const { units } = usePreferences();
+  const told = d.room[season] ?? null;
+  const { name, by } = SEASON[season];
+  const put = (value: typeof told) => ({ ...d, room: { ...d.room, [season]: value } });
+  const usual = {
+    day_temperature_c: d.room.day_temperature_c + by,
+    night_temperature_c: d.room.night_temperature_c + by,
+    relative_humidity: d.room.relative_humidity,
+  };
+  return (
+    <fieldset className="rounded-md border border-line p-2">
+      <legend className="px-1 text-sm">
+        <label className="flex min-h-7 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4 accent-accent"
+            checked={told !== null}
+            onChange={(e) =>
+              edits.commit(
+                put(e.target.checked ? usual : null),
+                e.target.checked ? `Room in its ${name}` : `Room no longer told for its ${name}`,
+              )
+            }
+          />
+          In its {name}
+        </label>
+      </legend>
+      {told && (
+        <div className="grid gap-2">
+          {(["day", "night"] as const).map((part) => {
+            const key = `${part}_temperature_c` as const;
+            return (
+              <NumberField
+                key={part}
+                label={part === "day" ? "Highest by day" : "Lowest by night"}
+                dimension="temperature"
+                value={told[key]}
+                min={-30}
+                max={60}
+                onCommit={(c) =>
+                  edits.commit(
+                    put({ ...told, [key]: c }),
+                    `Room ${show(c, "temperature", units, 1)} by ${part} in its ${name}`,
+                  )
+                }
+              />
+            );
+          })}
+          <NumberField
+            label="Relative humidity"
+            dimension="share"
+            value={told.relative_humidity}
+            min={0.05}
+            max={1}
+            onCommit={(h) =>
+              edits.commit(
+                put({ ...told, relative_humidity: h }),
+                `Room ${fixed(100 * h, 0)} % humid in its ${name}`,
+              )
+            }
+          />
+        </div>
+      )}
+    </fieldset>
+  );
+}
+
+/** Spraying by hand or timer, and fog. */
+export function MoistureForm({ document: d, edits }: FormProps) {
+  const misting = d.mistings?.[0] ?? null;
+  const times = misting?.hours ?? [];
+  const put = (hours: number[], litres: number) => ({
+    ...d,
+    mistings: hours.length ? [{ hours, litres }] : [],
+  });
+  const litres = misting?.litres ?? 0.2;
+  return (
+    <div>
+      <fieldset>
+        <legend className="text-sm text-soft">Sprayed at these hours</legend>
+        <div className="flex flex-wrap gap-1 py-1">
+          {Array.from({ length: 24 }, (_, hour) => {
+            const on = times.includes(hour);
+            const next = on
+              ? times.filter((t) => t !== hour)
+              : [...times, hour].sort((a, b) => a - b);
+            return (
+              <button
+                key={hour}
+                type="button"
+                aria-pressed={on}
+                aria-label={`${hour} o'clock`}
+                onClick={() =>
+                  edits.commit(
+                    put(next, litres),
+                    next.length ? `Sprayed at ${next.join(", ")}` : "Not sprayed",
+                  )
+                }
+                className={`size-9 rounded-md border text-sm ${on ? "border-accent bg-accent text-accent-ink" : "border-edge bg-raised hover:bg-wash"}`}
+              >
+                {hour}
+              </button>
+            );
+          })}
+        </div>
+      </fieldset>
+      <div className={GRID}>
+        {times.length > 0 && (
+          <NumberField
+            label="Water each time"
+            dimension="millilitres"
+            value={litres}
+            min={0.01}
+            max={20}
+            onCommit={(l) => edits.commit(put(times, l), `${fixed(1000 * l, 0)} ml each time`)}
+          />
+        )}
+        <NumberField
+          label="Fog brings, an hour"
+          dimension="millilitres"
+          value={d.fog_kg_h}
+          min={0}
+          max={5}
+          onCommit={(kg) =>
+            edits.commit({ ...d, fog_kg_h: kg }, `Fog brings ${fixed(1000 * kg, 0)} ml an hour`)
+          }
+          help={
+            <Help about="fog">
+              What a fogger takes from its tank in an hour. All of it ends up in the air, and some
+              of that on cool walls.
+            </Help>
+          }
+        />
+      </div>
+      <p className="mt-2 text-sm text-soft">
+        Constant wetness is as much a fault as drought: let surfaces dry between sprayings. Keep
+        water away from lamps and mains; a residual-current device belongs on every circuit here.
+      </p>
+    </div>
+  );
+}
+
 /** The room around the box. */
-export function RoomForm({ document: d, edits }: FormProps) {
+export function RoomForm(props: FormProps) {
+  const { document: d, edits } = props;
   const { units } = usePreferences();
   const change = (part: Partial<PlanDocument["room"]>) => ({ ...d, room: { ...d.room, ...part } });
   const degrees = (c: number) => show(c, "temperature", units, 1);
@@ -107,6 +275,26 @@ export function RoomForm({ document: d, edits }: FormProps) {
           </Help>
         }
       />
+      <NumberField
+        label="Relative humidity by day"
+        dimension="share"
+        value={d.room.relative_humidity}
+        min={0.05}
+        max={1}
+        onCommit={(h) =>
+          edits.commit(change({ relative_humidity: h }), `Room ${fixed(100 * h, 0)} % humid`)
+        }
+      />
+      <NumberField
+        label="Electricity, a kWh"
+        dimension="money"
+        value={d.room.tariff_per_kwh}
+        min={0}
+        max={1000}
+        onCommit={(t) => edits.commit(change({ tariff_per_kwh: t }), `${fixed(t, 2)} a kWh`)}
+      />
+      <SeasonFields season="winter" {...props} />
+      <SeasonFields season="summer" {...props} />
     </div>
   );
 }

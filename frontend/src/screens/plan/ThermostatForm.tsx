@@ -28,12 +28,11 @@ export function ThermostatForm(props: FormProps & { thermostat: Thermostat }) {
           <Choice
             label="Kind of thermostat"
             value={t.kind}
-            onChange={(kind) =>
-              change({ kind }, kind === "dimming" ? "dimming" : "switching on and off")
-            }
+            onChange={(kind) => change({ kind }, KIND[kind])}
             options={[
               { value: "on_off", label: "On and off" },
               { value: "dimming", label: "Dimming" },
+              { value: "pulse", label: "Pulse" },
             ]}
           />
         </div>
@@ -67,6 +66,40 @@ export function ThermostatForm(props: FormProps & { thermostat: Thermostat }) {
             change({ night_set_point_c: c }, c === null ? "off by night" : `${degrees(c)} by night`)
           }
         />
+        {t.kind === "on_off" && (
+          <NumberField
+            label="Differential"
+            dimension="difference"
+            value={t.differential_k}
+            min={0}
+            max={10}
+            onCommit={(k) =>
+              change({ differential_k: k }, `differential ${show(k, "difference", units, 1)}`)
+            }
+            help={
+              <Help about="the differential">
+                Between switching off and on again. Small ones hold closer and switch more often.
+              </Help>
+            }
+          />
+        )}
+        <NumberField
+          label="Ramp between night and day"
+          dimension="duration"
+          value={t.ramp_h}
+          min={0}
+          max={6}
+          onCommit={(h) => change({ ramp_h: h }, `ramp of ${fixed(h, 1)} h`)}
+        />
+        <SetPoint
+          label="Cut-out above"
+          value={t.cut_out_c ?? null}
+          otherwise={45}
+          onPreview={(c) => preview({ cut_out_c: c })}
+          onCommit={(c) =>
+            change({ cut_out_c: c }, c === null ? "no cut-out" : `cut-out at ${degrees(c)}`)
+          }
+        />
         <PositionFields
           document={d}
           at={t.probe_m}
@@ -95,6 +128,12 @@ export function ThermostatForm(props: FormProps & { thermostat: Thermostat }) {
     </div>
   );
 }
+
+const KIND = {
+  on_off: "switching on and off",
+  dimming: "dimming",
+  pulse: "pulsing",
+} as const;
 
 interface SetPointProps {
   label: string;
@@ -131,7 +170,7 @@ function SetPoint({ label, value, otherwise, onPreview, onCommit }: SetPointProp
           onChange={(e) => onCommit(e.target.checked ? otherwise : null)}
           className="size-4 accent-accent"
         />
-        {label.replace("Set point ", "Heats ")}
+        {label.startsWith("Set point") ? label.replace("Set point ", "Heats ") : "Has one"}
       </label>
     </div>
   );

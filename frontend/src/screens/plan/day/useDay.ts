@@ -1,0 +1,174 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { fetchDrills, fetchMoment, playDrill, simulateDay, type View } from "../../../api/client";
+import type { DrillOutcome, Moment, PlanDocument, Season } from "../../../api/types";
+import { fixturesOf } from "../../../plan/document";
+import { type DaySeries, unpackedDay } from "./series";
+
+interface Latest<T> {
+  result: T | null;
+  error: unknown;
+  pending: boolean;
+}
+
+/**
+ * Ask for something as what is asked changes. One request is under way at a time; when it is
+ * answered the newest goes next, and those in between are never sent.
+ */
+export function useLatest<A, T>(asked: A | null, ask: (asked: A) => Promise<T>): Latest<T> {
+  const [state, setState] = useState<Latest<T>>({ result: null, error: null, pending: false });
+  const wanted = useRef<A | null>(null);
+  const running = useRef(false);
+  const mounted = useRef(true);
+  useEffect(() => {
+    mounted.current = true;
+    return () => {
+      mounted.current = false;
+    };
+  }, []);
+  useEffect(() => {
+    wanted.current = asked;
+    if (asked === null) return;
+    setState((s) => ({ ...s, pending: true }));
+    if (running.current) return;
+    running.current = true;
+    void (async () => {
+      while (wanted.current !== null && mounted.current) {
+        const now = wanted.current;
+        wanted.current = null;
+        let next: Partial<Latest<T>>;
+        try {
+          next = { result: await ask(now), error: null };
+        } catch (error) {
+          next = { error };
+        }
+        const pending = wanted.current !== null;
+        if (mounted.current) setState((s) => ({ ...s, ...next, pending }));
+      }
+      running.current = false;
+    })();
+  }, [asked, ask]);
+  return state;
+}
+
+const askDay = ({ document, season }: { document: PlanDocument; season: Season }) =>
+  simulateDay(document, season).then((day) => ({ day, document, season }));
+
+export interface DayState {
+  series: DaySeries | null;
+  /** What the series belongs to. */
+  document: PlanDocument | null;
+  season: Season | null;
+  error: unknown;
+  pending: boolean;
+}
+
+/** The simulated day of a document that has been left alone for a moment. */
+export function useDay(document: PlanDocument, season: Season, wanted: boolean): DayState {
+  const [asked, setAsked] = useState<{ document: PlanDocument; season: Season } | null>(null);
+  useEffect(() => {
+    if (!wanted) {
+      setAsked(null);
+      return;
+    }
+    const timer = setTimeout(() => setAsked({ document, season }), 250);
+    return () => clearTimeout(timer);
+  }, [document, season, wanted]);
+  const { result, error, pending } = useLatest(asked, askDay);
+  const series = useMemo(() => {
+    if (!result) return null;
+    const watts = (id: string) =>
+      fixturesOf(result.document).find((f) => f.id === id)?.power_w ?? 0;
+    return unpackedDay(result.day, watts);
+  }, [result]);
+  return {
+    series,
+    document: result?.document ?? null,
+    season: result?.season ?? null,
+    error,
+    pending: pending || (wanted && (result?.document !== document || result?.season !== season)),
+  };
+}
+
+interface MomentAsked {
+  document: PlanDocument;
+  season: Season;
+  hour: number;
+  view: View;
+}
+
+const askMoment = (m: MomentAsked) => fetchMoment(m.document, m.season, m.hour, m.view);
+
+/** Fields at an hour of a simulated day. */
+export function useMoment(
+  state: DayState,
+  hour: number,
+  view: View,
+  wanted: boolean,
+): Moment | null {
+  const { document, season } = state;
+  // Kept by the half hour, as the server keeps them.
+  const half = Math.round(hour * 2) / 2;
+  const asked = useMemo(
+    () => (wanted && document && season ? { document, season, hour: half, view } : null),
+    [wanted, document, season, half, view],
+  );
+  return useLatest(asked, askMoment).result;
+}
+
+export interface DrillsState {
+  outcomes: readonly DrillOutcome[];
+  total: number | null;
+  running: boolean;
+  error: unknown;
+  stop: () => void;
+  start: () => void;
+}
+
+/** Drills one after another, in the order they come; they can be stopped and started again. */
+export function useDrills(state: DayState): DrillsState {
+  const { document, season } = state;
+  const [outcomes, setOutcomes] = useState<readonly DrillOutcome[]>([]);
+  const [total, setTotal] = useState<number | null>(null);
+  const [running, setRunning] = useState(false);
+  const [error, setError] = useState<unknown>(null);
+  const [round, setRound] = useState(0);
+  const control = useRef<AbortController | null>(null);
+  useEffect(() => {
+    // A new round starts anew although nothing else changed.
+    void round;
+    if (!document || !season) return;
+    const mine = new AbortController();
+    control.current = mine;
+    setOutcomes([]);
+    setTotal(null);
+    setError(null);
+    setRunning(true);
+    void (async () => {
+      try {
+        const drills = await fetchDrills(document, season, mine.signal);
+        setTotal(drills.length);
+        for (const drill of drills) {
+          const outcome = await playDrill(document, season, drill.id, mine.signal);
+          if (mine.signal.aborted) return;
+          setOutcomes((all) => [...all, outcome]);
+        }
+      } catch (problem) {
+        if (!mine.signal.aborted) setError(problem);
+      } finally {
+        if (control.current === mine) setRunning(false);
+      }
+    })();
+    return () => mine.abort();
+  }, [document, season, round]);
+  return {
+    outcomes,
+    total,
+    running,
+    error,
+    stop: () => {
+      control.current?.abort();
+      setRunning(false);
+    },
+    start: () => setRound((n) => n + 1),
+  };
+}

@@ -1,0 +1,209 @@
+"""What a keeper fears, played through: stuck thermostats, dead lamps, power cuts, heat waves.
+
+Each drill strikes at the start of the day or of the night, whichever is the worse time for it, and is
+followed for a day and a night.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.day import Day, places_over, watches_of
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.heat.day import NO_FAULTS, DaySimulator, DayTrace, Faults, State, Watch
+from noonshade.core.light.ageing import seen_at
+from noonshade.core.plan import Fixture, Plan, Wall
+
+Floats = NDArray[np.float64]
+
+DRILL_H = 24.0
+AGED = "aged"
+# A drill asks how far things go, not when to the minute: see ``DaySimulator.run``.
+PATIENCE = 3.0
+# A heat wave and a failed room heater shift the room by this much, K.
+HEAT_WAVE_K = 10.0
+COLD_ROOM_K = -8.0
+
+
+@dataclass(frozen=True, slots=True)
+class Drill:
+    """Something that may go wrong; ``plan`` is the plan as it then is, ``faults`` what fails in it."""
+
+    id: str
+    label: str
+    plan: Plan
+    faults: Faults
+    by_night: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class DrillPlace:
+    """What one place comes to: extremes in °C, and minutes until it is dangerous (None: never)."""
+
+    id: str
+    label: str
+    lowest_c: float
+    highest_c: float
+    minutes_to_heat: float | None
+    minutes_to_cold: float | None
+    uvi_highest: float
+
+
+@dataclass(frozen=True, slots=True)
+class DrillOutcome:
+    """The outcome of a drill.
+
+    ``safe_place`` names a place that stays safe throughout, or None; ``always_somewhere`` is whether
+    at every moment some place is safe, which the animal may have to move to;
+    ``minutes_to_danger`` until no place is.
+    """
+
+    drill: Drill
+    places: tuple[DrillPlace, ...]
+    safe_place: str | None
+    always_somewhere: bool
+    minutes_to_danger: float | None
+
+
+def drills_of(plan: Plan) -> tuple[Drill, ...]:
+    """Every drill that makes sense for a plan."""
+    found: list[Drill] = []
+    driven = {f.thermostat_id for f in plan.fixtures}
+    for t in plan.thermostats:
+        if t.id in driven:
+            found.append(Drill(f"stuck-on:{t.id}", f"{t.label} stuck on", plan, Faults({t.id: "on"})))
+            at_night = any(f.thermostat_id == t.id and f.lit != "day" for f in plan.fixtures)
+            off = Faults({t.id: "off"})
+            found.append(Drill(f"stuck-off:{t.id}", f"{t.label} stuck off", plan, off, at_night))
+    for f in plan.fixtures:
+        dead = Faults(dead=frozenset({f.id}))
+        found.append(Drill(f"dead:{f.id}", f"{f.label} failed", plan, dead, f.lit != "day"))
+    found.append(Drill("power-cut", "Power cut for a day", plan, Faults(power_cut=True), True))
+    found.append(
+        Drill("heat-wave", f"Room {HEAT_WAVE_K:g} K warmer", plan, Faults(room_shift_k=HEAT_WAVE_K))
+    )
+    found.append(
+        Drill("cold-room", f"Room {-COLD_ROOM_K:g} K colder", plan, Faults(room_shift_k=COLD_ROOM_K), True)
+    )
+    for f in plan.fixtures:
+        found += _other_bulbs(plan, f)
+    if plan.box.lid_open_fraction < 1.0:
+        top = replace(plan.box, walls={**plan.box.walls, "top": Wall()}, insets=())
+        found.append(Drill("lid-open", "Lid left open", replace(plan, box=top), NO_FAULTS, True))
+    if any(f.lamp.uv is not None for f in plan.fixtures):
+        found.append(Drill(AGED, "Lamps at the end of their life", seen_at(plan, "worn"), NO_FAULTS))
+    return tuple(found)
+
+
+def _other_bulbs(plan: Plan, fixture: Fixture) -> list[Drill]:
+    """The next sizes a hot lamp is sold in."""
+    if not fixture.lamp.is_hot:
+        return []
+    choices = sorted(fixture.lamp.power_choices_w)
+    bigger = next((w for w in choices if w > fixture.power_w), None)
+    smaller = next((w for w in reversed(choices) if w < fixture.power_w), None)
+    found = []
+    for word, watts in (("bigger", bigger), ("smaller", smaller)):
+        if watts is not None:
+            other = tuple(replace(f, power_w=watts) if f.id == fixture.id else f for f in plan.fixtures)
+            label = f"{fixture.label} a size {word}, {watts:g} W"
+            found.append(Drill(f"{word}:{fixture.id}", label, replace(plan, fixtures=other), NO_FAULTS))
+    return found
+
+
+def play(drill: Drill, day: Day, evaluation: Evaluation) -> DrillOutcome:
+    """Play a drill from the state of a normal day, in that day's season.
+
+    Raises
+    ------
+    ConvergenceError
+        As ``simulate_day``.
+    """
+    if drill.id == AGED:
+        # Worn lamps warm as new ones do; only their UV is less.
+        worn = replace(day.trace, plan=replace(drill.plan, room=day.plan.room))
+        watches = watches_of(day.simulator.model.grid, worn.plan, evaluation.places)
+        return _outcome(drill, worn, watches, evaluation)
+    hour = day.plan.dusk if drill.by_night else day.plan.dawn
+    state = day.at_dusk if drill.by_night else day.at_dawn
+    plan = replace(drill.plan, room=day.plan.room)
+    simulator = day.simulator if drill.plan is day.plan else DaySimulator(plan)
+    if simulator.model.grid.size != state.temperature_c.size:
+        state = _settled(simulator, state, hour)
+    watches = watches_of(simulator.model.grid, plan, evaluation.places)
+    trace = simulator.run(state, DRILL_H, watches, hour, drill.faults, patience=PATIENCE)
+    return _outcome(drill, trace, watches, evaluation)
+
+
+def _settled(simulator: DaySimulator, state: State, hour: float) -> State:
+    """A state for a box of other nodes: air as it was on average, and a day to settle."""
+    mean = float(np.mean(state.temperature_c))
+    start = simulator.start()
+    start = replace(start, temperature_c=np.full_like(start.temperature_c, mean))
+    return simulator.run(start, 24.0, start_hour=hour).end
+
+
+def _outcome(
+    drill: Drill,
+    trace: DayTrace,
+    watches: tuple[Watch, ...],
+    evaluation: Evaluation,
+) -> DrillOutcome:
+    species = drill.plan.animal.species
+    places = places_over(trace, watches, evaluation.places)
+    minutes = (trace.hour - trace.hour[0]) * 60.0
+    found, safe = [], []
+    for place in places:
+        # A place is as hot as the warmer of its air and ground; a basking surface is left at will.
+        ground = place.surface_c if place.surface_c is not None and place.kind != "basking" else place.air_c
+        high, low = np.maximum(place.air_c, ground), np.minimum(place.air_c, ground)
+        hot, cold = high > species.highest_safe_c, low < species.lowest_safe_c
+        safe.append(~hot & ~cold)
+        found.append(
+            DrillPlace(
+                place.id,
+                place.label,
+                float(np.min(low)),
+                float(np.max(high)),
+                _first(minutes, hot),
+                _first(minutes, cold),
+                float(np.max(place.uvi, initial=0.0)),
+            )
+        )
+    always = np.array(safe)
+    # Where an animal would go: away from the lamp first.
+    order = sorted(range(len(places)), key=lambda i: _REFUGE.index(places[i].kind))
+    throughout = [i for i in order if bool(np.all(always[i]))]
+    nowhere = ~np.any(always, axis=0)
+    return DrillOutcome(
+        drill,
+        tuple(found),
+        found[throughout[0]].label if throughout else None,
+        not bool(np.any(nowhere)),
+        _first(minutes, nowhere),
+    )
+
+
+_REFUGE = ("cool_end", "retreat", "warm_end", "basking", "night")
+
+
+def _first(minutes: Floats, when: NDArray[np.bool_]) -> float | None:
+    hit = np.flatnonzero(when)
+    return float(minutes[hit[0]]) if hit.size else None
+
+
+def play_all(
+    day: Day, evaluation: Evaluation, progress: Callable[[int, int], None] | None = None
+) -> tuple[DrillOutcome, ...]:
+    """Every drill of a plan; ``progress`` is called with how many are done, and of how many."""
+    drills = drills_of(day.plan)
+    found = []
+    for number, drill in enumerate(drills, start=1):
+        found.append(play(drill, day, evaluation))
+        if progress is not None:
+            progress(number, len(drills))
+    return tuple(found)

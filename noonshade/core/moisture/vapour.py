@@ -1,0 +1,156 @@
+"""Water vapour in the box: what surfaces give off and take, what the room carries away.
+
+The vapour is taken to be mixed through the box while temperature is not, so one density serves all
+of it, and relative humidity differs from place to place with the temperature there.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K, KELVIN_AT_0_C
+from noonshade.core.heat.films import STIRRED_MINIMUM
+from noonshade.core.moisture.humidity import MAGNUS_A, MAGNUS_B_C, MAGNUS_E0_PA, saturation_pressure_pa
+from noonshade.core.plan import Hide, Plan
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+VAPOUR_GAS_CONSTANT_J_KGK = 461.5  # R/M of water
+LATENT_HEAT_J_KG = 2.45e6  # of evaporation near 20 °C
+# Heat and mass pass a film alike: h/(ρ c Le^(2/3)) with a Lewis number of 0.87 for vapour in air.
+LEWIS_TWO_THIRDS = 0.87 ** (2.0 / 3.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Exchange:
+    """Surfaces that give off or take up water.
+
+    ``node`` (k,), ``passing_m3_s`` (k,) mass transfer coefficient times area, and ``wet`` (k,): whether
+    they give off water, or only take part while it condenses on them.
+    """
+
+    node: Ints
+    passing_m3_s: Floats
+    wet: NDArray[np.bool_]
+
+
+@dataclass(frozen=True, slots=True)
+class Moisture:
+    """Vapour in the air of the box, kg/m³, and the flows that keep it there, kg/s."""
+
+    vapour_kg_m3: float
+    evaporated_kg_s: float
+    condensed_kg_s: float
+    carried_off_kg_s: float
+
+
+def saturation_density(temperature_c: Floats) -> Floats:
+    """Density of saturated vapour, kg/m³."""
+    t = np.asarray(temperature_c, dtype=np.float64)
+    pressure = MAGNUS_E0_PA * np.exp(MAGNUS_A * t / (MAGNUS_B_C + t))
+    found: Floats = pressure / (VAPOUR_GAS_CONSTANT_J_KGK * (t + KELVIN_AT_0_C))
+    return found
+
+
+def saturation_slope(temperature_c: Floats) -> Floats:
+    """How much it rises with temperature, kg/(m³ K)."""
+    t = np.asarray(temperature_c, dtype=np.float64)
+    relative = MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + t) ** 2 - 1.0 / (t + KELVIN_AT_0_C)
+    found: Floats = saturation_density(t) * relative
+    return found
+
+
+def vapour_density(relative_humidity: float, temperature_c: float) -> float:
+    """Vapour in air of a relative humidity (0–1) and temperature, kg/m³."""
+    pressure = relative_humidity * saturation_pressure_pa(temperature_c)
+    return pressure / (VAPOUR_GAS_CONSTANT_J_KGK * (temperature_c + KELVIN_AT_0_C))
+
+
+def room_vapour(plan: Plan, room_c: float) -> float:
+    """Vapour in the room's air, kg/m³: as much by night as by day, but no more than it can hold."""
+    by_day = vapour_density(plan.room.relative_humidity, plan.room.day_temperature_c)
+    return min(by_day, vapour_density(1.0, room_c))
+
+
+def humidity_at(vapour_kg_m3: float, temperature_c: float) -> float:
+    """Relative humidity (0–1) of vapour where the air has a temperature; no more than 1."""
+    pressure = vapour_kg_m3 * VAPOUR_GAS_CONSTANT_J_KGK * (temperature_c + KELVIN_AT_0_C)
+    return min(1.0, pressure / saturation_pressure_pa(temperature_c))
+
+
+def mass_transfer(film_w_m2k: Floats) -> Floats:
+    """Mass transfer coefficient of a surface with a convection coefficient, m/s (Lewis)."""
+    return film_w_m2k / (AIR_VOLUMETRIC_J_M3K * LEWIS_TWO_THIRDS)
+
+
+def steady_vapour(
+    exchange: Exchange,
+    temperature_c: Floats,
+    fresh_m3_s: float,
+    outside_kg_m3: float,
+    fog_kg_s: float = 0.0,
+) -> Moisture:
+    """Vapour at which as much is given off and brought in as condenses and is carried off.
+
+    Parameters
+    ----------
+    exchange : Exchange
+    temperature_c : (n,) float64
+        Of all nodes.
+    fresh_m3_s : float
+        Room air that comes in.
+    outside_kg_m3 : float
+        Vapour in it.
+    fog_kg_s : float
+        Water brought by a fogger or sprayer, all of which ends up in the air.
+    """
+    saturated = saturation_density(temperature_c[exchange.node])
+    vapour = outside_kg_m3
+    # A surface that only takes up water stops when it would give off: few rounds settle who does.
+    for _ in range(20):
+        active = exchange.wet | (saturated < vapour)
+        passing = exchange.passing_m3_s * active
+        total = float(np.sum(passing)) + fresh_m3_s
+        if total <= 0.0:
+            break
+        found = (float(passing @ saturated) + fresh_m3_s * outside_kg_m3 + fog_kg_s) / total
+        if math.isclose(found, vapour, rel_tol=1e-12):
+            break
+        vapour = found
+    return flows(exchange, saturated, vapour, fresh_m3_s, outside_kg_m3)
+
+
+def flows(
+    exchange: Exchange,
+    saturated_kg_m3: Floats,
+    vapour_kg_m3: float,
+    fresh_m3_s: float,
+    outside_kg_m3: float,
+) -> Moisture:
+    """What surfaces give off and take up at a vapour density, and what the room carries off."""
+    given = exchange.passing_m3_s * (saturated_kg_m3 - vapour_kg_m3)
+    given = np.where(exchange.wet, given, np.minimum(given, 0.0))
+    return Moisture(
+        vapour_kg_m3,
+        float(np.sum(np.maximum(given, 0.0))),
+        -float(np.sum(np.minimum(given, 0.0))),
+        fresh_m3_s * (vapour_kg_m3 - outside_kg_m3),
+    )
+
+
+# Air passes the opening of a hide about this fast, m/s. Estimate.
+HIDE_EXCHANGE_M_S = 0.005
+
+
+def moist_hide_vapour(hide: Hide, surface_c: float, box_vapour_kg_m3: float) -> float:
+    """Vapour inside a hide with a wet floor, a small volume of its own, kg/m³."""
+    inside = (hide.length_m - 2 * hide.wall_m) * (hide.width_m - 2 * hide.wall_m)
+    giving = inside * float(mass_transfer(np.array(STIRRED_MINIMUM)))
+    passing = hide.opening_width_m * hide.opening_height_m * HIDE_EXCHANGE_M_S
+    saturated = float(saturation_density(np.array(surface_c)))
+    return (giving * saturated + passing * box_vapour_kg_m3) / (giving + passing)
