@@ -113,6 +113,7 @@ def reading_text(reading: Reading, out: TextIO) -> None:
     named = words.get(reading.exposure_class, f"class {reading.exposure_class}")
     print(f"  exposure: {named}", file=out)
     print(f"  air {reading.air_c:.1f} °C, surface below {reading.surface_c:.1f} °C", file=out)
+    print(f"  operative temperature {reading.operative_c:.1f} °C", file=out)
     print(f"  relative humidity {reading.relative_humidity * 100:.0f} %", file=out)
 
 

@@ -63,7 +63,7 @@ def pictures(browser: Browser) -> None:
     page.goto(f"{URL}/plans/gargoyle-gecko")
     settled(page)
     page.get_by_role("radio", name="What if").click()
-    page.locator('[data-testid="drills"][data-running="false"]').wait_for(timeout=60_000)
+    page.get_by_text("each for a day and a night").wait_for(timeout=60_000)
     page.locator('[data-testid="drills"] summary').first.click()
     page.screenshot(path=OUT / "drills.png")
     for name in (

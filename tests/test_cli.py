@@ -98,6 +98,7 @@ def test_probe_is_repeatable(plan_file: Path, capsys: pytest.CaptureFixture[str]
         "ppfd_umol_m2_s",
         "exposure_class",
         "air_c",
+        "operative_c",
         "surface_c",
         "relative_humidity",
     }

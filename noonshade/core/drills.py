@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from noonshade.core.day import Day, places_over, watches_of
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.heat.day import NO_FAULTS, DaySimulator, DayTrace, Faults, State, Watch
+from noonshade.core.heat.geometry import BoxGrid
 from noonshade.core.light.ageing import seen_at
 from noonshade.core.plan import Fixture, Plan, Wall
 
@@ -133,18 +134,23 @@ def play(drill: Drill, day: Day, evaluation: Evaluation) -> DrillOutcome:
     plan = replace(drill.plan, room=day.plan.room)
     simulator = day.simulator if drill.plan is day.plan else DaySimulator(plan)
     if simulator.model.grid.size != state.temperature_c.size:
-        state = _settled(simulator, state, hour)
+        state = _carried_over(state, day.simulator.model.grid, simulator.model.grid)
     watches = watches_of(simulator.model.grid, plan, evaluation.places)
     trace = simulator.run(state, DRILL_H, watches, hour, drill.faults, patience=PATIENCE)
     return _outcome(drill, trace, watches, evaluation)
 
 
-def _settled(simulator: DaySimulator, state: State, hour: float) -> State:
-    """A state for a box of other nodes: air as it was on average, and a day to settle."""
-    mean = float(np.mean(state.temperature_c))
-    start = simulator.start()
-    start = replace(start, temperature_c=np.full_like(start.temperature_c, mean))
-    return simulator.run(start, 24.0, start_hour=hour).end
+def _carried_over(state: State, before: BoxGrid, now: BoxGrid) -> State:
+    """The state of a box whose faces have changed: what is in it, and the walls that are still there."""
+    inside = min(int(nodes[0]) for nodes in (*before.wall_nodes.values(), np.array([before.star])))
+    old = state.temperature_c
+    temperature = np.full(now.size, float(np.mean(old[: before.air.size])))
+    temperature[:inside] = old[:inside]
+    for face, nodes in now.wall_nodes.items():
+        if face in before.wall_nodes:
+            temperature[nodes] = old[before.wall_nodes[face]]
+    temperature[now.star] = old[before.star]
+    return replace(state, temperature_c=temperature)
 
 
 def _outcome(

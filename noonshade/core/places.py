@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from noonshade.core.heat.climate import Climate
 from noonshade.core.heat.grids import Plate, SheetGrid, overlap
+from noonshade.core.heat.operative import WarmPatch, operative_temperature, warm_patch
 from noonshade.core.light.exposure import exposure_class
 from noonshade.core.light.field import LightAtPoints, Scene
 from noonshade.core.light.retreat import darkest_place
@@ -28,6 +29,7 @@ END_SHARE = 0.25
 class PlaceFigures:
     """What the model computes at one place. None where a figure has no meaning there.
 
+    ``operative_c`` is what a body as long as the animal would settle at there (see ``heat.operative``).
     ``surface_c`` at the basking place is the mean over a disc as wide as the animal is long, where
     the slab is hottest; ``surface_mean_c`` and ``surface_max_c`` are of the whole slab.
     """
@@ -47,6 +49,7 @@ class PlaceFigures:
     surface_mean_c: float | None
     surface_max_c: float | None
     relative_humidity: float
+    operative_c: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,6 +89,13 @@ def _figures(climate: Climate, spot: _Spot, light: LightAtPoints, i: int) -> Pla
         surface_mean_c=spot.surface_mean_c,
         surface_max_c=spot.surface_max_c,
         relative_humidity=humidity_at(_vapour(climate, spot), spot.air_c),
+        operative_c=operative_temperature(
+            spot.air_c,
+            spot.air_c if spot.surface_c is None else spot.surface_c,
+            climate.radiant_c,
+            float(light.irradiance_facing_w_m2[i]),
+            climate.plan.animal.body_length_m,
+        ),
     )
 
 
@@ -144,6 +154,27 @@ def _basking(climate: Climate, plate: Plate) -> _Spot:
         float(np.mean(surface)),
         float(np.max(surface)),
     )
+
+
+def basking_patch(climate: Climate, above_c: float | None = None) -> WarmPatch | None:
+    """The part of the basking slab that is warm enough, by default for what the species wants of it.
+
+    None without a basking slab, or without a need to go by.
+    """
+    slab = climate.plan.basking_slab
+    if slab is None:
+        return None
+    if above_c is None:
+        wanted = (
+            n.low
+            for n in climate.plan.animal.species.needs
+            if n.place == "basking" and n.quantity == "surface_temperature"
+        )
+        above_c = next(wanted, None)
+    plate = climate.grid.plate_of(slab.id)
+    if above_c is None or plate is None:
+        return None
+    return warm_patch(plate.top, climate.sheet_c(plate.top), above_c)
 
 
 def hottest_patch(sheet: SheetGrid, surface_c: Floats, size_m: float) -> tuple[float, float, float]:

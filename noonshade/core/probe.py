@@ -8,14 +8,19 @@ import numpy as np
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.heat.operative import branch_surface_c, operative_temperature
 from noonshade.core.light.exposure import exposure_class
 from noonshade.core.light.field import light_at
-from noonshade.core.plan import Point
+from noonshade.core.plan import Branch, Plan, Point
 
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """What the model predicts at a point. ``surface_c`` is of what lies straight below it."""
+    """What the model predicts at a point.
+
+    ``surface_c`` is of what lies straight below it, a branch with its lit side; ``operative_c`` what a body
+    as long as the animal would settle at.
+    """
 
     position_m: Point
     uvi_facing: float
@@ -27,6 +32,7 @@ class Reading:
     air_c: float
     surface_c: float
     relative_humidity: float
+    operative_c: float
 
 
 def probe(evaluation: Evaluation, position_m: Point) -> Reading:
@@ -59,6 +65,19 @@ def probe(evaluation: Evaluation, position_m: Point) -> Reading:
         if inside and height < top <= z + 1e-6:
             height, sheet = top, plate.top
     i, j = sheet.nearest(x, y)
+    surface = float(day.temperature_c[sheet.nodes[i, j]])
+    branch = _branch_below(plan, position_m, height)
+    if branch is not None:
+        item, top = branch
+        on_it = light_at(plan, np.array([(x, y, top)]), lit, day.power_fraction)
+        around = float(day.air_at(np.array([x]), np.array([top]))[0])
+        surface = branch_surface_c(
+            around,
+            day.radiant_c,
+            float(on_it.irradiance_facing_w_m2[0]),
+            item.diameter_m,
+            item.material.absorptance,
+        )
     return Reading(
         position_m=position_m,
         uvi_facing=float(light.uvi_facing[0]),
@@ -68,6 +87,35 @@ def probe(evaluation: Evaluation, position_m: Point) -> Reading:
         ppfd_umol_m2_s=float(light.ppfd_umol_m2_s[0]),
         exposure_class=exposure_class(float(light.uvi_facing[0])),
         air_c=air,
-        surface_c=float(day.temperature_c[sheet.nodes[i, j]]),
+        surface_c=surface,
         relative_humidity=day.humidity(air),
+        operative_c=operative_temperature(
+            air,
+            surface,
+            day.radiant_c,
+            float(light.irradiance_facing_w_m2[0]),
+            plan.animal.body_length_m,
+        ),
     )
+
+
+def _branch_below(plan: Plan, point: Point, ground: float) -> tuple[Branch, float] | None:
+    """The highest branch straight below a point and above ``ground``, with the height of its upper side."""
+    x, y, z = point
+    best: tuple[Branch, float] | None = None
+    for item in plan.furnishings:
+        if not isinstance(item, Branch):
+            continue
+        start, end = np.array(item.start_m), np.array(item.end_m)
+        way = end - start
+        flat = float(way[:2] @ way[:2])
+        share = 0.5 if flat < 1e-12 else float((np.array([x, y]) - start[:2]) @ way[:2]) / flat
+        at = start + float(np.clip(share, 0.0, 1.0)) * way
+        radius = item.diameter_m / 2
+        aside = float(np.hypot(at[0] - x, at[1] - y))
+        if aside > radius:
+            continue
+        top = float(at[2]) + float(np.sqrt(radius**2 - aside**2))
+        if ground < top <= z + 1e-6 and (best is None or top > best[1]):
+            best = (item, top)
+    return best

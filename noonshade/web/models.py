@@ -125,6 +125,7 @@ class EvaluateRequest(Model):
     section: SectionRequest | None = None
     plan_view: PlanViewRequest | None = None
     lamp_age: Literal["new", "present", "worn"] = "present"
+    patch_above_c: Annotated[float, Field(ge=0, le=100)] | None = None
 
 
 class Place(Model):
@@ -148,6 +149,7 @@ class Place(Model):
     surface_mean_c: float | None
     surface_max_c: float | None
     relative_humidity: float
+    operative_c: float
 
 
 class NeedModel(Model):
@@ -244,6 +246,15 @@ class PlanViewModel(Model):
     air_c: Layer
 
 
+class PatchModel(Model):
+    """The part of the basking slab at least so warm: its sides through the hottest place, and its area."""
+
+    above_c: float
+    length_m: float
+    width_m: float
+    area_m2: float
+
+
 class EvaluateResponse(Model):
     """Everything the screen shows of an evaluation."""
 
@@ -259,6 +270,7 @@ class EvaluateResponse(Model):
     findings: list[FindingModel]
     thermostats: list[ThermostatModel]
     uv_free_share: float
+    patch: PatchModel | None
     section: SectionModel | None
     plan_view: PlanViewModel | None
 

@@ -15,6 +15,7 @@ from noonshade.core.fields import PlanView, Section
 from noonshade.core.light.exposure import CLASSES, daily_light_integral
 from noonshade.core.needs.model import Need
 from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.places import basking_patch
 from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, SourceGeometry
 from noonshade.core.verdict.mends import Change, Mend
 from noonshade.formats.plan_document import PlanDocument
@@ -30,6 +31,7 @@ from noonshade.web.models import (
     MendModel,
     MeshModel,
     NeedModel,
+    PatchModel,
     PatchStep,
     PhrasePart,
     Place,
@@ -112,10 +114,14 @@ def _layers(view: Section | PlanView) -> dict[str, Layer]:
 
 
 def evaluation_model(
-    evaluation: Evaluation, section: Section | None = None, plan_view: PlanView | None = None
+    evaluation: Evaluation,
+    section: Section | None = None,
+    plan_view: PlanView | None = None,
+    patch_above_c: float | None = None,
 ) -> EvaluateResponse:
     """An evaluation for the screen and for ``evaluate --format json``."""
     day = evaluation.day
+    patch = basking_patch(day, patch_above_c)
     places = [
         Place(
             id=p.id,
@@ -138,6 +144,7 @@ def evaluation_model(
             surface_mean_c=p.surface_mean_c,
             surface_max_c=p.surface_max_c,
             relative_humidity=p.relative_humidity,
+            operative_c=p.operative_c,
         )
         for p in evaluation.places
     ]
@@ -178,6 +185,9 @@ def evaluation_model(
             for s in day.thermostats
         ],
         uv_free_share=evaluation.uv_free_share,
+        patch=None
+        if patch is None
+        else PatchModel(**{name: getattr(patch, name) for name in PatchModel.model_fields}),
         section=None if section is None else section_model(section),
         plan_view=None if plan_view is None else plan_view_model(plan_view),
     )

@@ -186,13 +186,13 @@ def evaluate_plan(body: EvaluateRequest) -> EvaluateResponse:
     result = _evaluator().evaluate(body.document, body.lamp_age)
     cut, above = body.section, body.plan_view
     if cut is None and above is None:
-        return evaluation_model(result)
+        return evaluation_model(result, patch_above_c=body.patch_above_c)
     views = fields(
         result,
         None if cut is None else SectionGrid(cut.y_m, cut.nx, cut.nz),
         None if above is None else PlanGrid(above.z_m, above.nx, above.ny),
     )
-    return evaluation_model(result, views.section, views.plan_view)
+    return evaluation_model(result, views.section, views.plan_view, body.patch_above_c)
 
 
 @operation(api, "POST", "/mends", request_model=MendRequest, response=MendResponse, problems=(404,))

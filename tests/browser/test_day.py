@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import PageMaker, saved, settled
+from tests.browser.conftest import PageMaker, figure, saved, settled
 from tests.browser.test_accessibility import violations
 
 pytestmark = pytest.mark.browser
@@ -130,3 +130,41 @@ def test_the_day_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
     for tab in ("Moisture", "Room", "Thermostat"):
         page.get_by_role("tab", name=tab).click()
         assert violations(page) == [], tab
+
+
+def test_walls_cooling_and_a_second_thermostat(new_page: PageMaker) -> None:
+    page = new_page()
+    page.goto("/plans/collared-lizard")
+    settled(page)
+    page.get_by_role("tab", name="Box").click()
+    before = figure(page, "warm_end:air_temperature")
+    page.get_by_label("Insulated outside with").select_option("insulation-board")
+    settled(page)
+    assert figure(page, "warm_end:air_temperature") > before
+    page.get_by_role("button", name="A fan").click()
+    page.get_by_label("Fan 1, air an hour", exact=True).fill("30")
+    page.get_by_label("Fan 1, air an hour", exact=True).press("Enter")
+    settled(page)
+    assert figure(page, "warm_end:air_temperature") < before - 1
+    assert violations(page) == []
+    page.get_by_role("button", name="Add a thermostat").click()
+    page.get_by_role("radio", name="Pulse").click()
+    page.get_by_label("Has one").check()
+    expect(page.get_by_label("Cut-out above", exact=True)).to_have_value("45")
+    assert violations(page) == []
+    page.get_by_role("button", name="Remove this thermostat").click()
+    expect(page.get_by_role("tab", name="Thermostat 2")).to_have_count(0)
+    saved(page)
+
+
+def test_warmth_by_place_and_the_warm_patch(new_page: PageMaker) -> None:
+    page = new_page()
+    page.goto("/plans/crocodile-lizard")
+    settled(page)
+    page.get_by_text("Warmth and moisture, place by place").click()
+    patch = page.get_by_test_id("warm-patch")
+    expect(patch).to_contain_text("Too small")
+    page.get_by_label("Warm patch of at least", exact=True).fill("90")
+    page.get_by_label("Warm patch of at least", exact=True).press("Enter")
+    expect(patch).to_have_text("No part of the slab is that warm.")
+    assert violations(page) == []

@@ -122,6 +122,7 @@ export const evaluate = (
   document: PlanDocument,
   lampAge: LampAge = "present",
   view: View = { from: "front", at: null },
+  patchAbove: number | null = null,
 ): Promise<Evaluation> =>
   settle(
     api.POST("/api/evaluate", {
@@ -129,6 +130,7 @@ export const evaluate = (
         document,
         ...wantedFields(view),
         lamp_age: lampAge,
+        patch_above_c: patchAbove,
       },
     }),
   );

@@ -869,6 +869,11 @@ export interface components {
              * @enum {string}
              */
             lamp_age: "new" | "present" | "worn";
+            /**
+             * Patch Above C
+             * @default null
+             */
+            patch_above_c: number | null;
         };
         /**
          * EvaluateResponse
@@ -901,6 +906,7 @@ export interface components {
             thermostats: components["schemas"]["ThermostatModel"][];
             /** Uv Free Share */
             uv_free_share: number;
+            patch: components["schemas"]["PatchModel"] | null;
             section: components["schemas"]["SectionModel"] | null;
             plan_view: components["schemas"]["PlanViewModel"] | null;
         };
@@ -1708,6 +1714,20 @@ export interface components {
             width_m: number;
         };
         /**
+         * PatchModel
+         * @description The part of the basking slab at least so warm: its sides through the hottest place, and its area.
+         */
+        PatchModel: {
+            /** Above C */
+            above_c: number;
+            /** Length M */
+            length_m: number;
+            /** Width M */
+            width_m: number;
+            /** Area M2 */
+            area_m2: number;
+        };
+        /**
          * PatchStep
          * @description Replace one value of the document (RFC 6902 'replace').
          */
@@ -1766,6 +1786,8 @@ export interface components {
             surface_max_c: number | null;
             /** Relative Humidity */
             relative_humidity: number;
+            /** Operative C */
+            operative_c: number;
         };
         /**
          * PlanDocument

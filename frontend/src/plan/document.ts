@@ -63,6 +63,40 @@ export function mounted(d: PlanDocument, f: Fixture, lamp: Lamp): Partial<Fixtur
   return {};
 }
 
+/** A thermostat to start from, its probe in the middle of the air, governing nothing yet. */
+export function newThermostat(d: PlanDocument): Thermostat {
+  const taken = new Set([...thermostatsOf(d), ...fixturesOf(d)].map((t) => t.id));
+  let number = thermostatsOf(d).length + 1;
+  while (taken.has(`thermostat-${number}`)) number++;
+  return {
+    id: `thermostat-${number}`,
+    label: `Thermostat ${number}`,
+    kind: "on_off",
+    day_set_point_c: 28,
+    night_set_point_c: null,
+    differential_k: 1,
+    probe_m: {
+      x_m: d.box.length_m / 2,
+      y_m: d.box.depth_m / 2,
+      z_m: Number(((d.substrate.depth_m + d.box.height_m) / 2).toFixed(3)),
+    },
+    time_constant_s: 60,
+    ramp_h: 0,
+    cut_out_c: null,
+  };
+}
+
+/** Without a thermostat; what it governed is on its timer alone. */
+export function withoutThermostat(d: PlanDocument, id: string): PlanDocument {
+  return {
+    ...d,
+    thermostats: thermostatsOf(d).filter((t) => t.id !== id),
+    fixtures: fixturesOf(d).map((f) =>
+      f.thermostat_id === id ? { ...f, thermostat_id: null } : f,
+    ),
+  };
+}
+
 export function withoutFixture(d: PlanDocument, id: string): PlanDocument {
   return { ...d, fixtures: fixturesOf(d).filter((f) => f.id !== id) };
 }

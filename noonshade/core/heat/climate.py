@@ -70,6 +70,11 @@ class Climate:
         """Room temperature of this moment."""
         return room_temperature(self.plan, self.moment)
 
+    @property
+    def radiant_c(self) -> float:
+        """Mean temperature of everything inside as a body among it sees it."""
+        return float(self.temperature_c[self.grid.star])
+
     def air_at(self, x_m: Floats, z_m: Floats) -> Floats:
         """Air temperature at points (n,), bilinear between cell centres."""
         nodes, weights = self.grid.air.interpolation(np.atleast_1d(x_m), np.atleast_1d(z_m))

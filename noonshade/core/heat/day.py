@@ -15,11 +15,11 @@ from noonshade.core.heat.geometry import Resolution
 from noonshade.core.heat.model import BoxModel, Surroundings
 from noonshade.core.heat.network import BALANCE_TOLERANCE, Network
 from noonshade.core.heat.regulation import Regulator, set_point_at
+from noonshade.core.heat.stepping import furthest_moved, heat_flows, load_of, vapour_step
 from noonshade.core.moisture.vapour import (
     Exchange,
     humidity_at,
     room_vapour,
-    saturation_density,
     vapour_density,
 )
 from noonshade.core.plan import Fixture, Plan
@@ -271,7 +271,8 @@ class _Run:
         keep: tuple[float, ...],
         patience: float,
     ) -> None:
-        self.patience = patience
+        self.patience = max(1.0, patience)
+        self.count = 0
         self.box, self.faults, self.watches, self.keep = box, faults, watches, keep
         self.kept: list[State] = []
         self.first = state
@@ -295,12 +296,16 @@ class _Run:
         thermostats, fixtures = len(self.regulators), len(box.fixtures)
         hour = self.start_hour + np.arange(1.0, n + 1.0) * dt / 3600.0
         watched = np.empty((len(self.watches), n))
+        means = np.zeros((len(self.watches), self.temperature.size))
+        for k, watch in enumerate(self.watches):
+            np.add.at(means[k], watch.nodes, watch.weights)
         power = np.zeros((fixtures, n))
         room, vapour, film = np.empty(n), np.empty(n), np.empty(n)
         reading, wanted = np.full((thermostats, n), np.nan), np.full((thermostats, n), np.nan)
         for i in range(n):
             begin = float(hour[i]) - dt / 3600.0
-            self.kept += [self._state() for h in self.keep if begin <= h < float(hour[i])]
+            if self.keep:
+                self.kept += [self._state() for h in self.keep if begin <= h < float(hour[i])]
             given = self._powers(begin, wanted[:, i])
             self._mist(begin, float(hour[i]))
             self.glow = self.glow + box.following * (given - self.glow)
@@ -309,8 +314,7 @@ class _Run:
             room[i] = box.model.surroundings.room_c
             vapour[i], film[i] = self.vapour, self.film
             reading[:, i] = [r.reading_c for r in self.regulators]
-            for k, watch in enumerate(self.watches):
-                watched[k, i] = watch.weights @ self.temperature[watch.nodes]
+            watched[:, i] = means @ self.temperature
         return DayTrace(
             box.plan,
             dt,
@@ -370,7 +374,9 @@ class _Run:
                 self.age = math.inf
 
     def _step(self, hour: float, given: Floats, dt: float) -> None:
-        if self.age >= self.patience * RENEW_S or self._moved():
+        self.count += 1
+        looked_at = self.count % round(self.patience) == 0
+        if self.age >= self.patience * RENEW_S or (looked_at and self._moved()):
             self.stages.clear()
             self.seen, self.age = self.temperature, 0.0
             self.seen_vapour = self.vapour
@@ -380,13 +386,12 @@ class _Run:
             self.stages[powers] = self._renewed(hour, given, dt)
         stage = self.stages[powers]
         network = stage.network
-        after = stage.solve(
-            stage.constant + network.sources[:, 1:] @ given + stage.stored * self.temperature
-        )
+        load = load_of(stage.constant, network.sources, given, stage.stored, self.temperature)
+        after = stage.solve(load)
         # Heat in less heat out is what was stored.
-        gained = float(stage.stored @ (after - self.temperature))
+        gained, lost = heat_flows(after, self.temperature, stage.stored, network.boundary_conductance)
         heat_in = float(stage.source_sums[0] + stage.source_sums[1:] @ given)
-        heat_out = float(network.boundary_conductance @ after) - stage.boundary_sum
+        heat_out = lost - stage.boundary_sum
         error = abs(heat_in - heat_out - gained) / max(abs(heat_in), stage.conductance_sum, 1e-12)
         if not error <= BALANCE_TOLERANCE:
             raise ConvergenceError(
@@ -399,12 +404,12 @@ class _Run:
         self.age += dt
 
     def _moved(self) -> bool:
-        moved = np.abs(self.temperature - self.seen)
-        air = self.box.model.grid.air.size
+        air, now = self.box.model.grid.air.size, self.temperature
         if abs(self.vapour - self.seen_vapour) > self.patience * RENEW_VAPOUR * self.vapour:
             return True
-        far = moved[:air].max() > self.patience * RENEW_AIR_K
-        return bool(far or moved[air:].max() > self.patience * RENEW_SURFACE_K)
+        if furthest_moved(now, self.seen, 0, air) > self.patience * RENEW_AIR_K:
+            return True
+        return furthest_moved(now, self.seen, air, now.size) > self.patience * RENEW_SURFACE_K
 
     def _renewed(self, hour: float, given: Floats, dt: float) -> _Stage:
         """Films, flows and surroundings for the next minutes, as they are in the middle of them."""
@@ -444,40 +449,23 @@ class _Run:
 
     def _vapour_step(self, stage: _Stage, temperature: Floats, dt: float) -> None:
         """Vapour after a step with surfaces as warm as at its end, by the exact exponential."""
-        exchange, box = stage.exchange, self.box
-        saturated = saturation_density(temperature[exchange.node])
-        active = exchange.wet | (saturated < self.vapour)
-        passing = exchange.passing_m3_s * active
-        total = float(np.sum(passing)) + stage.fresh
-        volume = box.volume_m3
-        fog = 0.0
-        plan = box.plan
-        if plan.fog_kg_h > 0 and not self.faults.power_cut:
-            fog = plan.fog_kg_h / 3600.0
-        source = float(passing @ saturated) + stage.fresh * stage.outside + fog
-        before = self.vapour
-        if total > 0:
-            settled = source / total
-            decay = math.exp(-total * dt / volume)
-            after = settled + (before - settled) * decay
-            mean = settled + (before - settled) * (1.0 - decay) * volume / (total * dt)
-        else:
-            after = before + source * dt / volume
-            mean = 0.5 * (before + after)
-        given = passing * (saturated - mean)
-        self.vapour_error = max(
-            self.vapour_error,
-            abs(
-                float(np.sum(given))
-                + fog
-                - stage.fresh * (mean - stage.outside)
-                - volume * (after - before) / dt
-            )
-            / max(source, 1e-12),
+        exchange, plan = stage.exchange, self.box.plan
+        fog = 0.0 if self.faults.power_cut else plan.fog_kg_h / 3600.0
+        after, error, dried = vapour_step(
+            exchange.node,
+            exchange.passing_m3_s,
+            exchange.wet,
+            stage.sprayed_share,
+            temperature,
+            self.vapour,
+            stage.fresh,
+            stage.outside,
+            fog,
+            self.box.volume_m3,
+            dt,
         )
-        if self.vapour_error > BALANCE_TOLERANCE:
+        self.vapour_error = max(self.vapour_error, error)
+        if not self.vapour_error <= BALANCE_TOLERANCE:
             raise ConvergenceError("vapour given off, carried off and stored do not balance")
         self.vapour = after
-        if self.film > 0:
-            taken = float(np.sum((given * stage.sprayed_share)[given > 0]))
-            self.film = max(0.0, self.film - taken * dt)
+        self.film = max(0.0, self.film - dried * dt)

@@ -16,6 +16,10 @@ from noonshade.core.plan import Background, Branch, Fixture, Furnishing, Hide, L
 LEAST_CLEARANCE_M = 0.20
 
 
+_CONTROLLED = {"dimming": "dimmed", "pulse": "pulsed", "on_off": "switched by a thermostat"}
+_CONTROLS = {"dimming": "dims", "pulse": "pulses", "on_off": "switches on and off"}
+
+
 @dataclass(frozen=True, slots=True)
 class Finding:
     """A fault with the thing it is about and a caution in one sentence."""
@@ -34,9 +38,8 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
         control = thermostats.get(fixture.thermostat_id or "")
         lamp = fixture.lamp
         if control is not None and control.kind not in lamp.controls:
-            dimmed = control.kind == "dimming"
-            way = "dimmed" if dimmed else "switched by a thermostat"
-            other = "switches on and off" if dimmed else "dims"
+            way = _CONTROLLED[control.kind]
+            other = " or ".join(_CONTROLS[kind] for kind in lamp.controls)
             found.append(
                 Finding(
                     f"pairing:{fixture.id}",

@@ -1,6 +1,6 @@
 import { Plus } from "lucide-react";
 import { Tabs } from "radix-ui";
-import { fixturesOf, newFixture, thermostatsOf } from "../../plan/document";
+import { fixturesOf, newFixture, newThermostat, thermostatsOf } from "../../plan/document";
 import { Button } from "../../ui/Button";
 import { BoxForm } from "./BoxForm";
 import { FixtureForm } from "./FixtureForm";
@@ -31,6 +31,11 @@ export function Inspector(props: InspectorProps) {
     props.edits.commit({ ...d, fixtures: [...fixturesOf(d), fixture] }, `${fixture.label} added`);
     onSelect(fixture.id);
   };
+  const addThermostat = () => {
+    const made = newThermostat(d);
+    props.edits.commit({ ...d, thermostats: [...thermostatsOf(d), made] }, `${made.label} added`);
+    onSelect(made.id);
+  };
   return (
     <Tabs.Root value={selected} onValueChange={onSelect} activationMode="manual">
       <div className="flex flex-wrap items-center gap-1 border-y border-line bg-ground px-2 py-1.5">
@@ -45,10 +50,18 @@ export function Inspector(props: InspectorProps) {
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        <Button size="small" tone="quiet" className="ml-auto" onClick={add}>
-          <Plus size={15} aria-hidden />
-          Add a lamp
-        </Button>
+        <div className="ml-auto flex flex-wrap">
+          <Button size="small" tone="quiet" onClick={add}>
+            <Plus size={15} aria-hidden />
+            Add a lamp
+          </Button>
+          {thermostatsOf(d).length < 12 && (
+            <Button size="small" tone="quiet" onClick={addThermostat}>
+              <Plus size={15} aria-hidden />
+              Add a thermostat
+            </Button>
+          )}
+        </div>
       </div>
       {fixturesOf(d).map((f) => (
         <Tabs.Content key={f.id} value={f.id} className="p-4">

@@ -62,7 +62,8 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   const { document, undo, redo } = editor;
   const [lampAge, setLampAge] = useState<LampAge>("present");
   const [view, setView] = useState<View>({ from: "front", at: null });
-  const evaluation = useEvaluation(document, lampAge, view);
+  const [patchAbove, setPatchAbove] = useState<number | null>(null);
+  const evaluation = useEvaluation(document, lampAge, view, patchAbove);
   // A mend is for the box as it is, not for lamps as they were or will be.
   const mends = useMends(evaluation, editor.settled && lampAge === "present");
   const [field, setField] = useState<FieldName>("uvi");
@@ -237,6 +238,8 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
             mends={mends}
             proposing={lampAge === "present"}
             onTry={tryMend}
+            onPatchAbove={setPatchAbove}
+            bodyLength={document.animal.body_length_m}
           />
           <p className="border-t border-line px-4 py-3 text-sm text-soft">
             These figures are predictions until you have measured them in your own box. An animal

@@ -1,6 +1,8 @@
+import { Trash2 } from "lucide-react";
 import type { Thermostat } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
-import { withThermostat } from "../../plan/document";
+import { withoutThermostat, withThermostat } from "../../plan/document";
+import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
@@ -120,6 +122,15 @@ export function ThermostatForm(props: FormProps & { thermostat: Thermostat }) {
           onPreview={(part) => preview(probe(part))}
           onCommit={(part, where) => change(probe(part), `probe ${where}`)}
         />
+        <div className="self-end">
+          <Button
+            size="small"
+            onClick={() => edits.commit(withoutThermostat(d, t.id), `${t.label} removed`)}
+          >
+            <Trash2 size={15} aria-hidden />
+            Remove this thermostat
+          </Button>
+        </div>
       </div>
       <Caution>
         A thermostat can fail with the heater on. Test that it switches off, and keep a thermometer

@@ -5,7 +5,8 @@ import type { Evaluation, Finding, Mend, Status, Verdict } from "../../api/types
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
-import { fixed, unitFormat } from "../../units/units";
+import { NumberField } from "../../ui/NumberField";
+import { fixed, show, unitFormat } from "../../units/units";
 import { Phrase } from "./Phrase";
 import type { MendState } from "./useEvaluation";
 
@@ -15,6 +16,8 @@ interface VerdictsProps {
   /** Whether changes are looked for: only for the lamps as they are. */
   proposing: boolean;
   onTry: (mend: Mend) => void;
+  onPatchAbove: (above: number) => void;
+  bodyLength: number;
 }
 
 const LOOKING: MendState = { kind: "looking" };
@@ -49,6 +52,8 @@ export const Verdicts = memo(function Verdicts({
   mends,
   proposing,
   onTry,
+  onPatchAbove,
+  bodyLength,
 }: VerdictsProps) {
   if (!evaluation) {
     return (
@@ -95,6 +100,7 @@ export const Verdicts = memo(function Verdicts({
         ))}
       </ul>
       <LightByPlace evaluation={evaluation} />
+      <WarmthByPlace evaluation={evaluation} onPatchAbove={onPatchAbove} bodyLength={bodyLength} />
     </div>
   );
 });
@@ -140,6 +146,80 @@ function LightByPlace({ evaluation }: { evaluation: Evaluation }) {
         from 1 (dusk and shade) to 4 (mid-day sun).
         {plants && " Light for plants: PPFD in µmol/m²/s, and over the day (DLI) in mol/m²."}
       </p>
+    </details>
+  );
+}
+
+interface WarmthProps {
+  evaluation: Evaluation;
+  onPatchAbove: (above: number) => void;
+  bodyLength: number;
+}
+
+/** Air, ground, operative temperature and humidity of every place, and how far the warm patch reaches. */
+function WarmthByPlace({ evaluation, onPatchAbove, bodyLength }: WarmthProps) {
+  const { units } = usePreferences();
+  const t = (v: number) => show(v, "temperature", units, 1);
+  const length = (m: number) => show(m, "length", units, 0);
+  const { patch } = evaluation;
+  return (
+    <details className="border-t border-line px-4 py-2" data-testid="warmth-by-place">
+      <summary className="min-h-8 py-1 font-semibold">Warmth and moisture, place by place</summary>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: where it is narrow it scrolls sideways */}
+      <section className="overflow-x-auto" aria-label="Warmth at each place" tabIndex={0}>
+        <table className="w-full text-right text-sm whitespace-nowrap">
+          <thead className="text-soft">
+            <tr>
+              <th className="text-left font-medium">Place</th>
+              <th className="pl-2 font-medium">air</th>
+              <th className="pl-2 font-medium">surface</th>
+              <th className="pl-2 font-medium">body</th>
+              <th className="pl-2 font-medium">humidity</th>
+            </tr>
+          </thead>
+          <tbody>
+            {evaluation.places.map((p) => (
+              <tr key={p.id} className="border-t border-line">
+                <th className="py-1 text-left font-normal">{p.label}</th>
+                <td className="pl-2">{t(p.air_c)}</td>
+                <td className="pl-2">{p.surface_c === null ? "–" : t(p.surface_c)}</td>
+                <td className="pl-2">{t(p.operative_c)}</td>
+                <td className="pl-2">{fixed(100 * p.relative_humidity, 0)} %</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      <p className="mt-1 text-sm text-soft">
+        Body: the operative temperature, what a dry body of this length would settle at there.
+      </p>
+      {patch && (
+        <div className="mt-2">
+          <NumberField
+            label="Warm patch of at least"
+            dimension="temperature"
+            value={patch.above_c}
+            min={0}
+            max={100}
+            onCommit={onPatchAbove}
+          />
+          <p className="text-sm" data-testid="warm-patch">
+            {patch.area_m2 > 0 ? (
+              <>
+                <b>
+                  {length(patch.length_m)} × {length(patch.width_m)}
+                </b>
+                : {fixed(Math.min(patch.length_m, patch.width_m) / bodyLength, 1)} body lengths at
+                its shorter side.{" "}
+                {Math.min(patch.length_m, patch.width_m) < bodyLength &&
+                  "Too small: part of the animal stays cold while the rest overheats."}
+              </>
+            ) : (
+              "No part of the slab is that warm."
+            )}
+          </p>
+        </div>
+      )}
     </details>
   );
 }

@@ -10,6 +10,13 @@ export interface EvaluationState {
   pending: boolean;
 }
 
+interface Asked {
+  document: PlanDocument;
+  lampAge: LampAge;
+  view: View;
+  patchAbove: number | null;
+}
+
 /**
  * Evaluate a document as it changes. One request is under way at a time; when it is answered the
  * newest document goes next, and those in between are never sent, so answers cannot arrive out of
@@ -19,6 +26,7 @@ export function useEvaluation(
   document: PlanDocument,
   lampAge: LampAge,
   view: View,
+  patchAbove: number | null,
 ): EvaluationState {
   const [state, setState] = useState<EvaluationState>({
     result: null,
@@ -26,7 +34,7 @@ export function useEvaluation(
     error: null,
     pending: true,
   });
-  const wanted = useRef<{ document: PlanDocument; lampAge: LampAge; view: View } | null>(null);
+  const wanted = useRef<Asked | null>(null);
   const running = useRef(false);
   const mounted = useRef(true);
 
@@ -38,7 +46,7 @@ export function useEvaluation(
   }, []);
 
   useEffect(() => {
-    wanted.current = { document, lampAge, view };
+    wanted.current = { document, lampAge, view, patchAbove };
     setState((s) => ({ ...s, pending: true }));
     if (running.current) return;
     running.current = true;
@@ -48,7 +56,8 @@ export function useEvaluation(
         wanted.current = null;
         let next: Partial<EvaluationState>;
         try {
-          const result = await evaluate(asked.document, asked.lampAge, asked.view);
+          const { document, lampAge, view, patchAbove } = asked;
+          const result = await evaluate(document, lampAge, view, patchAbove);
           next = { result, document: asked.document, error: null };
         } catch (error) {
           next = { error };
@@ -58,7 +67,7 @@ export function useEvaluation(
       }
       running.current = false;
     })();
-  }, [document, lampAge, view]);
+  }, [document, lampAge, view, patchAbove]);
 
   return state;
 }

@@ -1,0 +1,116 @@
+"""Operative temperature, the warm patch, and what a branch reads."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from noonshade.core.evaluate import evaluate
+from noonshade.core.heat.grids import SheetGrid
+from noonshade.core.heat.operative import (
+    body_film_w_m2k,
+    branch_surface_c,
+    operative_temperature,
+    warm_patch,
+)
+from noonshade.core.places import basking_patch
+from noonshade.core.plan import Branch
+from noonshade.core.probe import probe
+from noonshade.core.verdict.findings import findings
+from tests.builders import MATERIALS, controlled, demo_plan, lamp, plan, timber_box
+
+
+@given(t=st.floats(5, 45), length=st.floats(0.02, 0.6))
+def test_a_body_in_even_surroundings_is_as_warm_as_they_are(t: float, length: float) -> None:
+    assert operative_temperature(t, t, t, 0.0, length) == pytest.approx(t)
+
+
+@given(
+    air=st.floats(10, 40),
+    ground=st.floats(10, 60),
+    beam=st.floats(0, 1000),
+    more=st.floats(1, 300),
+    length=st.floats(0.03, 0.5),
+)
+def test_more_lamp_is_warmer_and_shade_lies_between_air_and_ground(
+    air: float, ground: float, beam: float, more: float, length: float
+) -> None:
+    shaded = operative_temperature(air, ground, air, 0.0, length)
+    assert min(air, ground) - 1e-9 <= shaded <= max(air, ground) + 1e-9
+    lit = operative_temperature(air, ground, air, beam, length)
+    assert operative_temperature(air, ground, air, beam + more, length) > lit >= shaded
+
+
+def test_small_bodies_follow_the_air_more_closely() -> None:
+    assert body_film_w_m2k(0.05) > body_film_w_m2k(0.3)
+    # A lizard of 10 cm in a good beam: some ten kelvin above what it would be in the shade.
+    rise = operative_temperature(30, 30, 30, 700, 0.1) - 30
+    assert 7 < rise < 15
+
+
+def test_the_patch_is_where_the_surface_is_warm() -> None:
+    edges = np.linspace(0.0, 0.4, 41)
+    sheet = SheetGrid(edges, edges, 0)
+    gx, gy = np.meshgrid(sheet.x - 0.2, sheet.y - 0.2, indexing="ij")
+    # A cone of 1 K a centimetre about the middle: 10 K below the top is a disc of 20 cm.
+    cone = 50.0 - 100.0 * np.hypot(gx, gy)
+    patch = warm_patch(sheet, cone, 40.0)
+    assert patch.length_m == pytest.approx(0.20, abs=0.006)
+    assert patch.width_m == pytest.approx(0.20, abs=0.006)
+    assert patch.area_m2 == pytest.approx(np.pi * 0.1**2, rel=0.03)
+    assert warm_patch(sheet, cone, 55.0).area_m2 == 0
+    assert warm_patch(sheet, np.full(cone.shape, 50.0), 40.0).length_m == pytest.approx(0.4)
+
+
+def test_the_patch_of_the_demo_goes_by_its_need_or_by_what_is_asked() -> None:
+    result = evaluate(demo_plan())
+    usual = basking_patch(result.day)
+    assert usual is not None
+    assert usual.above_c == 43.0
+    assert usual.area_m2 > 0.03
+    hotter = basking_patch(result.day, 60.0)
+    assert hotter is not None
+    assert hotter.area_m2 < usual.area_m2
+    bare = evaluate(replace(demo_plan(), furnishings=()))
+    assert basking_patch(bare.day) is None
+
+
+def test_a_branch_reads_warmer_than_the_air_and_less_the_farther_it_hangs() -> None:
+    in_beam = branch_surface_c(25.0, 25.0, 500.0, 0.04, 0.7)
+    assert 25 + 10 < in_beam < 25 + 45
+    assert branch_surface_c(25.0, 25.0, 100.0, 0.04, 0.7) < in_beam
+    assert branch_surface_c(25.0, 25.0, 0.0, 0.04, 0.7) == pytest.approx(25.0, abs=0.1)
+    branch = Branch("b", "Branch", (0.1, 0.3, 0.30), (0.9, 0.3, 0.30), 0.04, MATERIALS["hardwood"])
+    source = plan(
+        timber_box(), fixtures=(lamp("halogen-flood", 75, 0.3, 0.3, 0.55),), furnishings=(branch,)
+    )
+    result = evaluate(source)
+    under_lamp, far = probe(result, (0.3, 0.3, 0.35)), probe(result, (0.85, 0.3, 0.35))
+    assert under_lamp.surface_c > far.surface_c + 10
+    assert far.surface_c > far.air_c - 1
+    # Beside the branch the ground is read.
+    beside = probe(result, (0.85, 0.5, 0.35))
+    assert beside.surface_c < under_lamp.surface_c - 10
+    assert under_lamp.operative_c > far.operative_c
+
+
+def test_operative_temperature_is_given_for_every_place() -> None:
+    places = {p.kind: p for p in evaluate(demo_plan()).places}
+    assert places["basking"].operative_c > places["basking"].air_c + 5
+    assert places["retreat"].operative_c == pytest.approx(places["retreat"].air_c, abs=4)
+
+
+def test_a_pulsed_lamp_is_a_danger_and_a_pulsed_heater_is_not() -> None:
+    pulsed = controlled(demo_plan(), kind="pulse")
+    found = [f for f in findings(pulsed) if f.id == "pairing:basking-lamp"]
+    assert found
+    assert found[0].severity == "danger"
+    assert "must not be pulsed" in str(found[0].message)
+    heater = replace(
+        pulsed, fixtures=(replace(lamp("ceramic-heater", 60, 0.5, 0.3, 0.5), thermostat_id="main"),)
+    )
+    assert not any(f.id.startswith("pairing") for f in findings(heater))
