@@ -6,7 +6,7 @@ import { useWidth } from "../ui/useWidth";
 import { show } from "../units/units";
 import { Contours } from "./Contours";
 import { FieldCanvas } from "./FieldCanvas";
-import { type FieldName, fieldOf } from "./fields";
+import { type AirRange, type FieldName, fieldOf } from "./fields";
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
 import { type Projection, projection } from "./projection";
@@ -16,6 +16,8 @@ import { useFieldScale, wantedRange } from "./useField";
 interface AboveStageProps {
   document: PlanDocument;
   evaluation: Evaluation | null;
+  /** What the air is coloured by, where that is not the field's own range. */
+  air?: AirRange | null;
   catalog: Catalog;
   field: FieldName;
   selected: string;
@@ -42,7 +44,7 @@ export function AboveStage(props: AboveStageProps) {
   );
   const view = evaluation?.plan_view ?? null;
   const field = useMemo(() => view && fieldOf(view, name), [view, name]);
-  const scale = useFieldScale(view, name, evaluation?.room_c ?? 20);
+  const scale = useFieldScale(view, name, evaluation?.room_c ?? 20, props.air);
   const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const where = (x: number, y: number) =>
     `${show(x, "length", units)} from the left, ${show(y, "length", units)} from the front`;

@@ -17,7 +17,7 @@ import { Animal, BoxDrawing, FurnishingShape } from "./BoxDrawing";
 import { Contours } from "./Contours";
 import { FieldCanvas } from "./FieldCanvas";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
-import { type Field, type FieldName, fieldOf, readAt } from "./fields";
+import { type AirRange, type Field, type FieldName, fieldOf, readAt } from "./fields";
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
@@ -35,6 +35,8 @@ export interface StageEdits {
 interface SectionStageProps {
   document: PlanDocument;
   evaluation: Evaluation | null;
+  /** What the air is coloured by, where that is not the field's own range. */
+  air?: AirRange | null;
   catalog: Catalog;
   field: FieldName;
   selected: string;
@@ -85,7 +87,7 @@ export function SectionStage(props: SectionStageProps) {
     [section],
   );
   const field = fields?.[name] ?? null;
-  const scale = useFieldScale(section, name, evaluation?.room_c ?? 20);
+  const scale = useFieldScale(section, name, evaluation?.room_c ?? 20, props.air);
   const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const lampOf = (id: string) => catalog.lamps.find((l) => l.id === id);
   const where = (x: number, z: number) =>

@@ -90,8 +90,13 @@ function rootScale(high: number, levels: readonly number[]): FieldScale {
   };
 }
 
+export interface AirRange {
+  readonly low: number;
+  readonly high: number;
+}
+
 /** Range of the air scale: from the room to some way above the warmest air, in whole fives. */
-export function airRange(field: Field, roomC: number): { low: number; high: number } {
+export function airRange(field: Field, roomC: number): AirRange {
   let top = roomC;
   for (const v of field.values) if (v > top) top = v;
   const low = Math.floor((roomC - 1) / 5) * 5;

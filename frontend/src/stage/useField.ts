@@ -1,17 +1,25 @@
 /** The scale a field is drawn on, and the range a species wants of it. */
 import { useMemo } from "react";
 import type { Evaluation, PlanView, Section } from "../api/types";
-import { airRange, type FieldName, type FieldScale, fieldOf, scaleOf } from "./fields";
+import {
+  type AirRange,
+  airRange,
+  type FieldName,
+  type FieldScale,
+  fieldOf,
+  scaleOf,
+} from "./fields";
 import { fieldFormat } from "./Legend";
 
 export function useFieldScale(
   view: Section | PlanView | null,
   name: FieldName,
   roomC: number,
+  air: AirRange | null = null,
 ): FieldScale | null {
   return useMemo(
-    () => view && scaleOf(name, airRange(fieldOf(view, "air"), roomC)),
-    [view, name, roomC],
+    () => view && scaleOf(name, air ?? airRange(fieldOf(view, "air"), roomC)),
+    [view, name, roomC, air],
   );
 }
 

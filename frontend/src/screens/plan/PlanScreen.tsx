@@ -15,7 +15,7 @@ import {
   thermostatsOf,
 } from "../../plan/document";
 import { AboveStage } from "../../stage/AboveStage";
-import type { FieldName } from "../../stage/fields";
+import { airRange, type FieldName, fieldOf } from "../../stage/fields";
 import { SectionStage } from "../../stage/SectionStage";
 import { Button, IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
@@ -74,6 +74,16 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   const [hour, setHour] = useState(13);
   const day = useDay(document, season, below !== "settings");
   const moment = useMoment(day, hour, view, below === "day");
+  // One scale for all hours, so that a colour keeps its meaning as the marker moves.
+  const dayAir = useMemo(() => {
+    const drawn = evaluation.result?.section ?? evaluation.result?.plan_view;
+    if (below !== "day" || !drawn || !day.series) return null;
+    const coolest = [day.series.room, ...day.series.places.map((p) => p.air)];
+    return airRange(
+      fieldOf(drawn, "air"),
+      Math.min(...coolest.map((s) => s.values.reduce((a, b) => Math.min(a, b)))) + 1,
+    );
+  }, [below, evaluation.result, day.series]);
   const shown = useMemo(() => {
     if (below !== "day" || !evaluation.result || !day.series) return evaluation.result;
     return evaluationAt(evaluation.result, day.series, moment, hour);
@@ -171,6 +181,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
           <Stage
             document={document}
             evaluation={shown}
+            air={dayAir}
             catalog={catalog}
             field={field}
             selected={part}
