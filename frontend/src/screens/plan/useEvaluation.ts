@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { evaluate, fetchMend, type View } from "../../api/client";
 import type { Evaluation, LampAge, Mend, PlanDocument } from "../../api/types";
+import { useLatest } from "../../api/useLatest";
 
 export interface EvaluationState {
   /** The newest answer, and the document it belongs to. */
@@ -17,59 +18,30 @@ interface Asked {
   patchAbove: number | null;
 }
 
-/**
- * Evaluate a document as it changes. One request is under way at a time; when it is answered the
- * newest document goes next, and those in between are never sent, so answers cannot arrive out of
- * order and a drag keeps the picture moving.
- */
+const ask = ({ document, lampAge, view, patchAbove }: Asked) =>
+  evaluate(document, lampAge, view, patchAbove).then((result) => ({ result, document }));
+
+/** Evaluate a document as it changes, so that a drag keeps the picture moving. */
 export function useEvaluation(
   document: PlanDocument,
   lampAge: LampAge,
   view: View,
   patchAbove: number | null,
 ): EvaluationState {
-  const [state, setState] = useState<EvaluationState>({
-    result: null,
-    document: null,
-    error: null,
-    pending: true,
-  });
-  const wanted = useRef<Asked | null>(null);
-  const running = useRef(false);
-  const mounted = useRef(true);
-
-  useEffect(() => {
-    mounted.current = true;
-    return () => {
-      mounted.current = false;
-    };
-  }, []);
-
-  useEffect(() => {
-    wanted.current = { document, lampAge, view, patchAbove };
-    setState((s) => ({ ...s, pending: true }));
-    if (running.current) return;
-    running.current = true;
-    void (async () => {
-      while (wanted.current && mounted.current) {
-        const asked = wanted.current;
-        wanted.current = null;
-        let next: Partial<EvaluationState>;
-        try {
-          const { document, lampAge, view, patchAbove } = asked;
-          const result = await evaluate(document, lampAge, view, patchAbove);
-          next = { result, document: asked.document, error: null };
-        } catch (error) {
-          next = { error };
-        }
-        const pending = wanted.current !== null;
-        if (mounted.current) setState((s) => ({ ...s, ...next, pending }));
-      }
-      running.current = false;
-    })();
-  }, [document, lampAge, view, patchAbove]);
-
-  return state;
+  const asked = useMemo(
+    () => ({ document, lampAge, view, patchAbove }),
+    [document, lampAge, view, patchAbove],
+  );
+  const { result, error, pending } = useLatest(asked, ask);
+  return useMemo(
+    () => ({
+      result: result?.result ?? null,
+      document: result?.document ?? null,
+      error,
+      pending: pending || (result === null && error === null),
+    }),
+    [result, error, pending],
+  );
 }
 
 export type MendState = { kind: "looking" } | { kind: "found"; mend: Mend } | { kind: "none" };
