@@ -1,0 +1,211 @@
+"""Room, neighbours, timers, cooling and mats as a plan tells them, and what is refused."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from noonshade.core.day import DAYS_PER_MONTH, simulate_day
+from noonshade.core.evaluate import evaluate
+from noonshade.core.heat.airflow import LEAKS_PER_H, air_flow, leak_m3_s, vent_flow
+from noonshade.core.heat.climate import steady_climate, surroundings_of
+from noonshade.core.heat.day import DaySimulator, Faults
+from noonshade.core.heat.films import UNDERSIDE_FILM
+from noonshade.core.heat.geometry import build_grid
+from noonshade.core.heat.radiation import lamp_heat
+from noonshade.core.light.field import Scene
+from noonshade.core.moisture.vapour import moist_hide_vapour, room_vapour, saturation_density
+from noonshade.core.plan import (
+    Background,
+    ColdPack,
+    Fan,
+    Fixture,
+    Hide,
+    Neighbour,
+    Room,
+    Thermostat,
+    Vent,
+    Wall,
+    Water,
+    daily_cycle,
+)
+from noonshade.core.validate import plan_errors
+from tests.builders import CATALOG, MATERIALS, lamp, plan, timber_box, walls
+
+MAT = Fixture("mat", "Mat", CATALOG.lamps["mat-28"], 16.0, (0.3, 0.3, 0.0), "always", mount="floor")
+BOX = plan(timber_box())
+
+
+@given(day=st.floats(-10, 40), night=st.floats(-10, 40), hour=st.floats(0, 48))
+def test_the_room_swings_between_its_extremes_and_repeats(day: float, night: float, hour: float) -> None:
+    now = daily_cycle(day, night, hour)
+    assert min(day, night) - 1e-9 <= now <= max(day, night) + 1e-9
+    assert now == pytest.approx(daily_cycle(day, night, hour + 24.0), abs=1e-9)
+    assert daily_cycle(day, night, 15.0) == pytest.approx(day)
+    assert daily_cycle(day, night, 3.0) == pytest.approx(night)
+
+
+def test_room_vapour_is_kept_by_night_but_never_beyond_saturation() -> None:
+    humid = replace(BOX, room=Room(30.0, 10.0, 0.8))
+    by_day = room_vapour(humid, 30.0)
+    assert room_vapour(humid, 28.0) == pytest.approx(by_day)
+    assert room_vapour(humid, 10.0) == pytest.approx(float(saturation_density(np.array([10.0]))[0]))
+
+
+def test_fans_and_packs_by_their_hours() -> None:
+    fan = Fan("f", "Fan", 36.0, "day")
+    pack = ColdPack("p", "Ice", 0.5, 0.3, 12.0, 22.0, 4.0)
+    source = replace(BOX, fans=(fan,), cold_packs=(pack,))
+    assert surroundings_of(source, "day").fan_m3_s == pytest.approx(0.01)
+    assert surroundings_of(source, "night").fan_m3_s == 0
+    assert [pack.on_at(h) for h in (21.9, 22.0, 1.9, 2.0)] == [False, True, True, False]
+    simulator = DaySimulator(source)
+    assert simulator.around(12.0, Faults()).fan_m3_s == pytest.approx(0.01)
+    assert simulator.around(12.0, Faults(power_cut=True)).fan_m3_s == 0
+    # Ice needs no mains.
+    assert simulator.around(23.0, Faults(power_cut=True)).cold == (pack,)
+    assert simulator.around(12.0, Faults(room_shift_k=5.0)).room_c == pytest.approx(
+        simulator.around(12.0, Faults()).room_c + 5.0
+    )
+
+
+def test_what_fans_and_joints_exchange_is_what_comes_in() -> None:
+    closed = replace(timber_box(), vents=())
+    grid = build_grid(replace(BOX, box=closed)).air
+    air = np.full((grid.nx, grid.nz), 25.0)
+    assert leak_m3_s(closed) == pytest.approx(LEAKS_PER_H * 1.2 * 0.6 * 0.6 / 3600)
+    still = air_flow(closed, grid, air, 20.0, [])
+    assert still.fresh_m3_s == pytest.approx(leak_m3_s(closed), rel=1e-6)
+    blown = air_flow(closed, grid, air, 20.0, [], fan_m3_s=0.005)
+    assert blown.fresh_m3_s - still.fresh_m3_s == pytest.approx(0.005, rel=1e-6)
+
+
+@pytest.mark.parametrize(("inside", "room"), [(28.0, 20.0), (18.0, 26.0)])
+def test_vents_take_in_what_they_let_out_and_cool_air_falls(inside: float, room: float) -> None:
+    box = timber_box()
+    grid = build_grid(BOX).air
+    into, out = vent_flow(box, grid, np.full((grid.nx, grid.nz), inside), room)
+    assert float(into.sum()) == pytest.approx(float(out.sum()))
+    assert float(into.sum()) > 0
+    heights = into.sum(axis=0) @ grid.z / into.sum()
+    low, high = min(v.z_m for v in box.vents), max(v.z_m for v in box.vents)
+    # Cooler room air comes in low and spreads below its vent; warmer air comes in high and rises.
+    assert heights < low if inside > room else heights > high - 0.1
+    assert vent_flow(box, grid, np.full((grid.nx, grid.nz), room), room)[0].sum() == 0
+
+
+def test_a_mat_divides_its_watts_as_the_resistances() -> None:
+    source = replace(BOX, fixtures=(MAT,))
+    heat = lamp_heat(source, build_grid(source), MAT)
+    sheet = 0.015 / MATERIALS["timber"].conductivity_w_mk
+    inwards = (1 / UNDERSIDE_FILM) / (1 / UNDERSIDE_FILM + sheet)
+    assert float(heat.against_w.sum()) == pytest.approx(16 * inwards)
+    assert float(heat.against_w.sum()) + heat.outside_w == pytest.approx(16)
+    assert heat.air_w == 0
+    assert not Scene(source, (MAT,)).shining
+
+
+@pytest.mark.parametrize("face", ["back", "left", "right", "front"])
+def test_a_mat_against_a_wall_warms_that_wall(face: str) -> None:
+    at = {
+        "back": (0.6, 0.6, 0.3),
+        "front": (0.6, 0.0, 0.3),
+        "left": (0.0, 0.3, 0.3),
+        "right": (1.2, 0.3, 0.3),
+    }
+    mat = replace(MAT, mount=face, position_m=at[face])  # type: ignore[arg-type]
+    climate = steady_climate(replace(BOX, fixtures=(mat,)))
+    means = {f: float(np.mean(climate.temperature_c[n])) for f, n in climate.grid.wall_nodes.items()}
+    assert max(means, key=lambda f: means[f]) == face
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"fixtures": (replace(MAT, mount="air"),)}, "/fixtures/0/mount"),
+        (
+            {"fixtures": (lamp("halogen-flood", 50, 0.5, 0.3, 0.5, mount="floor"),)},
+            "/fixtures/0/mount",
+        ),
+        ({"fixtures": (replace(MAT, position_m=(3.0, 0.3, 0.0)),)}, "/fixtures/0/position_m/x_m"),
+        (
+            {"furnishings": (Water("w", "Pool", 0.6, 0.3, 0.4, 0.4, 0.9, MATERIALS["plastic"]),)},
+            "/furnishings/0/depth_m",
+        ),
+        (
+            {"furnishings": (Water("w", "Pool", 0.1, 0.3, 0.4, 0.4, 0.1, MATERIALS["plastic"]),)},
+            "/furnishings/0/x_m",
+        ),
+    ],
+)
+def test_what_cannot_be_is_named(change: dict[str, object], path: str) -> None:
+    assert path in [e.path for e in plan_errors(replace(BOX, **change))]  # type: ignore[arg-type]
+
+
+def test_a_mat_needs_a_sheet_to_lie_on() -> None:
+    open_back = replace(BOX, box=replace(BOX.box, walls={**BOX.box.walls, "back": Wall()}))
+    mat = replace(MAT, mount="back", position_m=(0.6, 0.6, 0.3))
+    assert "/fixtures/0/mount" in [e.path for e in plan_errors(replace(open_back, fixtures=(mat,)))]
+
+
+def test_linings_and_neighbours_change_what_walls_lose() -> None:
+    heater = (lamp("ceramic-heater", 60, 0.6, 0.3, 0.5),)
+    bare = plan(timber_box(), fixtures=heater)
+    lined = replace(
+        bare, furnishings=(Background("b", "Back", "back", 0.05, MATERIALS["insulation-board"]),)
+    )
+    outside = Neighbour("Outside wall", 0.0, -5.0)
+    cold = replace(bare, box=replace(bare.box, neighbours={"back": outside}))
+    mean = [float(np.mean(steady_climate(p).air_c)) for p in (bare, lined, cold)]
+    assert mean[1] > mean[0] + 0.2
+    assert mean[2] < mean[0] - 1
+    assert Neighbour("x", 10.0, 0.0).at(15.0) == pytest.approx(10.0)
+
+
+def test_a_moist_hide_is_moister_than_the_box_and_drier_with_a_wide_door() -> None:
+    def hide(door: float) -> Hide:
+        cork = MATERIALS["cork"]
+        return Hide("h", "Hide", 0.5, 0.3, 0.2, 0.2, 0.1, 0.01, "left", door, 0.06, cork, True)
+
+    saturated = float(saturation_density(np.array([24.0]))[0])
+    narrow, wide = (moist_hide_vapour(hide(d), 24.0, 0.4 * saturated) for d in (0.04, 0.18))
+    assert 0.4 * saturated < wide < narrow < saturated
+
+
+def test_a_timer_of_its_own_shows_in_power_and_cost() -> None:
+    timed = replace(lamp("halogen-flood", 50, 0.3, 0.3, 0.5), timer=((8.0, 10.0), (20.0, 21.0)))
+    day = simulate_day(
+        evaluate(replace(BOX, fixtures=(timed,), room=Room(21, 17, 0.45, tariff_per_kwh=0.5)))
+    )
+    use = day.fixtures[0]
+    assert use.on_h == pytest.approx(3.0, abs=0.02)
+    assert use.energy_kwh == pytest.approx(0.15, rel=0.01)
+    assert use.month_cost == pytest.approx(0.15 * DAYS_PER_MONTH * 0.5, rel=0.01)
+
+
+def test_two_thermostats_hold_their_own_heaters() -> None:
+    first = lamp("ceramic-heater", 100, 0.25, 0.3, 0.5, thermostat_id="a")
+    second = replace(lamp("ceramic-heater", 100, 0.95, 0.3, 0.5, thermostat_id="b"), id="other")
+    source = replace(
+        plan(timber_box(), fixtures=(replace(first, lit="always"), replace(second, lit="always"))),
+        thermostats=(
+            Thermostat("a", "Left", "pulse", 27.0, 27.0, 1.0, (0.25, 0.3, 0.2)),
+            Thermostat("b", "Right", "pulse", 24.0, 24.0, 1.0, (0.95, 0.3, 0.2)),
+        ),
+    )
+    simulator = DaySimulator(source)
+    trace = simulator.run(simulator.start(), 12.0)
+    assert float(np.mean(trace.reading_c[0, -120:])) == pytest.approx(27.0, abs=0.5)
+    assert float(np.mean(trace.reading_c[1, -120:])) >= 24.0 - 0.5
+    assert trace.power[0, -120:].mean() > trace.power[1, -120:].mean()
+
+
+def test_a_thin_glass_box_with_one_vent_has_no_stack_flow() -> None:
+    box = replace(timber_box(), walls=walls("glass", 0.004), vents=(Vent("left", 0.0, 0.2, 0.01),))
+    grid = build_grid(replace(BOX, box=box)).air
+    into, out = vent_flow(box, grid, np.full((grid.nx, grid.nz), 30.0), 20.0)
+    assert into.sum() == out.sum() == 0
