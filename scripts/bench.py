@@ -86,7 +86,7 @@ def light() -> None:
         exact = np.zeros(len(some))
         for fixture in plan.fixtures:
             long = isinstance(fixture.lamp.geometry, LineSource)
-            dots = (400, 12) if long else (60, 30)
+            dots = (600, 40) if long else (60, 30)
             exact += vector_per_lamp(plan, fixture, flat[some], *dots)[:, 2]
         unshaded = bare.at(flat[some]).uvi_level
         off = 100 * np.abs(drawn.uvi_level[some] - exact) / np.maximum(unshaded, 1e-3 * unshaded.max())

@@ -93,8 +93,13 @@ def drills_of(plan: Plan) -> tuple[Drill, ...]:
     for f in plan.fixtures:
         found += _other_bulbs(plan, f)
     if plan.box.lid_open_fraction < 1.0:
-        top = replace(plan.box, walls={**plan.box.walls, "top": Wall()}, insets=())
+        sides = tuple(i for i in plan.box.insets if i.face != "top")
+        top = replace(plan.box, walls={**plan.box.walls, "top": Wall()}, insets=sides)
         found.append(Drill("lid-open", "Lid left open", replace(plan, box=top), NO_FAULTS, True))
+    if any(i.is_door for i in plan.box.insets):
+        parts = tuple(replace(i, wall=Wall(), gap_m=0.0) if i.is_door else i for i in plan.box.insets)
+        opened = replace(plan, box=replace(plan.box, insets=parts))
+        found.append(Drill("door-open", "Doors left open", opened, NO_FAULTS, True))
     if any(f.lamp.uv is not None for f in plan.fixtures):
         found.append(Drill(AGED, "Lamps at the end of their life", seen_at(plan, "worn"), NO_FAULTS))
     return tuple(found)

@@ -28,11 +28,22 @@ class SurfaceProfile:
 
 
 @dataclass(frozen=True, slots=True)
+class BranchProfile:
+    """Temperatures of the upper side of a branch along it: x and z (n,) m, values (n,) °C."""
+
+    id: str
+    x_m: Floats
+    z_m: Floats
+    temperature_c: Floats
+
+
+@dataclass(frozen=True, slots=True)
 class Section:
     """Fields on a front-view section at depth ``y_m``; arrays are (nz, nx), z upwards.
 
     ``x_m`` (nx,) and ``z_m`` (nz,) are the sample positions, from the substrate surface to the lid.
-    UVI and irradiance are facing the light; illuminance and PPFD are level.
+    UVI and irradiance are facing the light; illuminance and PPFD are level. Surfaces are those it cuts;
+    branches are all there are, wherever they run.
     """
 
     y_m: float
@@ -44,6 +55,7 @@ class Section:
     ppfd_umol_m2_s: Floats
     air_c: Floats
     surfaces: tuple[SurfaceProfile, ...]
+    branches: tuple[BranchProfile, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,7 +158,11 @@ def fields(
             _profile(p.item.id, p.bottom_m + p.thickness_m, p.top, day.temperature_c, y)
             for p in day.grid.plates
         ]
-        drawn = Section(y, x, z, *_shaped(next(light), shape), air, tuple(surfaces))
+        branches = tuple(
+            BranchProfile(r.item.id, r.centres[:, 0], r.top_m, day.temperature_c[r.nodes[:, 0]])
+            for r in day.grid.rods
+        )
+        drawn = Section(y, x, z, *_shaped(next(light), shape), air, tuple(surfaces), branches)
     if above is not None:
         shape = (above.ny, above.nx)
         air = np.tile(day.air_at(px, np.full(above.nx, height)), (above.ny, 1))

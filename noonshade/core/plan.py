@@ -51,6 +51,11 @@ class SolidMaterial:
     visible_transmittance: float = 0.0
 
     @property
+    def storage_j_m3k(self) -> float:
+        """Volumetric heat capacity, J/(m³ K)."""
+        return self.density_kg_m3 * self.heat_capacity_j_kgk
+
+    @property
     def is_pane(self) -> bool:
         """Whether lamp light passes through it."""
         return max(self.transmittance, self.visible_transmittance, self.uvb_transmittance) > 0
@@ -135,9 +140,11 @@ class Vent:
 
 @dataclass(frozen=True, slots=True)
 class Inset:
-    """A rectangle of the lid made otherwise: a mesh window in a board, a closed part of a mesh lid.
+    """A rectangle of the lid or a side made otherwise: a mesh window, a closed part of a mesh lid, a door.
 
-    ``x0_m`` to ``x1_m`` along the length and ``y0_m`` to ``y1_m`` from the front.
+    ``x0_m`` to ``x1_m`` along the length, ``y0_m`` to ``y1_m`` across: on the lid from the front, on a side
+    from the floor; along the left and right sides x runs from the front. ``gap_m`` is the open slit all
+    around a door or a pane that slides.
     """
 
     x0_m: float
@@ -145,11 +152,23 @@ class Inset:
     x1_m: float
     y1_m: float
     wall: Wall
+    face: Face = "top"
+    gap_m: float = 0.0
 
     @property
     def area_m2(self) -> float:
         """Its area, m²."""
         return (self.x1_m - self.x0_m) * (self.y1_m - self.y0_m)
+
+    @property
+    def is_door(self) -> bool:
+        """Whether it is a closed part of a side with a gap around it."""
+        return self.gap_m > 0 and self.wall.material is not None
+
+    @property
+    def gap_m2(self) -> float:
+        """Area of the slit around it, m²."""
+        return 2.0 * self.gap_m * (self.x1_m - self.x0_m + self.y1_m - self.y0_m)
 
 
 @dataclass(frozen=True, slots=True)
@@ -180,23 +199,27 @@ class Box:
     insets: tuple[Inset, ...] = ()
     neighbours: Mapping[Face, Neighbour] = field(default_factory=dict)
 
-    @property
-    def lid(self) -> tuple[tuple[Wall, float], ...]:
-        """Every part of the lid with its share of the lid's area; the base first."""
-        whole = self.length_m * self.depth_m
-        parts = [(inset.wall, inset.area_m2 / whole) for inset in self.insets]
+    def size_of(self, face: Face) -> tuple[float, float]:
+        """Length along a face and across it, as ``Inset`` counts them, m."""
+        if face in ("left", "right"):
+            return self.depth_m, self.height_m
+        return self.length_m, self.height_m if face in ("front", "back") else self.depth_m
+
+    def insets_of(self, face: Face) -> tuple[Inset, ...]:
+        """The parts of one face that are made otherwise than the rest."""
+        return tuple(i for i in self.insets if i.face == face)
+
+    def parts(self, face: Face) -> tuple[tuple[Wall, float], ...]:
+        """Every part of a face with its share of the area; what is no inset first."""
+        along, across = self.size_of(face)
+        parts = [(inset.wall, inset.area_m2 / (along * across)) for inset in self.insets_of(face)]
         base = max(0.0, 1.0 - sum(share for _, share in parts))
-        return ((self.walls["top"], base), *parts)
+        return ((self.walls[face], base), *parts)
 
     @property
     def lid_open_fraction(self) -> float:
         """Share of the lid that lets air through, 0–1."""
-        return sum(wall.open_fraction * share for wall, share in self.lid)
-
-    @property
-    def lid_sheet(self) -> Wall | None:
-        """The first closed part of the lid; all closed parts are taken to be made like it."""
-        return next((wall for wall, share in self.lid if wall.material is not None and share > 0), None)
+        return sum(wall.open_fraction * share for wall, share in self.parts("top"))
 
 
 # A room is warmest in the middle of the afternoon and coolest twelve hours later. Estimate.

@@ -8,18 +8,19 @@ import numpy as np
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.heat.operative import branch_surface_c, operative_temperature
+from noonshade.core.heat.operative import operative_temperature
+from noonshade.core.heat.rods import Rod
 from noonshade.core.light.exposure import exposure_class
 from noonshade.core.light.field import light_at
-from noonshade.core.plan import Branch, Plan, Point
+from noonshade.core.plan import Point
 
 
 @dataclass(frozen=True, slots=True)
 class Reading:
     """What the model predicts at a point.
 
-    ``surface_c`` is of what lies straight below it, a branch with its lit side; ``operative_c`` what a body
-    as long as the animal would settle at.
+    ``surface_c`` is of what lies straight below it, of a branch its upper side; ``operative_c`` what a
+    body as long as the animal would settle at.
     """
 
     position_m: Point
@@ -66,18 +67,9 @@ def probe(evaluation: Evaluation, position_m: Point) -> Reading:
             height, sheet = top, plate.top
     i, j = sheet.nearest(x, y)
     surface = float(day.temperature_c[sheet.nodes[i, j]])
-    branch = _branch_below(plan, position_m, height)
-    if branch is not None:
-        item, top = branch
-        on_it = light_at(plan, np.array([(x, y, top)]), lit, day.power_fraction)
-        around = float(day.air_at(np.array([x]), np.array([top]))[0])
-        surface = branch_surface_c(
-            around,
-            day.radiant_c,
-            float(on_it.irradiance_facing_w_m2[0]),
-            item.diameter_m,
-            item.material.absorptance,
-        )
+    upper = _branch_below(day.grid.rods, position_m, height)
+    if upper is not None:
+        surface = float(day.temperature_c[upper])
     return Reading(
         position_m=position_m,
         uvi_facing=float(light.uvi_facing[0]),
@@ -99,23 +91,21 @@ def probe(evaluation: Evaluation, position_m: Point) -> Reading:
     )
 
 
-def _branch_below(plan: Plan, point: Point, ground: float) -> tuple[Branch, float] | None:
-    """The highest branch straight below a point and above ``ground``, with the height of its upper side."""
+def _branch_below(rods: tuple[Rod, ...], point: Point, ground: float) -> int | None:
+    """Node of the upper side of the highest branch straight below a point and above ``ground``."""
     x, y, z = point
-    best: tuple[Branch, float] | None = None
-    for item in plan.furnishings:
-        if not isinstance(item, Branch):
-            continue
-        start, end = np.array(item.start_m), np.array(item.end_m)
+    best: tuple[float, int] | None = None
+    for rod in rods:
+        start, end = np.array(rod.item.start_m), np.array(rod.item.end_m)
         way = end - start
         flat = float(way[:2] @ way[:2])
         share = 0.5 if flat < 1e-12 else float((np.array([x, y]) - start[:2]) @ way[:2]) / flat
         at = start + float(np.clip(share, 0.0, 1.0)) * way
-        radius = item.diameter_m / 2
+        radius = rod.item.diameter_m / 2
         aside = float(np.hypot(at[0] - x, at[1] - y))
         if aside > radius:
             continue
         top = float(at[2]) + float(np.sqrt(radius**2 - aside**2))
-        if ground < top <= z + 1e-6 and (best is None or top > best[1]):
-            best = (item, top)
-    return best
+        if ground < top <= z + 1e-6 and (best is None or top > best[0]):
+            best = (top, int(rod.nodes[rod.nearest(x, y, top), 0]))
+    return None if best is None else best[1]

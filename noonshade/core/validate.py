@@ -105,7 +105,7 @@ def _fixture(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
     box, ground = plan.box, plan.substrate.depth_m
     if fixture.mount != "air" or lamp.kind == "mat":
         return found + _mat(plan, fixture, path)
-    open_top = any(wall.lets_light_in for wall, share in box.lid if share > 0)
+    open_top = any(wall.lets_light_in for wall, share in box.parts("top") if share > 0)
     highest = box.height_m + (MOST_ABOVE_LID_M if open_top else 0.0)
     if not 0 <= x <= box.length_m:
         found.append(PlanError(f"{path}/position_m/x_m", _within("the lamp", 0, box.length_m)))
@@ -172,19 +172,24 @@ def _insets(box: Box) -> list[PlanError]:
     found = []
     for i, inset in enumerate(box.insets):
         path = f"/box/insets/{i}"
-        if not (0 <= inset.x0_m < inset.x1_m <= box.length_m + 1e-9):
-            found.append(
-                PlanError(f"{path}/x1_m", f"must run from left to right within {_cm(box.length_m)}")
-            )
-        if not (0 <= inset.y0_m < inset.y1_m <= box.depth_m + 1e-9):
-            found.append(
-                PlanError(f"{path}/y1_m", f"must run from front to back within {_cm(box.depth_m)}")
-            )
+        if inset.face == "floor":
+            found.append(PlanError(f"{path}/face", "the floor has no parts; choose the lid or a side"))
+            continue
+        along, across = box.size_of(inset.face)
+        if not (0 <= inset.x0_m < inset.x1_m <= along + 1e-9):
+            way = "from front to back" if inset.face in ("left", "right") else "from left to right"
+            found.append(PlanError(f"{path}/x1_m", f"must run {way} within {_cm(along)}"))
+        if not (0 <= inset.y0_m < inset.y1_m <= across + 1e-9):
+            way = "from front to back" if inset.face == "top" else "upwards"
+            found.append(PlanError(f"{path}/y1_m", f"must run {way} within {_cm(across)}"))
+        if inset.gap_m > 0 and (inset.face == "top" or inset.wall.material is None):
+            found.append(PlanError(f"{path}/gap_m", "only a closed part of a side, a door, has a gap"))
         for k, other in enumerate(box.insets[:i]):
-            apart = inset.x0_m >= other.x1_m - 1e-9 or inset.x1_m <= other.x0_m + 1e-9
+            apart = inset.face != other.face
+            apart = apart or inset.x0_m >= other.x1_m - 1e-9 or inset.x1_m <= other.x0_m + 1e-9
             apart = apart or inset.y0_m >= other.y1_m - 1e-9 or inset.y1_m <= other.y0_m + 1e-9
             if not apart:
-                found.append(PlanError(path, f"overlaps part {k} of the lid; parts may only touch"))
+                found.append(PlanError(path, f"overlaps part {k}; parts may only touch"))
     return found
 
 

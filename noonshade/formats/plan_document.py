@@ -172,13 +172,18 @@ class VentDocument(Part):
 
 
 class InsetDocument(Part):
-    """A rectangle of the lid made otherwise than the rest."""
+    """A rectangle of the lid or a side made otherwise than the rest: a window, a closed part, a door.
+
+    On a side y runs up from the floor; on the left and right x runs from the front.
+    """
 
     x0_m: Annotated[float, Field(ge=0, le=5)]
     y0_m: Annotated[float, Field(ge=0, le=3)]
     x1_m: Annotated[float, Field(ge=0, le=5)]
     y1_m: Annotated[float, Field(ge=0, le=3)]
     wall: WallDocument
+    face: Literal["top", "front", "back", "left", "right"] = "top"
+    gap_m: Annotated[float, Field(ge=0, le=0.02, description="open slit around a door")] = 0.0
 
 
 class BoxDocument(Part):
@@ -189,7 +194,7 @@ class BoxDocument(Part):
     height_m: Annotated[float, Field(ge=0.15, le=3)]
     walls: WallsDocument
     vents: Annotated[list[VentDocument], Field(max_length=20)] = []
-    insets: Annotated[list[InsetDocument], Field(max_length=4)] = []
+    insets: Annotated[list[InsetDocument], Field(max_length=12)] = []
     neighbours: Annotated[list[NeighbourDocument], Field(max_length=6)] = []
 
 
@@ -529,7 +534,12 @@ class _Lookup:
             },
             tuple(Vent(v.side, v.x_m, v.z_m, v.area_m2) for v in box.vents),
             tuple(
-                Inset(i.x0_m, i.y0_m, i.x1_m, i.y1_m, self._wall(i.wall, f"/box/insets/{k}/wall"))
+                Inset(
+                    *(i.x0_m, i.y0_m, i.x1_m, i.y1_m),
+                    self._wall(i.wall, f"/box/insets/{k}/wall"),
+                    i.face,
+                    i.gap_m,
+                )
                 for k, i in enumerate(box.insets)
             ),
             {

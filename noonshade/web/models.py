@@ -211,6 +211,15 @@ class SurfaceModel(Model):
     temperature_c: list[float]
 
 
+class BranchModel(Model):
+    """Temperatures of the upper side of a branch along it."""
+
+    id: str
+    x_m: list[float]
+    z_m: list[float]
+    temperature_c: list[float]
+
+
 class SectionModel(Model):
     """Fields on a front-view section."""
 
@@ -227,6 +236,7 @@ class SectionModel(Model):
     ppfd_umol_m2_s: Layer
     air_c: Layer
     surfaces: list[SurfaceModel]
+    branches: list[BranchModel]
 
 
 class PlanViewModel(Model):

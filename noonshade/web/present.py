@@ -20,6 +20,7 @@ from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, Sourc
 from noonshade.core.verdict.mends import Change, Mend
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.web.models import (
+    BranchModel,
     CatalogModel,
     EvaluateResponse,
     ExposureClassModel,
@@ -91,6 +92,15 @@ def section_model(section: Section) -> SectionModel:
                 temperature_c=[round(float(t), 2) for t in s.temperature_c],
             )
             for s in section.surfaces
+        ],
+        branches=[
+            BranchModel(
+                id=b.id,
+                x_m=[round(float(x), 4) for x in b.x_m],
+                z_m=[round(float(z), 4) for z in b.z_m],
+                temperature_c=[round(float(t), 2) for t in b.temperature_c],
+            )
+            for b in section.branches
         ],
     )
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 import numpy as np
@@ -9,16 +10,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from noonshade.core.day import simulate_day
 from noonshade.core.evaluate import evaluate
+from noonshade.core.fields import section
 from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.heat.operative import (
     body_film_w_m2k,
-    branch_surface_c,
     operative_temperature,
     warm_patch,
 )
+from noonshade.core.light.field import light_at
 from noonshade.core.places import basking_patch
-from noonshade.core.plan import Branch
+from noonshade.core.plan import Branch, Plan
 from noonshade.core.probe import probe
 from noonshade.core.verdict.findings import findings
 from tests.builders import MATERIALS, controlled, demo_plan, lamp, plan, timber_box
@@ -79,20 +82,68 @@ def test_the_patch_of_the_demo_goes_by_its_need_or_by_what_is_asked() -> None:
     assert basking_patch(bare.day) is None
 
 
-def test_a_branch_reads_warmer_than_the_air_and_less_the_farther_it_hangs() -> None:
-    in_beam = branch_surface_c(25.0, 25.0, 500.0, 0.04, 0.7)
-    assert 25 + 10 < in_beam < 25 + 45
-    assert branch_surface_c(25.0, 25.0, 100.0, 0.04, 0.7) < in_beam
-    assert branch_surface_c(25.0, 25.0, 0.0, 0.04, 0.7) == pytest.approx(25.0, abs=0.1)
-    branch = Branch("b", "Branch", (0.1, 0.3, 0.30), (0.9, 0.3, 0.30), 0.04, MATERIALS["hardwood"])
-    source = plan(
-        timber_box(), fixtures=(lamp("halogen-flood", 75, 0.3, 0.3, 0.55),), furnishings=(branch,)
+def branch_plan(z: float = 0.30, watts: float = 75) -> Plan:
+    branch = Branch("b", "Branch", (0.1, 0.3, z), (0.9, 0.3, z), 0.04, MATERIALS["hardwood"])
+    return plan(
+        timber_box(), fixtures=(lamp("halogen-flood", watts, 0.3, 0.3, 0.55),), furnishings=(branch,)
     )
-    result = evaluate(source)
+
+
+def test_the_upper_side_of_a_branch_keeps_its_own_balance() -> None:
+    """What it absorbs it gives to air and walls, and around it through the wood."""
+    source = branch_plan()
+    climate = evaluate(source).day
+    rod = climate.grid.rods[0]
+    k = rod.nearest(0.3, 0.3, 0.32)
+    upper = float(climate.temperature_c[rod.nodes[k, 0]])
+    under = light_at(source, rod.centres[[k]] + [0, 0, 0.0206], source.fixtures)
+    # The mean over a quarter of the round, of a beam from above.
+    caught = float(under.irradiance_level_w_m2[0]) * math.sqrt(8.0) / math.pi
+    air = float(climate.air_at(rod.centres[[k], 0], rod.centres[[k], 2])[0])
+    film = math.hypot(1.32 * ((upper - air) / 0.04) ** 0.25, 1.0)
+    radiative = 4 * rod.item.material.emissivity * 5.67e-8 * ((upper + climate.radiant_c) / 2 + 273.15) ** 3
+    given = film * (upper - air) + radiative * (upper - climate.radiant_c)
+    absorbed = rod.item.material.absorptance * caught
+    beside = climate.temperature_c[rod.nodes[k, [1, 3]]]
+    around = rod.item.material.conductivity_w_mk / math.sqrt(2) * float(np.sum(upper - beside))
+    along = 0.03 * absorbed  # to the cooler pieces either way
+    assert given + around / (math.pi * 0.04 / 4) + along == pytest.approx(absorbed, rel=0.06)
+
+
+def test_a_branch_reads_warmer_than_the_air_and_less_the_farther_it_hangs() -> None:
+    result = evaluate(branch_plan())
+    rod = result.day.grid.rods[0]
+    around = result.day.temperature_c[rod.nodes[rod.nearest(0.3, 0.3, 0.3)]]
+    assert around[0] > around[1] > around[2]
+    lower = probe(evaluate(branch_plan(0.15)), (0.3, 0.3, 0.2)).surface_c
+    assert probe(result, (0.3, 0.3, 0.35)).surface_c > lower + 3
+    assert evaluate(branch_plan(watts=40)).day.temperature_c[rod.nodes].max() < around[0]
+
+
+def test_a_branch_is_warmed_and_cools_over_the_day() -> None:
+    day = simulate_day(evaluate(branch_plan()))
+    rod = day.simulator.model.grid.rods[0]
+    piece = rod.nodes[rod.nearest(0.3, 0.3, 0.3), 0]
+    course = [float(state.temperature_c[piece]) for state in day.moments]
+    assert max(course) - min(course) > 15
+    # It follows the lamp within the hour after dusk at 18 h, not at once.
+    assert course[36] - 1 > course[37] > min(course) + 0.3
+
+
+def test_a_section_shows_its_branches_by_their_upper_side() -> None:
+    result = evaluate(branch_plan())
+    (drawn,) = section(result, 0.1, 20, 10).branches
+    assert drawn.id == "b"
+    assert drawn.z_m == pytest.approx(0.32)
+    hottest = drawn.x_m[int(np.argmax(drawn.temperature_c))]
+    assert hottest == pytest.approx(0.3, abs=0.06)
+
+
+def test_beside_a_branch_the_ground_is_read() -> None:
+    result = evaluate(branch_plan())
     under_lamp, far = probe(result, (0.3, 0.3, 0.35)), probe(result, (0.85, 0.3, 0.35))
     assert under_lamp.surface_c > far.surface_c + 10
     assert far.surface_c > far.air_c - 1
-    # Beside the branch the ground is read.
     beside = probe(result, (0.85, 0.5, 0.35))
     assert beside.surface_c < under_lamp.surface_c - 10
     assert under_lamp.operative_c > far.operative_c

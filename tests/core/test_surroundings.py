@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import replace
 
 import numpy as np
@@ -10,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from noonshade.core.day import DAYS_PER_MONTH, simulate_day
+from noonshade.core.drills import drills_of
 from noonshade.core.evaluate import evaluate
 from noonshade.core.heat.airflow import LEAKS_PER_H, air_flow, leak_m3_s, vent_flow
 from noonshade.core.heat.climate import steady_climate, surroundings_of
@@ -25,7 +27,9 @@ from noonshade.core.plan import (
     Fan,
     Fixture,
     Hide,
+    Inset,
     Neighbour,
+    Plan,
     Room,
     Thermostat,
     Vent,
@@ -209,3 +213,79 @@ def test_a_thin_glass_box_with_one_vent_has_no_stack_flow() -> None:
     grid = build_grid(replace(BOX, box=box)).air
     into, out = vent_flow(box, grid, np.full((grid.nx, grid.nz), 30.0), 20.0)
     assert into.sum() == out.sum() == 0
+
+
+def heated(insets: tuple[Inset, ...] = (), faces: dict[str, Wall] | None = None) -> Plan:
+    """A closed timber box with a ceramic heater, parts of its sides made otherwise."""
+    box = replace(timber_box(), vents=())
+    box = replace(box, walls={**box.walls, **(faces or {})}, insets=insets)  # type: ignore[dict-item]
+    return plan(box, fixtures=(lamp("ceramic-heater", 60, 0.4, 0.3, 0.4),))
+
+
+def mean_air(source: Plan) -> float:
+    return float(np.mean(steady_climate(source).air_c))
+
+
+MESH_WALL = Wall(mesh=CATALOG.meshes["medium-0.7-4.0"])
+
+
+def test_a_side_wholly_of_insets_is_as_the_side_itself() -> None:
+    halves = (
+        Inset(0.0, 0.0, 0.7, 0.6, MESH_WALL, "back"),
+        Inset(0.7, 0.0, 1.2, 0.6, MESH_WALL, "back"),
+    )
+    whole, made = mean_air(heated(faces={"back": MESH_WALL})), mean_air(heated(halves))
+    assert made == pytest.approx(whole, abs=0.05)
+    sheet = timber_box().walls["left"]
+    same = Inset(0.1, 0.1, 0.4, 0.3, sheet, "left")
+    assert mean_air(heated((same,))) == pytest.approx(mean_air(heated()), abs=1e-3)
+
+
+def test_the_more_of_a_side_is_mesh_the_more_heat_is_lost() -> None:
+    shares = (0.2, 0.5, 1.0)
+    parts = [Inset(0.0, 0.0, 0.6, 0.6 * share, MESH_WALL, "right") for share in shares]
+    found = [mean_air(heated()), *(mean_air(heated((part,))) for part in parts)]
+    assert all(a > b + 0.2 for a, b in itertools.pairwise(found))
+
+
+def test_a_door_loses_by_its_sheet_and_by_its_gap() -> None:
+    glass = Wall(material=MATERIALS["glass"], thickness_m=0.004)
+    door = Inset(0.2, 0.05, 1.0, 0.55, glass, "back")
+    tight, loose = heated((door,)), heated((replace(door, gap_m=0.003),))
+    assert mean_air(heated()) > mean_air(tight) + 0.1
+    assert mean_air(tight) > mean_air(loose) + 0.1
+    assert door.gap_m2 == 0
+    assert replace(door, gap_m=0.003).gap_m2 == pytest.approx(2 * 0.003 * 1.3)
+    drills = {d.id: d for d in drills_of(loose)}
+    assert drills["door-open"].plan.box.insets[0].wall == Wall()
+    assert "door-open" not in {d.id for d in drills_of(tight)}
+    assert mean_air(drills["door-open"].plan) < mean_air(loose) - 0.5
+
+
+def test_a_door_left_open_exchanges_as_a_doorway_does() -> None:
+    opened = Inset(0.2, 0.05, 1.0, 0.55, Wall(), "front")
+    source = heated((opened,))
+    grid = build_grid(source).air
+    air = np.full((grid.nx, grid.nz), 30.0)
+    flow = air_flow(source.box, grid, air, 20.0, [])
+    expected = 0.6 / 3 * 0.4 * np.sqrt(9.81 * 0.5 * 10.0 / 293.15) + 0.4 * 0.025
+    assert flow.fresh_m3_s - leak_m3_s(source.box) == pytest.approx(expected, rel=0.05)
+
+
+@pytest.mark.parametrize(
+    ("inset", "path"),
+    [
+        (Inset(0.0, 0.0, 0.5, 0.5, MESH_WALL, "floor"), "/box/insets/0/face"),
+        (Inset(0.0, 0.0, 0.9, 0.5, MESH_WALL, "left"), "/box/insets/0/x1_m"),
+        (Inset(0.0, 0.0, 0.5, 0.7, MESH_WALL, "back"), "/box/insets/0/y1_m"),
+        (Inset(0.0, 0.0, 0.5, 0.5, MESH_WALL, "back", 0.003), "/box/insets/0/gap_m"),
+    ],
+)
+def test_parts_of_sides_that_cannot_be_are_named(inset: Inset, path: str) -> None:
+    assert path in [e.path for e in plan_errors(heated((inset,)))]
+
+
+def test_parts_of_different_faces_never_overlap() -> None:
+    same = (0.1, 0.1, 0.5, 0.5, MESH_WALL)
+    assert not plan_errors(heated((Inset(*same, "back"), Inset(*same, "front"))))
+    assert plan_errors(heated((Inset(*same, "back"), Inset(*same, "back"))))

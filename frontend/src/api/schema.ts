@@ -545,6 +545,20 @@ export interface components {
             material_id: string;
         };
         /**
+         * BranchModel
+         * @description Temperatures of the upper side of a branch along it.
+         */
+        BranchModel: {
+            /** Id */
+            id: string;
+            /** X M */
+            x_m: number[];
+            /** Z M */
+            z_m: number[];
+            /** Temperature C */
+            temperature_c: number[];
+        };
+        /**
          * CatalogModel
          * @description All reference data, and the keeper's own lamps.
          */
@@ -1222,7 +1236,9 @@ export interface components {
         };
         /**
          * InsetDocument
-         * @description A rectangle of the lid made otherwise than the rest.
+         * @description A rectangle of the lid or a side made otherwise than the rest: a window, a closed part, a door.
+         *
+         *     On a side y runs up from the floor; on the left and right x runs from the front.
          */
         InsetDocument: {
             /** X0 M */
@@ -1235,6 +1251,18 @@ export interface components {
             y1_m: number;
             /** Wall */
             wall: components["schemas"]["SolidWallDocument"] | components["schemas"]["MeshWallDocument"] | components["schemas"]["OpenWallDocument"];
+            /**
+             * Face
+             * @default top
+             * @enum {string}
+             */
+            face: "top" | "front" | "back" | "left" | "right";
+            /**
+             * Gap M
+             * @description open slit around a door
+             * @default 0
+             */
+            gap_m: number;
         };
         /**
          * LampCurves
@@ -2114,6 +2142,8 @@ export interface components {
             air_c: components["schemas"]["Layer"];
             /** Surfaces */
             surfaces: components["schemas"]["SurfaceModel"][];
+            /** Branches */
+            branches: components["schemas"]["BranchModel"][];
         };
         /**
          * SectionRequest

@@ -117,9 +117,14 @@ export function applyPatch(d: PlanDocument, steps: readonly PatchStep[]): PlanDo
   return copy as unknown as PlanDocument;
 }
 
+/** The parts of the lid that are made otherwise than the rest. */
+export function lidParts(d: PlanDocument) {
+  return (d.box.insets ?? []).filter((i) => (i.face ?? "top") === "top");
+}
+
 /** Highest z a lamp may hang at: below a closed lid, or some way above an open one. */
 export function highestLamp(d: PlanDocument): number {
-  const parts = [d.box.walls.top, ...(d.box.insets ?? []).map((i) => i.wall)];
+  const parts = [d.box.walls.top, ...lidParts(d).map((i) => i.wall)];
   return parts.every((wall) => wall.kind === "solid") ? d.box.height_m : d.box.height_m + 0.5;
 }
 

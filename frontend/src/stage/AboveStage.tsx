@@ -1,7 +1,14 @@
 import { type ReactNode, useMemo } from "react";
 import type { Catalog, Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
-import { extentOf, fixturesOf, furnishingsOf, thermostatsOf, withFixture } from "../plan/document";
+import {
+  extentOf,
+  fixturesOf,
+  furnishingsOf,
+  lidParts,
+  thermostatsOf,
+  withFixture,
+} from "../plan/document";
 import { useWidth } from "../ui/useWidth";
 import { show } from "../units/units";
 import { Contours } from "./Contours";
@@ -81,7 +88,7 @@ export function AboveStage(props: AboveStageProps) {
             {furnishingsOf(d).map((item) => (
               <FromAbove key={item.id} item={item} document={d} p={p} />
             ))}
-            {(d.box.insets ?? []).map((inset) => (
+            {lidParts(d).map((inset) => (
               <rect
                 key={`${inset.x0_m} ${inset.y0_m}`}
                 x={p.x(inset.x0_m)}

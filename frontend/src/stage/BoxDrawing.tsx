@@ -56,6 +56,9 @@ export const BoxDrawing = memo(function BoxDrawing({
         h={t("top")}
         projection={p}
       />
+      {(box.insets ?? []).map((inset) => (
+        <InsetShape key={JSON.stringify(inset)} inset={inset} box={box} t={t} projection={p} />
+      ))}
       <WallStrip
         wall={walls.floor}
         x={-t("left")}
@@ -85,6 +88,49 @@ export const BoxDrawing = memo(function BoxDrawing({
     </g>
   );
 });
+
+interface InsetShapeProps {
+  inset: NonNullable<PlanDocument["box"]["insets"]>[number];
+  box: PlanDocument["box"];
+  t: (key: WallKey) => number;
+  projection: Projection;
+}
+
+/** A part of the lid or a side: on the wall it is in, or as an outline where it is seen from the front. */
+function InsetShape({ inset, box, t, projection: p }: InsetShapeProps) {
+  const { x0_m: x0, x1_m: x1, y0_m: y0, y1_m: y1, wall } = inset;
+  const face = inset.face ?? "top";
+  if (face === "front" || face === "back") {
+    return (
+      <rect
+        x={p.x(x0)}
+        y={p.y(y1)}
+        width={p.scale * (x1 - x0)}
+        height={p.scale * (y1 - y0)}
+        className="fill-none stroke-edge"
+        strokeOpacity={0.6}
+        strokeDasharray={wall.kind === "solid" ? "10 4" : "2 3"}
+      />
+    );
+  }
+  const size = t(face);
+  const [x, z, w, h] =
+    face === "top"
+      ? [x0, box.height_m, x1 - x0, size]
+      : [face === "left" ? -size : box.length_m, y0, size, y1 - y0];
+  return (
+    <g>
+      <rect
+        x={p.x(x)}
+        y={p.y(z + h)}
+        width={p.scale * w}
+        height={p.scale * h}
+        className="fill-ground"
+      />
+      <WallStrip wall={wall} x={x} z={z} w={w} h={h} projection={p} />
+    </g>
+  );
+}
 
 interface WallStripProps {
   wall: PlanDocument["box"]["walls"]["top"];

@@ -11,7 +11,7 @@ interface SurfaceStripsProps {
 
 const THICK_PX = 6;
 
-/** Surface temperatures as strips on the ground, slabs and roofs, on the scale of the air. */
+/** Surface temperatures as strips on the ground, slabs, roofs and branches, on the scale of the air. */
 export function SurfaceStrips({ section, scale, projection: p }: SurfaceStripsProps) {
   return (
     <g aria-hidden="true" className="pointer-events-none">
@@ -33,6 +33,35 @@ export function SurfaceStrips({ section, scale, projection: p }: SurfaceStripsPr
           </g>
         );
       })}
+      {section.branches.map((branch) => (
+        <g key={branch.id}>
+          {branch.x_m.map((x, i) => {
+            const [half, rise] = halfStep(branch, i);
+            const z = branch.z_m[i] ?? 0;
+            return (
+              <line
+                key={`${x} ${z}`}
+                x1={p.x(x - half)}
+                x2={p.x(x + half)}
+                y1={p.y(z - rise)}
+                y2={p.y(z + rise)}
+                strokeWidth={THICK_PX}
+                stroke={rampCss("heat", scale.share(branch.temperature_c[i] ?? 0))}
+              />
+            );
+          })}
+        </g>
+      ))}
     </g>
   );
+}
+
+type Course = Section["branches"][number];
+
+/** Half of the way to the next piece of a branch, along and up, m. */
+function halfStep({ x_m: x, z_m: z }: Course, i: number): [number, number] {
+  const a = i > 0 ? i - 1 : i;
+  const b = i > 0 ? i : Math.min(i + 1, x.length - 1);
+  const step = (of: readonly number[]) => ((of[b] ?? 0) - (of[a] ?? 0)) / 2;
+  return a === b ? [0.02, 0] : [step(x), step(z)];
 }

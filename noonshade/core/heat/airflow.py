@@ -20,6 +20,7 @@ from noonshade.core.constants import (
     GRAVITY_M_S2,
     KELVIN_AT_0_C,
 )
+from noonshade.core.heat.faces import Opening, side_openings
 from noonshade.core.heat.grids import AirGrid, overlap
 from noonshade.core.plan import Box, Vent
 
@@ -40,7 +41,8 @@ MOLECULAR_DIFFUSIVITY_M2_S = 2.2e-5
 # Speed of air in an undisturbed room; part of it blows through mesh and over open tops. Estimate.
 ROOM_DRAUGHT_M_S = 0.05
 TOP_DRAUGHT_SHARE = 0.1  # a draught passes over an open top, little dips into it. Estimate.
-# A closed box changes its air this often through joints of doors and cables, 1/h. Estimate.
+# A closed box changes its air this often through joints and cables, its doors' own gaps apart, 1/h.
+# Estimate.
 LEAKS_PER_H = 0.4
 # Exchange through a horizontal opening with warm air below: Q = 0.055 √(g' D⁵), Epstein (1988).
 EPSTEIN = 0.055
@@ -89,11 +91,14 @@ def air_flow(
     room_c: float,
     plumes: list[PlumeSource],
     fan_m3_s: float = 0.0,
+    openings: tuple[Opening, ...] | None = None,
 ) -> AirFlow:
     """Put the flow together from the temperatures (nx, nz) of the last iteration.
 
     What a fan moves, and what leaks through joints, exchanges with the room all over the box.
+    ``openings`` are those of the sides, found anew where they are not given.
     """
+    openings = side_openings(box, grid) if openings is None else openings
     kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
     rising = _plume_flow(grid, plumes)  # (nx, nz + 1) m³/s
     net = rising - np.mean(rising, axis=0, keepdims=True)
@@ -114,12 +119,12 @@ def air_flow(
         rho_c * vent_out,
         _beside_flow(mix_x, rho_c * right[1:-1]),
         _beside_flow(mix_z, rho_c * net[:, 1:-1]),
-        _open_faces(box, grid, air_c, room_c) + rho_c * (fan_m3_s + leak_m3_s(box)) / grid.size,
+        _open_faces(box, grid, air_c, room_c, openings) + rho_c * (fan_m3_s + leak_m3_s(box)) / grid.size,
     )
 
 
 def leak_m3_s(box: Box) -> float:
-    """What passes the joints of doors and cables of a closed box, m³/s."""
+    """What passes the joints and cables of a closed box, m³/s."""
     return LEAKS_PER_H * box.length_m * box.depth_m * box.height_m / 3600.0
 
 
@@ -240,29 +245,27 @@ def _beside_flow(mixing: Floats, flow: Floats) -> Floats:
     return mixing * share
 
 
-def _open_faces(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> Floats:
-    exchange = np.zeros((grid.nx, grid.nz))
+def _open_faces(
+    box: Box, grid: AirGrid, air_c: Floats, room_c: float, openings: tuple[Opening, ...]
+) -> Floats:
+    """Conductance (nx, nz) to the room through what is open, W/K."""
     kelvin = room_c + KELVIN_AT_0_C
-    height = float(grid.z_edges[-1] - grid.z_edges[0])
-    for face, wall in box.walls.items():
-        share = box.lid_open_fraction if face == "top" else wall.open_fraction
-        if share <= 0 or face == "floor":
-            continue
-        if face == "top":
-            warmth = max(float(np.mean(air_c[:, -1])) - room_c, 0.0)
-            area = box.length_m * box.depth_m
-            diameter = math.sqrt(4.0 * area / math.pi)
-            swap = EPSTEIN * math.sqrt(GRAVITY_M_S2 * warmth / kelvin * diameter**5)
-            swap += TOP_DRAUGHT_SHARE * ROOM_DRAUGHT_M_S * area
-            exchange[:, -1] += AIR_VOLUMETRIC_J_M3K * share * swap / grid.nx
-            continue
-        speed = share * (
-            DISCHARGE_COEFFICIENT / 3.0 * np.sqrt(GRAVITY_M_S2 * height * np.abs(air_c - room_c) / kelvin)
-            + 0.5 * ROOM_DRAUGHT_M_S
-        )
-        if face in ("left", "right"):
-            column = 0 if face == "left" else -1
-            exchange[column] += AIR_VOLUMETRIC_J_M3K * speed[column] * grid.depth_m * grid.dz
-        else:
-            exchange += AIR_VOLUMETRIC_J_M3K * speed * grid.dx * grid.dz
-    return exchange
+    exchange = np.zeros(grid.size)
+    warmer = np.abs(air_c - room_c).ravel()
+    for opening in openings:
+        # Air goes out above and comes in below: Q = C_d A/3 √(g H ΔT/T) of a doorway.
+        speed = np.sqrt(GRAVITY_M_S2 * opening.height_m * warmer[opening.cells] / kelvin)
+        speed *= DISCHARGE_COEFFICIENT / 3.0
+        if opening.draughty:
+            speed += 0.5 * ROOM_DRAUGHT_M_S
+        exchange[opening.cells] += AIR_VOLUMETRIC_J_M3K * speed * opening.area_m2
+    found = exchange.reshape(grid.nx, grid.nz)
+    share = box.lid_open_fraction
+    if share > 0:
+        warmth = max(float(np.mean(air_c[:, -1])) - room_c, 0.0)
+        area = box.length_m * box.depth_m
+        diameter = math.sqrt(4.0 * area / math.pi)
+        swap = EPSTEIN * math.sqrt(GRAVITY_M_S2 * warmth / kelvin * diameter**5)
+        swap += TOP_DRAUGHT_SHARE * ROOM_DRAUGHT_M_S * area
+        found[:, -1] += AIR_VOLUMETRIC_J_M3K * share * swap / grid.nx
+    return found

@@ -15,6 +15,7 @@ VERTICAL_TURBULENT = 1.31
 HORIZONTAL_UP_TURBULENT = 1.52
 HORIZONTAL_UP_LAMINAR = 1.32
 HORIZONTAL_DOWN = 0.59
+CYLINDER_LAMINAR = 1.32
 # Air inside a box is never quite still: vents, the animal, other plumes. Estimate.
 STIRRED_MINIMUM = 1.0
 # Outside film of a wall in a room, convection and radiation: ISO 6946 horizontal flow, 1/0.13.
@@ -26,6 +27,7 @@ UNDERSIDE_FILM = 5.9
 VERTICAL = 0
 FACING_UP = 1
 FACING_DOWN = 2
+AROUND = 3
 
 
 def convection(
@@ -38,10 +40,10 @@ def convection(
     surface_c, air_c : (n,) float64
         Surface and adjacent air temperature, °C.
     orientation : (n,) int
-        ``VERTICAL``, ``FACING_UP`` or ``FACING_DOWN``. A cool surface facing up behaves as a warm
-        one facing down, and the other way round.
+        ``VERTICAL``, ``FACING_UP``, ``FACING_DOWN`` or ``AROUND`` a cylinder. A cool surface facing up
+        behaves as a warm one facing down, and the other way round.
     length_m : (n,) float64
-        Size of the whole surface (area over perimeter times four), m.
+        Size of the whole surface (area over perimeter times four), or the diameter of a cylinder, m.
 
     Returns
     -------
@@ -56,7 +58,9 @@ def convection(
     stable = HORIZONTAL_DOWN * quarter
     rising = np.where(orientation == FACING_UP, difference > 0, difference < 0)
     horizontal = np.where(rising, buoyant, stable)
-    return np.hypot(np.where(orientation == VERTICAL, vertical, horizontal), STIRRED_MINIMUM)
+    found = np.where(orientation == VERTICAL, vertical, horizontal)
+    found = np.where(orientation == AROUND, CYLINDER_LAMINAR * quarter, found)
+    return np.hypot(found, STIRRED_MINIMUM)
 
 
 def radiation(first_c: Floats, second_c: Floats | float, emissivity: Floats | float) -> Floats:

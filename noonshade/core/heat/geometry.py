@@ -1,4 +1,4 @@
-"""The box cut into air cells, floor cells, wall strips and plates, with their node numbers."""
+"""The box cut into air cells, floor cells, wall strips, plates and rods, with their node numbers."""
 
 from __future__ import annotations
 
@@ -8,9 +8,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid, overlap
+from noonshade.core.heat.faces import face_parts, strips
+from noonshade.core.heat.films import OUTSIDE_FILM
+from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid
 from noonshade.core.heat.patches import Patches, PatchList
-from noonshade.core.plan import Background, Box, Face, Furnishing, Hide, Plan, Slab, Wall
+from noonshade.core.heat.rods import Rod, rod_of
+from noonshade.core.plan import Background, Branch, Face, Furnishing, Hide, Plan, Slab
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -20,6 +23,8 @@ FLOOR_CELL_M = 0.05
 PLATE_CELL_M = 0.025
 # Roofs of hides are not basked on by plan, so they are drawn coarser.
 ROOF_CELLS = 2.0
+# Branches are cut along their axis only.
+PIECE_CELLS = 4.0
 # Depths of substrate nodes as shares of the whole: fine near the surface, where the gradient is.
 SUBSTRATE_LEVELS = (0.0, 0.3, 1.0)
 BARE_FLOOR_M = 0.004  # thinner substrate than this is treated as one layer with the panel
@@ -28,8 +33,7 @@ BARE_FLOOR_M = 0.004  # thinner substrate than this is treated as one layer with
 def plates_of(furnishings: tuple[Furnishing, ...]) -> tuple[Slab | Hide, ...]:
     """The furnishings that have a flat top the heat model follows.
 
-    Branches, leaves and backgrounds only take the beams' heat from what lies behind them; it joins
-    the diffuse pool.
+    Leaves and backgrounds only take the beams' heat from what lies behind them; it joins the diffuse pool.
     """
     return tuple(f for f in furnishings if isinstance(f, Slab | Hide))
 
@@ -72,10 +76,11 @@ class BoxGrid:
     floor: tuple[SheetGrid, ...]  # substrate levels from the surface down
     floor_depths_m: tuple[float, ...]
     plates: tuple[Plate, ...]
+    rods: tuple[Rod, ...]
     wall_nodes: dict[Face, Ints]
-    wall_areas: dict[Face, Floats]
     wall_cells: dict[Face, Ints]
-    sheets: dict[Face, Wall]  # what the closed part of each face is made of
+    wall_loss: dict[Face, Floats]  # W/K of each strip to what it stands against
+    wall_storage: dict[Face, Floats]  # J/K of each strip
     star: int
     size: int
     patches: Patches
@@ -112,42 +117,59 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
         plate = _plate(item, ground, size, plate_cell_m, resolution.most)
         plates.append(plate)
         size += 2 * plate.top.nx * plate.top.ny
+    rods = []
+    for branch in (f for f in plan.furnishings if isinstance(f, Branch)):
+        rod = rod_of(branch, size, PIECE_CELLS * resolution.plate_m, resolution.most)
+        rods.append(rod)
+        size += rod.nodes.size
     patches = PatchList()
-    lining = {f.side: f.material for f in plan.furnishings if isinstance(f, Background)}
+    lining: dict[Face, Background] = {f.side: f for f in plan.furnishings if isinstance(f, Background)}
     wall_nodes: dict[Face, Ints] = {}
-    wall_areas: dict[Face, Floats] = {}
     wall_cells: dict[Face, Ints] = {}
-    sheets: dict[Face, Wall] = {}
-    for face, wall in box.walls.items():
+    wall_loss: dict[Face, Floats] = {}
+    wall_storage: dict[Face, Floats] = {}
+    for face in box.walls:
         if face == "floor":
             continue
-        cells, areas = _wall_strips(face, air)
-        for part, share in _face_parts(box, face, wall, air):
+        cells, areas = strips(face, air)
+        wall_cells[face] = cells
+        for part, share in face_parts(box, face, air):
             if part.material is None:
                 patches.wall(face, part, air, None, cells, areas * share, box.height_m)
                 continue
-            wall_cells[face], wall_areas[face], sheets[face] = cells, areas * share, part
-            if face in lining:
-                # What the inside of the box sees of it is its lining.
-                part = replace(part, material=lining[face])
-            wall_nodes[face] = size + np.arange(cells.size)
-            size += cells.size
-            patches.wall(face, part, air, wall_nodes[face], cells, wall_areas[face], box.height_m)
+            if face not in wall_nodes:
+                wall_nodes[face] = size + np.arange(cells.size)
+                wall_loss[face] = np.zeros(cells.size)
+                wall_storage[face] = np.zeros(cells.size)
+                size += cells.size
+            lined = lining.get(face)
+            resistance = part.resistance_m2k_w + 1.0 / OUTSIDE_FILM
+            if lined is not None:
+                resistance += lined.thickness_m / lined.material.conductivity_w_mk
+            wall_loss[face] += areas * share / resistance
+            # The inner half of a sheet follows the inside; the outer half the room.
+            wall_storage[face] += part.material.storage_j_m3k * part.thickness_m / 2 * areas * share
+            # What the inside of the box sees of it is its lining.
+            seen = part if lined is None else replace(part, material=lined.material)
+            patches.wall(face, seen, air, wall_nodes[face], cells, areas * share, box.height_m)
     star = size
     size += 1
     supports = [p.support for p in plates if p.support is not None]
     patches.floor(plan, air, floor[0], supports)
     for plate in plates:
         patches.plate(air, plate)
+    for rod in rods:
+        patches.rod(air, rod)
     return BoxGrid(
         air,
         tuple(floor),
         depths,
         tuple(plates),
+        tuple(rods),
         wall_nodes,
-        wall_areas,
         wall_cells,
-        sheets,
+        wall_loss,
+        wall_storage,
         star,
         size,
         patches.build(),
@@ -179,40 +201,3 @@ def _plate(item: Slab | Hide, ground: float, start: int, cell_m: float, most: fl
     top = SheetGrid(xe, ye, start)
     under = SheetGrid(xe, ye, start + top.nx * top.ny)
     return Plate(item, item.material, thickness, bottom, top, under, support, height)
-
-
-def _face_parts(box: Box, face: Face, wall: Wall, air: AirGrid) -> list[tuple[Wall, Floats]]:
-    """Parts of a face with the share each has of every strip: one, but for a lid with insets.
-
-    All closed parts of a lid are taken to be of the first one's sheet.
-    """
-    strips = air.nx if face == "top" else 1
-    if face != "top" or not box.insets:
-        return [(wall, np.ones(strips))]
-    parts: list[tuple[Wall, Floats]] = []
-    left = np.ones(strips)
-    for inset in box.insets:
-        share = overlap(air.x_edges, inset.x0_m, inset.x1_m) / air.dx
-        share *= (inset.y1_m - inset.y0_m) / box.depth_m
-        left = left - share
-        parts.append((inset.wall, share))
-    parts.insert(0, (wall, np.maximum(left, 0.0)))
-    sheet = box.lid_sheet
-    opened = [(part, share) for part, share in parts if part.material is None]
-    if sheet is None:
-        return opened
-    closed = np.sum([share for part, share in parts if part.material is not None], axis=0)
-    # A strip that is all window keeps a trace of sheet, so that its node stays tied to something.
-    return [(sheet, np.maximum(closed, 1e-6)), *opened]
-
-
-def _wall_strips(face: Face, air: AirGrid) -> tuple[Ints, Floats]:
-    """Air cells (s,) next to each strip of a wall and the strips' areas (s,), m²."""
-    k, i = np.arange(air.nz), np.arange(air.nx)
-    if face == "left":
-        return k.astype(np.int64), np.full(air.nz, air.depth_m * air.dz)
-    if face == "right":
-        return (air.nx - 1) * air.nz + k, np.full(air.nz, air.depth_m * air.dz)
-    if face == "top":
-        return i * air.nz + air.nz - 1, np.full(air.nx, air.depth_m * air.dx)
-    return np.arange(air.size), np.full(air.size, air.dx * air.dz)

@@ -74,6 +74,12 @@ class AirGrid:
         low = min(int(position), self.nz - 2)
         return [(low, 1.0 - (position - low)), (low + 1, position - low)]
 
+    def levels_at(self, z_m: Floats) -> tuple[Ints, Floats]:
+        """The lower of the two levels each height (n,) lies between, and the share of the upper one."""
+        position = np.clip((z_m - self.z[0]) / self.dz, 0.0, self.nz - 1.0)
+        low = np.minimum(position.astype(np.int64), self.nz - 2)
+        return low, position - low
+
     def interpolation(self, x_m: Floats, z_m: Floats) -> tuple[Ints, Floats]:
         """Bilinear nodes (n, 4) and weights (n, 4) at points, constant beyond the outer centres."""
         fx = np.clip((np.asarray(x_m) - self.x[0]) / self.dx, 0.0, self.nx - 1.0)

@@ -17,7 +17,8 @@ from noonshade.core.heat.control import (
     PROBE_RADIATION,
     bead_rise_per_irradiance,
 )
-from noonshade.core.heat.films import FACING_UP, OUTSIDE_FILM, UNDERSIDE_FILM, convection, radiation
+from noonshade.core.heat.faces import side_openings
+from noonshade.core.heat.films import FACING_UP, UNDERSIDE_FILM, convection, radiation
 from noonshade.core.heat.geometry import Resolution, build_grid
 from noonshade.core.heat.grids import Plate, SheetGrid, overlap
 from noonshade.core.heat.network import Network, NetworkBuilder, Pattern
@@ -31,7 +32,6 @@ from noonshade.core.moisture.vapour import (
     saturation_slope,
 )
 from noonshade.core.plan import (
-    Background,
     ColdPack,
     Face,
     Fixture,
@@ -39,7 +39,6 @@ from noonshade.core.plan import (
     PanelSource,
     Plan,
     Point,
-    SolidMaterial,
 )
 
 Floats = NDArray[np.float64]
@@ -105,6 +104,7 @@ class BoxModel:
         self.grid = build_grid(plan, resolution)
         self.heats = [lamp_heat(plan, self.grid, f) for f in fixtures]
         self.closed = self.grid.patches.node >= 0
+        self.openings = side_openings(plan.box, self.grid.air)
         self.wet = self._wetness()
         # How much wet surface spraying has left, m².
         self.sprayed_m2 = 0.0
@@ -152,6 +152,8 @@ class BoxModel:
                 links.append((upper.nodes.ravel(), sheet.nodes.ravel(), g))
         for plate in self.grid.plates:
             links += self._plate_links(plate)
+        for rod in self.grid.rods:
+            links += rod.links()
         return links
 
     def _plate_links(self, plate: Plate) -> list[tuple[Ints, Ints, Floats]]:
@@ -250,7 +252,13 @@ class BoxModel:
         plumes = self._plumes(convected, power)
         around = self.surroundings
         flow = air_flow(
-            self.plan.box, self.grid.air, self.air_c(temperature), around.room_c, plumes, around.fan_m3_s
+            self.plan.box,
+            self.grid.air,
+            self.air_c(temperature),
+            around.room_c,
+            plumes,
+            around.fan_m3_s,
+            self.openings,
         )
         self.flow = flow
         self._air(net, flow)
@@ -333,6 +341,13 @@ class BoxModel:
             size = float(np.sqrt(plate.item.length_m * plate.item.width_m))
             top = plate.bottom_m + plate.thickness_m
             plumes.append(PlumeSource(plate.item.x_m, top, given, size))
+        for rod in self.grid.rods:
+            mine = (node >= rod.start) & (node < rod.start + rod.nodes.size)
+            rising = np.maximum(convected[mine], 0.0)
+            total = float(np.sum(rising))
+            if total > 0:
+                x, _, z = (rising @ p.centre[self.closed][mine] / total).tolist()
+                plumes.append(PlumeSource(x, z, total, rod.item.diameter_m))
         mine = up & np.isin(node, self.grid.floor[0].nodes)
         column = p.cell[self.closed][mine] // self.grid.air.nz
         by_column = np.bincount(column, weights=convected[mine], minlength=self.grid.air.nx)
@@ -376,13 +391,8 @@ class BoxModel:
         net.to_boundary(cells, flow.exchange, self.surroundings.room_c)
 
     def _walls(self, net: NetworkBuilder) -> None:
-        lining = {f.side: f for f in self.plan.furnishings if isinstance(f, Background)}
         for face, nodes in self.grid.wall_nodes.items():
-            resistance = self.grid.sheets[face].resistance_m2k_w + 1.0 / OUTSIDE_FILM
-            if face in lining:
-                resistance += lining[face].thickness_m / lining[face].material.conductivity_w_mk
-            area = self.grid.wall_areas[face]
-            net.to_boundary(nodes, area / resistance, self.surroundings.against(face))
+            net.to_boundary(nodes, self.grid.wall_loss[face], self.surroundings.against(face))
         resistance = 1.0 / UNDERSIDE_FILM + self.plan.box.walls["floor"].resistance_m2k_w
         lowest = self.grid.floor[-1]
         nodes = lowest.nodes.ravel()
@@ -412,7 +422,7 @@ class BoxModel:
         bounds = [0.0, *[(a + b) / 2 for a, b in itertools.pairwise(depths)], depths[-1]]
         for level, sheet in enumerate(grid.floor):
             volume = (bounds[level + 1] - bounds[level]) * sheet.dx * sheet.dy
-            net.capacity[sheet.nodes] = soil.density_kg_m3 * soil.heat_capacity_j_kgk * volume
+            net.capacity[sheet.nodes] = soil.storage_j_m3k * volume
         top = grid.floor[0]
         for water in self.plan.waters:
             share = self._within(water.x_m, water.y_m, water.length_m, water.width_m)
@@ -421,24 +431,17 @@ class BoxModel:
         panel = self.plan.box.walls["floor"]
         if panel.material is not None:
             lowest = grid.floor[-1]
-            net.capacity[lowest.nodes] += _storage(panel.material) * (
+            net.capacity[lowest.nodes] += panel.material.storage_j_m3k * (
                 panel.thickness_m / 2 * lowest.dx * lowest.dy
             )
         for plate in grid.plates:
             half = plate.thickness_m / 2 * plate.top.dx * plate.top.dy
-            net.capacity[plate.top.nodes] = _storage(plate.material) * half
-            net.capacity[plate.bottom.nodes] = _storage(plate.material) * half
+            net.capacity[plate.top.nodes] = plate.material.storage_j_m3k * half
+            net.capacity[plate.bottom.nodes] = plate.material.storage_j_m3k * half
+        for rod in grid.rods:
+            net.capacity[rod.nodes] = rod.capacity_j_k
         for face, nodes in grid.wall_nodes.items():
-            wall = self.grid.sheets[face]
-            assert wall.material is not None
-            # The inner half of the sheet follows the inside; the outer half the room.
-            volumes = wall.thickness_m / 2 * grid.wall_areas[face]
-            net.capacity[nodes] = _storage(wall.material) * volumes
-
-
-def _storage(material: SolidMaterial) -> float:
-    """Volumetric heat capacity, J/(m³ K)."""
-    return material.density_kg_m3 * material.heat_capacity_j_kgk
+            net.capacity[nodes] = grid.wall_storage[face]
 
 
 def _lateral(sheet: SheetGrid, sheet_conductance: float) -> list[tuple[Ints, Ints, Floats]]:

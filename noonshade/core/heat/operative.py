@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -112,22 +111,3 @@ def _reach(row: Floats, middle: int, above_c: float) -> float:
                 break
             here = following
     return total
-
-
-def branch_surface_c(
-    air_c: float, radiant_c: float, irradiance_w_m2: float, diameter_m: float, absorptance: float
-) -> float:
-    """Temperature of the lit side of a branch, °C: it insulates, so that side keeps its own balance.
-
-    Convection as of a horizontal cylinder in calm air, 1.32 (ΔT/D)^¼ W/(m² K) (Holman), by a few rounds.
-    """
-    surface = air_c + 5.0
-    for _ in range(30):
-        film = math.hypot(1.32 * (abs(surface - air_c) / diameter_m) ** 0.25, 1.0)
-        kelvin = 0.5 * (surface + radiant_c) + KELVIN_AT_0_C
-        radiative = 4.0 * 0.93 * STEFAN_BOLTZMANN_W_M2K4 * kelvin**3
-        found = (film * air_c + radiative * radiant_c + absorptance * irradiance_w_m2) / (film + radiative)
-        if abs(found - surface) < 0.01:
-            return found
-        surface = 0.5 * (surface + found)
-    return surface

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.heat.films import FACING_DOWN, FACING_UP, VERTICAL
+from noonshade.core.heat.films import AROUND, FACING_DOWN, FACING_UP, VERTICAL
 from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid, overlap
+from noonshade.core.heat.rods import FACETS_DEG, QUARTERS, Rod
 from noonshade.core.plan import Face, Plan, SolidMaterial, Wall
 
 Floats = NDArray[np.float64]
@@ -49,8 +51,12 @@ _NORMALS: dict[Face, tuple[float, float, float]] = {
 }
 
 
+# Light sees a branch as a prism whose edges stand out by 2.6 % (``light.shade``).
+CLEAR_OF_PRISM = 1.03
+
+
 class PatchList:
-    """Gathers patches group by group: walls, floor, plates."""
+    """Gathers patches group by group: walls, floor, plates, branches."""
 
     def __init__(self) -> None:
         self._groups: list[tuple[Floats | Ints, ...]] = []
@@ -61,24 +67,24 @@ class PatchList:
         cell: Ints,
         area: Floats,
         centre: Floats,
-        normal: tuple[float, float, float],
-        half_u: tuple[float, float, float],
-        half_v: tuple[float, float, float],
+        normal: tuple[float, float, float] | Floats,
+        half_u: tuple[float, float, float] | Floats,
+        half_v: tuple[float, float, float] | Floats,
         orientation: int,
         length: float,
         optics: tuple[float, float, float],
-        higher_share: float = 0.0,
+        higher_share: float | Floats = 0.0,
     ) -> None:
         n = area.size
 
-        def same(value: float) -> Floats:
+        def same(value: float | Floats) -> Floats:
             return np.full(n, value)
 
         self._groups.append(
             (
                 node,
                 cell,
-                cell + (1 if higher_share > 0.0 else 0),
+                cell + (np.asarray(higher_share) > 0.0),
                 same(higher_share),
                 area,
                 centre,
@@ -177,6 +183,33 @@ class PatchList:
             size,
             plate.material,
         )
+
+    def rod(self, air: AirGrid, rod: Rod) -> None:
+        """Add a branch: two flat faces for each quarter of each piece, touching the round of it."""
+        m, radius = rod.item.material, rod.item.diameter_m / 2
+        width = math.pi * radius / QUARTERS
+        area = np.full(rod.pieces, width * rod.piece_m)
+        for quarter in range(QUARTERS):
+            for facet in range(len(FACETS_DEG)):
+                normal = rod.normal(quarter, facet)
+                centre = rod.centres + CLEAR_OF_PRISM * radius * normal
+                column = np.clip(
+                    np.searchsorted(air.x_edges, centre[:, 0], side="right") - 1, 0, air.nx - 1
+                )
+                level, share = air.levels_at(centre[:, 2])
+                self._append(
+                    rod.nodes[:, quarter],
+                    column * air.nz + level,
+                    area,
+                    centre,
+                    normal,
+                    rod.axis * rod.piece_m / 2,
+                    np.cross(rod.axis, normal) * width / 2,
+                    AROUND,
+                    rod.item.diameter_m,
+                    (m.absorptance, m.transmittance, m.emissivity),
+                    share,
+                )
 
     def _sheet(
         self,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.plan import Background, Plan, Point, Side, SolidMaterial
+from noonshade.core.plan import Background, Box, Face, Plan, Point, Side, SolidMaterial
 
 Floats = NDArray[np.float64]
 
@@ -15,13 +15,19 @@ Floats = NDArray[np.float64]
 PATCH_M = 0.2
 MOST_PATCHES = 6
 _JUST_OFF_M = 1e-4
+_QUARTER = (-0.25, 0.25)
 
 
 @dataclass(frozen=True, slots=True)
 class Patches:
-    """Diffuse patches: centres and normals (p, 3), areas (p,), reflectance of UV and of the rest (p,)."""
+    """Diffuse patches: centres and normals (p, 3), areas (p,), reflectance of UV and of the rest (p,).
+
+    ``quarters`` (p, 4, 3) are the middles of each patch's quarters, at which the light on it is taken, so
+    that a lamp close to one point of it does not count for all of it.
+    """
 
     centre: Floats
+    quarters: Floats
     normal: Floats
     area_m2: Floats
     uvb_reflectance: Floats
@@ -34,6 +40,7 @@ def patches_of(plan: Plan) -> Patches:
     length, depth, height = box.length_m, box.depth_m, box.height_m
     lining = {f.side: f for f in plan.furnishings if isinstance(f, Background)}
     rows: list[Floats] = []
+    quarters: list[Floats] = []
 
     def face(
         origin: Point,
@@ -49,6 +56,9 @@ def patches_of(plan: Plan) -> Patches:
         s, t = ((np.arange(k) + 0.5) / k for k in (n, m))
         grid = np.array(origin) + s[:, None, None] * a + t[None, :, None] * b
         centre = grid.reshape(-1, 3) + _JUST_OFF_M * np.array(normal)
+        quarters.append(
+            centre[:, None, :] + np.array([u * a / n + v * b / m for u in _QUARTER for v in _QUARTER])
+        )
         count = n * m
         optics = [
             sides[0] * sides[1] / count,
@@ -59,10 +69,8 @@ def patches_of(plan: Plan) -> Patches:
 
     face((0, 0, ground), (length, 0, 0), (0, depth, 0), (0, 0, 1), plan.substrate.material)
     tall = height - ground
-    lid = box.lid_sheet
-    if lid is not None and lid.material is not None:
-        closed = sum(share for wall, share in box.lid if wall.material is not None)
-        face((0, 0, height), (length, 0, 0), (0, depth, 0), (0, 0, -1), lid.material, closed)
+    for material, share in _closed(box, "top"):
+        face((0, 0, height), (length, 0, 0), (0, depth, 0), (0, 0, -1), material, share)
     lined_up: dict[Side, tuple[Point, Point, Point, Point]] = {
         "left": ((0, 0, ground), (0, depth, 0), (0, 0, tall), (1, 0, 0)),
         "right": ((length, 0, ground), (0, depth, 0), (0, 0, tall), (-1, 0, 0)),
@@ -71,10 +79,17 @@ def patches_of(plan: Plan) -> Patches:
     }
     for name, ((x, y, z), along, up, normal) in lined_up.items():
         lined = lining.get(name)
-        material = lined.material if lined is not None else box.walls[name].material
-        if material is not None:
+        sheets = [(lined.material, 1.0)] if lined is not None else _closed(box, name)
+        for material, share in sheets:
             inwards = lined.thickness_m if lined is not None else 0.0
             start = (x + inwards * normal[0], y + inwards * normal[1], z)
-            face(start, along, up, normal, material)
+            face(start, along, up, normal, material, share)
     table = np.concatenate(rows)
-    return Patches(table[:, 0:3], table[:, 3:6], table[:, 6], table[:, 7], table[:, 8])
+    return Patches(
+        table[:, 0:3], np.concatenate(quarters), table[:, 3:6], table[:, 6], table[:, 7], table[:, 8]
+    )
+
+
+def _closed(box: Box, face: Face) -> list[tuple[SolidMaterial, float]]:
+    """Materials of the closed parts of a face with the share each has of it."""
+    return [(w.material, share) for w, share in box.parts(face) if w.material is not None and share > 0]

@@ -156,8 +156,10 @@ class Scene:
         self._patches = patches_of(plan) if bounce and self.shining else None
         self._exitance = np.zeros((0, QUANTITIES))
         if self._patches is not None:
-            _, level = self._direct(self._patches.centre, self._patches.normal)
             back = self._patches
+            spots = np.ascontiguousarray(back.quarters.reshape(-1, 3))
+            _, level = self._direct(spots, np.repeat(back.normal, 4, axis=0))
+            level = level.reshape(len(level), -1, 4).mean(axis=2)
             reflectance = np.column_stack([back.uvb_reflectance, *[back.reflectance] * 3])
             self._exitance = (level.T @ self._scales) * reflectance
 

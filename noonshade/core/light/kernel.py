@@ -46,7 +46,7 @@ _DARK_SHARE = 0.05
 # A jump between neighbours of this share of the largest value may be an edge sharper than their distance.
 _STEEP = 0.25
 # Points two apart, hidden by the same, that differ by no more than this share need none between them.
-_EVEN = 0.2
+_EVEN = 0.1
 # A lamp that gives less of the light than one part in this many may be missing a thin thing's shade.
 _FAINT = 50.0
 
@@ -719,6 +719,69 @@ def _broken(at: float, breaks: Floats, last: int) -> int:  # pragma: no cover - 
 
 
 @_inner
+def _ridges(
+    px: float,
+    py: float,
+    pz: float,
+    lx: float,
+    ly: float,
+    lz: float,
+    ux: float,
+    uy: float,
+    uz: float,
+    wx: float,
+    wy: float,
+    wz: float,
+    up: float,
+    apart: float,
+    leaves: Floats,
+    row: int,
+    breaks: Floats,
+    last: int,
+) -> int:  # pragma: no cover - compiled
+    """Break a strip where rays from p to its middle line change faces of a box of foliage; the last break.
+
+    The plane through p and the line, with normal l, cuts the box in a polygon; at its corners the way
+    through the box has a kink. ``w`` is the unit vector in that plane from p straight to the line,
+    ``apart`` away, which it meets at ``up`` along u.
+    """
+    for axis in range(3):
+        for side in range(4):
+            # One of the four edges along this axis: its ends share the other two coordinates.
+            ax, ay, az = leaves[row, 0] - px, leaves[row, 1] - py, leaves[row, 2] - pz
+            bx, by, bz = ax, ay, az
+            one, two = side & 1, side >> 1
+            if axis == 0:
+                bx = leaves[row, 3] - px
+                if one == 1:
+                    ay = by = leaves[row, 4] - py
+                if two == 1:
+                    az = bz = leaves[row, 5] - pz
+            elif axis == 1:
+                by = leaves[row, 4] - py
+                if one == 1:
+                    ax = bx = leaves[row, 3] - px
+                if two == 1:
+                    az = bz = leaves[row, 5] - pz
+            else:
+                bz = leaves[row, 5] - pz
+                if one == 1:
+                    ax = bx = leaves[row, 3] - px
+                if two == 1:
+                    ay = by = leaves[row, 4] - py
+            from_a, from_b = lx * ax + ly * ay + lz * az, lx * bx + ly * by + lz * bz
+            if (from_a > 0.0) == (from_b > 0.0):
+                continue
+            t = from_a / (from_a - from_b)
+            x, y, z = ax + t * (bx - ax), ay + t * (by - ay), az + t * (bz - az)
+            ahead = wx * x + wy * y + wz * z
+            if ahead <= 0.0:
+                continue
+            last = _broken(up + apart * (ux * x + uy * y + uz * z) / ahead, breaks, last)
+    return last
+
+
+@_inner
 def _rule(reach: float, more: int, most: int) -> int:  # pragma: no cover - compiled
     """Nodes for an interval that is ``reach`` times as long as it is far away, or as wide in radians."""
     if reach < 0.08:
@@ -907,15 +970,40 @@ def _receive(
         beside = max(abs(up) - hu, 0.0)
         apart = max(math.sqrt(aside * aside + depth * depth), 1e-4)
         near = math.sqrt(apart * apart + beside * beside)
+        if shape == SHAPE_STRIP and foliage > 0:
+            wx, wy, wz = (up * ux - rx) / apart, (up * uy - ry) / apart, (up * uz - rz) / apart
+            for way in range(foliage):
+                last = _ridges(
+                    px,
+                    py,
+                    pz,
+                    lx,
+                    ly,
+                    lz,
+                    ux,
+                    uy,
+                    uz,
+                    wx,
+                    wy,
+                    wz,
+                    up,
+                    apart,
+                    things.leaves,
+                    ways[way],
+                    breaks,
+                    last,
+                )
+        # Through mesh at a glance, light ends where the wires close up.
+        grazing = 4 if screens.shape[0] > 0 and depth < 0.3 * near else 0
         whole_disc = shape == SHAPE_DISC and last == 1
         # Four dots serve as well as a whole small disc, to the third order: at R/√2, on both diagonals.
         four_dots = whole_disc and plain and fineness == 1 and near > 4.0 * hu * sharp
         ex, ey, ez, level = 0.0, 0.0, 0.0, 0.0
         for piece in range(last):
             begin, end = breaks[piece], breaks[piece + 1]
-            # Paths through foliage have ridges of their own, so they take more nodes.
+            # Paths through foliage have ridges of their own, so discs and panels take more nodes.
             more = 0
-            if foliage > 0:
+            if foliage > 0 and shape != SHAPE_STRIP:
                 middle = 0.5 * (begin + end)
                 if shape == SHAPE_DISC:
                     middle = 0.5 * hu * middle * (3.0 - middle * middle)
@@ -930,9 +1018,9 @@ def _receive(
                     begin, end = begin - up, end - up
                     begin /= math.sqrt(apart * apart + begin * begin)
                     end /= math.sqrt(apart * apart + end * end)
-                    n = _rule(1.5 * (end - begin), more, 12) * fineness
+                    n = _rule(1.5 * (end - begin), grazing, 12) * fineness
                 else:
-                    n = _rule((end - begin) / near, more, 12) * fineness
+                    n = _rule((end - begin) / near, grazing, 12) * fineness
             elif four_dots:
                 n = 2
             elif whole_disc:
@@ -1018,15 +1106,24 @@ def _receive(
                                 continue
                         if screens.shape[0] > 0:
                             e *= _screened(dx, dy, dz, frame, screens)
-                        for way in range(foliage):
-                            if u < spans[found + way, 0] or u > spans[found + way, 1]:
-                                continue
-                            leaf = ways[way]
-                            inside = _in_box(
-                                px - d * dx, py - d * dy, pz - d * dz, px, py, pz, things.leaves, leaf
-                            )
-                            if inside > 0.0:
-                                e *= math.exp(-things.leaves[leaf, 6] * inside * d)
+                        if foliage > 0:
+                            # Leaves dim a strip differently over its width.
+                            rays = 2 if shape == SHAPE_STRIP else 1
+                            left = 0.0
+                            for ray in range(rays):
+                                w = v if rays == 1 else (1.1547 * ray - 0.57735) * hv
+                                sx = ox + u * ux + w * vx
+                                sy = oy + u * uy + w * vy
+                                sz = oz + u * uz + w * vz
+                                optical = 0.0
+                                for way in range(foliage):
+                                    if u < spans[found + way, 0] or u > spans[found + way, 1]:
+                                        continue
+                                    leaf = ways[way]
+                                    inside = _in_box(sx, sy, sz, px, py, pz, things.leaves, leaf)
+                                    optical += things.leaves[leaf, 6] * inside
+                                left += math.exp(-optical * d) if optical > 0.0 else 1.0
+                            e *= left / rays
                         e *= source.density * weight * across * source.gauss[nv, 1, b] / d2
                         ex -= e * dx
                         ey -= e * dy

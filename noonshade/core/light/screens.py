@@ -105,7 +105,7 @@ def ways_in(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[Way, ...]:
     if fixture.position_m[2] <= plan.box.height_m:
         return (Way(own_rows, own_bands, inside),)
     ways = []
-    for part, (wall, share) in enumerate(plan.box.lid):
+    for part, (wall, share) in enumerate(plan.box.parts("top")):
         if share <= 0 or not wall.lets_light_in:
             continue
         rows, bands = screen_rows(wall.screen, wall.measured_uv, turns=False)
@@ -116,7 +116,7 @@ def ways_in(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[Way, ...]:
 
 def lid_above(plan: Plan, x_m: float, y_m: float) -> Wall:
     """The part of the lid at a place."""
-    for inset in plan.box.insets:
+    for inset in plan.box.insets_of("top"):
         if inset.x0_m <= x_m <= inset.x1_m and inset.y0_m <= y_m <= inset.y1_m:
             return inset.wall
     return plan.box.walls["top"]

@@ -217,9 +217,10 @@ def lid_blocks(box: Box, part: int) -> list[Solid]:
         ]
 
     if part > 0:
-        inset = box.insets[part - 1]
+        inset = box.insets_of("top")[part - 1]
         return around(inset.x0_m, inset.y0_m, inset.x1_m, inset.y1_m)
-    return around(0.0, 0.0, length, depth) + [sheet(i.x0_m, i.y0_m, i.x1_m, i.y1_m) for i in box.insets]
+    windows = [sheet(i.x0_m, i.y0_m, i.x1_m, i.y1_m) for i in box.insets_of("top")]
+    return around(0.0, 0.0, length, depth) + windows
 
 
 def _slab(slab: Slab, ground: float) -> list[Extent]:

@@ -8,8 +8,9 @@ import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
 import { fixed, show } from "../../units/units";
+import { FaceParts } from "./FaceParts";
 import { Caution, type FormProps, GRID } from "./forms";
-import { WallFields } from "./LidForm";
+import { WallFields } from "./WallFields";
 
 type Face = keyof PlanDocument["box"]["walls"];
 
@@ -40,6 +41,9 @@ export function BoxForm(props: FormProps) {
         {wall.kind === "solid" && <Insulation {...props} wall={wall} onChange={put} />}
         <Against key={face} {...props} face={face} name={name} />
       </div>
+      {face !== "floor" && face !== "top" && (
+        <FaceParts key={face} {...props} face={face} name={name.toLowerCase()} />
+      )}
       <Cooling {...props} />
       <Caution>
         Doors and lids lock; a fan's grille must keep tails and feet out. Frozen packs drip: never

@@ -1,0 +1,94 @@
+"""Faces of the box cut into strips of one air cell each, and the parts they are made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.heat.grids import AirGrid, overlap
+from noonshade.core.plan import Box, Face, Inset, Wall
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+# A strip that is all window keeps this share of sheet, so that its node stays tied to something.
+TRACE_OF_SHEET = 1e-6
+
+
+def strips(face: Face, air: AirGrid) -> tuple[Ints, Floats]:
+    """Air cells (s,) next to each strip of a face and the strips' areas (s,), m²."""
+    k, i = np.arange(air.nz), np.arange(air.nx)
+    if face == "left":
+        return k.astype(np.int64), np.full(air.nz, air.depth_m * air.dz)
+    if face == "right":
+        return (air.nx - 1) * air.nz + k, np.full(air.nz, air.depth_m * air.dz)
+    if face == "top":
+        return i * air.nz + air.nz - 1, np.full(air.nx, air.depth_m * air.dx)
+    return np.arange(air.size), np.full(air.size, air.dx * air.dz)
+
+
+def inset_share(inset: Inset, air: AirGrid) -> Floats:
+    """Share (s,) of each strip of its face that an inset takes, 0–1."""
+    if inset.face == "top":
+        share = overlap(air.x_edges, inset.x0_m, inset.x1_m) / air.dx
+        return share * (inset.y1_m - inset.y0_m) / air.depth_m
+    up = overlap(air.z_edges, inset.y0_m, inset.y1_m) / air.dz
+    if inset.face in ("left", "right"):
+        return up * (inset.x1_m - inset.x0_m) / air.depth_m
+    along = overlap(air.x_edges, inset.x0_m, inset.x1_m) / air.dx
+    return np.outer(along, up).ravel()
+
+
+def face_parts(box: Box, face: Face, air: AirGrid) -> list[tuple[Wall, Floats]]:
+    """Parts of a face with the share (s,) each has of every strip; its closed parts first."""
+    insets = box.insets_of(face)
+    shares = [inset_share(inset, air) for inset in insets]
+    left = np.ones(strips(face, air)[0].size) - np.sum(shares, axis=0) if shares else None
+    base = np.ones(strips(face, air)[0].size) if left is None else np.maximum(left, 0.0)
+    parts = [(box.walls[face], base), *zip((i.wall for i in insets), shares, strict=True)]
+    closed = [(wall, share) for wall, share in parts if wall.material is not None]
+    opened = [(wall, share) for wall, share in parts if wall.material is None]
+    if closed:
+        sheet, share = closed[0]
+        closed[0] = sheet, np.maximum(share, TRACE_OF_SHEET)
+    return closed + opened
+
+
+@dataclass(frozen=True, slots=True)
+class Opening:
+    """An open or meshed part of a side, or the slit of a door: where air passes both ways.
+
+    ``cells`` (s,) with the free areas (s,) beside them, m²; ``height_m`` is that of the part, which
+    drives the flow; ``draughty`` when the air of the room blows through it.
+    """
+
+    cells: Ints
+    area_m2: Floats
+    height_m: float
+    draughty: bool
+
+
+def side_openings(box: Box, air: AirGrid) -> tuple[Opening, ...]:
+    """Every part of the four sides that lets air through."""
+    found: list[Opening] = []
+    tall = float(air.z_edges[-1] - air.z_edges[0])
+    faces: tuple[Face, ...] = ("front", "back", "left", "right")
+    for face in faces:
+        cells, areas = strips(face, air)
+        base = np.ones(cells.size)
+        for inset in box.insets_of(face):
+            share = inset_share(inset, air)
+            base -= share
+            high = inset.y1_m - inset.y0_m
+            if inset.wall.open_fraction > 0:
+                free = inset.wall.open_fraction * share * areas
+                found.append(Opening(cells, free, min(high, tall), True))
+            if inset.gap_m > 0:
+                slit = share * areas * inset.gap_m2 / max(inset.area_m2, 1e-9)
+                found.append(Opening(cells, slit, min(high, tall), False))
+        fraction = box.walls[face].open_fraction
+        if fraction > 0:
+            found.append(Opening(cells, fraction * np.maximum(base, 0.0) * areas, tall, True))
+    return tuple(found)
