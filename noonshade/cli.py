@@ -73,7 +73,8 @@ def _parser() -> argparse.ArgumentParser:
     evaluate.add_argument("plan", type=Path, metavar="PLAN.json")
     evaluate.add_argument("--format", choices=("text", "json"), default="text")
     evaluate.add_argument("--strict", action="store_true", help="exit 1 if any check fails")
-    evaluate.add_argument("--mends", action="store_true", help="compute a change for each failure")
+    evaluate.add_argument("--mends", action="store_true", help="compute changes for each failure")
+    evaluate.add_argument("--intervals", action="store_true", help="how far each figure may be off")
     evaluate.set_defaults(run=_evaluate)
 
     probe = commands.add_parser("probe", help="every quantity at points of a plan")
@@ -109,6 +110,10 @@ def _parser() -> argparse.ArgumentParser:
     day.add_argument("--drills", action="store_true", help="play what may go wrong, as text")
     day.set_defaults(run=_day)
 
+    overtime = commands.add_parser("overtime", help="what holds over the day, the seasons and the years")
+    overtime.add_argument("plan", type=Path, metavar="PLAN.json")
+    overtime.set_defaults(run=_overtime)
+
     catalog = commands.add_parser("catalog", help="list or show reference data")
     catalog.add_argument(
         "kind", nargs="?", choices=("lamps", "meshes", "materials", "species"), help="what to list"
@@ -142,7 +147,8 @@ def _read_plan(path: Path) -> tuple[PlanDocument, Plan]:
 def _evaluate(options: argparse.Namespace) -> int:
     from noonshade.catalog import load_catalog
     from noonshade.core.evaluate import evaluate
-    from noonshade.core.verdict.mends import propose
+    from noonshade.core.verdict.intervals import intervals
+    from noonshade.core.verdict.mends import proposals
 
     document, plan = _read_plan(options.plan)
     result = evaluate(plan)
@@ -150,22 +156,25 @@ def _evaluate(options: argparse.Namespace) -> int:
     if options.mends:
         catalog = load_catalog()
         lamps, meshes = tuple(catalog.lamps.values()), tuple(catalog.meshes.values())
-        failed = [v for v in result.verdicts if v.status in ("below", "above")]
-        mends = {v.id: propose(result, v, lamps, meshes) for v in failed}
+        mends = {v.id: proposals(result, v, lamps, meshes) for v in result.verdicts if v.fails}
+        mends |= {f.id: proposals(result, f, lamps, meshes) for f in result.findings if f.fails}
+    spread = {i.verdict_id: i for i in intervals(result)} if options.intervals else {}
     if options.format == "json":
         from noonshade.web.present import evaluation_model, mend_model
 
         shown = evaluation_model(result).model_dump(mode="json", exclude={"section", "plan_view"})
         if options.mends:
             shown["mends"] = {
-                key: None if mend is None else mend_model(mend, document).model_dump(mode="json")
-                for key, mend in mends.items()
+                key: [mend_model(mend, document).model_dump(mode="json") for mend in found]
+                for key, found in mends.items()
             }
+        if options.intervals:
+            shown["intervals"] = {key: asdict(one) for key, one in spread.items()}
         print(json.dumps(shown, indent=2, ensure_ascii=False))
     else:
         from noonshade.report import evaluation_text
 
-        evaluation_text(result, mends, sys.stdout)
+        evaluation_text(result, mends, sys.stdout, spread)
     return FAILS_CHECKS if options.strict and not result.meets_needs else OK
 
 
@@ -224,6 +233,16 @@ def _day(options: argparse.Namespace) -> int:
         day_text(day, sys.stdout)
     else:
         day_csv(day, sys.stdout)
+    return OK
+
+
+def _overtime(options: argparse.Namespace) -> int:
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.overtime import over_time
+    from noonshade.report import over_time_text
+
+    _, plan = _read_plan(options.plan)
+    over_time_text(over_time(evaluate(plan)), sys.stdout)
     return OK
 
 

@@ -12,9 +12,13 @@ from noonshade.core.drills import DrillOutcome
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section, SurfaceField
 from noonshade.core.needs.model import Need
+from noonshade.core.overtime import OverTime
 from noonshade.core.phrase import plain_text
 from noonshade.core.probe import Reading
-from noonshade.core.verdict.mends import Mend
+from noonshade.core.verdict.checks import Verdict
+from noonshade.core.verdict.intervals import Interval
+from noonshade.core.verdict.summary import by_weight, summary
+from noonshade.core.verdict.trial import Mend
 
 STATUS_WORDS = {
     "below": "below",
@@ -26,57 +30,109 @@ QUANTITY_WORDS = {
     "surface_temperature": "surface",
     "air_temperature": "air",
     "uvi": "UVI",
+    "humidity": "humidity",
+    "uv_free_share": "no UV",
 }
+# Quantities that are shares, shown as per cent.
+SHARES = ("humidity", "uv_free_share")
 
 
 def value_text(value: float | None, quantity: str) -> str:
     """A judged figure with its unit, as precise as it is shown on the screen."""
     if value is None:
         return "–"
+    if quantity in SHARES:
+        return f"{100 * value:.0f} %"
     return f"{value:.1f}" if quantity == "uvi" else f"{value:.1f} °C"
 
 
 def range_text(need: Need) -> str:
     """A need's range."""
-    unit = "" if need.quantity == "uvi" else " °C"
+    scale, unit = (1.0, "") if need.quantity == "uvi" else (1.0, " °C")
+    if need.quantity in SHARES:
+        scale, unit = 100.0, " %"
     if need.low is None:
-        return f"at most {need.high:g}{unit}"
+        return f"at most {scale * (need.high or 0.0):g}{unit}"
     if need.high is None:
-        return f"at least {need.low:g}{unit}"
-    return f"{need.low:g}–{need.high:g}{unit}"
+        return f"at least {scale * need.low:g}{unit}"
+    return f"{scale * need.low:g}–{scale * need.high:g}{unit}"
 
 
-def evaluation_text(evaluation: Evaluation, mends: Mapping[str, Mend | None], out: TextIO) -> None:
-    """Write zone figures, verdicts, findings and mends."""
+def evaluation_text(
+    evaluation: Evaluation,
+    mends: Mapping[str, tuple[Mend, ...]],
+    out: TextIO,
+    intervals: Mapping[str, Interval] | None = None,
+) -> None:
+    """Write the summary, zone figures, verdicts, findings and mends."""
     plan, day = evaluation.plan, evaluation.day
     species = plan.animal.species
     print(f"{plan.name}", file=out)
     print(f"{species.scientific_name}, {species.common_name}", file=out)
     print("Predicted, not measured. Steady state by day.\n", file=out)
+    print(f"{plain_text(summary(evaluation))}\n", file=out)
     for p in evaluation.places:
         surface = "" if p.surface_c is None else f"  surface {p.surface_c:5.1f} °C"
         uv = "" if p.uvi_level is None else f"  UVI {p.uvi_level:4.1f} level, {p.uvi_facing:4.1f} facing"
         humidity = f"  RH {p.relative_humidity * 100:3.0f} %"
         print(f"  {p.label:16} air {p.air_c:5.1f} °C{surface}{uv}{humidity}", file=out)
     print(f"  {'Night':16} air {evaluation.night_air_c:5.1f} °C\n", file=out)
-    for v in evaluation.verdicts:
+    for v in by_weight(evaluation):
         words = QUANTITY_WORDS[v.need.quantity]
         print(
             f"  {STATUS_WORDS[v.status]:11} {v.place_label:16} {words:8} "
-            f"{value_text(v.value, v.need.quantity):>8}  needs {range_text(v.need)}",
+            f"{value_text(v.value, v.need.quantity):>8}  needs {range_text(v.need)}"
+            f"{_interval_text(v, intervals)}",
             file=out,
         )
         if v.status != "within":
             print(f"              {plain_text(v.reason)}", file=out)
-        if v.id in mends:
-            mend = mends[v.id]
-            text = "No single change tried helps." if mend is None else plain_text(mend.sentence)
-            print(f"              Try: {text}", file=out)
-            if mend is not None and mend.breaks:
-                print(f"              But it breaks: {'; '.join(mend.breaks)}", file=out)
+        _mends_text(v.id, mends, out)
     for f in evaluation.findings:
         print(f"  {f.severity}: {plain_text(f.message)}", file=out)
+        _mends_text(f.id, mends, out)
     print(f"\n  Power {day.power_w:.0f} W on average by day", file=out)
+
+
+def _interval_text(verdict: Verdict, intervals: Mapping[str, Interval] | None) -> str:
+    own = (intervals or {}).get(verdict.id)
+    if own is None:
+        return ""
+    low, high = (value_text(v, verdict.need.quantity) for v in (own.low, own.high))
+    return f"  ({low.strip()} to {high.strip()}, met with {100 * own.probability:.0f} %)"
+
+
+def _mends_text(about_id: str, mends: Mapping[str, tuple[Mend, ...]], out: TextIO) -> None:
+    if about_id not in mends:
+        return
+    if not mends[about_id]:
+        print("              No single change tried helps.", file=out)
+    for mend in mends[about_id]:
+        print(f"              Try: {plain_text(mend.sentence)}", file=out)
+        if mend.breaks:
+            print(f"              But it breaks: {'; '.join(mend.breaks)}", file=out)
+
+
+def over_time_text(table: OverTime, out: TextIO) -> None:
+    """Write what holds always and what only sometimes, one row a need."""
+    print("Predicted, not measured. Met in which situation?\n", file=out)
+    print(f"  {'':34}" + "".join(f"{s:>9}" for s in table.situations), file=out)
+    for row in table.rows:
+        v = row.verdict
+        name = f"{v.place_label}, {QUANTITY_WORDS[v.need.quantity]}"
+        cells = [
+            "–"
+            if c.status == "cannot_tell"
+            else "yes"
+            if c.met
+            else "partly"
+            if c.share
+            else STATUS_WORDS[c.status]
+            for c in row.cells
+        ]
+        print(f"  {name:34}" + "".join(f"{c:>9}" for c in cells) + f"   {row.holds}", file=out)
+    for situation, why in table.left_out:
+        print(f"\n  {situation}: {why}", file=out)
 
 
 def field_csv(field: Section | PlanView | SurfaceField, out: TextIO) -> None:

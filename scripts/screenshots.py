@@ -27,6 +27,7 @@ def opened(browser: Browser, width: int, height: int, theme: str, path: str) -> 
     if path != "/":
         settled(page)
         page.get_by_test_id("mend").first.wait_for()
+        page.get_by_text("Looking for a change").first.wait_for(state="detached", timeout=60_000)
     return page
 
 
@@ -59,6 +60,14 @@ def pictures(browser: Browser) -> None:
     page.locator('[data-testid="day"][data-pending="false"] [data-testid="day-chart"]').wait_for()
     page.get_by_text("As it is at 13:00").wait_for()
     page.screenshot(path=OUT / "day.png")
+    page = opened(browser, 1280, 1100, "light", plan)
+    page.get_by_role("radio", name="Over time").click()
+    page.get_by_test_id("over-time-summary").wait_for()
+    page.screenshot(path=OUT / "over-time.png")
+    page = browser.new_page(viewport={"width": 1280, "height": 1100}, color_scheme="light")
+    page.goto(f"{URL}/species/pogona-vitticeps")
+    page.get_by_test_id("species-sheet").wait_for()
+    page.screenshot(path=OUT / "species.png")
     page = browser.new_page(viewport={"width": 1280, "height": 1000}, color_scheme="light")
     page.goto(f"{URL}/plans/gargoyle-gecko")
     settled(page)

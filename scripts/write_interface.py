@@ -11,6 +11,7 @@ from pathlib import Path
 
 from noonshade.formats.lamp_document import lamp_schema
 from noonshade.formats.plan_document import plan_schema
+from noonshade.formats.species_document import species_schema
 from noonshade.web import lamp_views, views  # noqa: F401  (registers the operations)
 from noonshade.web.interface import openapi
 
@@ -23,6 +24,7 @@ def main() -> int:
         ROOT / "frontend/src/api/openapi.json": openapi(),
         ROOT / "docs/plan-1.schema.json": plan_schema(),
         ROOT / "docs/lamp-1.schema.json": lamp_schema(),
+        ROOT / "docs/species-1.schema.json": species_schema(),
     }
     drifted = []
     for path, document in documents.items():

@@ -51,6 +51,23 @@ def demo_plan() -> Plan:
     return resolve(demo_document(), CATALOG)
 
 
+# Where the demo's probe would be right, and what it would be set to there.
+BETTER_PROBE = (0.58, 0.55, 0.23)
+BETTER_SET_POINT_C = 28.0
+
+
+def flawless_raw() -> dict[str, Any]:
+    """The demo box with its one mistake put right."""
+    raw = demo_raw()
+    raw["thermostats"][0]["probe_m"] = dict(zip(("x_m", "y_m", "z_m"), BETTER_PROBE, strict=True))
+    raw["thermostats"][0]["day_set_point_c"] = BETTER_SET_POINT_C
+    return raw
+
+
+def flawless() -> Plan:
+    return controlled(demo_plan(), probe_m=BETTER_PROBE, day_set_point_c=BETTER_SET_POINT_C)
+
+
 def uncontrolled(plan: Plan) -> Plan:
     """The same plan with every heater at fixed full power."""
     fixtures = tuple(replace(f, thermostat_id=None) for f in plan.fixtures)

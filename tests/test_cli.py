@@ -17,7 +17,7 @@ import pytest
 from noonshade.cli import main
 from noonshade.core.evaluate import evaluate
 from noonshade.demo import DEMO_PLANS
-from tests.builders import demo_plan, demo_raw, demo_text
+from tests.builders import demo_plan, demo_raw, demo_text, flawless_raw
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -42,7 +42,8 @@ def test_evaluate_as_json_with_mends(plan_file: Path, capsys: pytest.CaptureFixt
     assert main(["evaluate", str(plan_file), "--format", "json", "--mends"]) == 0
     shown = json.loads(capsys.readouterr().out)
     assert shown["verdicts"][0]["status"] == "above"
-    assert shown["mends"]["basking:surface_temperature"]["patch"]
+    assert shown["mends"]["basking:surface_temperature"][0]["patch"]
+    assert shown["mends"]["probe-far:main"][0]["patch"]
 
 
 def test_strict_fails_the_demo_and_passes_a_good_plan(
@@ -50,10 +51,8 @@ def test_strict_fails_the_demo_and_passes_a_good_plan(
 ) -> None:
     assert main(["evaluate", str(plan_file), "--strict", "--mends"]) == 1
     assert "Try: Set Thermostat to" in capsys.readouterr().out
-    raw = demo_raw()
-    raw["thermostats"][0]["day_set_point_c"] = 27.5
     good = tmp_path / "good.json"
-    good.write_text(json.dumps(raw), encoding="utf-8")
+    good.write_text(json.dumps(flawless_raw()), encoding="utf-8")
     assert main(["evaluate", str(good), "--strict"]) == 0
 
 

@@ -9,7 +9,16 @@ from functools import cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
-from noonshade.core.needs.model import Need, Species
+from noonshade.core.needs.model import (
+    BoxSize,
+    Claim,
+    HomeClimate,
+    Species,
+    Stage,
+    Want,
+    WinterRest,
+)
+from noonshade.core.needs.validate import home_errors, species_errors
 from noonshade.core.plan import (
     Ageing,
     BeamSource,
@@ -43,6 +52,7 @@ class Catalog:
     meshes: Mapping[str, Mesh]
     materials: Mapping[str, SolidMaterial]
     material_uses: Mapping[str, tuple[str, ...]]
+    homes: Mapping[str, HomeClimate]
     species: Mapping[str, Species]
 
 
@@ -60,16 +70,24 @@ def load_catalog() -> Catalog:
     def table(name: str) -> dict[str, Any]:
         return tomllib.loads((folder / f"{name}.toml").read_text(encoding="utf-8"))
 
-    return parse_catalog(table("lamps"), table("meshes"), table("materials"), table("species"))
+    groups = [
+        tomllib.loads(file.read_text(encoding="utf-8"))
+        for file in sorted((folder / "species").iterdir(), key=lambda f: f.name)
+        if file.name.endswith(".toml")
+    ]
+    species = {"species": [entry for group in groups for entry in group["species"]]}
+    return parse_catalog(table("lamps"), table("meshes"), table("materials"), table("homes"), species)
 
 
 def parse_catalog(
     lamps: dict[str, Any],
     meshes: dict[str, Any],
     materials: dict[str, Any],
+    homes: dict[str, Any],
     species: dict[str, Any],
 ) -> Catalog:
-    """Build a catalogue from the parsed TOML of the four files."""
+    """Build a catalogue from parsed TOML."""
+    known_homes = _collect("home", homes, _home)
     uses: dict[str, tuple[str, ...]] = {}
 
     def material(entry: dict[str, Any]) -> SolidMaterial:
@@ -87,7 +105,8 @@ def parse_catalog(
         meshes=_collect("mesh", meshes, _mesh),
         materials=_collect("material", materials, material),
         material_uses=uses,
-        species=_collect("species", species, _species),
+        homes=known_homes,
+        species=_collect("species", species, lambda entry: _species(entry, known_homes)),
     )
 
 
@@ -150,15 +169,44 @@ def _lamp(entry: dict[str, Any]) -> Lamp:
     return lamp
 
 
-def _species(entry: dict[str, Any]) -> Species:
-    needs = tuple(
-        Need(low=item.pop("low", None), high=item.pop("high", None), **item)
-        for item in [dict(n) for n in entry.pop("need")]
+def _claim(entry: dict[str, Any]) -> Claim:
+    return Claim(entry.pop("low", None), entry.pop("high", None), **entry)
+
+
+def _want(entry: dict[str, Any]) -> Want:
+    place, quantity = entry.pop("place"), entry.pop("quantity")
+    stage, offered = entry.pop("stage", None), entry.pop("offered", False)
+    told = entry.pop("claims", None)
+    claims = tuple(_claim(dict(c)) for c in (told if told is not None else [entry]))
+    return Want(place, quantity, claims, stage, offered)
+
+
+def _home(entry: dict[str, Any]) -> HomeClimate:
+    months = {key: tuple(entry[key]) for key in ("minimum_c", "maximum_c", "rain_mm", "sun_h")}
+    home = HomeClimate(**{**entry, **months})
+    errors = home_errors(home)
+    _require(not errors, "; ".join(errors))
+    return home
+
+
+def _species(entry: dict[str, Any], homes: Mapping[str, HomeClimate]) -> Species:
+    home = entry.pop("home")
+    _require(home in homes, f"home {home!r} is not a known home climate")
+    rest = entry.pop("winter_rest", None)
+    needs = entry.pop("needs")
+    made = Species(
+        **{
+            **entry,
+            **{key: tuple(entry[key]) for key in ("common_names", "synonyms", "habits", "hazards")},
+            "stages": tuple(
+                Stage(**{**stage, "habits": tuple(stage.get("habits", ()))}) for stage in entry["stages"]
+            ),
+            "box": BoxSize(**entry["box"]),
+            "home": homes[home],
+            "winter_rest": None if rest is None else WinterRest(**rest),
+            "wants": tuple(_want(dict(need)) for need in needs),
+        }
     )
-    for need in needs:
-        _require(need.low is not None or need.high is not None, f"need {need} has no limits")
-        if need.low is not None and need.high is not None:
-            _require(need.low < need.high, f"need {need.place} {need.quantity}: low above high")
-    low, high = entry["lowest_safe_c"], entry["highest_safe_c"]
-    _require(low < high, "lowest_safe_c must be below highest_safe_c")
-    return Species(**entry, needs=needs)
+    errors = species_errors(made)
+    _require(not errors, "; ".join(errors))
+    return made

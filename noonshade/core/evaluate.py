@@ -8,13 +8,17 @@ import numpy as np
 
 from noonshade.core.errors import PlanError
 from noonshade.core.heat.climate import Climate, steady_climate
+from noonshade.core.heat.geometry import Resolution
 from noonshade.core.light.field import Scene
-from noonshade.core.light.retreat import uv_free_share
+from noonshade.core.light.retreat import uv_on_ground
 from noonshade.core.places import PlaceFigures, place_figures
 from noonshade.core.plan import Plan
 from noonshade.core.validate import plan_errors
-from noonshade.core.verdict.checks import Verdict, judge
-from noonshade.core.verdict.findings import Finding, findings
+from noonshade.core.verdict.checks import Verdict, Whole, judge
+from noonshade.core.verdict.findings import Finding, Judged, findings
+
+# Only means are taken of the night, so it is solved on larger cells.
+NIGHT_RESOLUTION = Resolution(air_m=0.1, floor_m=0.1, plate_m=0.05, most=20, plate_cells=300)
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,8 +26,8 @@ class Evaluation:
     """Everything the model says of a plan at steady state, by day, and its coolest air by night.
 
     ``scene`` is the light by day with every lamp at the mean power its thermostat gives it, kept because
-    drawing needs it again; ``night_air_c`` is the mean air temperature late at night; ``uv_free_share`` the
-    share of the ground free of UV by day.
+    drawing needs it again; ``night_air_c`` and ``night_humidity`` are the mean air late at night;
+    ``uv_free_share`` is the share of the ground free of UV by day.
     """
 
     plan: Plan
@@ -34,17 +38,16 @@ class Evaluation:
     findings: tuple[Finding, ...]
     uv_free_share: float
     scene: Scene
+    night_humidity: float
 
     @property
     def meets_needs(self) -> bool:
-        """Whether every verdict is within and no finding is a danger."""
-        return all(v.status == "within" for v in self.verdicts) and not any(
-            f.severity == "danger" for f in self.findings
-        )
+        """Whether nothing must be put right: no verdict fails, and no finding is a fault or a danger."""
+        return not any(v.fails for v in self.verdicts) and not any(f.fails for f in self.findings)
 
 
-def evaluate(plan: Plan) -> Evaluation:
-    """Evaluate a plan.
+def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
+    """Evaluate a plan, on larger cells than usual if so wanted.
 
     Raises
     ------
@@ -56,20 +59,16 @@ def evaluate(plan: Plan) -> Evaluation:
     errors: list[PlanError] = plan_errors(plan)
     if errors:
         raise errors[0]
-    day = steady_climate(plan, "day")
+    day = steady_climate(plan, "day", resolution)
     lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
     scene = Scene(plan, lit, day.power_fraction)
     places = place_figures(day, scene)
-    night = night_air(plan)
-    free = uv_free_share(plan, scene)
-    return Evaluation(plan, day, places, night, judge(day, places, night), findings(plan), free, scene)
-
-
-def night_air(plan: Plan) -> float:
-    """Mean air temperature at the end of the night, °C.
-
-    With nothing on, the steady state is the room's own temperature everywhere.
-    """
-    if not any(f.lit_at("night") for f in plan.fixtures):
-        return plan.room.night_temperature_c
-    return float(np.mean(steady_climate(plan, "night").air_c))
+    night = steady_climate(plan, "night", NIGHT_RESOLUTION)
+    air = float(np.mean(night.air_c))
+    ground = uv_on_ground(plan, scene)
+    whole = Whole(air, night.humidity(air), ground.free_share)
+    verdicts = judge(day, places, whole)
+    found = findings(Judged(plan, day, places, whole, scene, ground))
+    return Evaluation(
+        plan, day, places, air, verdicts, found, whole.uv_free_share, scene, whole.night_humidity
+    )

@@ -167,7 +167,7 @@ def basking_patch(climate: Climate, above_c: float | None = None) -> WarmPatch |
     if above_c is None:
         wanted = (
             n.low
-            for n in climate.plan.animal.species.needs
+            for n in climate.plan.animal.needs
             if n.place == "basking" and n.quantity == "surface_temperature"
         )
         above_c = next(wanted, None)

@@ -13,7 +13,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
-from noonshade.core.needs.model import Species
+from noonshade.core.needs.model import Habit, Need, School, Species, StageId
+from noonshade.core.needs.weighing import needs_for
 
 Point = tuple[float, float, float]
 Face = Literal["front", "back", "left", "right", "top", "floor"]
@@ -539,7 +540,8 @@ class Fixture:
     about its own axis; ``turn_deg`` turns the whole about the vertical, anticlockwise seen from above.
     ``screen_measured`` is the share of UV the keeper found to pass its screen, 0–1.
     ``mount`` is the face a mat or cable lies against, under the floor or behind a wall; ``timer`` holds
-    the hours of the day between which it is on, in place of ``lit``.
+    the hours of the day between which it is on, in place of ``lit``; ``guard`` a cage around it that keeps
+    the animal off.
     """
 
     id: str
@@ -557,6 +559,7 @@ class Fixture:
     screen_measured: float | None = None
     mount: Mount = "air"
     timer: tuple[tuple[float, float], ...] = ()
+    guard: bool = False
 
     def lit_at(self, moment: Moment) -> bool:
         """Whether the timer has the lamp on at this moment (a thermostat may still hold it back).
@@ -645,11 +648,39 @@ class ColdPack:
 
 @dataclass(frozen=True, slots=True)
 class Animal:
-    """Who lives there: species, body length (snout to vent) and height of the back, in metres."""
+    """Who lives there: species, body length (snout to vent) and height of the back, in metres.
+
+    ``count`` animals share the box. ``school`` says how sources that disagree are settled; with
+    ``low_pigment`` (or hurt eyes or skin) the UV wanted is halved.
+    """
 
     species: Species
     body_length_m: float
     back_height_m: float
+    stage: StageId = "adult"
+    count: int = 1
+    school: School = "overlap"
+    low_pigment: bool = False
+
+    @property
+    def habits(self) -> tuple[Habit, ...]:
+        """Where it lives at its stage of life."""
+        return self.species.habits_at(self.stage)
+
+    @property
+    def digs(self) -> bool:
+        """Whether it digs itself in."""
+        return "digging" in self.habits
+
+    @property
+    def climbs(self) -> bool:
+        """Whether it climbs."""
+        return "climbing" in self.habits
+
+    @property
+    def needs(self) -> tuple[Need, ...]:
+        """The needs of this animal at its stage of life."""
+        return needs_for(self.species, self.stage, self.school, self.low_pigment)
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,6 +12,7 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import Field
 
 from noonshade.catalog import Catalog
+from noonshade.core.needs.model import Species
 from noonshade.core.plan import (
     Animal,
     Background,
@@ -53,6 +54,7 @@ from noonshade.formats.document import (
     schema_of,
 )
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document
+from noonshade.formats.species_document import SpeciesDocument, species_from_document
 
 FORMAT = "noonshade-plan"
 VERSION = 1
@@ -87,6 +89,15 @@ class AnimalDocument(Part):
     species_id: Id
     body_length_m: Annotated[float, Field(ge=0.01, le=3, description="snout to vent, m")]
     back_height_m: Annotated[float, Field(ge=0.002, le=1, description="back above the ground, m")]
+    stage: Literal["adult", "young", "larva"] = "adult"
+    count: Annotated[int, Field(ge=1, le=50, description="animals that share the box")] = 1
+    school: Annotated[
+        Literal["overlap", "average", "careful", "home"],
+        Field(description="how sources that disagree are settled"),
+    ] = "overlap"
+    low_pigment: Annotated[bool, Field(description="low pigment, or hurt eyes or skin: half the UV")] = (
+        False
+    )
 
 
 Humidity = Annotated[float, Field(ge=0.05, le=1, description="share, 0.05 to 1")]
@@ -333,6 +344,7 @@ class FixtureDocument(Part):
     tilt_deg: Annotated[float, Field(ge=-90, le=90, description="beam to the back")] = 0.0
     mount: Literal["air", "floor", "front", "back", "left", "right"] = "air"
     timer: Annotated[list[TimerDocument], Field(max_length=8, description="on between, not lit")] = []
+    guard: Annotated[bool, Field(description="a cage keeps the animal off it")] = False
 
 
 class ThermostatDocument(Part):
@@ -398,6 +410,7 @@ class PlanDocument(Part):
     fans: Annotated[list[FanDocument], Field(max_length=4)] = []
     cold_packs: Annotated[list[ColdPackDocument], Field(max_length=4)] = []
     lamps: Annotated[list[LampDocument], Field(max_length=30, description="own lamps used")] = []
+    species: Annotated[SpeciesDocument | None, Field(description="the own species it is for")] = None
 
 
 def parse_plan(text: str | bytes) -> PlanDocument:
@@ -416,11 +429,16 @@ def plan_from(raw: object) -> PlanDocument:
     return read_document(raw, PlanDocument, FORMAT, VERSION, "plan")
 
 
-def resolve(document: PlanDocument, catalog: Catalog, shelf: Mapping[str, Lamp] | None = None) -> Plan:
+def resolve(
+    document: PlanDocument,
+    catalog: Catalog,
+    shelf: Mapping[str, Lamp] | None = None,
+    kinds: Mapping[str, Species] | None = None,
+) -> Plan:
     """The core plan of a document, with reference data looked up and geometry checked.
 
     A lamp id is looked up on the keeper's own ``shelf``, then among the lamps the document brings
-    along, then in the catalogue.
+    along, then in the catalogue; a species likewise, among the keeper's own ``kinds`` first.
 
     Raises
     ------
@@ -428,7 +446,13 @@ def resolve(document: PlanDocument, catalog: Catalog, shelf: Mapping[str, Lamp] 
         With every unknown id, or every reason why the plan cannot be built.
     """
     brought = {lamp.id: lamp_from_document(lamp) for lamp in document.lamps}
-    found = _Lookup(catalog, {**catalog.lamps, **brought, **(shelf or {})})
+    carried = {} if document.species is None else {document.species.id: document.species}
+    species = {key: species_from_document(own) for key, own in carried.items()}
+    found = _Lookup(
+        catalog,
+        {**catalog.lamps, **brought, **(shelf or {})},
+        {**catalog.species, **species, **(kinds or {})},
+    )
     plan = found.plan(document)
     if found.problems:
         raise DocumentError(found.problems)
@@ -465,9 +489,10 @@ def _room(d: RoomDocument) -> Room:
 class _Lookup:
     """Looks ids up in the catalogue and gathers the unknown ones."""
 
-    def __init__(self, catalog: Catalog, lamps: Mapping[str, Lamp]) -> None:
+    def __init__(self, catalog: Catalog, lamps: Mapping[str, Lamp], species: Mapping[str, Species]) -> None:
         self.catalog = catalog
         self.lamps = lamps
+        self.species = species
         self.problems: list[Problem] = []
 
     def _find(self, table: Mapping[str, T], key: str, pointer: str, what: str) -> T:
@@ -477,16 +502,35 @@ class _Lookup:
         self.problems.append(Problem(pointer, f"no {what} {key!r} in the catalogue; known: {known}"))
         return next(iter(table.values()))
 
+    def _present_id(self, key: str) -> str:
+        """The id a species has now, where plans may know it by an older name."""
+        if key in self.species:
+            return key
+        for species in self.species.values():
+            if key in (name.lower().replace(" ", "-") for name in species.synonyms):
+                return species.id
+        return key
+
     def _material(self, key: str, use: str, pointer: str) -> SolidMaterial:
         uses = self.catalog.material_uses
         table = {k: m for k, m in self.catalog.materials.items() if use in uses[k]}
         return self._find(table, key, pointer, f"{use} material")
 
     def plan(self, d: PlanDocument) -> Plan:
-        species = self._find(self.catalog.species, d.animal.species_id, "/animal/species_id", "species")
+        species = self._find(
+            self.species, self._present_id(d.animal.species_id), "/animal/species_id", "species"
+        )
         return Plan(
             name=d.name,
-            animal=Animal(species, d.animal.body_length_m, d.animal.back_height_m),
+            animal=Animal(
+                species,
+                d.animal.body_length_m,
+                d.animal.back_height_m,
+                d.animal.stage,
+                d.animal.count,
+                d.animal.school,
+                d.animal.low_pigment,
+            ),
             room=_room(d.room),
             box=self._box(d.box),
             substrate=Substrate(
@@ -610,4 +654,5 @@ class _Lookup:
             f.screen_measured,
             f.mount,
             tuple((t.on_h, t.off_h) for t in f.timer),
+            f.guard,
         )

@@ -9,12 +9,14 @@ from flask import Flask, Response, abort, g, send_from_directory
 
 from noonshade.catalog import Catalog, load_catalog
 from noonshade.store.database import Database
-from noonshade.store.lamps import LampStore
 from noonshade.store.plans import PlanStore
+from noonshade.store.shelf import ShelfStore
 from noonshade.web import guard, problems
 from noonshade.web.day_views import day_api
+from noonshade.web.judgement_views import judgement_api
 from noonshade.web.lamp_views import lamps_api
-from noonshade.web.service import Days, Evaluator, Shelf
+from noonshade.web.service import Days, Evaluator, Judgements, Shelf
+from noonshade.web.species_views import species_api
 from noonshade.web.views import api
 
 BODY_LIMIT_BYTES = 1_000_000
@@ -52,16 +54,19 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.config["MAX_CONTENT_LENGTH"] = BODY_LIMIT_BYTES
     app.config["DEMO"] = settings.demo
     database = Database.open(settings.data_file)
-    shelf = Shelf(catalog or load_catalog(), LampStore(database))
+    shelf = Shelf(catalog or load_catalog(), ShelfStore(database, "lamp"), ShelfStore(database, "species"))
     app.extensions["plans"] = PlanStore(database)
     app.extensions["shelf"] = shelf
     app.extensions["evaluator"] = Evaluator(shelf)
     app.extensions["days"] = Days(app.extensions["evaluator"])
+    app.extensions["judgements"] = Judgements(app.extensions["evaluator"])
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     app.register_blueprint(api)
     app.register_blueprint(lamps_api)
     app.register_blueprint(day_api)
+    app.register_blueprint(species_api)
+    app.register_blueprint(judgement_api)
     _serve_front_end(app, settings.front_end)
     return app
 

@@ -17,6 +17,7 @@ from noonshade import __version__
 from noonshade.formats.document import Problem, problems_of
 from noonshade.formats.lamp_document import LampDocument, lamp_document_from
 from noonshade.formats.plan_document import PlanDocument, plan_from
+from noonshade.formats.species_document import SpeciesDocument, species_document_from
 from noonshade.web.problems import MEDIA_TYPE, ProblemModel, RequestProblem
 
 
@@ -39,6 +40,7 @@ OPERATIONS: list[Operation] = []
 _DOCUMENTS: dict[Any, Callable[[object], object]] = {
     PlanDocument: plan_from,
     LampDocument: lamp_document_from,
+    SpeciesDocument: species_document_from,
 }
 
 _REASONS = {

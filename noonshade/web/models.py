@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from noonshade.formats.plan_document import PlanDocument
 
-PlaceKindName = Literal["basking", "warm_end", "cool_end", "retreat", "night"]
-QuantityName = Literal["surface_temperature", "air_temperature", "uvi"]
+PlaceKindName = Literal["basking", "warm_end", "cool_end", "retreat", "night", "box"]
+QuantityName = Literal["surface_temperature", "air_temperature", "uvi", "humidity", "uv_free_share"]
+SchoolName = Literal["overlap", "average", "careful", "home"]
+StageName = Literal["adult", "young", "larva"]
+GradeName = Literal["published measurement", "published guidance", "keepers' consensus", "estimate"]
+SeverityName = Literal["none", "note", "fault", "danger"]
 StatusName = Literal["below", "within", "above", "cannot_tell"]
 LampControlName = Literal["on_off", "dimming", "pulse"]
 
@@ -152,15 +156,24 @@ class Place(Model):
     operative_c: float
 
 
-class NeedModel(Model):
-    """The range a species needs."""
+class ClaimModel(Model):
+    """What one source says."""
+
+    low: float | None
+    high: float | None
+    grade: GradeName
+    source: str
+
+
+class NeedModel(ClaimModel):
+    """The range a plan is judged by, settled from the claims of one or more sources."""
 
     place: PlaceKindName
     quantity: QuantityName
-    low: float | None
-    high: float | None
-    grade: str
-    source: str
+    offered: bool
+    note: str
+    claims: list[ClaimModel]
+    outliers: list[int]
 
 
 class VerdictModel(Model):
@@ -172,16 +185,19 @@ class VerdictModel(Model):
     need: NeedModel
     value: float | None
     status: StatusName
+    severity: SeverityName
     reason: list[PhrasePart]
 
 
 class FindingModel(Model):
-    """A fault of the plan itself."""
+    """A fault of the plan itself, what it can lead to, and whom to ask."""
 
     id: str
     about_id: str
-    severity: Literal["danger", "care"]
+    severity: Literal["danger", "fault", "care", "note"]
     message: list[PhrasePart]
+    caution: str
+    ask: Literal["electrician", "veterinarian"] | None
 
 
 class ThermostatModel(Model):
@@ -274,6 +290,8 @@ class EvaluateResponse(Model):
     power_w: float
     balance_relative_error: float
     iterations: int
+    night_humidity: float
+    summary: list[PhrasePart]
     power_fraction: dict[str, float]
     places: list[Place]
     verdicts: list[VerdictModel]
@@ -286,34 +304,116 @@ class EvaluateResponse(Model):
 
 
 class MendRequest(Model):
-    """Ask for a change that would put one verdict right."""
+    """Ask for changes that would put one verdict or finding right."""
 
     document: PlanDocument
-    verdict_id: Annotated[str, Field(min_length=1, max_length=200)]
+    about_id: Annotated[str, Field(min_length=1, max_length=200)]
+    most: Annotated[int, Field(ge=1, le=3)] = 3
+
+
+class IntervalModel(Model):
+    """The middle 80 % of what a figure may really be."""
+
+    low: float
+    high: float
+
+
+class IntervalsRequest(Model):
+    """A plan whose figures' intervals are wanted."""
+
+    document: PlanDocument
+
+
+class SpreadCause(Model):
+    """An input that makes a share of a figure's spread."""
+
+    name: str
+    share: float
+
+
+class VerdictInterval(IntervalModel):
+    """The interval of one verdict's figure, and the probability that its need is met."""
+
+    verdict_id: str
+    probability: float
+    causes: list[SpreadCause]
+
+
+class IntervalsResponse(Model):
+    """Intervals of all figures, from seeded draws."""
+
+    draws: int
+    seed: int
+    intervals: list[VerdictInterval]
+
+
+SituationName = Literal["now", "day", "winter", "summer", "worn", "grown"]
+
+
+class OverTimeRequest(Model):
+    """A plan to judge in every situation."""
+
+    document: PlanDocument
+
+
+class CellModel(Model):
+    """One need in one situation; ``share`` of the hours of the day in which it is met."""
+
+    situation: SituationName
+    status: StatusName
+    value: float | None
+    share: float | None
+    met: bool
+
+
+class RowModel(Model):
+    """One need at one place in every situation."""
+
+    verdict_id: str
+    place_label: str
+    need: NeedModel
+    holds: Literal["always", "sometimes", "never", "cannot_tell"]
+    cells: list[CellModel]
+
+
+class LeftOutModel(Model):
+    """A situation that could not be looked at."""
+
+    situation: SituationName
+    why: str
+
+
+class OverTimeResponse(Model):
+    """What holds always, and what only sometimes."""
+
+    situations: list[SituationName]
+    rows: list[RowModel]
+    left_out: list[LeftOutModel]
 
 
 class PatchStep(Model):
-    """Replace one value of the document (RFC 6902 'replace')."""
+    """One step on the document (RFC 6902): replace a value, add a thing to a list, remove one."""
 
-    op: Literal["replace"]
+    op: Literal["replace", "add", "remove"]
     path: str
-    value: float | str | None
+    value: float | str | bool | dict[str, Any] | None
 
 
 class MendModel(Model):
-    """A computed change, the figure it leads to, and what it would break."""
+    """A computed change, the figure it leads to (null for a finding), and what it would break."""
 
     sentence: list[PhrasePart]
-    value: float
+    value: float | None
+    interval: IntervalModel | None
     breaks: list[str]
     patch: list[PatchStep]
 
 
 class MendResponse(Model):
-    """The best change found, or null."""
+    """The changes found, the best first; none if nothing that was tried helps."""
 
-    verdict_id: str
-    mend: MendModel | None
+    about_id: str
+    mends: list[MendModel]
 
 
 class LampModel(Model):
@@ -369,18 +469,94 @@ class MaterialModel(Model):
     source: str
 
 
+class StageModel(Model):
+    """A stage of life, with its needs as the default school settles them."""
+
+    id: StageName
+    body_length_m: float
+    back_height_m: float
+    habits: list[str]
+    needs: list[NeedModel]
+
+
+class WinterRestModel(Model):
+    """A cool rest."""
+
+    weeks: float
+    low_c: float
+    high_c: float
+    grade: str
+    source: str
+
+
+class BoxSizeModel(Model):
+    """The least inside size for one adult, m."""
+
+    length_m: float
+    depth_m: float
+    height_m: float
+    grade: str
+    source: str
+
+
+class HomeModel(Model):
+    """Climate of a place in the range, twelve months from January."""
+
+    id: str
+    label: str
+    latitude_deg: float
+    minimum_c: list[float]
+    maximum_c: list[float]
+    rain_mm: list[float]
+    sun_h: list[float]
+    day_h: list[float]
+    source: str
+
+
 class SpeciesModel(Model):
-    """A species of the catalogue."""
+    """A species, without its claims of other schools."""
 
     id: str
     scientific_name: str
     common_name: str
+    common_names: list[str]
+    synonyms: list[str]
+    group: str
     way_of_life: str
+    habits: list[str]
+    active: str
     exposure_class: int
     exposure_source: str
+    uv_school: str
+    uv_reason: str
+    heat: str
+    uv: str
+    light: str
+    stages: list[StageModel]
+    box: BoxSizeModel
+    winter_rest: WinterRestModel | None
+    home: HomeModel
+    hazards: list[str]
+    lowest_safe_c: float
+    highest_safe_c: float
+    safe_source: str
+    most_uvi: float
+    size_source: str
+    own: bool
+
+
+class SpeciesBrief(Model):
+    """A species by its names, for choosing one."""
+
+    id: str
+    scientific_name: str
+    common_name: str
+    common_names: list[str]
+    synonyms: list[str]
+    group: str
+    way_of_life: str
     body_length_m: float
-    back_height_m: float
-    needs: list[NeedModel]
+    own: bool
 
 
 class ExposureClassModel(Model):
@@ -400,5 +576,5 @@ class CatalogModel(Model):
     lamps: list[LampModel]
     meshes: list[MeshModel]
     materials: list[MaterialModel]
-    species: list[SpeciesModel]
+    species: list[SpeciesBrief]
     exposure_classes: list[ExposureClassModel]

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import base64
 from collections.abc import Mapping
+from dataclasses import asdict
+from datetime import date
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -13,19 +16,27 @@ from noonshade.catalog import Catalog
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section
 from noonshade.core.light.exposure import CLASSES, daily_light_integral
-from noonshade.core.needs.model import Need
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.light.sun import day_length_h
+from noonshade.core.needs.model import Need, Species
+from noonshade.core.needs.weighing import needs_for
+from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.places import basking_patch
 from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, SourceGeometry
-from noonshade.core.verdict.mends import Change, Mend
+from noonshade.core.verdict.summary import by_weight, summary
+from noonshade.core.verdict.trial import Add, Mend, Remove, Step
 from noonshade.formats.plan_document import PlanDocument
+from noonshade.formats.plan_part import part_document
 from noonshade.web.models import (
+    BoxSizeModel,
     BranchModel,
     CatalogModel,
+    ClaimModel,
     EvaluateResponse,
     ExposureClassModel,
     Figure,
     FindingModel,
+    HomeModel,
+    IntervalModel,
     LampModel,
     Layer,
     MaterialModel,
@@ -38,11 +49,14 @@ from noonshade.web.models import (
     Place,
     PlanViewModel,
     SectionModel,
+    SpeciesBrief,
     SpeciesModel,
+    StageModel,
     SurfaceModel,
     Text,
     ThermostatModel,
     VerdictModel,
+    WinterRestModel,
 )
 
 LAYERS = ("uvi", "irradiance_w_m2", "illuminance_lx", "ppfd_umol_m2_s", "air_c")
@@ -62,6 +76,56 @@ def need_model(need: Need) -> NeedModel:
         high=need.high,
         grade=need.grade,
         source=need.source,
+        offered=need.offered,
+        note=need.note,
+        claims=[ClaimModel(**asdict(c)) for c in need.claims],
+        outliers=list(need.outliers),
+    )
+
+
+@lru_cache(maxsize=512)
+def species_model(species: Species, own: bool = False) -> SpeciesModel:
+    """A species for the screen, its needs settled by the default school."""
+    home = species.home
+    days = [day_length_h(home.latitude_deg, date(2025, month, 21)) for month in range(1, 13)]
+    return SpeciesModel(
+        **{
+            name: getattr(species, name)
+            for name in (
+                *("id", "scientific_name", "common_name", "group", "way_of_life", "active"),
+                *("exposure_class", "exposure_source", "uv_school", "uv_reason", "heat", "uv", "light"),
+                *("lowest_safe_c", "highest_safe_c", "safe_source", "most_uvi"),
+                "size_source",
+            )
+        },
+        common_names=list(species.common_names),
+        synonyms=list(species.synonyms),
+        habits=list(species.habits),
+        hazards=list(species.hazards),
+        stages=[
+            StageModel(
+                id=stage.id,
+                body_length_m=stage.body_length_m,
+                back_height_m=stage.back_height_m,
+                habits=list(species.habits_at(stage.id)),
+                needs=[need_model(n) for n in needs_for(species, stage.id)],
+            )
+            for stage in species.stages
+        ],
+        box=BoxSizeModel(**asdict(species.box)),
+        winter_rest=None if species.winter_rest is None else WinterRestModel(**asdict(species.winter_rest)),
+        home=HomeModel(
+            id=home.id,
+            label=home.label,
+            latitude_deg=home.latitude_deg,
+            minimum_c=list(home.minimum_c),
+            maximum_c=list(home.maximum_c),
+            rain_mm=list(home.rain_mm),
+            sun_h=list(home.sun_h),
+            day_h=[round(d, 2) for d in days],
+            source=home.source,
+        ),
+        own=own,
     )
 
 
@@ -166,9 +230,10 @@ def evaluation_model(
             need=need_model(v.need),
             value=v.value,
             status=v.status,
+            severity=v.severity,
             reason=phrase_parts(v.reason),
         )
-        for v in evaluation.verdicts
+        for v in by_weight(evaluation)
     ]
     return EvaluateResponse(
         meets_needs=evaluation.meets_needs,
@@ -177,11 +242,20 @@ def evaluation_model(
         power_w=day.power_w,
         balance_relative_error=day.balance.relative_error,
         iterations=day.iterations,
+        night_humidity=evaluation.night_humidity,
+        summary=phrase_parts(summary(evaluation)),
         power_fraction=day.power_fraction,
         places=places,
         verdicts=verdicts,
         findings=[
-            FindingModel(id=f.id, about_id=f.about_id, severity=f.severity, message=phrase_parts(f.message))
+            FindingModel(
+                id=f.id,
+                about_id=f.about_id,
+                severity=f.severity,
+                message=phrase_parts(f.message),
+                caution=f.caution,
+                ask=f.ask,
+            )
             for f in evaluation.findings
         ],
         thermostats=[
@@ -203,33 +277,85 @@ def evaluation_model(
     )
 
 
-def mend_model(mend: Mend, document: PlanDocument) -> MendModel:
+def mend_model(
+    mend: Mend, document: PlanDocument, interval: tuple[float, float] | None = None
+) -> MendModel:
     """A mend with its changes as patch steps on the document."""
+    sentence = mend.sentence
+    if interval is not None and mend.value is not None:
+        unit: Unit = next((p.unit for p in reversed(sentence) if isinstance(p, Measure)), "")
+        scale = 100.0 if unit == "%" else 1.0
+        low, high = (Measure(scale * v, unit) for v in interval)
+        sentence = (*sentence[:-1], " (", low, "–", high, ").")
     return MendModel(
-        sentence=phrase_parts(mend.sentence),
+        sentence=phrase_parts(sentence),
         value=mend.value,
+        interval=None if interval is None else IntervalModel(low=interval[0], high=interval[1]),
         breaks=list(mend.breaks),
-        patch=[PatchStep(op="replace", path=_pointer(c, document), value=c.value) for c in mend.changes],
+        patch=[_patch_step(step, document) for step in mend.changes],
     )
 
 
-def _pointer(change: Change, document: PlanDocument) -> str:
-    attribute = change.attribute.replace(".", "/")
-    if change.part == "room":
-        return f"/room/{attribute}"
-    if change.part == "lid":
-        return f"/box/walls/top/{attribute}"
-    parts = {
-        "fixture": ("fixtures", [f.id for f in document.fixtures]),
-        "thermostat": ("thermostats", [t.id for t in document.thermostats]),
-        "hide": ("furnishings", [f.id for f in document.furnishings]),
-    }
-    name, ids = parts[change.part]
-    return f"/{name}/{ids.index(change.part_id)}/{attribute}"
+_LISTS = {
+    "fixture": "fixtures",
+    "thermostat": "thermostats",
+    "furnishing": "furnishings",
+    "vent": "box/vents",
+    "fan": "fans",
+    "cold_pack": "cold_packs",
+}
+_SINGLE = {
+    "room": "room",
+    "lid": "box/walls/top",
+    "box": "box",
+    "substrate": "substrate",
+    "animal": "animal",
+    "plan": "",
+}
 
 
-def catalog_model(catalog: Catalog, own: Mapping[str, Lamp]) -> CatalogModel:
-    """The catalogue and the keeper's own lamps for the screen."""
+def _patch_step(step: Step, document: PlanDocument) -> PatchStep:
+    if isinstance(step, Add):
+        return PatchStep(op="add", path=f"/{_LISTS[step.part]}/-", value=part_document(step.thing))
+    if isinstance(step, Remove):
+        return PatchStep(op="remove", path=_listed(step.part, step.part_id, document), value=None)
+    attribute = step.attribute.replace(".", "/")
+    if step.part in _SINGLE:
+        place = _SINGLE[step.part]
+        return PatchStep(op="replace", path=f"/{place}/{attribute}".replace("//", "/"), value=step.value)
+    path = f"{_listed(step.part, step.part_id, document)}/{attribute}"
+    return PatchStep(op="replace", path=path, value=step.value)
+
+
+def _listed(part: str, part_id: str, document: PlanDocument) -> str:
+    """Pointer to a thing in one of the plan's lists; to the end of the list for one just added."""
+    name = _LISTS[part]
+    ids = [thing.id for thing in getattr(document, name)]
+    return f"/{name}/{ids.index(part_id) if part_id in ids else len(ids)}"
+
+
+def _brief(species: Species, own: bool = False) -> SpeciesBrief:
+    return SpeciesBrief(
+        id=species.id,
+        scientific_name=species.scientific_name,
+        common_name=species.common_name,
+        common_names=list(species.common_names),
+        synonyms=list(species.synonyms),
+        group=species.group,
+        way_of_life=species.way_of_life,
+        body_length_m=species.stage("adult").body_length_m,
+        own=own,
+    )
+
+
+def catalog_model(
+    catalog: Catalog, own: Mapping[str, Lamp], kinds: Mapping[str, Species] | None = None
+) -> CatalogModel:
+    """The catalogue and the keeper's own lamps and species for the screen."""
+    kinds = kinds or {}
+    species = [_brief(s, own=True) for s in kinds.values()]
+    species += [_brief(s) for s in catalog.species.values() if s.id not in kinds]
+    species.sort(key=lambda s: s.scientific_name)
     return CatalogModel(
         lamps=[
             *(lamp_model(lamp, own=True) for lamp in own.values()),
@@ -266,20 +392,7 @@ def catalog_model(catalog: Catalog, own: Mapping[str, Lamp]) -> CatalogModel:
             )
             for m in catalog.materials.values()
         ],
-        species=[
-            SpeciesModel(
-                id=s.id,
-                scientific_name=s.scientific_name,
-                common_name=s.common_name,
-                way_of_life=s.way_of_life,
-                exposure_class=s.exposure_class,
-                exposure_source=s.exposure_source,
-                body_length_m=s.body_length_m,
-                back_height_m=s.back_height_m,
-                needs=[need_model(n) for n in s.needs],
-            )
-            for s in catalog.species.values()
-        ],
+        species=species,
     )
 
 

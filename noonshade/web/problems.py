@@ -19,8 +19,8 @@ from noonshade.store.database import (
     StoreFullError,
     StoreReadOnlyError,
 )
-from noonshade.store.lamps import LampTakenError, StaleLampError, UnknownLampError
 from noonshade.store.plans import StaleRevisionError, UnknownPlanError
+from noonshade.store.shelf import ItemTakenError, StaleItemError, UnknownItemError
 
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger(__name__)
@@ -108,20 +108,20 @@ def register(app: Flask) -> None:
         detail = str(error.args[0]) if error.args else "unknown id"
         return respond(problem_model(404, "not-found", "There is no such plan", detail))
 
-    @app.errorhandler(UnknownLampError)
-    def _unknown_lamp(error: UnknownLampError) -> Response:
-        return respond(problem_model(404, "not-found", "There is no such lamp", str(error.args[0])))
+    @app.errorhandler(UnknownItemError)
+    def _unknown_item(error: UnknownItemError) -> Response:
+        return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
 
-    @app.errorhandler(LampTakenError)
-    def _taken(error: LampTakenError) -> Response:
-        return respond(problem_model(409, "id-taken", "There is a lamp of that id", str(error)))
+    @app.errorhandler(ItemTakenError)
+    def _taken(error: ItemTakenError) -> Response:
+        return respond(problem_model(409, "id-taken", "There is one of that id", str(error)))
 
-    @app.errorhandler(StaleLampError)
-    def _stale_lamp(error: StaleLampError) -> Response:
+    @app.errorhandler(StaleItemError)
+    def _stale_item(error: StaleItemError) -> Response:
         model = problem_model(
             409,
             "stale-revision",
-            "The lamp was changed elsewhere",
+            "It was changed elsewhere",
             f"Your change was {error}. Nothing was changed; look at the newest, then save again.",
         )
         model.head_revision = error.head

@@ -4,38 +4,62 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from collections.abc import Callable
+from typing import Generic, TypeVar
 
 from noonshade.catalog import Catalog
 from noonshade.core.day import Day, simulate_day
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.light.ageing import LampAge, seen_at
+from noonshade.core.needs.model import Species
+from noonshade.core.overtime import OverTime, over_time
 from noonshade.core.plan import Lamp, Plan, Season
+from noonshade.core.verdict.intervals import Interval, intervals
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document, parse_lamp
 from noonshade.formats.plan_document import PlanDocument, resolve
-from noonshade.store.lamps import LampRecord, LampStore
+from noonshade.formats.species_document import SpeciesDocument, parse_species, species_from_document
+from noonshade.store.shelf import ShelfRecord, ShelfStore
 
 REMEMBERED = 8
 DAYS_REMEMBERED = 4
 
 
-class Shelf:
-    """The keeper's own lamps beside the shipped ones."""
+D = TypeVar("D")
+T = TypeVar("T")
 
-    def __init__(self, catalog: Catalog, store: LampStore) -> None:
-        self.catalog = catalog
-        self.store = store
-        self._parsed: dict[tuple[str, int], tuple[LampDocument, Lamp]] = {}
 
-    def own(self) -> dict[str, tuple[LampRecord, LampDocument, Lamp]]:
-        """Every own lamp by id: as stored, as a document, and as the core takes it."""
+class _Own(Generic[D, T]):
+    """The keeper's own things of one kind: as stored, as documents, and as the core takes them."""
+
+    def __init__(self, store: ShelfStore, parse: Callable[[str], D], make: Callable[[D], T]) -> None:
+        self.store, self._parse, self._make = store, parse, make
+        self._parsed: dict[tuple[str, int], tuple[D, T]] = {}
+
+    def all(self) -> dict[str, tuple[ShelfRecord, D, T]]:
+        """Every one by id."""
         found = {}
         for record in self.store.all():
             key = (record.id, record.revision)
             if key not in self._parsed:
-                document = parse_lamp(record.document)
-                self._parsed[key] = (document, lamp_from_document(document))
+                document = self._parse(record.document)
+                self._parsed[key] = (document, self._make(document))
             found[record.id] = (record, *self._parsed[key])
         return found
+
+
+class Shelf:
+    """The keeper's own lamps and species beside the shipped ones."""
+
+    def __init__(self, catalog: Catalog, lamps: ShelfStore, species: ShelfStore) -> None:
+        self.catalog = catalog
+        self.store = lamps
+        self.species_store = species
+        self._own_lamps = _Own(lamps, parse_lamp, lamp_from_document)
+        self._own_species = _Own(species, parse_species, species_from_document)
+
+    def own(self) -> dict[str, tuple[ShelfRecord, LampDocument, Lamp]]:
+        """Every own lamp by id: as stored, as a document, and as the core takes it."""
+        return self._own_lamps.all()
 
     def own_lamps(self) -> dict[str, Lamp]:
         """Own lamps by id."""
@@ -45,13 +69,27 @@ class Shelf:
         """Shipped and own lamps by id."""
         return {**self.catalog.lamps, **self.own_lamps()}
 
+    def own_species(self) -> dict[str, tuple[ShelfRecord, SpeciesDocument, Species]]:
+        """Every own species, and own view of a shipped one, by id."""
+        return self._own_species.all()
+
+    def species(self) -> dict[str, Species]:
+        """Shipped and own species by id; an own view goes before the shipped one."""
+        own = {key: species for key, (_, _, species) in self.own_species().items()}
+        return {**self.catalog.species, **own}
+
     def packed(self, document: PlanDocument) -> PlanDocument:
-        """A plan with the own lamps it uses inside, so that it stays whole wherever it goes."""
+        """A plan with the own lamps and species it uses inside, so that it stays whole wherever it goes."""
         own = self.own()
         used = {f.lamp_id for f in document.fixtures}
         brought = {lamp.id: lamp for lamp in document.lamps if lamp.id in used}
         brought |= {key: own[key][1] for key in sorted(used & own.keys())}
-        return document.model_copy(update={"lamps": list(brought.values())})
+        kinds = self.own_species()
+        wanted = document.animal.species_id
+        species = document.species if document.species and document.species.id == wanted else None
+        if wanted in kinds:
+            species = kinds[wanted][1]
+        return document.model_copy(update={"lamps": list(brought.values()), "species": species})
 
 
 class Evaluator:
@@ -69,7 +107,8 @@ class Evaluator:
 
     def plan(self, document: PlanDocument) -> Plan:
         """The core plan of a document; errors as ``resolve``."""
-        return resolve(document, self.catalog, self.shelf.own_lamps())
+        own = {key: species for key, (_, _, species) in self.shelf.own_species().items()}
+        return resolve(document, self.catalog, self.shelf.own_lamps(), own)
 
     def evaluate(self, document: PlanDocument, lamp_age: LampAge = "present") -> Evaluation:
         """The evaluation of a document; errors as ``resolve`` and ``core.evaluate``."""
@@ -110,3 +149,38 @@ class Days:
             while len(self._known) > DAYS_REMEMBERED:
                 self._known.popitem(last=False)
         return made
+
+
+class Judgements:
+    """Intervals and tables over time of evaluations, with the last few remembered."""
+
+    def __init__(self, evaluator: Evaluator) -> None:
+        self.evaluator = evaluator
+        self._lock = threading.Lock()
+        self._making: dict[int, threading.Lock] = {}
+        # The evaluation is kept with what was made of it, so its id stays its own.
+        self._known: OrderedDict[int, tuple[Evaluation, dict[str, Interval]]] = OrderedDict()
+
+    def intervals(self, evaluation: Evaluation) -> dict[str, Interval]:
+        """Interval of every verdict's figure, by verdict; two who ask at once wait for one answer."""
+        key = id(evaluation)
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+                return self._known[key][1]
+            making = self._making.setdefault(key, threading.Lock())
+        with making:
+            with self._lock:
+                if key in self._known:
+                    return self._known[key][1]
+            found = {i.verdict_id: i for i in intervals(evaluation)}
+            with self._lock:
+                self._known[key] = (evaluation, found)
+                self._making.pop(key, None)
+                while len(self._known) > REMEMBERED:
+                    self._known.popitem(last=False)
+        return found
+
+    def over_time(self, evaluation: Evaluation, day: Day) -> OverTime:
+        """Every need in every situation."""
+        return over_time(evaluation, day)

@@ -9,13 +9,13 @@ from flask import Blueprint, Response, current_app
 
 from noonshade import __version__
 from noonshade.core.fields import PlanGrid, SectionGrid, fields
-from noonshade.core.verdict.mends import propose
 from noonshade.formats.plan_document import (
     PlanDocument,
     parse_plan,
     plan_json,
     plan_schema,
 )
+from noonshade.formats.species_document import species_schema
 from noonshade.store.plans import PlanRecord, PlanStore
 from noonshade.web.interface import openapi, operation
 from noonshade.web.models import (
@@ -24,8 +24,6 @@ from noonshade.web.models import (
     EvaluateRequest,
     EvaluateResponse,
     Health,
-    MendRequest,
-    MendResponse,
     PlanList,
     PlanSummary,
     Revision,
@@ -33,8 +31,7 @@ from noonshade.web.models import (
     RevisionSummary,
     SavePlan,
 )
-from noonshade.web.present import catalog_model, evaluation_model, mend_model
-from noonshade.web.problems import RequestProblem
+from noonshade.web.present import catalog_model, evaluation_model
 from noonshade.web.service import Evaluator
 
 api = Blueprint("api", __name__, url_prefix="/api")
@@ -76,9 +73,10 @@ def get_health() -> Health:
 
 @operation(api, "GET", "/catalog", response=CatalogModel)
 def get_catalog() -> CatalogModel:
-    """All reference data and your own lamps: lamps, screens, materials, species."""
+    """All reference data with your own lamps and species: lamps, screens, materials, species."""
     shelf = _evaluator().shelf
-    return catalog_model(shelf.catalog, shelf.own_lamps())
+    kinds = {key: species for key, (_, _, species) in shelf.own_species().items()}
+    return catalog_model(shelf.catalog, shelf.own_lamps(), kinds)
 
 
 @operation(api, "GET", "/plans", response=PlanList, problems=(503,))
@@ -195,23 +193,6 @@ def evaluate_plan(body: EvaluateRequest) -> EvaluateResponse:
     return evaluation_model(result, views.section, views.plan_view, body.patch_above_c)
 
 
-@operation(api, "POST", "/mends", request_model=MendRequest, response=MendResponse, problems=(404,))
-def find_mend(body: MendRequest) -> MendResponse:
-    """Compute the best single change that puts one failed verdict right."""
-    result = _evaluator().evaluate(body.document)
-    verdict = next((v for v in result.verdicts if v.id == body.verdict_id), None)
-    if verdict is None:
-        known = ", ".join(v.id for v in result.verdicts)
-        raise RequestProblem(
-            404, "not-found", "There is no such verdict", f"{body.verdict_id!r}; known: {known}"
-        )
-    lamps = tuple(_evaluator().shelf.lamps().values())
-    mend = propose(result, verdict, lamps, tuple(_evaluator().catalog.meshes.values()))
-    return MendResponse(
-        verdict_id=verdict.id, mend=None if mend is None else mend_model(mend, body.document)
-    )
-
-
 @api.get("/openapi.json")
 def get_openapi() -> Response:
     """This interface as an OpenAPI document."""
@@ -222,3 +203,9 @@ def get_openapi() -> Response:
 def get_plan_schema() -> Response:
     """JSON Schema of the plan document."""
     return Response(json.dumps(plan_schema(), indent=2), content_type="application/schema+json")
+
+
+@api.get("/schemas/species-1.json")
+def get_species_schema() -> Response:
+    """JSON Schema of the species document."""
+    return Response(json.dumps(species_schema(), indent=2), content_type="application/schema+json")

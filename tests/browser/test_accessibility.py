@@ -32,8 +32,8 @@ def test_plan_screen_is_clean(new_page: PageMaker, theme: str) -> None:
     page = new_page(color_scheme=theme)
     page.goto("/plans/collared-lizard")
     settled(page)
-    expect(page.get_by_test_id("mend")).to_be_visible()
-    for tab in ("Basking lamp", "UV tube", "Thermostat", "Lid", "Substrate", "Room"):
+    expect(page.get_by_test_id("mend").first).to_be_visible()
+    for tab in ("Basking lamp", "UV tube", "Thermostat", "Animal", "Box", "Lid", "Substrate", "Room"):
         page.get_by_role("tab", name=tab).click()
         assert violations(page) == [], tab
     page.get_by_role("radio", name="Temperature").click()
@@ -57,11 +57,36 @@ def test_lamp_shelf_is_clean(new_page: PageMaker, theme: str, width: int) -> Non
     assert violations(page) == []
 
 
+@pytest.mark.parametrize(("theme", "width"), [("light", 1280), ("dark", 390)])
+def test_species_desk_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
+    page = new_page(color_scheme=theme, width=width)
+    page.goto("/species/pogona-vitticeps")
+    page.get_by_test_id("species-sheet").wait_for()
+    assert violations(page) == []
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+    page.get_by_label("Find a species").fill("green tree frog")
+    page.get_by_text("Which is it?").wait_for()
+    page.get_by_role("button", name="Weigh the sources yourself").click()
+    page.get_by_label("Lower limit").first.wait_for()
+    assert violations(page) == []
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_what_holds_over_time_is_clean(new_page: PageMaker, theme: str) -> None:
+    page = new_page(color_scheme=theme)
+    page.goto("/plans/collared-lizard")
+    settled(page)
+    page.get_by_role("radio", name="Over time").click()
+    page.get_by_test_id("over-time-summary").wait_for()
+    assert violations(page) == []
+
+
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_room_and_dialogs_are_clean(new_page: PageMaker, theme: str) -> None:
     page = new_page(color_scheme=theme)
     page.goto("/")
-    expect(page.get_by_text("1 to change").first).to_be_visible()
+    expect(page.get_by_text("2 to change").first).to_be_visible()
     assert violations(page) == []
     page.goto("/plans/collared-lizard")
     settled(page)

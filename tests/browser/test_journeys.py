@@ -42,11 +42,11 @@ def test_from_the_room_to_the_verdicts(new_page: PageMaker) -> None:
     page.goto("/")
     card = page.get_by_test_id("plan-collared-lizard")
     expect(card).to_contain_text("Crotaphytus collaris")
-    expect(card).to_contain_text("1 to change")
+    expect(card).to_contain_text("2 to change")
     card.click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Collared lizard")
     settled(page)
-    expect(page.get_by_test_id("headline")).to_have_text("1 of 7 need a change")
+    expect(page.get_by_test_id("headline")).to_have_text("2 of 12 need a change")
     assert status(page, SURFACE) == "above"
     assert status(page, UVI) == "within"
     expect(page.get_by_text("predicted, not measured")).to_be_visible()
@@ -116,14 +116,15 @@ def test_redo_brings_an_undone_change_back(page: Page) -> None:
 
 def test_trying_a_mend_puts_it_right_and_can_be_undone(page: Page) -> None:
     row = page.get_by_test_id(f"verdict-{SURFACE}")
-    expect(row.get_by_test_id("mend")).to_contain_text("Set Thermostat to")
-    promised = re.search(r": ([\d.]+) °C", row.get_by_test_id("mend").inner_text())
+    mend = row.get_by_test_id("mend").first
+    expect(mend).to_contain_text("Set Thermostat to")
+    promised = re.search(r": ([\d.]+) °C", mend.inner_text())
     assert promised
     row.get_by_role("button", name="Try it for Basking place").click()
-    expect(page.get_by_test_id("headline")).to_have_text("Everything fits")
+    expect(page.get_by_test_id("headline")).to_have_text("1 of 12 need a change")
     assert figure(page, SURFACE) == pytest.approx(float(promised[1]), abs=0.05)
     page.get_by_role("button", name=re.compile("^Undo")).click()
-    expect(page.get_by_test_id("headline")).to_have_text("1 of 7 need a change")
+    expect(page.get_by_test_id("headline")).to_have_text("2 of 12 need a change")
 
 
 def test_keyboard_moves_lamp_probe_and_ground(page: Page) -> None:
@@ -226,7 +227,7 @@ def test_lamps_can_be_seen_worn(page: Page) -> None:
     page.get_by_role("radio", name="Worn").click()
     expect(page.get_by_text("As if the UV lamps were at the end of their life")).to_be_visible()
     assert figure(page, UVI) < 0.8 * before
-    expect(page.get_by_text("Changes are proposed for the lamps as they are now.")).to_be_visible()
+    expect(page.get_by_text("Changes are proposed for the lamps as they are now.").first).to_be_visible()
     page.get_by_role("radio", name="Now").click()
     settled(page)
     assert figure(page, UVI) == before
@@ -345,7 +346,9 @@ def test_a_save_that_fails_says_so_and_is_tried_again(page: Page, watched: Watch
     expect(page.get_by_label("Room by day", exact=True)).to_have_value("22")
 
 
-def test_work_survives_a_restart_of_the_program(page: Page, demo: Demo) -> None:
+def test_work_survives_a_restart_of_the_program(page: Page, demo: Demo, watched: Watched) -> None:
+    # Changes that help are asked for in the background, also while it is away.
+    watched.forgive("ERR_CONNECTION_REFUSED")
     open_tab(page, "Room")
     field = page.get_by_label("Room by day", exact=True)
     field.fill("24")

@@ -178,7 +178,7 @@ def test_the_fine_mesh_forgotten_is_found_and_mended_on_the_lid(new_page: PageMa
     expect(page.get_by_test_id("verdict-basking:uvi")).to_contain_text("the mesh stops 52 % of its UV")
     page.get_by_role("button", name="Try it for Basking place").click()
     settled(page)
-    expect(page.get_by_test_id("headline")).to_have_text("Everything fits")
+    expect(page.get_by_test_id("verdict-basking:uvi")).to_have_attribute("data-status", "within")
     page.get_by_role("tab", name="Lid").click()
     page.get_by_role("button", name="Close part of it").click()
     settled(page)

@@ -11,6 +11,7 @@ import pytest
 
 from noonshade.catalog import Catalog, CatalogError
 from noonshade.catalog.loader import parse_catalog
+from noonshade.core.needs.weighing import needs_for
 from noonshade.core.plan import LAMP_KINDS
 from tests.builders import CATALOG
 
@@ -21,25 +22,33 @@ def tables() -> dict[str, dict[str, Any]]:
     folder = files("noonshade.catalog") / "data"
     return {
         name: tomllib.loads((folder / f"{name}.toml").read_text(encoding="utf-8"))
-        for name in ("lamps", "meshes", "materials", "species")
+        for name in ("lamps", "meshes", "materials", "homes", "species/lizards")
     }
 
 
 def parsed(change: Any) -> Catalog:
     data = copy.deepcopy(tables())
     change(data)
-    return parse_catalog(data["lamps"], data["meshes"], data["materials"], data["species"])
+    return parse_catalog(*data.values())
+
+
+def first_species(data: dict[str, dict[str, Any]]) -> dict[str, Any]:
+    found: dict[str, Any] = data["species/lizards"]["species"][0]
+    return found
 
 
 def test_everything_has_a_source() -> None:
     entries = [*CATALOG.lamps.values(), *CATALOG.meshes.values(), *CATALOG.materials.values()]
     assert all(len(entry.source) >= 8 for entry in entries)
     for species in CATALOG.species.values():
-        assert all(need.grade in GRADES and need.source for need in species.needs)
+        claims = [claim for want in species.wants for claim in want.claims]
+        assert all(claim.grade in GRADES and len(claim.source) >= 8 for claim in claims)
+        assert species.box.grade in GRADES
+        assert len(species.home.source) >= 8
 
 
 def test_demo_species_has_what_the_screen_shows() -> None:
-    needs = {(n.place, n.quantity) for n in CATALOG.species["crotaphytus-collaris"].needs}
+    needs = {(n.place, n.quantity) for n in needs_for(CATALOG.species["crotaphytus-collaris"])}
     assert {
         ("basking", "surface_temperature"),
         ("basking", "uvi"),
@@ -72,8 +81,21 @@ def test_every_lamp_kind_can_be_fed_its_choices() -> None:
         (lambda d: d["materials"]["material"][0].update(absorptance=1.4), "sum to 0–1"),
         (lambda d: d["materials"]["material"][0].update(emissivity=0.0), "emissivity"),
         (lambda d: d["materials"]["material"][0].update(conductivity_w_mk=0.0), "conductivity"),
-        (lambda d: d["species"]["species"][0]["need"][0].update(low=99.0), "low above high"),
-        (lambda d: d["species"]["species"][0]["need"][4].pop("high"), "no limits"),
+        (lambda d: d["species/lizards"]["species"][0]["needs"][0].update(low=60.0), "below the upper one"),
+        (lambda d: first_species(d)["needs"][8].pop("high"), "at least one limit"),
+        (lambda d: first_species(d)["needs"][0].update(high=118.0), "was 118 °F meant, 47.8 °C"),
+        (lambda d: first_species(d)["needs"][9].update(high=45.0), "was 45 % meant"),
+        (lambda d: first_species(d)["needs"][0].update(grade="hearsay"), "the grade must be one of"),
+        (lambda d: first_species(d)["needs"][0].update(source="?"), "says where it is from"),
+        (lambda d: first_species(d)["needs"][0].update(place="tail"), "not a figure that is judged"),
+        (lambda d: first_species(d)["needs"].append(first_species(d)["needs"][0]), "told twice"),
+        (lambda d: first_species(d).update(home="moon"), "not a known home climate"),
+        (lambda d: first_species(d).update(group="bird"), "group: must be one of"),
+        (lambda d: first_species(d).update(lowest_safe_c=50.0), "below highest_safe_c"),
+        (lambda d: first_species(d)["stages"].reverse(), "the adult comes first"),
+        (lambda d: d["homes"]["home"][0]["minimum_c"].pop(), "twelve values"),
+        (lambda d: d["homes"]["home"][0].update(latitude_deg=80.0), "polar circles"),
+        (lambda d: d["homes"]["home"][0].update(minimum_c=[40.0] * 12), "below maximum_c"),
     ],
 )
 def test_broken_entries_are_named(change: Any, words: str) -> None:
@@ -92,4 +114,7 @@ def test_breadth_of_the_catalogue() -> None:
 
 
 def test_unchanged_tables_parse() -> None:
-    assert parsed(lambda _: None) == CATALOG
+    parts = parsed(lambda _: None)
+    assert parts.lamps == CATALOG.lamps
+    assert parts.homes == CATALOG.homes
+    assert parts.species.items() <= CATALOG.species.items()

@@ -12,7 +12,7 @@ from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fields import PlanGrid, SectionGrid, fields, plan_view, section, surface_field
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.light.field import Scene
-from noonshade.core.light.retreat import darkest_place, uv_free_share
+from noonshade.core.light.retreat import darkest_place, uv_on_ground
 from noonshade.core.plan import Leaves, Slab
 from tests.builders import MATERIALS, demo_plan
 
@@ -71,10 +71,10 @@ def test_free_ground_grows_with_a_roof_over_it(demo: Evaluation) -> None:
     lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
     roof = Slab("roof", "Roof", 0.85, 0.3, 0.6, 0.56, 0.02, 0.12, MATERIALS["cork"])
     covered = replace(plan, furnishings=(*plan.furnishings, roof))
-    shares = [uv_free_share(p, Scene(p, lit)) for p in (plan, covered)]
+    shares = [uv_on_ground(p, Scene(p, lit)).free_share for p in (plan, covered)]
     assert 0.03 < shares[0] < shares[1] < 1
     dark = replace(plan, fixtures=())
-    assert uv_free_share(dark, Scene(dark, ())) == 1.0
+    assert uv_on_ground(dark, Scene(dark, ())).free_share == 1.0
 
 
 def test_the_darkest_place_holds_the_whole_animal() -> None:

@@ -23,7 +23,6 @@ from noonshade.core.light.field import light_at
 from noonshade.core.places import basking_patch
 from noonshade.core.plan import Branch, Plan
 from noonshade.core.probe import probe
-from noonshade.core.verdict.findings import findings
 from tests.builders import MATERIALS, controlled, demo_plan, lamp, plan, timber_box
 
 
@@ -157,11 +156,11 @@ def test_operative_temperature_is_given_for_every_place() -> None:
 
 def test_a_pulsed_lamp_is_a_danger_and_a_pulsed_heater_is_not() -> None:
     pulsed = controlled(demo_plan(), kind="pulse")
-    found = [f for f in findings(pulsed) if f.id == "pairing:basking-lamp"]
+    found = [f for f in evaluate(pulsed).findings if f.id == "pairing:basking-lamp"]
     assert found
     assert found[0].severity == "danger"
     assert "must not be pulsed" in str(found[0].message)
     heater = replace(
         pulsed, fixtures=(replace(lamp("ceramic-heater", 60, 0.5, 0.3, 0.5), thermostat_id="main"),)
     )
-    assert not any(f.id.startswith("pairing") for f in findings(heater))
+    assert not any(f.id.startswith("pairing") for f in evaluate(heater).findings)

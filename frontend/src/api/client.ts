@@ -8,17 +8,22 @@ import type {
   DrillOutcome,
   Evaluation,
   FoundLamp,
+  Interval,
   LampAge,
   LampDocument,
   LampFileResult,
   LampFit,
   Mend,
   Moment,
+  OverTime,
   PlanDocument,
   PlanSummary,
   Problem,
   Season,
+  SettledNeeds,
   ShelfLamp,
+  SpeciesDocument,
+  SpeciesSheet,
 } from "./types";
 
 export const api = createClient<paths>({ baseUrl: "/" });
@@ -181,13 +186,62 @@ export const playDrill = (
 ): Promise<DrillOutcome> =>
   settle(api.POST("/api/day/drill", { body: { document, season, drill_id }, signal }));
 
-export const fetchMend = async (
+export const fetchMends = async (
   document: PlanDocument,
-  verdictId: string,
+  aboutId: string,
   signal: AbortSignal,
-): Promise<Mend | null> =>
-  (await settle(api.POST("/api/mends", { body: { document, verdict_id: verdictId }, signal })))
-    .mend;
+): Promise<Mend[]> =>
+  (await settle(api.POST("/api/mends", { body: { document, about_id: aboutId, most: 3 }, signal })))
+    .mends;
+
+export const fetchIntervals = async (
+  document: PlanDocument,
+  signal: AbortSignal,
+): Promise<Interval[]> =>
+  (await settle(api.POST("/api/intervals", { body: { document }, signal }))).intervals;
+
+export const fetchOverTime = (document: PlanDocument): Promise<OverTime> =>
+  settle(api.POST("/api/over-time", { body: { document } }));
+
+const ofSpecies = (id: string) => ({ params: { path: { species_id: id } } });
+
+export const fetchSpecies = (id: string): Promise<SpeciesSheet> =>
+  settle(api.GET("/api/species/{species_id}", ofSpecies(id)));
+
+export const findSpecies = (
+  text: string,
+  signal?: AbortSignal,
+): Promise<components["schemas"]["FindSpeciesResponse"]> =>
+  settle(api.POST("/api/species/find", { body: { text }, ...(signal ? { signal } : {}) }));
+
+export const settleSpecies = async (document: SpeciesDocument): Promise<SettledNeeds[]> =>
+  (await settle(api.POST("/api/species/settle", { body: { document } }))).settled;
+
+export const createSpecies = (document: SpeciesDocument): Promise<SpeciesSheet> =>
+  settle(api.POST("/api/species", { body: { document } }));
+
+export const saveSpecies = (
+  id: string,
+  document: SpeciesDocument,
+  base: number,
+): Promise<SpeciesSheet> =>
+  settle(
+    api.PUT("/api/species/{species_id}", {
+      ...ofSpecies(id),
+      body: { document, base_revision: base },
+    }),
+  );
+
+export const fetchSpeciesRevisions = async (
+  id: string,
+): Promise<components["schemas"]["SpeciesRevision"][]> =>
+  (await settle(api.GET("/api/species/{species_id}/revisions", ofSpecies(id)))).revisions;
+
+export const removeSpecies = (id: string): Promise<unknown> =>
+  settle(api.DELETE("/api/species/{species_id}", ofSpecies(id)));
+
+export const bringBackSpecies = (id: string): Promise<SpeciesSheet> =>
+  settle(api.POST("/api/species/{species_id}/bring-back", ofSpecies(id)));
 
 export const fetchShelf = async (): Promise<ShelfLamp[]> =>
   (await settle(api.GET("/api/lamps"))).lamps;

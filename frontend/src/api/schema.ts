@@ -11,7 +11,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All reference data and your own lamps: lamps, screens, materials, species. */
+        /** All reference data with your own lamps and species: lamps, screens, materials, species. */
         get: operations["get_catalog"];
         put?: never;
         post?: never;
@@ -151,6 +151,23 @@ export interface paths {
         get: operations["get_health"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intervals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How far each checked figure may be off, and how likely it meets its need. */
+        post: operations["find_intervals"];
         delete?: never;
         options?: never;
         head?: never;
@@ -304,8 +321,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Compute the best single change that puts one failed verdict right. */
-        post: operations["find_mend"];
+        /** Compute the best changes that put one failed verdict or finding right. */
+        post: operations["find_mends"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/over-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every need in every situation: the day, the seasons, old lamps, the next stage of life. */
+        post: operations["find_over_time"];
         delete?: never;
         options?: never;
         head?: never;
@@ -417,6 +451,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/species": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Store a new or imported species, or an own view of a shipped one. */
+        post: operations["create_species"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/species/{species_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One species with all its claims, settled by every school, and where it is kept. */
+        get: operations["get_species"];
+        /** Change one of your own species; refused with 409 if it is not based on its newest state. */
+        put: operations["save_species"];
+        post?: never;
+        /** Remove an own species, or go back to the shipped one; plans that use it keep it. */
+        delete: operations["remove_species"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/species/{species_id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a removed species back. */
+        post: operations["bring_back_species"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/species/{species_id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A species as a file. */
+        get: operations["export_species"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/species/{species_id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every state of an own species, newest first. */
+        get: operations["species_revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/species/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find species by scientific name, synonym or common name. */
+        post: operations["find"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/species/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Settle the claims of a draft by every school. */
+        post: operations["settle_species"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -455,6 +610,31 @@ export interface components {
              * @description back above the ground, m
              */
             back_height_m: number;
+            /**
+             * Stage
+             * @default adult
+             * @enum {string}
+             */
+            stage: "adult" | "young" | "larva";
+            /**
+             * Count
+             * @description animals that share the box
+             * @default 1
+             */
+            count: number;
+            /**
+             * School
+             * @description how sources that disagree are settled
+             * @default overlap
+             * @enum {string}
+             */
+            school: "overlap" | "average" | "careful" | "home";
+            /**
+             * Low Pigment
+             * @description low pigment, or hurt eyes or skin: half the UV
+             * @default false
+             */
+            low_pigment: boolean;
         };
         /**
          * BackgroundDocument
@@ -524,6 +704,41 @@ export interface components {
             neighbours: components["schemas"]["NeighbourDocument"][];
         };
         /**
+         * BoxSizeDocument
+         * @description The least inside size for one adult.
+         */
+        BoxSizeDocument: {
+            /** Length M */
+            length_m: number;
+            /** Depth M */
+            depth_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
+            /** Source */
+            source: string;
+        };
+        /**
+         * BoxSizeModel
+         * @description The least inside size for one adult, m.
+         */
+        BoxSizeModel: {
+            /** Length M */
+            length_m: number;
+            /** Depth M */
+            depth_m: number;
+            /** Height M */
+            height_m: number;
+            /** Grade */
+            grade: string;
+            /** Source */
+            source: string;
+        };
+        /**
          * BranchDocument
          * @description A straight round branch between two points of its axis.
          */
@@ -570,9 +785,71 @@ export interface components {
             /** Materials */
             materials: components["schemas"]["MaterialModel"][];
             /** Species */
-            species: components["schemas"]["SpeciesModel"][];
+            species: components["schemas"]["SpeciesBrief"][];
             /** Exposure Classes */
             exposure_classes: components["schemas"]["ExposureClassModel"][];
+        };
+        /**
+         * CellModel
+         * @description One need in one situation; ``share`` of the hours of the day in which it is met.
+         */
+        CellModel: {
+            /**
+             * Situation
+             * @enum {string}
+             */
+            situation: "now" | "day" | "winter" | "summer" | "worn" | "grown";
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "below" | "within" | "above" | "cannot_tell";
+            /** Value */
+            value: number | null;
+            /** Share */
+            share: number | null;
+            /** Met */
+            met: boolean;
+        };
+        /**
+         * ClaimDocument
+         * @description What one source says; a limit of null leaves that side open.
+         */
+        ClaimDocument: {
+            /**
+             * Low
+             * @default null
+             */
+            low: number | null;
+            /**
+             * High
+             * @default null
+             */
+            high: number | null;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
+            /** Source */
+            source: string;
+        };
+        /**
+         * ClaimModel
+         * @description What one source says.
+         */
+        ClaimModel: {
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
+            /** Source */
+            source: string;
         };
         /**
          * ColdPackDocument
@@ -615,6 +892,13 @@ export interface components {
              * @default Created
              */
             summary: string;
+        };
+        /**
+         * CreateSpecies
+         * @description A new or imported species, or an own view of a shipped one (by its id).
+         */
+        CreateSpecies: {
+            document: components["schemas"]["SpeciesDocument"];
         };
         /**
          * CurveModel
@@ -710,7 +994,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "basking" | "warm_end" | "cool_end" | "retreat" | "night";
+            kind: "basking" | "warm_end" | "cool_end" | "retreat" | "night" | "box";
             air_c: components["schemas"]["Layer"];
             surface_c: components["schemas"]["Layer"] | null;
             uvi: components["schemas"]["Layer"];
@@ -906,6 +1190,10 @@ export interface components {
             balance_relative_error: number;
             /** Iterations */
             iterations: number;
+            /** Night Humidity */
+            night_humidity: number;
+            /** Summary */
+            summary: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
             /** Power Fraction */
             power_fraction: {
                 [key: string]: number;
@@ -1039,8 +1327,26 @@ export interface components {
             lamps: components["schemas"]["FoundLamp"][];
         };
         /**
+         * FindSpeciesRequest
+         * @description A name, whole or in part.
+         */
+        FindSpeciesRequest: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * FindSpeciesResponse
+         * @description Everything it may mean; ``ambiguous`` if a whole name belongs to several.
+         */
+        FindSpeciesResponse: {
+            /** Found */
+            found: components["schemas"]["FoundSpecies"][];
+            /** Ambiguous */
+            ambiguous: boolean;
+        };
+        /**
          * FindingModel
-         * @description A fault of the plan itself.
+         * @description A fault of the plan itself, what it can lead to, and whom to ask.
          */
         FindingModel: {
             /** Id */
@@ -1051,9 +1357,13 @@ export interface components {
              * Severity
              * @enum {string}
              */
-            severity: "danger" | "care";
+            severity: "danger" | "fault" | "care" | "note";
             /** Message */
             message: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Caution */
+            caution: string;
+            /** Ask */
+            ask: ("electrician" | "veterinarian") | null;
         };
         /**
          * FitRequest
@@ -1161,6 +1471,12 @@ export interface components {
              * @default []
              */
             timer: components["schemas"]["TimerDocument"][];
+            /**
+             * Guard
+             * @description a cage keeps the animal off it
+             * @default false
+             */
+            guard: boolean;
         };
         /**
          * FoundLamp
@@ -1175,6 +1491,25 @@ export interface components {
             own: boolean;
             /** Uvi */
             uvi: number;
+        };
+        /**
+         * FoundSpecies
+         * @description A species that may be meant, and the name that matched.
+         */
+        FoundSpecies: {
+            /** Id */
+            id: string;
+            /** Scientific Name */
+            scientific_name: string;
+            /** Common Name */
+            common_name: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "scientific name" | "synonym" | "common name" | "part of a name";
+            /** Name */
+            name: string;
         };
         /**
          * Health
@@ -1235,6 +1570,52 @@ export interface components {
             moist: boolean;
         };
         /**
+         * HomeDocument
+         * @description Climate of a place in the range, twelve months from January.
+         */
+        HomeDocument: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Minimum C */
+            minimum_c: number[];
+            /** Maximum C */
+            maximum_c: number[];
+            /** Rain Mm */
+            rain_mm: number[];
+            /** Sun H */
+            sun_h: number[];
+            /** Source */
+            source: string;
+        };
+        /**
+         * HomeModel
+         * @description Climate of a place in the range, twelve months from January.
+         */
+        HomeModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Minimum C */
+            minimum_c: number[];
+            /** Maximum C */
+            maximum_c: number[];
+            /** Rain Mm */
+            rain_mm: number[];
+            /** Sun H */
+            sun_h: number[];
+            /** Day H */
+            day_h: number[];
+            /** Source */
+            source: string;
+        };
+        /**
          * InsetDocument
          * @description A rectangle of the lid or a side made otherwise than the rest: a window, a closed part, a door.
          *
@@ -1263,6 +1644,35 @@ export interface components {
              * @default 0
              */
             gap_m: number;
+        };
+        /**
+         * IntervalModel
+         * @description The middle 80 % of what a figure may really be.
+         */
+        IntervalModel: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * IntervalsRequest
+         * @description A plan whose figures' intervals are wanted.
+         */
+        IntervalsRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * IntervalsResponse
+         * @description Intervals of all figures, from seeded draws.
+         */
+        IntervalsResponse: {
+            /** Draws */
+            draws: number;
+            /** Seed */
+            seed: number;
+            /** Intervals */
+            intervals: components["schemas"]["VerdictInterval"][];
         };
         /**
          * LampCurves
@@ -1512,6 +1922,19 @@ export interface components {
             material_id: string;
         };
         /**
+         * LeftOutModel
+         * @description A situation that could not be looked at.
+         */
+        LeftOutModel: {
+            /**
+             * Situation
+             * @enum {string}
+             */
+            situation: "now" | "day" | "winter" | "summer" | "worn" | "grown";
+            /** Why */
+            why: string;
+        };
+        /**
          * LineGeometry
          * @description A tube or bar; ``reflector_exponent`` null for a bare tube.
          */
@@ -1564,13 +1987,14 @@ export interface components {
         };
         /**
          * MendModel
-         * @description A computed change, the figure it leads to, and what it would break.
+         * @description A computed change, the figure it leads to (null for a finding), and what it would break.
          */
         MendModel: {
             /** Sentence */
             sentence: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
             /** Value */
-            value: number;
+            value: number | null;
+            interval: components["schemas"]["IntervalModel"] | null;
             /** Breaks */
             breaks: string[];
             /** Patch */
@@ -1578,21 +2002,27 @@ export interface components {
         };
         /**
          * MendRequest
-         * @description Ask for a change that would put one verdict right.
+         * @description Ask for changes that would put one verdict or finding right.
          */
         MendRequest: {
             document: components["schemas"]["PlanDocument"];
-            /** Verdict Id */
-            verdict_id: string;
+            /** About Id */
+            about_id: string;
+            /**
+             * Most
+             * @default 3
+             */
+            most: number;
         };
         /**
          * MendResponse
-         * @description The best change found, or null.
+         * @description The changes found, the best first; none if nothing that was tried helps.
          */
         MendResponse: {
-            /** Verdict Id */
-            verdict_id: string;
-            mend: components["schemas"]["MendModel"] | null;
+            /** About Id */
+            about_id: string;
+            /** Mends */
+            mends: components["schemas"]["MendModel"][];
         };
         /**
          * MeshModel
@@ -1676,27 +2106,38 @@ export interface components {
         };
         /**
          * NeedModel
-         * @description The range a species needs.
+         * @description The range a plan is judged by, settled from the claims of one or more sources.
          */
         NeedModel: {
-            /**
-             * Place
-             * @enum {string}
-             */
-            place: "basking" | "warm_end" | "cool_end" | "retreat" | "night";
-            /**
-             * Quantity
-             * @enum {string}
-             */
-            quantity: "surface_temperature" | "air_temperature" | "uvi";
             /** Low */
             low: number | null;
             /** High */
             high: number | null;
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
             /** Source */
             source: string;
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "basking" | "warm_end" | "cool_end" | "retreat" | "night" | "box";
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "surface_temperature" | "air_temperature" | "uvi" | "humidity" | "uv_free_share";
+            /** Offered */
+            offered: boolean;
+            /** Note */
+            note: string;
+            /** Claims */
+            claims: components["schemas"]["ClaimModel"][];
+            /** Outliers */
+            outliers: number[];
         };
         /**
          * NeighbourDocument
@@ -1725,6 +2166,25 @@ export interface components {
              * @enum {string}
              */
             kind: "open";
+        };
+        /**
+         * OverTimeRequest
+         * @description A plan to judge in every situation.
+         */
+        OverTimeRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * OverTimeResponse
+         * @description What holds always, and what only sometimes.
+         */
+        OverTimeResponse: {
+            /** Situations */
+            situations: ("now" | "day" | "winter" | "summer" | "worn" | "grown")[];
+            /** Rows */
+            rows: components["schemas"]["RowModel"][];
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutModel"][];
         };
         /**
          * PanelGeometry
@@ -1757,18 +2217,20 @@ export interface components {
         };
         /**
          * PatchStep
-         * @description Replace one value of the document (RFC 6902 'replace').
+         * @description One step on the document (RFC 6902): replace a value, add a thing to a list, remove one.
          */
         PatchStep: {
             /**
              * Op
-             * @constant
+             * @enum {string}
              */
-            op: "replace";
+            op: "replace" | "add" | "remove";
             /** Path */
             path: string;
             /** Value */
-            value: number | string | null;
+            value: number | string | boolean | {
+                [key: string]: unknown;
+            } | null;
         };
         /**
          * Place
@@ -1783,7 +2245,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "basking" | "warm_end" | "cool_end" | "retreat" | "night";
+            kind: "basking" | "warm_end" | "cool_end" | "retreat" | "night" | "box";
             /** X M */
             x_m: number;
             /** Y M */
@@ -1892,6 +2354,11 @@ export interface components {
              * @default []
              */
             lamps: components["schemas"]["LampDocument"][];
+            /**
+             * @description the own species it is for
+             * @default null
+             */
+            species: components["schemas"]["SpeciesDocument"] | null;
         };
         /**
          * PlanList
@@ -2097,6 +2564,24 @@ export interface components {
             tariff_per_kwh: number;
         };
         /**
+         * RowModel
+         * @description One need at one place in every situation.
+         */
+        RowModel: {
+            /** Verdict Id */
+            verdict_id: string;
+            /** Place Label */
+            place_label: string;
+            need: components["schemas"]["NeedModel"];
+            /**
+             * Holds
+             * @enum {string}
+             */
+            holds: "always" | "sometimes" | "never" | "cannot_tell";
+            /** Cells */
+            cells: components["schemas"]["CellModel"][];
+        };
+        /**
          * SaveLamp
          * @description A change of an own lamp, based on a revision.
          */
@@ -2115,6 +2600,15 @@ export interface components {
             base_revision: number;
             /** Summary */
             summary: string;
+        };
+        /**
+         * SaveSpecies
+         * @description A change of an own species, based on a revision.
+         */
+        SaveSpecies: {
+            document: components["schemas"]["SpeciesDocument"];
+            /** Base Revision */
+            base_revision: number;
         };
         /**
          * SectionModel
@@ -2165,6 +2659,39 @@ export interface components {
              * @default 60
              */
             nz: number;
+        };
+        /**
+         * SettleRequest
+         * @description A draft whose needs are to be settled by every school.
+         */
+        SettleRequest: {
+            document: components["schemas"]["SpeciesDocument"];
+        };
+        /**
+         * SettleResponse
+         * @description The needs of every stage by every school.
+         */
+        SettleResponse: {
+            /** Settled */
+            settled: components["schemas"]["SettledNeeds"][];
+        };
+        /**
+         * SettledNeeds
+         * @description The needs of a stage as one school settles them.
+         */
+        SettledNeeds: {
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "adult" | "young" | "larva";
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "overlap" | "average" | "careful" | "home";
+            /** Needs */
+            needs: components["schemas"]["NeedModel"][];
         };
         /**
          * ShelfLamp
@@ -2249,8 +2776,128 @@ export interface components {
             insulation_m: number;
         };
         /**
+         * SpeciesBrief
+         * @description A species by its names, for choosing one.
+         */
+        SpeciesBrief: {
+            /** Id */
+            id: string;
+            /** Scientific Name */
+            scientific_name: string;
+            /** Common Name */
+            common_name: string;
+            /** Common Names */
+            common_names: string[];
+            /** Synonyms */
+            synonyms: string[];
+            /** Group */
+            group: string;
+            /** Way Of Life */
+            way_of_life: string;
+            /** Body Length M */
+            body_length_m: number;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * SpeciesDocument
+         * @description A species with its needs.
+         */
+        SpeciesDocument: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "noonshade-species";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /** Id */
+            id: string;
+            /** Scientific Name */
+            scientific_name: string;
+            /** Common Names */
+            common_names: string[];
+            /**
+             * Synonyms
+             * @default []
+             */
+            synonyms: string[];
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "lizard" | "gecko" | "snake" | "tortoise" | "turtle" | "frog" | "salamander" | "invertebrate";
+            /** Way Of Life */
+            way_of_life: string;
+            /** Habits */
+            habits: ("ground" | "climbing" | "digging" | "half aquatic" | "aquatic")[];
+            /**
+             * Active
+             * @enum {string}
+             */
+            active: "day" | "night" | "twilight";
+            /** Exposure Class */
+            exposure_class: number;
+            /** Exposure Source */
+            exposure_source: string;
+            /**
+             * Uv School
+             * @enum {string}
+             */
+            uv_school: "sunbeam" | "shade" | "none";
+            /** Uv Reason */
+            uv_reason: string;
+            /**
+             * Heat
+             * @enum {string}
+             */
+            heat: "needed" | "offered" | "avoided";
+            /**
+             * Uv
+             * @enum {string}
+             */
+            uv: "needed" | "offered" | "avoided";
+            /**
+             * Light
+             * @enum {string}
+             */
+            light: "needed" | "offered" | "avoided";
+            /** Stages */
+            stages: components["schemas"]["StageDocument"][];
+            /** Wants */
+            wants: components["schemas"]["WantDocument"][];
+            box: components["schemas"]["BoxSizeDocument"];
+            /** @default null */
+            winter_rest: components["schemas"]["WinterRestDocument"] | null;
+            home: components["schemas"]["HomeDocument"];
+            /**
+             * Hazards
+             * @default []
+             */
+            hazards: string[];
+            /** Lowest Safe C */
+            lowest_safe_c: number;
+            /** Highest Safe C */
+            highest_safe_c: number;
+            /** Safe Source */
+            safe_source: string;
+            /**
+             * Most Uvi
+             * @default 8
+             */
+            most_uvi: number;
+            /**
+             * Size Source
+             * @default estimate
+             */
+            size_source: string;
+        };
+        /**
          * SpeciesModel
-         * @description A species of the catalogue.
+         * @description A species, without its claims of other schools.
          */
         SpeciesModel: {
             /** Id */
@@ -2259,18 +2906,96 @@ export interface components {
             scientific_name: string;
             /** Common Name */
             common_name: string;
+            /** Common Names */
+            common_names: string[];
+            /** Synonyms */
+            synonyms: string[];
+            /** Group */
+            group: string;
             /** Way Of Life */
             way_of_life: string;
+            /** Habits */
+            habits: string[];
+            /** Active */
+            active: string;
             /** Exposure Class */
             exposure_class: number;
             /** Exposure Source */
             exposure_source: string;
-            /** Body Length M */
-            body_length_m: number;
-            /** Back Height M */
-            back_height_m: number;
-            /** Needs */
-            needs: components["schemas"]["NeedModel"][];
+            /** Uv School */
+            uv_school: string;
+            /** Uv Reason */
+            uv_reason: string;
+            /** Heat */
+            heat: string;
+            /** Uv */
+            uv: string;
+            /** Light */
+            light: string;
+            /** Stages */
+            stages: components["schemas"]["StageModel"][];
+            box: components["schemas"]["BoxSizeModel"];
+            winter_rest: components["schemas"]["WinterRestModel"] | null;
+            home: components["schemas"]["HomeModel"];
+            /** Hazards */
+            hazards: string[];
+            /** Lowest Safe C */
+            lowest_safe_c: number;
+            /** Highest Safe C */
+            highest_safe_c: number;
+            /** Safe Source */
+            safe_source: string;
+            /** Most Uvi */
+            most_uvi: number;
+            /** Size Source */
+            size_source: string;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * SpeciesRevision
+         * @description An earlier state of an own species.
+         */
+        SpeciesRevision: {
+            /** Number */
+            number: number;
+            /** Created At */
+            created_at: string;
+            document: components["schemas"]["SpeciesDocument"];
+        };
+        /**
+         * SpeciesRevisions
+         * @description All states, newest first.
+         */
+        SpeciesRevisions: {
+            /** Revisions */
+            revisions: components["schemas"]["SpeciesRevision"][];
+        };
+        /**
+         * SpeciesSheet
+         * @description Everything about one species; ``revision`` is null for one that is only ``shipped``.
+         */
+        SpeciesSheet: {
+            species: components["schemas"]["SpeciesModel"];
+            document: components["schemas"]["SpeciesDocument"];
+            /** Revision */
+            revision: number | null;
+            /** Shipped */
+            shipped: boolean;
+            /** Settled */
+            settled: components["schemas"]["SettledNeeds"][];
+            /** Used In */
+            used_in: components["schemas"]["SpeciesUse"][];
+        };
+        /**
+         * SpeciesUse
+         * @description A plan for an animal of a species.
+         */
+        SpeciesUse: {
+            /** Plan Id */
+            plan_id: string;
+            /** Name */
+            name: string;
         };
         /**
          * SpectrumResult
@@ -2293,6 +3018,16 @@ export interface components {
             high_nm: number;
             /** Rows */
             rows: number;
+        };
+        /**
+         * SpreadCause
+         * @description An input that makes a share of a figure's spread.
+         */
+        SpreadCause: {
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
         };
         /**
          * SpreadDocument
@@ -2324,6 +3059,46 @@ export interface components {
             length_m: number;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * StageDocument
+         * @description A stage of life; the adult comes first.
+         */
+        StageDocument: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "adult" | "young" | "larva";
+            /** Body Length M */
+            body_length_m: number;
+            /** Back Height M */
+            back_height_m: number;
+            /**
+             * Habits
+             * @description if other than the adult's
+             * @default []
+             */
+            habits: ("ground" | "climbing" | "digging" | "half aquatic" | "aquatic")[];
+        };
+        /**
+         * StageModel
+         * @description A stage of life, with its needs as the default school settles them.
+         */
+        StageModel: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "adult" | "young" | "larva";
+            /** Body Length M */
+            body_length_m: number;
+            /** Back Height M */
+            back_height_m: number;
+            /** Habits */
+            habits: string[];
+            /** Needs */
+            needs: components["schemas"]["NeedModel"][];
         };
         /**
          * SubstrateDocument
@@ -2492,6 +3267,22 @@ export interface components {
             area_m2: number;
         };
         /**
+         * VerdictInterval
+         * @description The interval of one verdict's figure, and the probability that its need is met.
+         */
+        VerdictInterval: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Verdict Id */
+            verdict_id: string;
+            /** Probability */
+            probability: number;
+            /** Causes */
+            causes: components["schemas"]["SpreadCause"][];
+        };
+        /**
          * VerdictModel
          * @description One need against its figure.
          */
@@ -2510,6 +3301,11 @@ export interface components {
              * @enum {string}
              */
             status: "below" | "within" | "above" | "cannot_tell";
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "none" | "note" | "fault" | "danger";
             /** Reason */
             reason: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
@@ -2530,6 +3326,34 @@ export interface components {
             top: components["schemas"]["SolidWallDocument"] | components["schemas"]["MeshWallDocument"] | components["schemas"]["OpenWallDocument"];
             /** Floor */
             floor: components["schemas"]["SolidWallDocument"] | components["schemas"]["MeshWallDocument"] | components["schemas"]["OpenWallDocument"];
+        };
+        /**
+         * WantDocument
+         * @description All claims about one figure; ``stage`` null for every stage.
+         */
+        WantDocument: {
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "basking" | "warm_end" | "cool_end" | "retreat" | "night" | "box";
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "surface_temperature" | "air_temperature" | "uvi" | "humidity" | "uv_free_share";
+            /** Claims */
+            claims: components["schemas"]["ClaimDocument"][];
+            /**
+             * Stage
+             * @default null
+             */
+            stage: ("adult" | "young" | "larva") | null;
+            /**
+             * Offered
+             * @default false
+             */
+            offered: boolean;
         };
         /**
          * WaterDocument
@@ -2557,6 +3381,41 @@ export interface components {
             depth_m: number;
             /** Material Id */
             material_id: string;
+        };
+        /**
+         * WinterRestDocument
+         * @description A cool rest.
+         */
+        WinterRestDocument: {
+            /** Weeks */
+            weeks: number;
+            /** Low C */
+            low_c: number;
+            /** High C */
+            high_c: number;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
+            /** Source */
+            source: string;
+        };
+        /**
+         * WinterRestModel
+         * @description A cool rest.
+         */
+        WinterRestModel: {
+            /** Weeks */
+            weeks: number;
+            /** Low C */
+            low_c: number;
+            /** High C */
+            high_c: number;
+            /** Grade */
+            grade: string;
+            /** Source */
+            source: string;
         };
     };
     responses: never;
@@ -2999,6 +3858,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    find_intervals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntervalsRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntervalsResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
         };
@@ -3602,7 +4521,7 @@ export interface operations {
             };
         };
     };
-    find_mend: {
+    find_mends: {
         parameters: {
             query?: never;
             header?: never;
@@ -3635,6 +4554,66 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find_over_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverTimeRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverTimeResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4124,6 +5103,527 @@ export interface operations {
             };
             /** @description The data file cannot be used now */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    create_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CreateSpecies"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesSheet"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description Based on an old revision; both versions are kept */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    get_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                species_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesSheet"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    save_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                species_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveSpecies"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesSheet"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description Based on an old revision; both versions are kept */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                species_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    bring_back_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                species_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesSheet"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    export_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                species_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesDocument"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    species_revisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                species_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesRevisions"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindSpeciesRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindSpeciesResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    settle_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettleResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

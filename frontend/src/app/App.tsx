@@ -4,6 +4,7 @@ import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
 import { LampScreen } from "../screens/lamps/LampScreen";
 import { PlanScreen } from "../screens/plan/PlanScreen";
 import { RoomScreen } from "../screens/room/RoomScreen";
+import { SpeciesScreen } from "../screens/species/SpeciesScreen";
 import { Lost } from "./Lost";
 import { NoticesProvider } from "./notices";
 import { PreferencesProvider } from "./preferences";
@@ -20,6 +21,8 @@ const router = createBrowserRouter([
       { path: "/", element: <RoomScreen /> },
       { path: "/plans/:planId", element: <PlanScreen /> },
       { path: "/lamps", element: <LampScreen /> },
+      { path: "/species", element: <SpeciesScreen /> },
+      { path: "/species/:speciesId", element: <SpeciesScreen /> },
       { path: "*", element: <Lost /> },
     ],
   },

@@ -8,6 +8,7 @@ import { type Theme, usePreferences } from "./preferences";
 const PLACES = [
   { to: "/", label: "Room" },
   { to: "/lamps", label: "Lamps" },
+  { to: "/species", label: "Species" },
 ];
 const NEXT_THEME: Record<Theme, Theme> = { auto: "light", light: "dark", dark: "auto" };
 const THEME_ICON = { auto: SunMoon, light: Sun, dark: Moon };
@@ -27,7 +28,7 @@ export function Header({ children }: { children?: ReactNode }) {
           <NavLink
             key={place.to}
             to={place.to}
-            end
+            end={place.to === "/"}
             className="rounded-md px-2.5 py-1.5 text-soft hover:bg-wash aria-[current=page]:bg-wash aria-[current=page]:text-ink"
           >
             {place.label}

@@ -49,6 +49,7 @@ export function newFixture(d: PlanDocument): Fixture {
     tilt_deg: 0,
     mount: "air",
     timer: [],
+    guard: false,
   };
 }
 
@@ -101,7 +102,7 @@ export function withoutFixture(d: PlanDocument, id: string): PlanDocument {
   return { ...d, fixtures: fixturesOf(d).filter((f) => f.id !== id) };
 }
 
-/** Apply "replace" steps with JSON Pointers. */
+/** Apply steps with JSON Pointers: replace a value, add to the end of a list, take out of a list. */
 export function applyPatch(d: PlanDocument, steps: readonly PatchStep[]): PlanDocument {
   const copy = structuredClone(d) as unknown as Record<string, unknown>;
   for (const step of steps) {
@@ -110,9 +111,18 @@ export function applyPatch(d: PlanDocument, steps: readonly PatchStep[]): PlanDo
       .split("/")
       .map((k) => k.replaceAll("~1", "/").replaceAll("~0", "~"));
     const last = keys.pop();
+    if (last === undefined) continue;
     let here: Record<string, unknown> = copy;
-    for (const key of keys) here = here[key] as Record<string, unknown>;
-    if (last !== undefined) here[last] = step.value;
+    for (const key of keys) {
+      // A list the document leaves out is empty.
+      if (here[key] === undefined || here[key] === null) here[key] = last === "-" ? [] : {};
+      here = here[key] as Record<string, unknown>;
+    }
+    if (step.op === "replace") here[last] = step.value;
+    else if (Array.isArray(here)) {
+      if (step.op === "add") here.push(step.value);
+      else here.splice(Number(last), 1);
+    }
   }
   return copy as unknown as PlanDocument;
 }

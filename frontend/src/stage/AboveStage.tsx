@@ -16,6 +16,7 @@ import { FieldCanvas } from "./FieldCanvas";
 import { type AirRange, type FieldName, fieldOf } from "./fields";
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
+import { Pointed } from "./Pointed";
 import { type Projection, projection } from "./projection";
 import type { StageEdits } from "./SectionStage";
 import { useFieldScale, wantedRange } from "./useField";
@@ -30,6 +31,8 @@ interface AboveStageProps {
   selected: string;
   onSelect: (id: string) => void;
   edits: StageEdits;
+  /** What is pointed at in the list beside the drawing. */
+  pointed?: string | null;
   /** What is chosen above the drawing, and where it is cut. */
   children?: ReactNode;
   cut?: ReactNode;
@@ -165,6 +168,13 @@ export function AboveStage(props: AboveStageProps) {
               </g>
             ))}
           </g>
+          <Pointed
+            id={props.pointed ?? null}
+            document={d}
+            evaluation={evaluation}
+            projection={p}
+            from="above"
+          />
         </svg>
       </div>
       <p className="min-h-6 px-3 pb-1 text-sm text-soft">

@@ -93,9 +93,11 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
   }
 }
 
+/** The verdict a place's figure in this picture is coloured by. */
 function verdictFor(verdicts: readonly Verdict[], placeId: string, field: FieldName) {
   if (field === "irradiance") return undefined;
-  return verdicts.find(
-    (v) => v.place_id === placeId && (v.need.quantity === "uvi") === (field === "uvi"),
-  );
+  const mine = verdicts.filter((v) => v.place_id === placeId);
+  const of = (quantity: Verdict["need"]["quantity"]) =>
+    mine.find((v) => v.need.quantity === quantity);
+  return field === "uvi" ? of("uvi") : (of("surface_temperature") ?? of("air_temperature"));
 }

@@ -21,6 +21,7 @@ import { type AirRange, type Field, type FieldName, fieldOf, readAt } from "./fi
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
+import { Pointed } from "./Pointed";
 import { headroom, projection } from "./projection";
 import { Rulers } from "./Rulers";
 import { SurfaceStrips } from "./SurfaceStrips";
@@ -42,6 +43,8 @@ interface SectionStageProps {
   selected: string;
   onSelect: (id: string) => void;
   edits: StageEdits;
+  /** What is pointed at in the list beside the drawing. */
+  pointed?: string | null;
   /** Drawn lower, where much stands below it. */
   low?: boolean;
   /** What is chosen above the drawing, and where it is cut. */
@@ -300,6 +303,13 @@ export function SectionStage(props: SectionStageProps) {
 
           <PlaceMarks document={d} evaluation={evaluation} field={name} projection={p} />
           <LiveDimension document={d} projection={p} selected={selected} catalog={catalog} />
+          <Pointed
+            id={props.pointed ?? null}
+            document={d}
+            evaluation={evaluation}
+            projection={p}
+            from="front"
+          />
         </svg>
       </div>
       <p className="min-h-6 px-3 pb-1 text-sm text-soft" data-testid="pointer-reading">

@@ -32,7 +32,7 @@ export function wantedRange(
   const need = evaluation.verdicts.find((v) =>
     name === "uvi"
       ? v.need.place === "basking" && v.need.quantity === "uvi"
-      : v.need.place === "warm_end",
+      : v.need.place === "warm_end" && v.need.quantity === "air_temperature",
   )?.need;
   if (!need) return null;
   const format = fieldFormat(name, units);

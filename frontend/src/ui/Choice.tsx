@@ -15,7 +15,7 @@ export function Choice<T extends string>({ label, value, onChange, options }: Ch
       aria-label={label}
       value={value}
       onValueChange={(next) => next && onChange(next as T)}
-      className="inline-flex rounded-md border border-edge bg-raised p-0.5"
+      className="inline-flex max-w-full flex-wrap rounded-md border border-edge bg-raised p-0.5"
     >
       {options.map((o) => (
         <ToggleGroup.Item

@@ -13,7 +13,10 @@ export type Dimension =
   | "millilitres"
   | "duration"
   | "money"
-  | "airflow";
+  | "airflow"
+  | "count"
+  | "weeks"
+  | "latitude";
 
 export interface UnitFormat {
   readonly suffix: string;
@@ -79,6 +82,9 @@ const MILLILITRES: UnitFormat = {
 };
 const DURATION: UnitFormat = { ...HOURS, digits: 1, step: 0.5, grain: 0.25 };
 const AIRFLOW: UnitFormat = { ...UVI, suffix: "m³", digits: 1, step: 1, grain: 0.5 };
+const COUNT: UnitFormat = { ...UVI, suffix: "", digits: 0, step: 1, grain: 1 };
+const WEEKS: UnitFormat = { ...COUNT, suffix: "wk" };
+const LATITUDE: UnitFormat = { ...COUNT, suffix: "°", digits: 1 };
 const MONEY: UnitFormat = { ...UVI, suffix: "", step: 0.01, grain: 0.01 };
 /** The same in both systems. */
 const COMMON = {
@@ -91,6 +97,9 @@ const COMMON = {
   duration: DURATION,
   money: MONEY,
   airflow: AIRFLOW,
+  count: COUNT,
+  weeks: WEEKS,
+  latitude: LATITUDE,
 };
 
 const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
@@ -197,6 +206,9 @@ const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
   duration: { h: identity, min: (x) => x / 60 },
   money: {},
   airflow: { m: identity },
+  count: {},
+  weeks: { wk: identity, weeks: identity },
+  latitude: { "°": identity },
 };
 
 /** Read "12 in", "95F", "31,5" or a bare number in the shown unit; null if it is none of them. */

@@ -157,9 +157,11 @@ class Scene:
         self._exitance = np.zeros((0, QUANTITIES))
         if self._patches is not None:
             back = self._patches
-            spots = np.ascontiguousarray(back.quarters.reshape(-1, 3))
-            _, level = self._direct(spots, np.repeat(back.normal, 4, axis=0))
-            level = level.reshape(len(level), -1, 4).mean(axis=2)
+            spots = np.concatenate([back.centre[:, None, :], back.quarters], axis=1).reshape(-1, 3)
+            _, level = self._direct(spots, np.repeat(back.normal, 5, axis=0))
+            level = level.reshape(len(level), -1, 5)
+            # A patch whose middle is in a hide sends nothing: it shines from its middle.
+            level = np.where(level[:, :, 0] > 0.0, level[:, :, 1:].mean(axis=2), 0.0)
             reflectance = np.column_stack([back.uvb_reflectance, *[back.reflectance] * 3])
             self._exitance = (level.T @ self._scales) * reflectance
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,15 +20,25 @@ SPACING_M = 0.04
 MOST_POINTS = 60
 
 
-def uv_free_share(plan: Plan, scene: Scene) -> float:
-    """Share of the ground the animal can stand on that is free of UV, 0–1.
+@dataclass(frozen=True, slots=True)
+class UvOnGround:
+    """UV facing the light at back height over the ground: x (n,), y (m,), uvi and free of solids (n, m)."""
 
-    The ground is looked at as high as the animal's back, facing the light; under slabs and in hides
-    too, but not inside anything solid.
-    """
-    _, _, uvi, free = _ground(plan, scene)
-    count = int(np.sum(free))
-    return float(np.sum((uvi <= UV_FREE_UVI) & free) / count) if count else 0.0
+    x_m: Floats
+    y_m: Floats
+    uvi: Floats
+    free: NDArray[np.bool_]
+
+    @property
+    def free_share(self) -> float:
+        """Share of the ground the animal can stand on that is free of UV, 0–1."""
+        count = int(np.sum(self.free))
+        return float(np.sum((self.uvi <= UV_FREE_UVI) & self.free) / count) if count else 0.0
+
+
+def uv_on_ground(plan: Plan, scene: Scene) -> UvOnGround:
+    """The ground as high as the animal's back; under slabs and in hides too, but not inside a solid."""
+    return UvOnGround(*_ground(plan, scene))
 
 
 def darkest_place(plan: Plan, scene: Scene) -> Point:

@@ -17,7 +17,15 @@ from noonshade.core.plan import Fixture, Mesh, Plan
 # Below this share of its first UV a lamp's age is given as a reason.
 OLD_SHARE = 0.9
 
+# A surface so far above its range burns, K. Estimate.
+BURNS_K = 8.0
+# UV of more than this many times the range's upper end harms eyes within a day. Estimate.
+GLARING = 1.6
+
 Status = Literal["below", "within", "above", "cannot_tell"]
+# How bad a failed check is: it may be left, it must be put right, or the animal must not go in.
+Severity = Literal["none", "note", "fault", "danger"]
+SEVERITIES: tuple[Severity, ...] = ("none", "note", "fault", "danger")
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,17 +39,48 @@ class Verdict:
     value: float | None
     status: Status
     reason: Phrase
+    severity: Severity = "none"
+
+    @property
+    def fails(self) -> bool:
+        """Whether it must be put right."""
+        return self.severity in ("fault", "danger")
+
+    @property
+    def off_by(self) -> float:
+        """How far outside the range the value is, as a share of the range's width; 0 inside it."""
+        if self.value is None or self.status in ("within", "cannot_tell"):
+            return 0.0
+        low, high = self.need.low, self.need.high
+        width = high - low if low is not None and high is not None else max(abs(high or low or 1.0), 1e-3)
+        limit = low if self.status == "below" else high
+        assert limit is not None
+        return abs(self.value - limit) / width
 
 
-def judge(day: Climate, places: tuple[PlaceFigures, ...], night_air_c: float) -> tuple[Verdict, ...]:
+@dataclass(frozen=True, slots=True)
+class Whole:
+    """Figures of the box as a whole: air and humidity late at night, share of the ground free of UV."""
+
+    night_air_c: float
+    night_humidity: float
+    uv_free_share: float
+
+
+def judge(day: Climate, places: tuple[PlaceFigures, ...], whole: Whole) -> tuple[Verdict, ...]:
     """Judge every need of the plan's species at every place it applies to."""
     verdicts: list[Verdict] = []
-    for need in day.plan.animal.species.needs:
+    for need in day.plan.animal.needs:
         if need.place == "night":
-            verdicts.append(_verdict(day, need, "night", "Night", night_air_c, None))
+            air = need.quantity == "air_temperature"
+            late = whole.night_air_c if air else whole.night_humidity
+            verdicts.append(_verdict(day, need, "night", "Night", late, None))
+            continue
+        if need.place == "box":
+            verdicts.append(_verdict(day, need, "box", "Shade", whole.uv_free_share, None))
             continue
         matching = [p for p in places if p.kind == need.place]
-        if not matching:
+        if not matching and not need.offered:
             verdicts.append(_missing(need))
         for place in matching:
             value = figure_for(place, need)
@@ -59,6 +98,8 @@ def figure_for(place: PlaceFigures, need: Need) -> float | None:
         return place.surface_c
     if need.quantity == "air_temperature":
         return place.air_c
+    if need.quantity == "humidity":
+        return place.relative_humidity
     return place.uvi_facing if place.kind == "retreat" else place.uvi_level
 
 
@@ -71,6 +112,30 @@ def status_of(need: Need, value: float | None) -> Status:
     if need.high is not None and value > need.high:
         return "above"
     return "within"
+
+
+def severity_of(plan: Plan, need: Need, value: float | None, status: Status) -> Severity:
+    """How bad it is that a need is not met."""
+    if status == "within":
+        return "none"
+    if value is None:
+        return "fault"
+    if need.offered and status == "below":
+        return "note"
+    species = plan.animal.species
+    if need.quantity == "air_temperature" and need.place != "basking":
+        beyond = value > species.highest_safe_c or value < species.lowest_safe_c
+        return "danger" if beyond else "fault"
+    if status == "above" and need.high is not None:
+        if need.quantity == "surface_temperature" and value > need.high + BURNS_K:
+            return "danger"
+        glaring = value > max(species.most_uvi, GLARING * need.high)
+        if need.quantity == "uvi" and need.place != "retreat" and glaring:
+            return "danger"
+    if need.quantity == "humidity" and status == "below" and plan.mistings:
+        # The steady state is of a box that nobody sprays; the day shows how spraying carries it.
+        return "note"
+    return "fault"
 
 
 def main_lamp(plan: Plan, purpose: Literal["uv", "heat"], place: PlaceFigures | None) -> Fixture | None:
@@ -106,7 +171,7 @@ def _missing(need: Need) -> Verdict:
     label = {"basking": "Basking place", "retreat": "Retreat"}.get(need.place, need.place)
     reason = (_MISSING.get(need.place, "This place does not exist in this plan."),)
     key = f"{need.place}:{need.quantity}"
-    return Verdict(key, need.place, label, need, None, "cannot_tell", reason)
+    return Verdict(key, need.place, label, need, None, "cannot_tell", reason, "fault")
 
 
 def _verdict(
@@ -118,16 +183,46 @@ def _verdict(
     place: PlaceFigures | None,
 ) -> Verdict:
     status = status_of(need, value)
+    severity = severity_of(day.plan, need, value, status)
+    reason = _reason(day, need, place, status)
+    return Verdict(f"{place_id}:{need.quantity}", place_id, label, need, value, status, reason, severity)
+
+
+def _reason(day: Climate, need: Need, place: PlaceFigures | None, status: Status) -> Phrase:
+    if need.quantity == "humidity":
+        return _moisture_reason(day, need, status)
     if need.place == "night":
-        reason = _night_reason(day.plan)
-    elif need.quantity == "uvi":
-        assert place is not None
-        reason = (
-            _retreat_reason(day.plan, place) if need.place == "retreat" else _uv_reason(day.plan, place)
-        )
+        return _night_reason(day.plan)
+    if need.place == "box":
+        return _shade_reason(day.plan)
+    assert place is not None
+    if need.quantity == "uvi":
+        return _retreat_reason(day.plan, place) if need.place == "retreat" else _uv_reason(day.plan, place)
+    return _heat_reason(day, place, need)
+
+
+def _moisture_reason(day: Climate, need: Need, status: Status) -> Phrase:
+    plan = day.plan
+    water = ["open water"] if plan.waters else []
+    water += ["misting"] if plan.mistings else []
+    water += ["damp ground"] if plan.substrate.wetness > 0.05 else []
+    water += ["fog"] if plan.fog_kg_h > 0 else []
+    room = Measure(100 * plan.room.relative_humidity, "%")
+    source = " and ".join(water) if water else "nothing in it"
+    if status == "above":
+        why = f"{source} gives off more water than the vents carry away, in a room at "
+    elif need.place == "night":
+        why = f"{source} gives off water at night, in a room at "
     else:
-        reason = _heat_reason(day, place, need)
-    return Verdict(f"{place_id}:{need.quantity}", place_id, label, need, value, status, reason)
+        why = f"{source} gives off water and the lamps' warmth dries the air, in a room at "
+    return (why[0].upper() + why[1:], room, " relative humidity.")
+
+
+def _shade_reason(plan: Plan) -> Phrase:
+    lamps = [f.label for f in plan.fixtures if f.lamp.uv is not None and f.lit_at("day")]
+    if not lamps:
+        return ("No lamp in this plan gives UV.",)
+    return (f"{' and '.join(lamps)} reach{'es' * (len(lamps) == 1)} the rest of the ground and cover.",)
 
 
 def _uv_reason(plan: Plan, place: PlaceFigures) -> Phrase:

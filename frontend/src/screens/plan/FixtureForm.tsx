@@ -10,6 +10,7 @@ import {
 } from "../../plan/document";
 import { screenOptions } from "../../plan/screens";
 import { Button } from "../../ui/Button";
+import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
@@ -245,6 +246,19 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
               <Help about="hours burned">
                 A lamp stays bright long after its UV has gone. Lamps of this kind are usually
                 replaced after about {fixed(lamp.life_h, 0)} h (estimate); only a UV meter knows.
+              </Help>
+            }
+          />
+        )}
+        {f.mount === "air" && (
+          <CheckField
+            label="Behind a guard"
+            checked={f.guard ?? false}
+            onChange={(guard) => change({ guard }, guard ? "guarded" : "no guard")}
+            help={
+              <Help about="guards">
+                A cage around the lamp that the animal cannot open, far enough from the bulb not to
+                get hot itself.
               </Help>
             }
           />

@@ -2,6 +2,7 @@ import { Plus } from "lucide-react";
 import { Tabs } from "radix-ui";
 import { fixturesOf, newFixture, newThermostat, thermostatsOf } from "../../plan/document";
 import { Button } from "../../ui/Button";
+import { AnimalForm } from "./AnimalForm";
 import { BoxForm } from "./BoxForm";
 import { FixtureForm } from "./FixtureForm";
 import type { FormProps } from "./forms";
@@ -20,6 +21,7 @@ export function Inspector(props: InspectorProps) {
   const tabs = [
     ...fixturesOf(d).map((f) => ({ id: f.id, label: f.label })),
     ...thermostatsOf(d).map((t) => ({ id: t.id, label: t.label })),
+    { id: "animal", label: "Animal" },
     { id: "box", label: "Box" },
     { id: "lid", label: "Lid" },
     { id: "substrate", label: "Substrate" },
@@ -73,6 +75,9 @@ export function Inspector(props: InspectorProps) {
           <ThermostatForm {...props} thermostat={t} />
         </Tabs.Content>
       ))}
+      <Tabs.Content value="animal" className="p-4">
+        <AnimalForm {...props} />
+      </Tabs.Content>
       <Tabs.Content value="box" className="p-4">
         <BoxForm {...props} />
       </Tabs.Content>

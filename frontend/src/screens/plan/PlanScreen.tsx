@@ -25,9 +25,10 @@ import { DrillsPanel } from "./day/DrillsPanel";
 import { clock, evaluationAt } from "./day/series";
 import { useDay, useMoment } from "./day/useDay";
 import { Inspector } from "./Inspector";
+import { OverTimePanel } from "./OverTimePanel";
 import { Revisions } from "./Revisions";
 import { SaveStatus } from "./SaveStatus";
-import { useEvaluation, useMends } from "./useEvaluation";
+import { useEvaluation, useJudgement } from "./useEvaluation";
 import { usePlanEditor } from "./usePlanEditor";
 import { Verdicts } from "./Verdicts";
 
@@ -65,7 +66,8 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   const [patchAbove, setPatchAbove] = useState<number | null>(null);
   const evaluation = useEvaluation(document, lampAge, view, patchAbove);
   // A mend is for the box as it is, not for lamps as they were or will be.
-  const mends = useMends(evaluation, editor.settled && lampAge === "present");
+  const judgement = useJudgement(evaluation, editor.settled && lampAge === "present");
+  const [pointed, setPointed] = useState<string | null>(null);
   const [field, setField] = useState<FieldName>("uvi");
   const [selected, setSelected] = useState(() => fixturesOf(plan.document)[0]?.id ?? "room");
   const [showRevisions, setShowRevisions] = useState(false);
@@ -90,8 +92,8 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   }, [below, evaluation.result, day.series, moment, hour]);
   // A lamp that was removed, or whose adding was undone, cannot stay selected.
   const kept = [...fixturesOf(document), ...thermostatsOf(document)].some((t) => t.id === selected);
-  const part =
-    kept || ["box", "lid", "substrate", "moisture", "room"].includes(selected) ? selected : "room";
+  const parts = ["animal", "box", "lid", "substrate", "moisture", "room"];
+  const part = kept || parts.includes(selected) ? selected : "room";
   const species = catalog.species.find((s) => s.id === document.animal.species_id);
 
   useEffect(() => {
@@ -176,7 +178,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
         </div>
       </Header>
       <main className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_26rem] lg:grid-rows-[auto_1fr]">
-        <section aria-label="Drawing" className="min-w-0 lg:border-r lg:border-line">
+        <section id="drawing" aria-label="Drawing" className="min-w-0 lg:border-r lg:border-line">
           {evaluation.error !== null && <EvaluationTrouble error={evaluation.error} undo={undo} />}
           <Stage
             document={document}
@@ -188,6 +190,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
             onSelect={setSelected}
             edits={editor}
             low={below === "day"}
+            pointed={pointed}
             cut={
               <div className="min-w-64 flex-1">
                 <Cut document={document} view={view} onView={setView} />
@@ -246,7 +249,8 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
         >
           <Verdicts
             evaluation={evaluation.result}
-            mends={mends}
+            judgement={judgement}
+            onPoint={setPointed}
             proposing={lampAge === "present"}
             onTry={tryMend}
             onPatchAbove={setPatchAbove}
@@ -264,7 +268,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
               label="Under the drawing"
               value={below}
               onChange={setBelow}
-              options={(["settings", "day", "drills"] as const).map((value) => ({
+              options={(["settings", "day", "time", "drills"] as const).map((value) => ({
                 value,
                 label: BELOW[value],
               }))}
@@ -292,6 +296,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
               edits={editor}
             />
           )}
+          {below === "time" && <OverTimePanel document={document} day={day} />}
           {below === "drills" && <DrillsPanel state={day} />}
         </section>
       </main>
@@ -305,10 +310,11 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   );
 }
 
-type Below = "settings" | "day" | "drills";
+type Below = "settings" | "day" | "time" | "drills";
 const BELOW: Record<Below, string> = {
   settings: "Settings",
   day: "The day",
+  time: "Over time",
   drills: "What if",
 };
 

@@ -1,22 +1,25 @@
 import clsx from "clsx";
-import { ShieldAlert, Wrench } from "lucide-react";
+import { Locate, ShieldAlert, Wrench } from "lucide-react";
 import { memo } from "react";
-import type { Evaluation, Finding, Mend, Status, Verdict } from "../../api/types";
+import type { Evaluation, Finding, Interval, Mend, Status, Verdict } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
-import { fixed, show, unitFormat } from "../../units/units";
+import { fails, needFormat, QUANTITY, rangeText } from "../../units/needs";
+import { fixed, show } from "../../units/units";
 import { Phrase } from "./Phrase";
-import type { MendState } from "./useEvaluation";
+import type { Judgement, MendState } from "./useEvaluation";
 
 interface VerdictsProps {
   evaluation: Evaluation | null;
-  mends: Record<string, MendState>;
+  judgement: Judgement;
   /** Whether changes are looked for: only for the lamps as they are. */
   proposing: boolean;
   onTry: (mend: Mend) => void;
   onPatchAbove: (above: number) => void;
+  /** Point at a place or thing in the drawing; null for none. */
+  onPoint: (id: string | null) => void;
   bodyLength: number;
 }
 
@@ -40,19 +43,15 @@ const WASH: Record<Status, string> = {
   above: "bg-high-wash",
   cannot_tell: "bg-wash",
 };
-const QUANTITY: Record<Verdict["need"]["quantity"], string> = {
-  surface_temperature: "surface",
-  air_temperature: "air",
-  uvi: "UV index",
-};
 
-/** What the animal needs against what it gets, place by place. */
+/** What the animal needs against what it gets, place by place, the worst first. */
 export const Verdicts = memo(function Verdicts({
   evaluation,
-  mends,
+  judgement,
   proposing,
   onTry,
   onPatchAbove,
+  onPoint,
   bodyLength,
 }: VerdictsProps) {
   if (!evaluation) {
@@ -65,39 +64,53 @@ export const Verdicts = memo(function Verdicts({
       </div>
     );
   }
-  const failed = evaluation.verdicts.filter((v) => v.status !== "within").length;
-  const dangers = evaluation.findings.filter((f) => f.severity === "danger").length;
+  const failed = evaluation.verdicts.filter((v) => fails(v.severity));
+  const faults = evaluation.findings.filter((f) => fails(f.severity));
+  const count = failed.length + faults.length;
+  const { mends, intervals } = judgement;
+  const mendOf = (id: string) => (proposing ? (mends[id] ?? LOOKING) : undefined);
+  const row = (v: Verdict) => (
+    <VerdictRow
+      key={v.id}
+      verdict={v}
+      interval={intervals[v.id]}
+      mend={mendOf(v.id)}
+      onTry={onTry}
+      onPoint={onPoint}
+    />
+  );
+  const finding = (f: Finding) => (
+    <FindingRow key={f.id} finding={f} mend={mendOf(f.id)} onTry={onTry} onPoint={onPoint} />
+  );
   return (
     <div>
-      <div className="flex items-baseline justify-between gap-3 px-4 pt-3 pb-2">
+      <div className="flex items-baseline justify-between gap-3 px-4 pt-3">
         <h2
           className={clsx(
             "text-xl leading-tight font-semibold",
-            failed + dangers > 0 ? "text-high" : "text-fit",
+            count > 0 ? "text-high" : "text-fit",
           )}
           data-testid="headline"
           aria-live="polite"
         >
-          {failed + dangers === 0
+          {count === 0
             ? "Everything fits"
-            : `${failed + dangers} of ${evaluation.verdicts.length + dangers} need a change`}
+            : `${count} of ${evaluation.verdicts.length + faults.length} need a change`}
         </h2>
         <span className="rounded-full border border-edge px-2 py-0.5 text-xs whitespace-nowrap text-soft">
           predicted, not measured
         </span>
       </div>
-      {evaluation.findings.map((f) => (
-        <FindingRow key={f.id} finding={f} />
-      ))}
+      <p className="px-4 pt-1 pb-2 text-sm" data-testid="summary">
+        <Phrase parts={evaluation.summary} />
+      </p>
       <ul>
-        {evaluation.verdicts.map((v) => (
-          <VerdictRow
-            key={v.id}
-            verdict={v}
-            mend={proposing ? (mends[v.id] ?? LOOKING) : undefined}
-            onTry={onTry}
-          />
-        ))}
+        {evaluation.findings.filter((f) => f.severity === "danger").map(finding)}
+        {failed.map(row)}
+        {evaluation.findings.filter((f) => f.severity === "fault").map(finding)}
+        {evaluation.findings.filter((f) => f.severity === "care").map(finding)}
+        {evaluation.verdicts.filter((v) => !fails(v.severity)).map(row)}
+        {evaluation.findings.filter((f) => f.severity === "note").map(finding)}
       </ul>
       <LightByPlace evaluation={evaluation} />
       <WarmthByPlace evaluation={evaluation} onPatchAbove={onPatchAbove} bodyLength={bodyLength} />
@@ -229,51 +242,118 @@ function exposureName(number: number | null): string {
   return number === 0 ? "free" : number > 4 ? "beyond 4" : String(number);
 }
 
-function FindingRow({ finding }: { finding: Finding }) {
-  const danger = finding.severity === "danger";
-  return (
-    <p
-      data-testid={`finding-${finding.id}`}
-      className={clsx(
-        "mx-4 mb-2 flex gap-2 rounded-lg p-2.5 text-sm",
-        danger ? "bg-high-wash text-high" : "bg-wash",
-      )}
-    >
-      <ShieldAlert size={18} className="mt-0.5 shrink-0" aria-hidden />
-      <span>
-        <strong>{danger ? "Danger: " : "Take care: "}</strong>
-        <Phrase parts={finding.message} />
-      </span>
-    </p>
-  );
+const FINDING_WORD: Record<Finding["severity"], string> = {
+  danger: "Danger",
+  fault: "To change",
+  care: "Take care",
+  note: "Note",
+};
+const ASK: Record<NonNullable<Finding["ask"]>, string> = {
+  electrician: "Ask a qualified electrician; local code goes first.",
+  veterinarian: "In doubt or after a burn, ask a veterinarian who knows reptiles.",
+};
+
+interface PointingProps {
+  onPoint: (id: string | null) => void;
 }
 
-interface VerdictRowProps {
-  verdict: Verdict;
+/** Pointing at or reaching a line by keyboard shows its place in the drawing. */
+const pointing = (id: string, onPoint: PointingProps["onPoint"]) => ({
+  onPointerEnter: () => onPoint(id),
+  onPointerLeave: () => onPoint(null),
+  onFocus: () => onPoint(id),
+  onBlur: () => onPoint(null),
+});
+
+interface FindingRowProps extends PointingProps {
+  finding: Finding;
   mend: MendState | undefined;
   onTry: (mend: Mend) => void;
 }
 
-function VerdictRow({ verdict: v, mend, onTry }: VerdictRowProps) {
+function FindingRow({ finding: f, mend, onTry, onPoint }: FindingRowProps) {
+  const danger = f.severity === "danger";
+  return (
+    <li
+      data-testid={`finding-${f.id}`}
+      data-severity={f.severity}
+      className={clsx(
+        "border-t border-line px-4 py-2 text-sm",
+        (danger || f.severity === "fault") && "bg-high-wash",
+      )}
+      {...pointing(f.about_id, onPoint)}
+    >
+      <div className="flex gap-2">
+        <ShieldAlert
+          size={18}
+          className={clsx(
+            "mt-0.5 shrink-0",
+            danger || f.severity === "fault" ? "text-high" : "text-soft",
+          )}
+          aria-hidden
+        />
+        <div className="min-w-0 flex-1">
+          <p className={danger ? "text-high" : undefined}>
+            <strong>{FINDING_WORD[f.severity]}: </strong>
+            <Phrase parts={f.message} />
+          </p>
+          {(f.caution || f.ask) && (
+            <p className="mt-0.5 text-soft">
+              {f.caution} {f.ask && ASK[f.ask]}
+            </p>
+          )}
+        </div>
+        {f.about_id !== "box" && f.about_id !== "room" && (
+          <ShowButton
+            label={`Show what is meant: ${f.about_id}`}
+            id={f.about_id}
+            onPoint={onPoint}
+          />
+        )}
+      </div>
+      {f.severity !== "note" && (
+        <MendLines mend={mend} place={f.id} onTry={onTry} quiet={f.severity === "care"} />
+      )}
+    </li>
+  );
+}
+
+function ShowButton({ label, id, onPoint }: PointingProps & { label: string; id: string }) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      className="grid size-7 shrink-0 place-items-center rounded text-soft hover:bg-line"
+      onClick={() => {
+        onPoint(id);
+        globalThis.document.getElementById("drawing")?.scrollIntoView({ block: "nearest" });
+      }}
+    >
+      <Locate size={15} aria-hidden />
+    </button>
+  );
+}
+
+interface VerdictRowProps extends PointingProps {
+  verdict: Verdict;
+  interval: Interval | undefined;
+  mend: MendState | undefined;
+  onTry: (mend: Mend) => void;
+}
+
+function VerdictRow({ verdict: v, interval, mend, onTry, onPoint }: VerdictRowProps) {
   const { units } = usePreferences();
+  const format = needFormat(v.need.quantity, units);
+  const range = rangeText(v.need, units);
   const uvi = v.need.quantity === "uvi";
-  const t = unitFormat(units, "temperature");
-  const number = (value: number) => (uvi ? fixed(value, 1) : fixed(t.toShown(value), 1));
-  const limit = (value: number) =>
-    uvi ? fixed(value, 1, true) : fixed(t.toShown(value), units === "metric" ? 1 : 0, true);
-  const unit = uvi ? "" : ` ${t.suffix}`;
-  const { low, high } = v.need;
-  const range =
-    low === null
-      ? `at most ${limit(high ?? 0)}${unit}`
-      : high === null
-        ? `at least ${limit(low)}${unit}`
-        : `${limit(low)}–${limit(high)}${unit}`;
+  const noted = v.severity === "note";
   return (
     <li
       data-testid={`verdict-${v.id}`}
       data-status={v.status}
-      className={clsx("border-t border-line px-4 py-2", WASH[v.status])}
+      data-severity={v.severity}
+      className={clsx("border-t border-line px-4 py-2", !noted && WASH[v.status])}
+      {...pointing(v.place_id, onPoint)}
     >
       <div className="grid grid-cols-[1fr_auto_5.2rem] items-center gap-x-3">
         <div className="min-w-0">
@@ -282,7 +362,7 @@ function VerdictRow({ verdict: v, mend, onTry }: VerdictRowProps) {
             <span className="font-normal text-soft">{QUANTITY[v.need.quantity]}</span>
           </h3>
           <div className="flex items-center gap-0.5 text-sm text-soft">
-            needs {range}
+            {v.need.offered ? "may have" : "needs"} {range}
             <Help about={`where the range for ${v.place_label} comes from`}>
               <p className="font-medium">
                 {v.place_label}, {QUANTITY[v.need.quantity]}: {range}
@@ -290,6 +370,10 @@ function VerdictRow({ verdict: v, mend, onTry }: VerdictRowProps) {
               <p className="mt-1 text-soft">
                 {v.need.grade}: {v.need.source}.
               </p>
+              {v.need.note && <p className="mt-1 text-soft">Taken: {v.need.note}.</p>}
+              {v.need.offered && (
+                <p className="mt-1 text-soft">Offered, not required: less is no fault.</p>
+              )}
               {uvi && (
                 <p className="mt-1 text-soft">
                   {v.need.place === "retreat"
@@ -301,22 +385,27 @@ function VerdictRow({ verdict: v, mend, onTry }: VerdictRowProps) {
           </div>
         </div>
         <div className="text-right text-xl leading-none font-semibold" data-testid="figure">
-          {v.value === null ? "–" : number(v.value)}
-          <span className="text-sm font-normal text-soft">{unit}</span>
+          {v.value === null ? "–" : format.figure(v.value)}
+          <span className="text-sm font-normal text-soft">{format.unit}</span>
         </div>
         <div className={clsx("text-sm font-semibold", INK[v.status])}>
           <span aria-hidden="true">{SHAPE[v.status]} </span>
-          {WORD[v.status]}
+          {noted && v.status === "below" ? "low, allowed" : WORD[v.status]}
         </div>
       </div>
-      <RangeBar verdict={v} />
+      <RangeBar verdict={v} interval={interval} />
+      <p className="mt-1 min-h-4 text-xs text-soft" data-testid="interval">
+        {interval &&
+          v.value !== null &&
+          intervalText(interval, format.figure, format.unit, fails(v.severity))}
+      </p>
       {v.status !== "within" && (
-        <div className="mt-1.5 text-sm">
+        <div className="mt-0.5 text-sm">
           <p>
             <Phrase parts={v.reason} />
           </p>
-          {(v.status === "below" || v.status === "above") && (
-            <MendLine mend={mend} place={v.place_label} onTry={onTry} />
+          {v.status !== "cannot_tell" && (
+            <MendLines mend={mend} place={v.place_label} onTry={onTry} quiet={noted} />
           )}
         </div>
       )}
@@ -324,51 +413,84 @@ function VerdictRow({ verdict: v, mend, onTry }: VerdictRowProps) {
   );
 }
 
-function MendLine(props: {
+function intervalText(
+  interval: Interval,
+  figure: (v: number) => string,
+  unit: string,
+  failed: boolean,
+): string {
+  const chance = 100 * interval.probability;
+  const low = figure(interval.low);
+  const high = figure(interval.high);
+  const spread = low === high ? `${low}${unit}` : `${low}–${high}${unit}`;
+  const met = chance > 98 ? "almost surely met" : chance < 2 ? "almost surely not met" : null;
+  const cause = interval.causes[0];
+  return `Likely ${spread}; ${met ?? `met with ${fixed(chance, 0)} %`}${
+    cause && (failed || chance < 90) ? `, most unsure: ${cause.name}` : ""
+  }.`;
+}
+
+interface MendLinesProps {
   mend: MendState | undefined;
   place: string;
   onTry: (mend: Mend) => void;
-}) {
-  const { mend, place, onTry } = props;
+  quiet?: boolean;
+}
+
+function MendLines({ mend, place, onTry, quiet = false }: MendLinesProps) {
   if (!mend) {
     return <p className="mt-1.5 text-soft">Changes are proposed for the lamps as they are now.</p>;
   }
   if (mend.kind === "looking") {
-    return <p className="mt-1.5 text-soft">Looking for a change that helps…</p>;
+    return quiet ? null : <p className="mt-1.5 text-soft">Looking for a change that helps…</p>;
   }
-  if (mend.kind === "none") {
-    return <p className="mt-1.5 text-soft">No single change that was tried puts this right.</p>;
+  if (mend.kind === "failed") {
+    return <p className="mt-1.5 text-soft">Changes could not be worked out just now.</p>;
   }
-  const { sentence, breaks } = mend.mend;
+  if (mend.mends.length === 0) {
+    return quiet ? null : (
+      <p className="mt-1.5 text-soft">No single change that was tried puts this right.</p>
+    );
+  }
   return (
-    <div className="mt-1.5 flex items-start gap-2 rounded-md border border-edge bg-raised p-2">
-      <Wrench size={16} className="mt-0.5 shrink-0 text-accent" aria-hidden />
-      <p className="min-w-0 flex-1" data-testid="mend">
-        <Phrase parts={sentence} />
-        {breaks.length > 0 && (
-          <span className="mt-0.5 block text-high">But it breaks: {breaks.join("; ")}.</span>
-        )}
-      </p>
-      <Button
-        size="small"
-        tone="strong"
-        aria-label={`Try it for ${place}`}
-        onClick={() => onTry(mend.mend)}
-      >
-        Try it
-      </Button>
-    </div>
+    <ul className="mt-1.5 space-y-1">
+      {mend.mends.map((one, i) => (
+        <li
+          key={JSON.stringify(one.patch)}
+          className="flex items-start gap-2 rounded-md border border-edge bg-raised p-2"
+        >
+          <Wrench size={16} className="mt-0.5 shrink-0 text-accent" aria-hidden />
+          <p className="min-w-0 flex-1" data-testid="mend">
+            <Phrase parts={one.sentence} />
+            {one.breaks.length > 0 && (
+              <span className="mt-0.5 block text-high">
+                But it breaks: {one.breaks.join("; ")}.
+              </span>
+            )}
+          </p>
+          <Button
+            size="small"
+            tone={i === 0 ? "strong" : "plain"}
+            aria-label={i === 0 ? `Try it for ${place}` : `Try it, change ${i + 1} for ${place}`}
+            onClick={() => onTry(one)}
+          >
+            Try it
+          </Button>
+        </li>
+      ))}
+    </ul>
   );
 }
 
-/** The needed range as a band, the figure as a mark on it. */
-function RangeBar({ verdict: v }: { verdict: Verdict }) {
+/** The needed range as a band, the figure as a mark on it, its interval as a thin line. */
+function RangeBar({ verdict: v, interval }: { verdict: Verdict; interval: Interval | undefined }) {
   if (v.value === null) return null;
+  const share = v.need.quantity === "humidity" || v.need.quantity === "uv_free_share";
   const low = v.need.low ?? 0;
-  const high = v.need.high ?? low + 10;
-  const span = Math.max(high - low, 0.5);
-  const from = v.need.low === null ? 0 : low - 0.75 * span;
-  const to = high + 0.75 * span;
+  const high = v.need.high ?? (share ? 1 : low + 10);
+  const span = Math.max(high - low, share ? 0.05 : 0.5);
+  const from = v.need.low === null ? 0 : Math.max(low - 0.75 * span, share ? 0 : -100);
+  const to = share ? Math.min(1, high + 0.75 * span) : high + 0.75 * span;
   const at = (value: number) => 100 * Math.min(1, Math.max(0, (value - from) / (to - from)));
   return (
     <div aria-hidden="true" className="relative mt-1.5 h-2 rounded-full bg-line">
@@ -376,6 +498,12 @@ function RangeBar({ verdict: v }: { verdict: Verdict }) {
         className="absolute inset-y-0 rounded-full bg-fit/45"
         style={{ left: `${at(low)}%`, right: `${100 - at(high)}%` }}
       />
+      {interval && (
+        <div
+          className="absolute top-[3px] h-0.5 bg-ink"
+          style={{ left: `${at(interval.low)}%`, right: `${100 - at(interval.high)}%` }}
+        />
+      )}
       <div
         className="absolute -top-1 h-4 w-1 -translate-x-1/2 rounded bg-ink outline outline-panel"
         style={{ left: `${at(v.value)}%` }}

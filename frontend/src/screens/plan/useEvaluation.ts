@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
-import { evaluate, fetchMend, type View } from "../../api/client";
-import type { Evaluation, LampAge, Mend, PlanDocument } from "../../api/types";
+import { evaluate, fetchIntervals, fetchMends, type View } from "../../api/client";
+import type { Evaluation, Interval, LampAge, Mend, PlanDocument } from "../../api/types";
 import { useLatest } from "../../api/useLatest";
 
 export interface EvaluationState {
@@ -44,28 +44,73 @@ export function useEvaluation(
   );
 }
 
-export type MendState = { kind: "looking" } | { kind: "found"; mend: Mend } | { kind: "none" };
+/** Changes found for a failed verdict or a finding; none found is an empty list. */
+export type MendState =
+  | { kind: "looking" }
+  | { kind: "found"; mends: readonly Mend[] }
+  | { kind: "failed" };
 
-/** Look for a mend for each failed verdict, once the plan has been left alone for a moment. */
-export function useMends(state: EvaluationState, settled: boolean): Record<string, MendState> {
-  const [mends, setMends] = useState<Record<string, MendState>>({});
+export interface Judgement {
+  /** By verdict or finding. */
+  mends: Record<string, MendState>;
+  /** By verdict; empty until they are known. */
+  intervals: Record<string, Interval>;
+}
+
+const NOTHING: Judgement = { mends: {}, intervals: {} };
+
+/** What a change is looked for: failed verdicts, and findings that can be put right. */
+export function failing(result: Evaluation): string[] {
+  return [
+    ...result.findings.filter((f) => f.severity === "danger").map((f) => f.id),
+    ...result.verdicts
+      .filter((v) => v.severity === "fault" || v.severity === "danger")
+      .filter((v) => v.status !== "cannot_tell")
+      .map((v) => v.id),
+    ...result.findings
+      .filter((f) => f.severity === "fault" || f.severity === "care")
+      .map((f) => f.id),
+    // What is offered and not required may be had as well.
+    ...result.verdicts
+      .filter((v) => v.severity === "note" && v.status !== "cannot_tell")
+      .map((v) => v.id),
+  ];
+}
+
+/**
+ * How far each figure may be off, and changes for everything that fails, once the plan has been left
+ * alone for a moment. Intervals come first; changes one after another.
+ */
+export function useJudgement(state: EvaluationState, settled: boolean): Judgement {
+  const [judgement, setJudgement] = useState<Judgement>(NOTHING);
   const { result, document, pending } = state;
   useEffect(() => {
-    const failed = result?.verdicts.filter((v) => v.status === "below" || v.status === "above");
-    setMends(Object.fromEntries((failed ?? []).map((v) => [v.id, { kind: "looking" as const }])));
-    if (!document || !failed?.length || pending || !settled) return;
+    const wanted = result ? failing(result) : [];
+    setJudgement({
+      mends: Object.fromEntries(wanted.map((id) => [id, { kind: "looking" as const }])),
+      intervals: {},
+    });
+    if (!result || !document || pending || !settled) return;
     const control = new AbortController();
+    const { signal } = control;
     const timer = setTimeout(async () => {
-      for (const verdict of failed) {
+      try {
+        const found = await fetchIntervals(document, signal);
+        if (signal.aborted) return;
+        const intervals = Object.fromEntries(found.map((i) => [i.verdict_id, i]));
+        setJudgement((all) => ({ ...all, intervals }));
+      } catch {
+        if (signal.aborted) return;
+      }
+      for (const id of wanted) {
+        let state: MendState;
         try {
-          const mend = await fetchMend(document, verdict.id, control.signal);
-          if (control.signal.aborted) return;
-          const found: MendState = mend ? { kind: "found", mend } : { kind: "none" };
-          setMends((all) => ({ ...all, [verdict.id]: found }));
+          state = { kind: "found", mends: await fetchMends(document, id, signal) };
         } catch {
-          if (control.signal.aborted) return;
-          setMends((all) => ({ ...all, [verdict.id]: { kind: "none" } }));
+          state = { kind: "failed" };
         }
+        if (signal.aborted) return;
+        setJudgement((all) => ({ ...all, mends: { ...all.mends, [id]: state } }));
       }
     }, 350);
     return () => {
@@ -73,5 +118,5 @@ export function useMends(state: EvaluationState, settled: boolean): Record<strin
       control.abort();
     };
   }, [result, document, pending, settled]);
-  return mends;
+  return judgement;
 }

@@ -21,6 +21,7 @@ import { FixtureShape } from "../../stage/FixtureShape";
 import { headroom, projection } from "../../stage/projection";
 import { Button, IconButton } from "../../ui/Button";
 import { FileButton } from "../../ui/FileButton";
+import { fails } from "../../units/needs";
 import { show } from "../../units/units";
 
 const LARGEST_FILE = 1_000_000;
@@ -138,9 +139,8 @@ function PlanCard({ plan, catalog, onRemove }: PlanCardProps) {
     queryFn: () => evaluate(d),
     staleTime: Infinity,
   });
-  const failed =
-    (verdict.data?.verdicts.filter((v) => v.status !== "within").length ?? 0) +
-    (verdict.data?.findings.filter((f) => f.severity === "danger").length ?? 0);
+  const judged = [...(verdict.data?.verdicts ?? []), ...(verdict.data?.findings ?? [])];
+  const failed = judged.filter((v) => fails(v.severity)).length;
   const size = [d.box.length_m, d.box.depth_m, d.box.height_m];
   return (
     <li className="overflow-hidden rounded-xl border border-line bg-panel">

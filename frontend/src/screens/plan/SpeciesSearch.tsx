@@ -1,0 +1,80 @@
+import { useQuery } from "@tanstack/react-query";
+import { Search } from "lucide-react";
+import { useEffect, useId, useState } from "react";
+import { findSpecies } from "../../api/client";
+
+interface SpeciesSearchProps {
+  label: string;
+  onChoose: (id: string, name: string) => void;
+}
+
+/** Find a species by any of its names; a name that several share asks which is meant. */
+export function SpeciesSearch({ label, onChoose }: SpeciesSearchProps) {
+  const id = useId();
+  const [text, setText] = useState("");
+  const [asked, setAsked] = useState("");
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(text.trim()), 150);
+    return () => clearTimeout(timer);
+  }, [text]);
+  const answer = useQuery({
+    queryKey: ["species-find", asked],
+    queryFn: ({ signal }) => findSpecies(asked, signal),
+    enabled: asked.length > 0,
+  });
+  const found = asked ? (answer.data?.found ?? []) : [];
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="text-sm text-soft">
+        {label}
+      </label>
+      <div className="relative">
+        <Search
+          size={16}
+          aria-hidden
+          className="pointer-events-none absolute top-2.5 left-2.5 text-soft"
+        />
+        <input
+          id={id}
+          type="search"
+          autoComplete="off"
+          value={text}
+          placeholder="Scientific or common name"
+          onChange={(e) => setText(e.target.value)}
+          className="h-9 w-full rounded-md border border-edge bg-raised pr-2 pl-8 font-medium"
+        />
+      </div>
+      {asked && answer.data && (
+        <div className="mt-1 rounded-md border border-edge bg-raised" data-testid="species-found">
+          <p className="px-3 pt-2 text-sm" role="status">
+            {found.length === 0
+              ? `No species is known as “${asked}”. The species desk takes your own.`
+              : answer.data.ambiguous
+                ? `Several species are called “${asked}”. Which is it?`
+                : `${found.length} found`}
+          </p>
+          <ul className="max-h-64 overflow-y-auto p-1">
+            {found.slice(0, 20).map((hit) => (
+              <li key={hit.id}>
+                <button
+                  type="button"
+                  className="w-full rounded px-2 py-1.5 text-left hover:bg-wash"
+                  onClick={() => {
+                    setText("");
+                    onChoose(hit.id, hit.common_name);
+                  }}
+                >
+                  <i>{hit.scientific_name}</i>{" "}
+                  <span className="text-soft">
+                    {hit.common_name}
+                    {hit.by === "synonym" && `, once ${hit.name}`}
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </div>
+  );
+}

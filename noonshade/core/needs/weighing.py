@@ -1,0 +1,208 @@
+"""Settling what several sources claim, by one of four schools."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from noonshade.core.needs.model import (
+    GRADES,
+    Claim,
+    Grade,
+    HomeClimate,
+    Need,
+    PlaceKind,
+    Quantity,
+    School,
+    Species,
+    StageId,
+    Want,
+)
+
+# Air at home in the months an animal is active: those whose highest is not below this, °C. Estimate.
+ACTIVE_FROM_C = 15.0
+
+_BY = {
+    "overlap": "where all {n} sources agree",
+    "average": "the average of {n} sources",
+    "careful": "the most careful of {n} sources: {why}",
+    "home": "the wild climate: {why}",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Settled:
+    """A range with the grade and source it rests on, and how it came about."""
+
+    low: float | None
+    high: float | None
+    grade: Grade
+    source: str
+    note: str
+
+
+def overlap_of(claims: tuple[Claim, ...]) -> tuple[float | None, float | None] | None:
+    """The range all claims share, or None if there is none."""
+    low = max((c.low for c in claims if c.low is not None), default=None)
+    high = min((c.high for c in claims if c.high is not None), default=None)
+    if low is not None and high is not None and low >= high:
+        return None
+    return low, high
+
+
+def outliers_of(claims: tuple[Claim, ...]) -> tuple[int, ...]:
+    """Numbers of the claims that meet none of the others, where most of the others meet each other."""
+    if len(claims) < 3:
+        return ()
+    meets = [
+        [i != k and overlap_of((a, b)) is not None for k, b in enumerate(claims)]
+        for i, a in enumerate(claims)
+    ]
+    alone = tuple(i for i, row in enumerate(meets) if not any(row))
+    return alone if len(alone) <= (len(claims) - 1) // 2 else ()
+
+
+def most_careful(quantity: Quantity, claims: tuple[Claim, ...]) -> tuple[Claim, str]:
+    """The claim that does least harm if it is the others that are right, and why.
+
+    Too much heat or UV harms within the hour, too little within weeks; an animal that is too dry or too
+    wet can be helped either way, so there the narrowest range is taken.
+    """
+    if quantity in ("surface_temperature", "air_temperature", "uvi"):
+        chosen = min(claims, key=lambda c: (_upper(c), _lower(c)))
+        return chosen, "the lowest upper limit, since too much harms sooner than too little"
+    if quantity == "uv_free_share":
+        return max(claims, key=_lower), "the most shade"
+    return min(claims, key=lambda c: _upper(c) - _lower(c)), "the narrowest range"
+
+
+def _upper(claim: Claim) -> float:
+    return math.inf if claim.high is None else claim.high
+
+
+def _lower(claim: Claim) -> float:
+    return -math.inf if claim.low is None else claim.low
+
+
+def settle(
+    quantity: Quantity,
+    claims: tuple[Claim, ...],
+    school: School = "overlap",
+    home: Settled | None = None,
+) -> Settled:
+    """One range from several claims.
+
+    Parameters
+    ----------
+    quantity : Quantity
+    claims : tuple of Claim
+        At least one, all about the same thing.
+    school : School
+        ``"overlap"``, else the most careful; ``"average"``; ``"careful"``; ``"home"``, the home climate
+        where it tells something, else as ``"overlap"``.
+    home : Settled, optional
+        What the home climate tells.
+
+    Raises
+    ------
+    ValueError
+        Without a claim.
+    """
+    if not claims:
+        raise ValueError("nothing is claimed")
+    if school == "home" and home is not None:
+        return home
+    if len(claims) == 1:
+        only = claims[0]
+        return Settled(only.low, only.high, only.grade, only.source, "")
+    n, sources = len(claims), "; ".join(c.source for c in claims)
+    weakest = max((c.grade for c in claims), key=GRADES.index)
+    if school == "average":
+        low, high = _mean([c.low for c in claims]), _mean([c.high for c in claims])
+        return Settled(low, high, weakest, sources, _BY["average"].format(n=n))
+    shared = overlap_of(claims)
+    if school in ("overlap", "home") and shared is not None:
+        return Settled(*shared, weakest, sources, _BY["overlap"].format(n=n))
+    chosen, why = most_careful(quantity, claims)
+    note = _BY["careful"].format(n=n, why=why)
+    if school in ("overlap", "home"):
+        note = f"the sources share no range, so {note}"
+    return Settled(chosen.low, chosen.high, chosen.grade, chosen.source, note)
+
+
+def _mean(limits: list[float | None]) -> float | None:
+    """The mean of limits; open if any source leaves that side open."""
+    given = [v for v in limits if v is not None]
+    return sum(given) / len(given) if len(given) == len(limits) else None
+
+
+def at_home(home: HomeClimate, place: PlaceKind, quantity: Quantity) -> Settled | None:
+    """What the home climate says of a need, over the months in which it is warm enough to be active.
+
+    Warm-end air is what the day reaches, between the coolest and the warmest such month; cool-end air
+    the mean of day and night; a night what it falls to. Of anything else it says nothing.
+    """
+    if quantity != "air_temperature":
+        return None
+    months = [i for i in range(12) if home.maximum_c[i] >= ACTIVE_FROM_C]
+    if not months:
+        return None
+    if place == "warm_end":
+        values, what = [home.maximum_c[i] for i in months], "daily highest air"
+    elif place == "cool_end":
+        values = [(home.minimum_c[i] + home.maximum_c[i]) / 2 for i in months]
+        what = "mean air"
+    elif place == "night":
+        values, what = [home.minimum_c[i] for i in months], "nightly lowest air"
+    else:
+        return None
+    low, high = min(values), max(values)
+    if high - low < 2.0:
+        # Where all months are alike the range would be narrower than any room can be kept.
+        low, high = (low + high) / 2 - 1.0, (low + high) / 2 + 1.0
+    note = _BY["home"].format(why=f"{what} of the active months, {home.label}")
+    return Settled(low, high, "estimate", home.source, note)
+
+
+def needs_for(
+    species: Species,
+    stage: StageId = "adult",
+    school: School = "overlap",
+    low_pigment: bool = False,
+) -> tuple[Need, ...]:
+    """The needs of a stage, settled by a school; those told for that stage go before the general ones.
+
+    An animal of low pigment, or one whose eyes or skin are hurt, gets half the UV.
+    """
+    found = []
+    for want in _of_stage(species.wants, stage):
+        home = at_home(species.home, want.place, want.quantity)
+        s = settle(want.quantity, want.claims, school, home)
+        low, high, note = s.low, s.high, s.note
+        if low_pigment and want.quantity == "uvi" and want.place != "retreat":
+            low, high = _halved(low), _halved(high)
+            note = f"{note}; " * bool(note) + "halved for low pigment or hurt eyes (estimate)"
+        found.append(
+            Need(
+                want.place,
+                want.quantity,
+                low,
+                high,
+                s.grade,
+                s.source,
+                want.offered,
+                note,
+                want.claims,
+                outliers_of(want.claims),
+            )
+        )
+    return tuple(found)
+
+
+def _halved(value: float | None) -> float | None:
+    return None if value is None else 0.5 * value
+
+
+def _of_stage(wants: tuple[Want, ...], stage: StageId) -> list[Want]:
+    own = {(w.place, w.quantity) for w in wants if w.stage == stage}
+    return [w for w in wants if w.stage == stage or (w.stage is None and (w.place, w.quantity) not in own)]

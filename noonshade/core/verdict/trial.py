@@ -1,0 +1,142 @@
+"""A change of a plan that is tried with the full model, and what came of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from noonshade.core.errors import ConvergenceError
+from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.phrase import Measure, Phrase, Unit
+from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Plan, Thermostat, Vent
+from noonshade.core.validate import plan_errors
+from noonshade.core.verdict.checks import Verdict
+from noonshade.core.verdict.finding import Finding
+
+Part = Literal["fixture", "thermostat", "furnishing", "room", "lid", "box", "substrate", "animal", "plan"]
+Listed = Literal["fixture", "thermostat", "furnishing", "vent", "fan", "cold_pack"]
+Value = float | str | bool | None
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One value of the plan to replace; ``part_id`` is empty where there is one such part only.
+
+    ``attribute`` is the path within the part, with dots.
+    """
+
+    part: Part
+    part_id: str
+    attribute: str
+    value: Value
+
+
+@dataclass(frozen=True, slots=True)
+class Add:
+    """One thing to put into the plan."""
+
+    part: Listed
+    thing: Fixture | Furnishing | Thermostat | Vent | Fan | ColdPack
+
+
+@dataclass(frozen=True, slots=True)
+class Remove:
+    """One thing to take out of the plan."""
+
+    part: Literal["fixture", "thermostat"]
+    part_id: str
+
+
+Step = Change | Add | Remove
+
+
+@dataclass(frozen=True, slots=True)
+class Trial:
+    """A plan to try, what it changes, in words and in steps."""
+
+    plan: Plan
+    sentence: Phrase
+    changes: tuple[Step, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Mend:
+    """A change that puts one verdict or finding right: ``about_id``.
+
+    ``value`` is the figure it leads to, None for a finding; ``breaks`` names what would fail that does
+    not fail now; ``plan`` is the plan after it.
+    """
+
+    about_id: str
+    sentence: Phrase
+    changes: tuple[Step, ...]
+    value: float | None
+    breaks: tuple[str, ...]
+    plan: Plan
+
+
+def with_fixture(plan: Plan, fixture: Fixture) -> Plan:
+    """The plan with one fixture in place of that of the same id."""
+    fixtures = tuple(fixture if f.id == fixture.id else f for f in plan.fixtures)
+    return replace(plan, fixtures=fixtures)
+
+
+def tried(before: Evaluation, target: Verdict | Finding, trial: Trial) -> Mend | None:
+    """What a change comes to, or None if it does not put the target right or cannot be built."""
+    if plan_errors(trial.plan):
+        return None
+    try:
+        after = evaluate(trial.plan)
+    except ConvergenceError:
+        return None
+    value, sentence = None, (*trial.sentence, ".")
+    if isinstance(target, Finding):
+        same = [f for f in after.findings if f.kind == target.kind and f.about_id == target.about_id]
+        if any(f.severity == target.severity for f in same):
+            return None
+    else:
+        found = next((v for v in after.verdicts if v.id == target.id), None)
+        if found is None and target.need.place == "retreat":
+            # A place that was judged for want of a hide gives way to the hide.
+            hides = [v for v in after.verdicts if v.need.place == "retreat" and v.value is not None]
+            found = max(hides, key=lambda v: v.value or 0.0, default=None)
+        if found is None or found.status != "within" or found.value is None:
+            return None
+        value = found.value
+        sentence = (*trial.sentence, ": ", *shown(found), ".")
+    return Mend(target.id, sentence, trial.changes, value, broken(before, after), trial.plan)
+
+
+def shown(verdict: Verdict) -> Phrase:
+    """The figure of a verdict with its unit."""
+    assert verdict.value is not None
+    if verdict.need.quantity in ("humidity", "uv_free_share"):
+        return (Measure(100 * verdict.value, "%"),)
+    unit: Unit = "UVI" if verdict.need.quantity == "uvi" else "°C"
+    return ("UVI " if unit == "UVI" else "", Measure(verdict.value, unit))
+
+
+QUANTITIES = {
+    "surface_temperature": "surface",
+    "air_temperature": "air",
+    "uvi": "UV index",
+    "humidity": "humidity",
+    "uv_free_share": "free of UV",
+}
+
+
+def broken(before: Evaluation, after: Evaluation) -> tuple[str, ...]:
+    """What fails after a change that did not fail before, in words."""
+    failed = {v.id for v in before.verdicts if v.fails}
+    names = [
+        f"{v.place_label}, {QUANTITIES[v.need.quantity]}"
+        for v in after.verdicts
+        if v.fails and v.id not in failed
+    ]
+    old = {f.id for f in before.findings if f.fails}
+    names += [_plain(f) for f in after.findings if f.fails and f.id not in old]
+    return tuple(names)
+
+
+def _plain(finding: Finding) -> str:
+    return next((part for part in finding.message if isinstance(part, str)), finding.kind).strip()

@@ -1,0 +1,215 @@
+"""The species document, version 1: the JSON a species of the keeper's own is kept and exchanged as.
+
+It holds the same as a species of the shipped catalogue, every claim with its grade and source, and its
+home climate with it. Temperatures in °C, UV as UV index, shares of 0–1, sizes in metres.
+"""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from noonshade.core.needs.model import (
+    BoxSize,
+    Claim,
+    HomeClimate,
+    Species,
+    Stage,
+    Want,
+    WinterRest,
+)
+from noonshade.core.needs.validate import home_errors, species_errors, want_errors
+from noonshade.formats.document import (
+    DocumentError,
+    Id,
+    Part,
+    Problem,
+    json_text,
+    read_document,
+    read_json,
+    schema_of,
+)
+
+FORMAT = "noonshade-species"
+VERSION = 1
+LARGEST_BYTES = 500_000
+
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+Line = Annotated[str, Field(min_length=1, max_length=500)]
+Grade = Literal["published measurement", "published guidance", "keepers' consensus", "estimate"]
+Degrees = Annotated[float, Field(ge=-60, le=150)]
+Length = Annotated[float, Field(gt=0, le=20)]
+Month = Annotated[list[float], Field(min_length=12, max_length=12)]
+Lamps = Literal["needed", "offered", "avoided"]
+HabitName = Literal["ground", "climbing", "digging", "half aquatic", "aquatic"]
+
+
+class ClaimDocument(Part):
+    """What one source says; a limit of null leaves that side open."""
+
+    low: float | None = None
+    high: float | None = None
+    grade: Grade
+    source: Line
+
+
+class WantDocument(Part):
+    """All claims about one figure; ``stage`` null for every stage."""
+
+    place: Literal["basking", "warm_end", "cool_end", "retreat", "night", "box"]
+    quantity: Literal["surface_temperature", "air_temperature", "uvi", "humidity", "uv_free_share"]
+    claims: Annotated[list[ClaimDocument], Field(min_length=1, max_length=12)]
+    stage: Literal["adult", "young", "larva"] | None = None
+    offered: bool = False
+
+
+class StageDocument(Part):
+    """A stage of life; the adult comes first."""
+
+    id: Literal["adult", "young", "larva"]
+    body_length_m: Length
+    back_height_m: Length
+    habits: Annotated[list[HabitName], Field(max_length=5, description="if other than the adult's")] = []
+
+
+class BoxSizeDocument(Part):
+    """The least inside size for one adult."""
+
+    length_m: Length
+    depth_m: Length
+    height_m: Length
+    grade: Grade
+    source: Line
+
+
+class WinterRestDocument(Part):
+    """A cool rest."""
+
+    weeks: Annotated[float, Field(gt=0, le=40)]
+    low_c: Degrees
+    high_c: Degrees
+    grade: Grade
+    source: Line
+
+
+class HomeDocument(Part):
+    """Climate of a place in the range, twelve months from January."""
+
+    id: Id
+    label: Name
+    latitude_deg: Annotated[float, Field(ge=-90, le=90)]
+    minimum_c: Month
+    maximum_c: Month
+    rain_mm: Month
+    sun_h: Month
+    source: Line
+
+
+class SpeciesDocument(Part):
+    """A species with its needs."""
+
+    format: Literal["noonshade-species"]
+    version: Literal[1]
+    id: Id
+    scientific_name: Name
+    common_names: Annotated[list[Name], Field(min_length=1, max_length=12)]
+    synonyms: Annotated[list[Name], Field(max_length=12)] = []
+    group: Literal["lizard", "gecko", "snake", "tortoise", "turtle", "frog", "salamander", "invertebrate"]
+    way_of_life: Line
+    habits: Annotated[list[HabitName], Field(min_length=1, max_length=5)]
+    active: Literal["day", "night", "twilight"]
+    exposure_class: Annotated[int, Field(ge=1, le=4)]
+    exposure_source: Line
+    uv_school: Literal["sunbeam", "shade", "none"]
+    uv_reason: Line
+    heat: Lamps
+    uv: Lamps
+    light: Lamps
+    stages: Annotated[list[StageDocument], Field(min_length=1, max_length=3)]
+    wants: Annotated[list[WantDocument], Field(max_length=40)]
+    box: BoxSizeDocument
+    winter_rest: WinterRestDocument | None = None
+    home: HomeDocument
+    hazards: Annotated[list[Line], Field(max_length=10)] = []
+    lowest_safe_c: Degrees
+    highest_safe_c: Degrees
+    safe_source: Line
+    most_uvi: Annotated[float, Field(gt=0, le=12)] = 8.0
+    size_source: Line = "estimate"
+
+
+def parse_species(text: str | bytes) -> SpeciesDocument:
+    """Read a species document from JSON text.
+
+    Raises
+    ------
+    DocumentError
+        If it is too large, not JSON, not a species, of another version, or has values out of range.
+    """
+    return species_document_from(read_json(text, LARGEST_BYTES, "a species"))
+
+
+def species_document_from(raw: object) -> SpeciesDocument:
+    """Check parsed JSON and make a species document of it; errors as in ``parse_species``."""
+    document = read_document(raw, SpeciesDocument, FORMAT, VERSION, "species")
+    species_from_document(document)
+    return document
+
+
+def species_from_document(document: SpeciesDocument) -> Species:
+    """The core species of a document.
+
+    Raises
+    ------
+    DocumentError
+        With every reason why it cannot be used.
+    """
+    plain = document.model_dump(exclude={"format", "version"})
+    for name in ("common_names", "synonyms", "habits", "hazards"):
+        plain[name] = tuple(plain[name])
+    plain["stages"] = tuple(
+        Stage(**{**stage, "habits": tuple(stage["habits"])}) for stage in plain["stages"]
+    )
+    plain["wants"] = tuple(
+        Want(**{**want, "claims": tuple(Claim(**claim) for claim in want["claims"])})
+        for want in plain["wants"]
+    )
+    plain["box"] = BoxSize(**plain["box"])
+    rest = plain["winter_rest"]
+    plain["winter_rest"] = None if rest is None else WinterRest(**rest)
+    months = {key: tuple(plain["home"][key]) for key in ("minimum_c", "maximum_c", "rain_mm", "sun_h")}
+    plain["home"] = HomeClimate(**{**plain["home"], **months})
+    made = Species(**plain)
+    problems = [Problem("/home", message) for message in home_errors(made.home)]
+    for i, want in enumerate(made.wants):
+        problems += [Problem(f"/wants/{i}", message) for message in want_errors(want)]
+    if not problems:
+        problems = [Problem("", message) for message in species_errors(made)]
+    if problems:
+        raise DocumentError(problems)
+    return made
+
+
+def document_from_species(species: Species) -> SpeciesDocument:
+    """A species of the core as a document."""
+    plain: dict[str, Any] = asdict(species)
+    return SpeciesDocument.model_validate(_listed({"format": FORMAT, "version": VERSION, **plain}))
+
+
+def _listed(value: Any) -> Any:
+    """Tuples as lists, as JSON has them."""
+    if isinstance(value, dict):
+        return {key: _listed(inner) for key, inner in value.items()}
+    return [_listed(inner) for inner in value] if isinstance(value, list | tuple) else value
+
+
+def species_json(document: SpeciesDocument) -> str:
+    """The document as indented JSON text."""
+    return json_text(document)
+
+
+def species_schema() -> dict[str, Any]:
+    """JSON Schema (2020-12) of the species document."""
+    return schema_of(SpeciesDocument, "Noon Shade species, version 1")

@@ -1,0 +1,176 @@
+"""Intervals of figures, and what holds over time."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.overtime import over_time, variants
+from noonshade.core.phrase import plain_text
+from noonshade.core.plan import Plan
+from noonshade.core.verdict.intervals import (
+    HALF_80,
+    carried_over,
+    effects,
+    intervals,
+    spreads,
+)
+from noonshade.core.verdict.summary import by_weight, summary
+from tests.builders import changed, controlled, demo_plan, flawless, uncontrolled
+
+STEADY = changed(uncontrolled(flawless()), "basking-lamp", power_w=50.0)
+
+
+@pytest.fixture(scope="module")
+def result() -> Evaluation:
+    return evaluate(STEADY)
+
+
+def drawn(plan: Plan, z: dict[str, float]) -> Evaluation:
+    """The full model with the inputs that matter most moved by z half widths each, in one plan."""
+    lamp, tube = plan.fixtures
+    halogen = lamp.lamp
+    hot = halogen.forward_radiant * (1 + halogen.spread.radiant * z["heat"])
+    wide = halogen.geometry.fwhm_deg * (1 + halogen.spread.beam * z["beam"])  # type: ignore[union-attr]
+    moved = replace(
+        halogen,
+        forward_radiant=hot,
+        geometry=replace(halogen.geometry, fwhm_deg=wide),  # type: ignore[arg-type]
+    )
+    uv = tube.lamp.uv
+    assert uv is not None
+    bright = replace(tube.lamp, uv=replace(uv, uvi=uv.uvi * (1 + tube.lamp.spread.uv) ** z["uv"]))
+    room = replace(plan.room, day_temperature_c=plan.room.day_temperature_c + z["room"])
+    return evaluate(
+        replace(plan, room=room, fixtures=(replace(lamp, lamp=moved), replace(tube, lamp=bright)))
+    )
+
+
+def test_intervals_cover_the_seeded_draws_of_the_full_model(result: Evaluation) -> None:
+    """Of draws of the whole model about four in five lie within the 80 % interval."""
+    rng = np.random.default_rng(4)
+    found = {i.verdict_id: i for i in intervals(result)}
+    keys = ("basking:surface_temperature", "basking:uvi", "warm_end:air_temperature")
+    inside = dict.fromkeys(keys, 0)
+    draws = 100
+    for _ in range(draws):
+        z = dict(zip(("heat", "beam", "uv", "room"), rng.standard_normal(4) / HALF_80, strict=True))
+        values = {v.id: v.value for v in drawn(STEADY, z).verdicts}
+        for key in keys:
+            value = values[key]
+            assert value is not None
+            inside[key] += found[key].low <= value <= found[key].high
+    for key, count in inside.items():
+        # The full interval also holds what is not drawn here (walls, vents), so it may cover more.
+        assert 0.70 <= count / draws <= 0.93, (key, count)
+
+
+def test_intervals_hold_the_figure_and_are_the_same_for_the_same_seed(result: Evaluation) -> None:
+    first, second = intervals(result), intervals(result)
+    assert first == second
+    assert intervals(result, seed=1) != first
+    values = {v.id: v.value for v in result.verdicts}
+    for one in first:
+        value = values[one.verdict_id]
+        assert value is not None
+        assert one.low - 1e-9 <= value <= one.high + 1e-9
+        assert 0 <= one.probability <= 1
+
+
+def test_the_uv_of_the_tube_makes_the_spread_of_the_uv(result: Evaluation) -> None:
+    found = {i.verdict_id: i for i in intervals(result)}
+    uv = found["basking:uvi"]
+    assert uv.causes[0][0] == "the UV of UV tube"
+    spread = STEADY.fixtures[1].lamp.spread.uv
+    value = next(v.value for v in result.verdicts if v.id == "basking:uvi")
+    assert value is not None
+    assert uv.high / value == pytest.approx(1 + spread, rel=0.08)
+    assert uv.low / value == pytest.approx(1 / (1 + spread), rel=0.08)
+
+
+def test_a_warmer_room_warms_every_figure(result: Evaluation) -> None:
+    names, moved = effects(result)
+    row = moved[names.index("the room's temperature")]
+    for verdict, effect in zip(result.verdicts, row, strict=True):
+        if verdict.need.quantity in ("surface_temperature", "air_temperature"):
+            assert 0.5 < effect < 1.2
+
+
+def test_every_spread_makes_a_plan_that_can_be_built() -> None:
+    names = [s.name for s in spreads(demo_plan())]
+    assert len(names) == len(set(names))
+    assert {"the walls", "the vents", "Thermostat's dial", "how dark the slab is"} <= set(names)
+    for spread in spreads(demo_plan()):
+        assert evaluate(spread.plan).verdicts
+
+
+def test_an_interval_carried_over_scales_with_the_figure(result: Evaluation) -> None:
+    found = {i.verdict_id: i for i in intervals(result)}
+    uv = next(v for v in result.verdicts if v.id == "basking:uvi")
+    assert uv.value is not None
+    low, high = carried_over(found["basking:uvi"], uv, 2 * uv.value, 21.0)
+    assert low == pytest.approx(2 * found["basking:uvi"].low)
+    assert high == pytest.approx(2 * found["basking:uvi"].high)
+    heat = next(v for v in result.verdicts if v.id == "basking:surface_temperature")
+    assert heat.value is not None
+    low, high = carried_over(found[heat.id], heat, 21.0 + (heat.value - 21.0) / 2, 21.0)
+    assert high - low == pytest.approx((found[heat.id].high - found[heat.id].low) / 2)
+
+
+# -- over time ----------------------------------------------------------------
+
+
+def test_what_holds_always_and_what_only_sometimes() -> None:
+    plan = flawless()
+    table = over_time(evaluate(plan))
+    assert table.situations == ("now", "day", "winter", "summer", "worn")
+    assert [s for s, _ in table.left_out] == ["grown"]
+    rows = {row.verdict.id: row for row in table.rows}
+    # 13 °C in the winter nights of the demo's room.
+    night = {c.situation: c for c in rows["night:air_temperature"].cells}
+    assert night["now"].met
+    assert night["winter"].status == "below"
+    assert rows["night:air_temperature"].holds == "sometimes"
+    assert rows["warm-hide:uvi"].holds == "always"
+    day = {c.situation: c for c in rows["basking:uvi"].cells}["day"]
+    assert day.share == pytest.approx(1.0)
+    worn = {c.situation: c.value for c in rows["basking:uvi"].cells}
+    assert worn["worn"] < worn["now"]  # type: ignore[operator]
+
+
+def test_a_young_one_is_also_judged_as_an_adult() -> None:
+    plan = flawless()
+    young = replace(
+        plan, animal=replace(plan.animal, stage="young", body_length_m=0.045, back_height_m=0.013)
+    )
+    plans, missing = variants(young)
+    assert plans["grown"].animal.body_length_m == 0.10
+    assert plans["grown"].animal.stage == "adult"
+    assert "grown" not in missing
+    bare = replace(plan, room=replace(plan.room, winter=None, summer=None), fixtures=())
+    plans, missing = variants(bare)
+    assert set(plans) == {"now"}
+    assert "does not say what the room is like in winter" in missing["winter"]
+
+
+# -- the sentence ----------------------------------------------------------------
+
+
+def test_the_sentence_names_the_worst_and_counts_the_rest() -> None:
+    hot = plain_text(summary(evaluate(demo_plan())))
+    assert hot.startswith("Do not put the animal in: basking place surface is too high, 61.5 °C")
+    assert hot.endswith("1 more to put right.")
+    fits = plain_text(summary(evaluate(flawless())))
+    assert "suits an Eastern collared lizard" in fits
+    assert "Measure it" in fits
+
+
+def test_verdicts_come_in_the_order_of_what_matters() -> None:
+    plan = controlled(changed(demo_plan(), "uv-tube", hours=9000.0), day_set_point_c=30.0)
+    order = by_weight(evaluate(replace(plan, room=replace(plan.room, night_temperature_c=13.0))))
+    severities = [v.severity for v in order]
+    assert severities[0] == "danger"
+    assert severities.index("none") > severities.index("fault")

@@ -1,0 +1,337 @@
+"""One plan for each of the usual mistakes: it is found, and the first change proposed cures it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.plan import (
+    Background,
+    Branch,
+    Fixture,
+    Hide,
+    Misting,
+    Plan,
+    Room,
+    RoomClimate,
+    Slab,
+    Thermostat,
+    Wall,
+    Water,
+)
+from noonshade.core.verdict.checks import Verdict
+from noonshade.core.verdict.finding import Finding
+from noonshade.core.verdict.mends import proposals, propose
+from tests.builders import CATALOG, MATERIALS, changed, controlled, flawless, lifted, timber_box
+
+GOOD = flawless()
+LAMPS, MESHES = tuple(CATALOG.lamps.values()), tuple(CATALOG.meshes.values())
+FINE = CATALOG.meshes["fine-0.5-2.0"]
+
+
+def of_species(species_id: str, plan: Plan = GOOD, **animal: object) -> Plan:
+    species = CATALOG.species[species_id]
+    adult = species.stage("adult")
+    made = replace(
+        plan.animal, species=species, body_length_m=adult.body_length_m, back_height_m=adult.back_height_m
+    )
+    return replace(plan, animal=replace(made, **animal))  # type: ignore[arg-type]
+
+
+def without(plan: Plan, *ids: str) -> Plan:
+    return replace(plan, furnishings=tuple(f for f in plan.furnishings if f.id not in ids))
+
+
+def with_items(plan: Plan, *items: object) -> Plan:
+    return replace(plan, furnishings=(*plan.furnishings, *items))  # type: ignore[arg-type]
+
+
+def frog(**change: object) -> Plan:
+    """A cool salamander's box: no lamps, damp ground, a hide at either end."""
+    plan = of_species("salamandra-salamandra")
+    plan = without(replace(plan, fixtures=(), thermostats=()), "basking-slab")
+    room = Room(17.0, 14.0, 0.7, winter=RoomClimate(14.0, 12.0, 0.7), summer=RoomClimate(20.0, 17.0, 0.7))
+    plan = replace(plan, room=room, substrate=replace(plan.substrate, wetness=0.35))
+    return replace(plan, **change)  # type: ignore[arg-type]
+
+
+def gecko(mount: str = "back") -> Plan:
+    """A digging night gecko over a mat."""
+    plan = of_species("teratoscincus-scincus")
+    mat = Fixture(
+        "mat",
+        "Heat mat",
+        CATALOG.lamps["mat-28"],
+        20.0,
+        (0.3, 0.3, 0.0),
+        "always",
+        mount=mount,  # type: ignore[arg-type]
+        thermostat_id="mat-control",
+    )
+    control = Thermostat("mat-control", "Mat thermostat", "pulse", 30.0, 26.0, 0.5, (0.3, 0.3, 0.09))
+    return replace(plan, fixtures=(*plan.fixtures, mat), thermostats=(*plan.thermostats, control))
+
+
+def on_fixture(fixture_id: str, **values: object) -> Plan:
+    return changed(GOOD, fixture_id, **values)
+
+
+DIMMED_TUBE = on_fixture("uv-tube", thermostat_id="main")
+CORK_BACK = Background("back", "Cork back", "back", 0.03, MATERIALS["cork"])
+
+MISTAKES: dict[str, tuple[Plan, str]] = {
+    "a tube chosen by its printed percentage": (
+        on_fixture("uv-tube", lamp=CATALOG.lamps["t5-medium-85"]),
+        "basking:uvi",
+    ),
+    "a fine mesh forgotten": (on_fixture("uv-tube", screen=FINE), "basking:uvi"),
+    "substrate added later": (
+        replace(GOOD, substrate=replace(GOOD.substrate, depth_m=0.20)),
+        "clearance:basking-lamp",
+    ),
+    "no retreat from UV": (without(GOOD, "warm-hide", "cool-hide", "basking-slab"), "darkest:uvi"),
+    "heat at one end, UV at the other": (
+        replace(
+            changed(
+                on_fixture("basking-lamp", thermostat_id=None, power_w=50.0),
+                "uv-tube",
+                lamp=CATALOG.lamps["t5-strong-55"],
+                power_w=24.0,
+                position_m=(0.9, 0.3, 0.45),
+            ),
+            thermostats=(),
+        ),
+        "apart:uv",
+    ),
+    "a hot spot smaller than the animal": (
+        replace(
+            on_fixture(
+                "basking-lamp", lamp=CATALOG.lamps["halogen-spot"], power_w=35.0, thermostat_id=None
+            ),
+            thermostats=(),
+            animal=replace(GOOD.animal, body_length_m=0.2),
+        ),
+        "patch:basking",
+    ),
+    "a spot over a heavy animal": (
+        replace(
+            of_species("tiliqua-scincoides"),
+            fixtures=on_fixture("basking-lamp", lamp=CATALOG.lamps["halogen-spot"]).fixtures,
+        ),
+        "spot:basking-lamp",
+    ),
+    "a bulb in reach": (
+        with_items(
+            GOOD, Branch("b", "Branch", (0.1, 0.3, 0.15), (0.3, 0.3, 0.42), 0.03, MATERIALS["hardwood"])
+        ),
+        "clearance:basking-lamp",
+    ),
+    "a wall that is climbed beside a bulb": (
+        with_items(
+            changed(of_species("agama-agama"), "basking-lamp", position_m=(0.28, 0.44, 0.52), power_w=50.0),
+            CORK_BACK,
+        ),
+        "climbed:basking-lamp",
+    ),
+    "a fitting a strong animal levers out": (of_species("tiliqua-scincoides"), "fitting:basking-lamp"),
+    "a heater beside timber": (
+        replace(
+            GOOD,
+            fixtures=(
+                *GOOD.fixtures,
+                Fixture(
+                    "night-heater",
+                    "Night heater",
+                    CATALOG.lamps["ceramic-heater"],
+                    40.0,
+                    (1.1, 0.54, 0.45),
+                    "night",
+                ),
+            ),
+        ),
+        "fire:night-heater",
+    ),
+    "one hide only": (without(GOOD, "cool-hide"), "no-hide:cool"),
+    "no cover on the way": (without(GOOD, "warm-hide"), "bare:box"),
+    "a hide it cannot get into": (
+        replace(
+            GOOD,
+            furnishings=tuple(
+                replace(f, opening_height_m=0.02) if f.id == "cool-hide" else f  # type: ignore[call-arg]
+                for f in GOOD.furnishings
+            ),
+        ),
+        "opening:cool-hide",
+    ),
+    "a mat under a digger": (gecko("floor"), "mat-digger:mat"),
+    "a mat without a thermostat": (
+        changed(of_species("hemitheconyx-caudicinctus", gecko("floor")), "mat", thermostat_id=None),
+        "uncontrolled:mat",
+    ),
+    "a probe at the other end": (
+        controlled(GOOD, probe_m=(1.05, 0.55, 0.25), day_set_point_c=30.0),
+        "probe-far:main",
+    ),
+    "a probe in the beam": (controlled(GOOD, probe_m=(0.28, 0.3, 0.35)), "probe-beam:main"),
+    "a tube on a dimmer": (DIMMED_TUBE, "pairing:uv-tube"),
+    "no thermostat at all": (
+        replace(on_fixture("basking-lamp", thermostat_id=None, power_w=50.0), thermostats=()),
+        "uncontrolled:basking-lamp",
+    ),
+    "a set point in the other unit": (
+        controlled(GOOD, day_set_point_c=82.4),
+        "unit:main",
+    ),
+    "a heater for an animal of cool woods": (
+        frog(fixtures=(replace(GOOD.fixtures[0], power_w=25.0, thermostat_id=None),)),
+        "heat-avoided:box",
+    ),
+    "a summer room above its ceiling": (
+        frog(room=Room(17.0, 14.0, 0.7, summer=RoomClimate(28.0, 22.0, 0.6))),
+        "summer-hot:room",
+    ),
+    "a night as hot as the day": (
+        replace(GOOD, room=replace(GOOD.room, night_temperature_c=27.0)),
+        "night:air_temperature",
+    ),
+    "an unheated room for hatchlings": (
+        replace(
+            GOOD,
+            room=replace(GOOD.room, night_temperature_c=13.0),
+            animal=replace(GOOD.animal, stage="young", body_length_m=0.045, back_height_m=0.013),
+        ),
+        "night:air_temperature",
+    ),
+    "misted, and nothing dries": (
+        frog(
+            mistings=(Misting((8.0, 14.0, 20.0), 0.2),),
+            box=replace(timber_box(), vents=(), insets=()),
+        ),
+        "stale:box",
+    ),
+    "a tropical animal in a dry box": (
+        frog(
+            animal=of_species("dendrobates-tinctorius").animal,
+            substrate=replace(GOOD.substrate, wetness=0.0),
+            room=Room(25.0, 21.0, 0.6, summer=RoomClimate(26.0, 22.0, 0.6)),
+        ),
+        "cool_end:humidity",
+    ),
+    "an old tube": (on_fixture("uv-tube", hours=9000.0), "old:uv-tube"),
+    "two animals and one basking place": (
+        replace(GOOD, animal=replace(GOOD.animal, count=3)),
+        "company:hides",
+    ),
+    "a box too small": (replace(GOOD, box=replace(GOOD.box, depth_m=0.55)), "box-small:now"),
+    "too strong a UV lamp": (
+        replace(
+            lifted(GOOD, "uv-tube", 0.36),
+            fixtures=tuple(
+                replace(f, lamp=CATALOG.lamps["t5-strong-85"], position_m=(0.6, 0.45, 0.27))
+                if f.id == "uv-tube"
+                else f
+                for f in GOOD.fixtures
+            ),
+        ),
+        "glare:box",
+    ),
+    "UV for an animal that is kept without": (
+        frog(fixtures=(GOOD.fixtures[1],)),
+        "uv-avoided:box",
+    ),
+    "light at night": (on_fixture("uv-tube", lit="always"), "night-light:uv-tube"),
+    "a lamp over the water": (
+        with_items(GOOD, Water("pool", "Pool", 0.45, 0.36, 0.12, 0.12, 0.03, MATERIALS["plastic"])),
+        "over-water:uv-tube",
+    ),
+    "a day its home never sees": (replace(GOOD, photoperiod_h=20.0), "day-length:box"),
+    "a hot lamp on mesh that is climbed": (
+        replace(
+            changed(
+                of_species("furcifer-pardalis"), "basking-lamp", position_m=(0.28, 0.3, 0.615), power_w=60
+            ),
+            box=replace(
+                GOOD.box,
+                walls={**GOOD.box.walls, "top": Wall(mesh=CATALOG.meshes["medium-0.7-4.0"])},
+            ),
+        ),
+        "mesh-held:basking-lamp",
+    ),
+}
+
+
+def target_of(result: Evaluation, key: str) -> Verdict | Finding:
+    everything: list[Verdict | Finding] = [*result.verdicts, *result.findings]
+    found = [t for t in everything if t.id == key]
+    assert found, f"{key} is not among {[t.id for t in everything]}"
+    return found[0]
+
+
+@pytest.mark.parametrize("name", list(MISTAKES))
+def test_each_mistake_is_found_and_its_first_mend_cures_it(name: str) -> None:
+    plan, key = MISTAKES[name]
+    result = evaluate(plan)
+    target = target_of(result, key)
+    if isinstance(target, Verdict):
+        assert target.fails
+    mend = propose(result, target, LAMPS, MESHES)
+    assert mend is not None, "nothing that was tried helps"
+    assert mend.breaks == ()
+    after = evaluate(mend.plan)
+    failing = {v.id for v in after.verdicts if v.fails} - {v.id for v in result.verdicts if v.fails}
+    assert not failing
+    again = [t for t in (*after.verdicts, *after.findings) if t.id == key]
+    if isinstance(target, Verdict):
+        assert not any(v.fails for v in again if isinstance(v, Verdict))
+    else:
+        assert target.severity not in [f.severity for f in again if isinstance(f, Finding)]
+
+
+def test_what_has_no_mistake_has_no_findings() -> None:
+    result = evaluate(GOOD)
+    assert result.meets_needs
+    assert [f.id for f in result.findings] == ["unmeasured:box"]
+    cool = evaluate(frog())
+    assert [f.id for f in cool.findings] == ["unmeasured:box"]
+    assert cool.meets_needs
+
+
+def test_a_fault_may_have_several_mends_that_move_different_things() -> None:
+    result = evaluate(on_fixture("uv-tube", screen=FINE))
+    found = proposals(result, target_of(result, "basking:uvi"), LAMPS, MESHES)
+    assert 2 <= len(found) <= 3
+    levers = {tuple(sorted(str(c) for c in m.changes)) for m in found}
+    assert len(levers) == len(found)
+    assert all(m.breaks == () for m in found)
+
+
+def test_dangers_come_with_a_caution_and_whom_to_ask() -> None:
+    for name in ("a bulb in reach", "a heater beside timber", "a tube on a dimmer"):
+        plan, key = MISTAKES[name]
+        finding = target_of(evaluate(plan), key)
+        assert isinstance(finding, Finding)
+        assert finding.severity == "danger"
+        assert len(finding.caution) > 20
+        assert finding.ask in ("electrician", "veterinarian")
+
+
+def test_a_guard_keeps_the_animal_off() -> None:
+    plan, key = MISTAKES["a bulb in reach"]
+    guarded = evaluate(changed(plan, "basking-lamp", guard=True))
+    assert key not in [f.id for f in guarded.findings]
+
+
+def test_a_slab_over_water_is_no_hide() -> None:
+    """A finding names the thing it is about, so that the drawing can point at it."""
+    for plan, key in MISTAKES.values():
+        result = evaluate(plan)
+        known = {"box", "room", *(f.id for f in plan.fixtures), *(t.id for t in plan.thermostats)}
+        known |= {f.id for f in plan.furnishings}
+        assert {f.about_id for f in result.findings} <= known, key
+
+
+def test_slabs_and_hides_used_here_are_real() -> None:
+    kinds = {type(f) for plan, _ in MISTAKES.values() for f in plan.furnishings}
+    assert {Slab, Hide, Branch, Background, Water} <= kinds
