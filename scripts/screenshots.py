@@ -45,7 +45,7 @@ def pictures(browser: Browser) -> None:
     page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
     page.get_by_role("radio", name="UV").click()
     settled(page)
-    page.get_by_text("Take the mesh away").wait_for()
+    page.get_by_text("Take the mesh away").first.wait_for()
     page.screenshot(path=OUT / "plan-mesh-forgotten.png")
     page.locator("body").press("Control+z")
     saved(page)

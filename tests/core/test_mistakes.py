@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from importlib.resources import files
 
 import pytest
 
@@ -24,6 +25,7 @@ from noonshade.core.plan import (
 from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.finding import Finding
 from noonshade.core.verdict.mends import proposals, propose
+from noonshade.formats.plan_document import parse_plan, resolve
 from tests.builders import CATALOG, MATERIALS, changed, controlled, flawless, lifted, timber_box
 
 GOOD = flawless()
@@ -305,6 +307,20 @@ def test_a_fault_may_have_several_mends_that_move_different_things() -> None:
     levers = {tuple(sorted(str(c) for c in m.changes)) for m in found}
     assert len(levers) == len(found)
     assert all(m.breaks == () for m in found)
+
+
+def test_a_mend_never_worsens_what_fails_already() -> None:
+    """A warm end that is too cool is not mended by a hotter lamp over a slab that is too hot."""
+    plan = resolve(parse_plan((files("noonshade.demo") / "crocodile-lizard.json").read_bytes()), CATALOG)
+    result = evaluate(plan)
+    hot = target_of(result, "basking:surface_temperature")
+    cool = target_of(result, "warm_end:air_temperature")
+    assert isinstance(hot, Verdict)
+    assert isinstance(cool, Verdict)
+    assert (hot.status, cool.status) == ("above", "below")
+    for mend in proposals(result, cool, LAMPS, MESHES):
+        after = {v.id: v for v in evaluate(mend.plan).verdicts}
+        assert after[hot.id].off_by <= hot.off_by + 0.05 or mend.breaks
 
 
 def test_dangers_come_with_a_caution_and_whom_to_ask() -> None:

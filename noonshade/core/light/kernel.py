@@ -44,9 +44,9 @@ _TOLERANCE = 0.03
 _TOLERANCE_ALIKE = 0.12
 _DARK_SHARE = 0.05
 # A jump between neighbours of this share of the largest value may be an edge sharper than their distance.
-_STEEP = 0.25
+_STEEP = 0.15
 # Points two apart, hidden by the same, that differ by no more than this share need none between them.
-_EVEN = 0.1
+_EVEN = 0.08
 # A lamp that gives less of the light than one part in this many may be missing a thin thing's shade.
 _FAINT = 50.0
 

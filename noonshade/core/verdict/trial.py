@@ -10,7 +10,7 @@ from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Plan, Thermostat, Vent
 from noonshade.core.validate import plan_errors
-from noonshade.core.verdict.checks import Verdict
+from noonshade.core.verdict.checks import SEVERITIES, Verdict
 from noonshade.core.verdict.finding import Finding
 
 Part = Literal["fixture", "thermostat", "furnishing", "room", "lid", "box", "substrate", "animal", "plan"]
@@ -125,17 +125,33 @@ QUANTITIES = {
 }
 
 
+# A failed figure that goes this much further off, as a share of its range, has been made worse. Estimate.
+WORSE_SHARE = 0.05
+
+
 def broken(before: Evaluation, after: Evaluation) -> tuple[str, ...]:
-    """What fails after a change that did not fail before, in words."""
-    failed = {v.id for v in before.verdicts if v.fails}
-    names = [
-        f"{v.place_label}, {QUANTITIES[v.need.quantity]}"
-        for v in after.verdicts
-        if v.fails and v.id not in failed
-    ]
-    old = {f.id for f in before.findings if f.fails}
-    names += [_plain(f) for f in after.findings if f.fails and f.id not in old]
+    """What fails after a change that did not fail before, or fails worse, in words."""
+    failed = {v.id: v for v in before.verdicts if v.fails}
+    names = []
+    for verdict in after.verdicts:
+        if not verdict.fails:
+            continue
+        name = f"{verdict.place_label}, {QUANTITIES[verdict.need.quantity]}"
+        old = failed.get(verdict.id)
+        if old is None:
+            names.append(name)
+        elif _worse(old, verdict):
+            names.append(f"{name}, further off than now")
+    known = {f.id for f in before.findings if f.fails}
+    names += [_plain(f) for f in after.findings if f.fails and f.id not in known]
     return tuple(names)
+
+
+def _worse(old: Verdict, new: Verdict) -> bool:
+    """Whether a failed verdict is further off than it was, or off to the other side as badly."""
+    if SEVERITIES.index(new.severity) > SEVERITIES.index(old.severity):
+        return True
+    return new.off_by > old.off_by + WORSE_SHARE
 
 
 def _plain(finding: Finding) -> str:
