@@ -11,7 +11,7 @@ from noonshade.core.day import Day
 from noonshade.core.drills import DrillOutcome
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section, SurfaceField
-from noonshade.core.needs.model import Need
+from noonshade.core.needs.model import SHARES, Need
 from noonshade.core.overtime import OverTime
 from noonshade.core.phrase import plain_text
 from noonshade.core.probe import Reading
@@ -33,8 +33,6 @@ QUANTITY_WORDS = {
     "humidity": "humidity",
     "uv_free_share": "no UV",
 }
-# Quantities that are shares, shown as per cent.
-SHARES = ("humidity", "uv_free_share")
 
 
 def value_text(value: float | None, quantity: str) -> str:

@@ -8,7 +8,7 @@ import numpy as np
 
 from noonshade.core.errors import PlanError
 from noonshade.core.heat.climate import Climate, steady_climate
-from noonshade.core.heat.geometry import Resolution
+from noonshade.core.heat.geometry import COARSE, Resolution
 from noonshade.core.light.field import Scene
 from noonshade.core.light.retreat import uv_on_ground
 from noonshade.core.places import PlaceFigures, place_figures
@@ -16,9 +16,6 @@ from noonshade.core.plan import Plan
 from noonshade.core.validate import plan_errors
 from noonshade.core.verdict.checks import Verdict, Whole, judge
 from noonshade.core.verdict.findings import Finding, Judged, findings
-
-# Only means are taken of the night, so it is solved on larger cells.
-NIGHT_RESOLUTION = Resolution(air_m=0.1, floor_m=0.1, plate_m=0.05, most=20, plate_cells=300)
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +60,8 @@ def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
     lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
     scene = Scene(plan, lit, day.power_fraction)
     places = place_figures(day, scene)
-    night = steady_climate(plan, "night", NIGHT_RESOLUTION)
+    # Only means are taken of the night.
+    night = steady_climate(plan, "night", COARSE)
     air = float(np.mean(night.air_c))
     ground = uv_on_ground(plan, scene)
     whole = Whole(air, night.humidity(air), ground.free_share)

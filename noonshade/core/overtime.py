@@ -20,9 +20,10 @@ from noonshade.core.verdict.checks import Status, Verdict, status_of
 Floats = NDArray[np.float64]
 Situation = Literal["now", "day", "winter", "summer", "worn", "grown"]
 Holds = Literal["always", "sometimes", "never", "cannot_tell"]
-# A need counts as met over the day if it is met in this share of its hours: lamps take time to warm.
+# A need counts as met over the day if it is met in this share of its hours: lamps take time to
+# warm. Estimate.
 MOST_OF_DAY = 0.75
-# Hours after dawn in which the box is still warming, left out of the judgement of the day.
+# Hours after dawn in which the box is still warming, left out of the judgement of the day. Estimate.
 WARMING_H = 1.5
 
 

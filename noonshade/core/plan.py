@@ -35,7 +35,8 @@ class SolidMaterial:
     ``absorptance`` and ``transmittance`` for lamp radiation (visible and near infrared; the rest
     is reflected), ``emissivity`` for thermal infrared, ``uvb_reflectance`` diffuse,
     ``uvb_transmittance`` and ``visible_transmittance`` of a sheet as it is sold, at normal
-    incidence; ``source`` says where the numbers are from.
+    incidence; ``burns`` whether it burns, melts or chars beside a lamp; ``source`` says where the
+    numbers are from.
     """
 
     id: str
@@ -50,6 +51,7 @@ class SolidMaterial:
     source: str
     uvb_transmittance: float = 0.0
     visible_transmittance: float = 0.0
+    burns: bool = True
 
     @property
     def storage_j_m3k(self) -> float:

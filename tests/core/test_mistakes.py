@@ -12,12 +12,10 @@ from noonshade.core.plan import (
     Background,
     Branch,
     Fixture,
-    Hide,
     Misting,
     Plan,
     Room,
     RoomClimate,
-    Slab,
     Thermostat,
     Wall,
     Water,
@@ -25,6 +23,7 @@ from noonshade.core.plan import (
 from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.finding import Finding
 from noonshade.core.verdict.mends import proposals, propose
+from noonshade.core.verdict.repairs.space import CORK, FOLIAGE
 from noonshade.formats.plan_document import parse_plan, resolve
 from tests.builders import CATALOG, MATERIALS, changed, controlled, flawless, lifted, timber_box
 
@@ -318,7 +317,9 @@ def test_a_mend_never_worsens_what_fails_already() -> None:
     assert isinstance(hot, Verdict)
     assert isinstance(cool, Verdict)
     assert (hot.status, cool.status) == ("above", "below")
-    for mend in proposals(result, cool, LAMPS, MESHES):
+    found = proposals(result, cool, LAMPS, MESHES)
+    assert found
+    for mend in found:
         after = {v.id: v for v in evaluate(mend.plan).verdicts}
         assert after[hot.id].off_by <= hot.off_by + 0.05 or mend.breaks
 
@@ -333,13 +334,21 @@ def test_dangers_come_with_a_caution_and_whom_to_ask() -> None:
         assert finding.ask in ("electrician", "veterinarian")
 
 
+@pytest.mark.parametrize(("lining", "found"), [("clay-tile", False), ("slate", False), ("cork", True)])
+def test_fire_is_a_danger_beside_what_burns_only(lining: str, found: bool) -> None:
+    plan, key = MISTAKES["a heater beside timber"]
+    plan = changed(plan, "night-heater", position_m=(0.9, 0.54, 0.45))
+    plan = with_items(plan, Background("lining", "Lining", "back", 0.01, MATERIALS[lining]))
+    assert (key in [f.id for f in evaluate(plan).findings]) is found
+
+
 def test_a_guard_keeps_the_animal_off() -> None:
     plan, key = MISTAKES["a bulb in reach"]
     guarded = evaluate(changed(plan, "basking-lamp", guard=True))
     assert key not in [f.id for f in guarded.findings]
 
 
-def test_a_slab_over_water_is_no_hide() -> None:
+def test_findings_name_what_they_are_about() -> None:
     """A finding names the thing it is about, so that the drawing can point at it."""
     for plan, key in MISTAKES.values():
         result = evaluate(plan)
@@ -348,6 +357,6 @@ def test_a_slab_over_water_is_no_hide() -> None:
         assert {f.about_id for f in result.findings} <= known, key
 
 
-def test_slabs_and_hides_used_here_are_real() -> None:
-    kinds = {type(f) for plan, _ in MISTAKES.values() for f in plan.furnishings}
-    assert {Slab, Hide, Branch, Background, Water} <= kinds
+def test_furnishings_that_are_proposed_are_made_of_what_the_catalogue_has() -> None:
+    assert MATERIALS["cork"] == CORK
+    assert MATERIALS["foliage"] == FOLIAGE

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.errors import ConvergenceError
-from noonshade.core.heat.geometry import Resolution
+from noonshade.core.heat.geometry import COARSE, Resolution
 from noonshade.core.heat.model import BoxModel, Surroundings
 from noonshade.core.heat.network import BALANCE_TOLERANCE, Network
 from noonshade.core.heat.regulation import Regulator, set_point_at
@@ -41,8 +41,6 @@ OTHER_WARM_UP_S = 120.0
 # Two days are alike when no node differs by more than this at midnight, K.
 REPEATS_K = 0.15
 MOST_DAYS = 12
-# The day is followed on larger cells than the steady state, since it is solved some thousand times.
-DAY_RESOLUTION = Resolution(air_m=0.1, floor_m=0.1, plate_m=0.05, most=20, plate_cells=300)
 # Leaves and glass hold this much before it runs off into the ground, kg/m². Estimate.
 FULL_FILM_KG_M2 = 0.05
 # Spray wets leaves, branches and walls too: this many times the floor's area. Estimate.
@@ -137,7 +135,7 @@ class DaySimulator:
     resolution : Resolution
     """
 
-    def __init__(self, plan: Plan, step_s: float = STEP_S, resolution: Resolution = DAY_RESOLUTION) -> None:
+    def __init__(self, plan: Plan, step_s: float = STEP_S, resolution: Resolution = COARSE) -> None:
         if not 0 < step_s <= STEP_S:
             raise ValueError(f"step_s must be above 0 and at most {STEP_S:g}, not {step_s:g}")
         self.plan = plan

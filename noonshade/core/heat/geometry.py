@@ -68,6 +68,11 @@ class Resolution:
         return self.plate_m * max(1.0, math.sqrt(cells / self.plate_cells))
 
 
+# For the night, of which only means are taken, for the day, which is solved some thousand times, and for
+# plans that differ little from one that has been solved finely.
+COARSE = Resolution(air_m=0.1, floor_m=0.1, plate_m=0.05, most=20, plate_cells=300)
+
+
 @dataclass(frozen=True, slots=True)
 class BoxGrid:
     """Everything the network is built on."""

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.plan import Branch, SolidMaterial
+from noonshade.core.plan import Branch
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -79,9 +79,8 @@ class Rod:
     @property
     def capacity_j_k(self) -> float:
         """Heat capacity of one quarter of a piece, J/K."""
-        m: SolidMaterial = self.item.material
         volume = math.pi * self.item.diameter_m**2 / 4.0 * self.piece_m / QUARTERS
-        return m.density_kg_m3 * m.heat_capacity_j_kgk * volume
+        return self.item.material.storage_j_m3k * volume
 
 
 def rod_of(branch: Branch, start: int, piece_m: float, most: float) -> Rod:

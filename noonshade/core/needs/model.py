@@ -25,7 +25,9 @@ Habit = Literal["ground", "climbing", "digging", "half aquatic", "aquatic"]
 Active = Literal["day", "night", "twilight"]
 Group = Literal["lizard", "gecko", "snake", "tortoise", "turtle", "frog", "salamander", "invertebrate"]
 
-# Ranges a claim can be of, per quantity: what lies outside is a slip of unit or of the pen.
+# Quantities that are shares, shown as per cent.
+SHARES: tuple[Quantity, ...] = ("humidity", "uv_free_share")
+# Ranges a claim can be of, per quantity: what lies outside is a slip of unit or of the pen. Estimates.
 PLAUSIBLE: dict[Quantity, tuple[float, float]] = {
     "surface_temperature": (0.0, 65.0),
     "air_temperature": (-5.0, 50.0),

@@ -7,6 +7,7 @@ from typing import get_args
 from noonshade.core.needs.model import (
     GRADES,
     PLAUSIBLE,
+    SHARES,
     STAGES,
     Active,
     BoxSize,
@@ -67,7 +68,7 @@ def slip_of_unit(quantity: Quantity, value: float) -> str:
     least, most = PLAUSIBLE[quantity]
     if quantity in ("surface_temperature", "air_temperature") and least <= (value - 32) / 1.8 <= most:
         return f"; was {value:g} °F meant, {(value - 32) / 1.8:.1f} °C?"
-    if quantity in ("humidity", "uv_free_share") and 1 < value <= 100:
+    if quantity in SHARES and 1 < value <= 100:
         return f"; was {value:g} % meant?"
     return ""
 

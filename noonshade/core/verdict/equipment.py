@@ -26,14 +26,14 @@ _CONTROLLED = {"dimming": "dimmed", "pulse": "pulsed", "on_off": "switched by a 
 _CONTROLS = {"dimming": "dims", "pulse": "pulses", "on_off": "switches on and off"}
 # A probe that a beam warms by so much reads the lamp, K. Estimate.
 MOST_BEAM_RISE_K = 1.5
-# A set point above this was meant in °F.
+# A set point above this was meant in °F. Estimate.
 LIKELY_FAHRENHEIT_C = 45.0
 # A spot narrower than this, in degrees, over an animal longer than this, m. Estimates.
 SPOT_DEG = 40.0
 HEAVY_M = 0.25
 # An animal this long levers out what is not screwed down, m. Estimate.
 STRONG_M = 0.20
-# Ground over a mat that an animal can scratch away.
+# Ground over a mat that an animal can scratch away, m. Estimate.
 THIN_COVER_M = 0.02
 
 # Least height of a hot lamp above mesh an animal can hang from, m. Estimate.

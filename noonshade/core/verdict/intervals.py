@@ -16,10 +16,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.errors import ConvergenceError
-from noonshade.core.evaluate import NIGHT_RESOLUTION, Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.heat.geometry import COARSE
+from noonshade.core.needs.model import SHARES
 from noonshade.core.plan import BeamSource, Face, Fixture, Plan, Wall
 from noonshade.core.validate import plan_errors
 from noonshade.core.verdict.checks import Verdict
+from noonshade.core.verdict.trial import with_fixture
 
 Floats = NDArray[np.float64]
 
@@ -105,19 +108,15 @@ def _lamp_spreads(plan: Plan, fixture: Fixture) -> Iterator[Spread]:
     lamp = fixture.lamp
     if lamp.uv is not None:
         brighter = replace(lamp, uv=replace(lamp.uv, uvi=lamp.uv.uvi * (1 + lamp.spread.uv)))
-        yield Spread(f"the UV of {fixture.label}", _with_lamp(plan, replace(fixture, lamp=brighter)))
+        yield Spread(f"the UV of {fixture.label}", with_fixture(plan, replace(fixture, lamp=brighter)))
     if lamp.is_hot and lamp.forward_radiant > 0:
         most = 1.0 - lamp.other_radiant - lamp.conducted
         hotter = replace(lamp, forward_radiant=min(lamp.forward_radiant * (1 + lamp.spread.radiant), most))
-        yield Spread(f"the heat of {fixture.label}", _with_lamp(plan, replace(fixture, lamp=hotter)))
+        yield Spread(f"the heat of {fixture.label}", with_fixture(plan, replace(fixture, lamp=hotter)))
     if isinstance(lamp.geometry, BeamSource):
         wide = min(lamp.geometry.fwhm_deg * (1 + lamp.spread.beam), 170.0)
         wider = replace(lamp, geometry=replace(lamp.geometry, fwhm_deg=wide))
-        yield Spread(f"the beam of {fixture.label}", _with_lamp(plan, replace(fixture, lamp=wider)))
-
-
-def _with_lamp(plan: Plan, fixture: Fixture) -> Plan:
-    return replace(plan, fixtures=tuple(fixture if f.id == fixture.id else f for f in plan.fixtures))
+        yield Spread(f"the beam of {fixture.label}", with_fixture(plan, replace(fixture, lamp=wider)))
 
 
 def _shifted(point: float | None) -> float | None:
@@ -152,12 +151,12 @@ def effects(
     taken on larger ones.
     """
     names, rows = [], []
-    base = evaluate(evaluation.plan, NIGHT_RESOLUTION).verdicts
+    base = evaluate(evaluation.plan, COARSE).verdicts
     for number, spread in enumerate(spreads(evaluation.plan), start=1):
         row = np.zeros(len(base))
         if not plan_errors(spread.plan):
             try:
-                moved = evaluate(spread.plan, NIGHT_RESOLUTION)
+                moved = evaluate(spread.plan, COARSE)
                 after = {v.id: v.value for v in moved.verdicts}
             except ConvergenceError:
                 after = {}
@@ -227,7 +226,7 @@ def _drawn(verdict: Verdict, shift: Floats) -> Floats:
     if verdict.need.quantity in ADDITIVE:
         return verdict.value + shift
     values: Floats = verdict.value * np.exp(shift)
-    if verdict.need.quantity in ("humidity", "uv_free_share"):
+    if verdict.need.quantity in SHARES:
         values = np.minimum(values, 1.0)
     return values
 

@@ -26,10 +26,6 @@ LEAST_CLEARANCE_M = 0.20
 LEAST_TO_WALLS_M = 0.10
 # Walls a climbing animal holds on to must be as far from a bulb as it can reach. Estimate.
 LEAST_TO_CLIMBED_M = 0.15
-# Materials that do not burn, melt or char beside a lamp.
-FIREPROOF = frozenset(
-    {"glass", "slate", "stone", "sandstone", "ceramic", "tile", "brick", "aluminium", "steel"}
-)
 
 
 def nearest_reachable(plan: Plan, fixture: Fixture) -> tuple[float, str]:
@@ -88,7 +84,7 @@ def burns(plan: Plan, face: Face) -> bool:
     """Whether what a lamp sees of a face can burn, melt or char."""
     lining = next((f for f in plan.furnishings if isinstance(f, Background) and f.side == face), None)
     material = lining.material if lining is not None else plan.box.walls[face].material
-    return material is not None and material.id not in FIREPROOF
+    return material is not None and material.burns
 
 
 def can_be_climbed(plan: Plan, face: Face) -> bool:

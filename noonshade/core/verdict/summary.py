@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.needs.model import SHARES
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.verdict.checks import SEVERITIES, Verdict
 from noonshade.core.verdict.finding import Finding
@@ -64,7 +65,7 @@ def _told(verdict: Verdict) -> Phrase:
 
 
 def _limit(verdict: Verdict, value: float) -> Phrase:
-    if verdict.need.quantity in ("humidity", "uv_free_share"):
+    if verdict.need.quantity in SHARES:
         return (Measure(100 * value, "%"),)
     return (Measure(value, "UVI" if verdict.need.quantity == "uvi" else "°C"),)
 

@@ -7,6 +7,7 @@ from typing import Literal
 
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.needs.model import SHARES
 from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Plan, Thermostat, Vent
 from noonshade.core.validate import plan_errors
@@ -110,7 +111,7 @@ def tried(before: Evaluation, target: Verdict | Finding, trial: Trial) -> Mend |
 def shown(verdict: Verdict) -> Phrase:
     """The figure of a verdict with its unit."""
     assert verdict.value is not None
-    if verdict.need.quantity in ("humidity", "uv_free_share"):
+    if verdict.need.quantity in SHARES:
         return (Measure(100 * verdict.value, "%"),)
     unit: Unit = "UVI" if verdict.need.quantity == "uvi" else "°C"
     return ("UVI " if unit == "UVI" else "", Measure(verdict.value, unit))
@@ -125,8 +126,9 @@ QUANTITIES = {
 }
 
 
-# A failed figure that goes this much further off, as a share of its range, has been made worse. Estimate.
-WORSE_SHARE = 0.05
+# A failed figure that goes this much further off, as a share of its range, has been made worse. Estimate:
+# less than a prediction is uncertain by.
+WORSE_SHARE = 0.10
 
 
 def broken(before: Evaluation, after: Evaluation) -> tuple[str, ...]:

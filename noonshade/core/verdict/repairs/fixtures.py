@@ -29,6 +29,7 @@ from noonshade.core.verdict.reach import (
 from noonshade.core.verdict.repairs.common import fixture_of, lifted, moved, with_item
 from noonshade.core.verdict.trial import Add, Change, Remove, Trial, with_fixture
 
+# A lamp is hung this much further off than it must be, m. Estimate: how well one measures.
 CLEAR_M = 0.01
 
 
@@ -70,7 +71,7 @@ def clear(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
             steps["position_m.y_m"] = round(y + sign * by, 3)
     if steps:
         walls = f"the {' and the '.join(names)} wall{'s' * (len(names) > 1)}"
-        words: Phrase = (f"Move {fixture.label} ", Measure(least + CLEAR_M, "m"), f" away from {walls}")
+        words: Phrase = (f"Hang {fixture.label} ", Measure(least + CLEAR_M, "m"), f" from {walls}")
         yield moved(plan, fixture, words, steps)
     if finding.kind == "climbed":
         yield from guard(evaluation, finding)

@@ -28,10 +28,19 @@ from noonshade.core.verdict.trial import Add, Change, Trial
 CORK = SolidMaterial(
     "cork", "Cork bark", 0.05, 150.0, 1560.0, 0.75, 0.0, 0.92, 0.03, "ISO 10456 for cork; optics estimate"
 )
-# Leaves as the catalogue has them: estimate.
 FOLIAGE = SolidMaterial(
-    "foliage", "Foliage", 0.10, 200.0, 3000.0, 0.5, 0.0, 0.95, 0.03, "estimate: living leaves"
+    "foliage",
+    "Foliage",
+    0.10,
+    200.0,
+    3000.0,
+    0.5,
+    0.0,
+    0.95,
+    0.03,
+    "estimate: living leaves; UVB reflectance about 0.03",
 )
+# Free area of a vent that is proposed, m². Estimate: a row of small holes or a plastic grille.
 VENT_M2 = 0.004
 
 
