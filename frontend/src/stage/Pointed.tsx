@@ -21,27 +21,11 @@ export function Pointed({ id, document: d, evaluation, projection: p, from }: Po
   const [a0, a1] = from === "front" ? [spot.z0, spot.z1] : [spot.y0, spot.y1];
   const [x0, x1] = [p.x(spot.x0) - MARGIN_PX, p.x(spot.x1) + MARGIN_PX];
   const [y0, y1] = [p.y(a1) - MARGIN_PX, p.y(a0) + MARGIN_PX];
+  const ring = { x: x0, y: y0, width: x1 - x0, height: y1 - y0, rx: 8 };
   return (
-    <g aria-hidden="true" className="pointer-events-none" data-testid="pointed">
-      <rect
-        x={x0}
-        y={y0}
-        width={x1 - x0}
-        height={y1 - y0}
-        rx={8}
-        className="fill-none stroke-panel"
-        strokeWidth={5}
-      />
-      <rect
-        x={x0}
-        y={y0}
-        width={x1 - x0}
-        height={y1 - y0}
-        rx={8}
-        className="fill-none stroke-ink"
-        strokeWidth={2}
-        strokeDasharray="7 4"
-      />
+    <g aria-hidden="true" className="pointer-events-none fill-none" data-testid="pointed">
+      <rect {...ring} className="stroke-panel" strokeWidth={5} />
+      <rect {...ring} className="stroke-ink" strokeWidth={2} strokeDasharray="7 4" />
     </g>
   );
 }

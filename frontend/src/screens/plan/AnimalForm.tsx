@@ -8,9 +8,9 @@ import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
 import { fixed, show } from "../../units/units";
+import { SpeciesSearch } from "../species/SpeciesSearch";
 import { SCHOOLS, STAGE } from "../species/schools";
 import { Caution, type FormProps, GRID } from "./forms";
-import { SpeciesSearch } from "./SpeciesSearch";
 
 type Animal = PlanDocument["animal"];
 

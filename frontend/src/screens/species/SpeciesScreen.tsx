@@ -7,7 +7,7 @@ import { Header } from "../../app/Header";
 import { Lost } from "../../app/Lost";
 import { describe, useNotify } from "../../app/notices";
 import { FileButton } from "../../ui/FileButton";
-import { SpeciesSearch } from "../plan/SpeciesSearch";
+import { SpeciesSearch } from "./SpeciesSearch";
 import { SpeciesSheetView } from "./SpeciesSheetView";
 
 const GROUP: Record<string, string> = {
