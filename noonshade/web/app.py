@@ -59,7 +59,7 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.extensions["shelf"] = shelf
     app.extensions["evaluator"] = Evaluator(shelf)
     app.extensions["days"] = Days(app.extensions["evaluator"])
-    app.extensions["judgements"] = Judgements(app.extensions["evaluator"])
+    app.extensions["judgements"] = Judgements()
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     app.register_blueprint(api)

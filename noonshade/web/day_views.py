@@ -6,13 +6,14 @@ import io
 import math
 from datetime import date
 
-from flask import Blueprint, Response, current_app, request
+from flask import Blueprint, Response, request
 
 from noonshade.core.day import Day, at_moment
 from noonshade.core.drills import DrillOutcome, drills_of, play
 from noonshade.core.fields import PlanGrid, SectionGrid, fields
 from noonshade.core.light.sun import day_length_h
 from noonshade.report import day_csv
+from noonshade.web import current
 from noonshade.web.day_models import (
     DayFixtureModel,
     DayLength,
@@ -31,7 +32,6 @@ from noonshade.web.day_models import (
 from noonshade.web.interface import operation
 from noonshade.web.present import plan_view_model, quantised, section_model
 from noonshade.web.problems import RequestProblem
-from noonshade.web.service import Days
 
 day_api = Blueprint("day", __name__, url_prefix="/api")
 
@@ -39,23 +39,17 @@ day_api = Blueprint("day", __name__, url_prefix="/api")
 SAMPLE_MIN = 5
 
 
-def _days() -> Days:
-    days = current_app.extensions["days"]
-    assert isinstance(days, Days)
-    return days
-
-
 @operation(day_api, "POST", "/day", request_model=DayRequest, response=DayResponse)
 def simulate(body: DayRequest) -> DayResponse:
     """Follow a plan through a day that repeats."""
-    _, day = _days().day(body.document, body.season)
+    _, day = current.days().day(body.document, body.season)
     return day_model(day)
 
 
 @operation(day_api, "POST", "/day/csv", request_model=DayRequest, response=None)
 def simulate_csv(body: DayRequest) -> Response:
     """The same day as CSV, one row a minute."""
-    _, day = _days().day(body.document, body.season)
+    _, day = current.days().day(body.document, body.season)
     text = io.StringIO()
     day_csv(day, text)
     response = Response(text.getvalue(), content_type="text/csv; charset=utf-8")
@@ -66,7 +60,7 @@ def simulate_csv(body: DayRequest) -> Response:
 @operation(day_api, "POST", "/day/moment", request_model=MomentRequest, response=MomentResponse)
 def moment(body: MomentRequest) -> MomentResponse:
     """Fields for drawing at an hour of that day."""
-    evaluation, day = _days().day(body.document, body.season)
+    evaluation, day = current.days().day(body.document, body.season)
     hour, then = at_moment(evaluation, day, body.hour)
     cut, above = body.section, body.plan_view
     views = fields(
@@ -85,7 +79,7 @@ def moment(body: MomentRequest) -> MomentResponse:
 @operation(day_api, "POST", "/day/drills", request_model=DayRequest, response=DrillsResponse)
 def list_drills(body: DayRequest) -> DrillsResponse:
     """What may go wrong with a plan."""
-    drills = drills_of(_days().evaluator.plan(body.document))
+    drills = drills_of(current.days().evaluator.plan(body.document))
     return DrillsResponse(drills=[DrillModel(id=d.id, label=d.label, by_night=d.by_night) for d in drills])
 
 
@@ -94,7 +88,7 @@ def list_drills(body: DayRequest) -> DrillsResponse:
 )
 def play_drill(body: DrillRequest) -> DrillOutcomeModel:
     """Play one drill and say what it comes to."""
-    evaluation, day = _days().day(body.document, body.season)
+    evaluation, day = current.days().day(body.document, body.season)
     drills = {d.id: d for d in drills_of(day.plan)}
     if body.drill_id not in drills:
         known = ", ".join(drills)

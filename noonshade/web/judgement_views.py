@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, current_app
+from flask import Blueprint
 
-from noonshade.core.overtime import OverTime
+from noonshade.core.overtime import OverTime, over_time
 from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.finding import Finding
 from noonshade.core.verdict.intervals import DRAWS, SEED, carried_over
 from noonshade.core.verdict.mends import proposals
+from noonshade.web import current
 from noonshade.web.interface import operation
 from noonshade.web.models import (
     CellModel,
@@ -25,21 +26,8 @@ from noonshade.web.models import (
 )
 from noonshade.web.present import mend_model, need_model
 from noonshade.web.problems import RequestProblem
-from noonshade.web.service import Days, Evaluator, Judgements
 
 judgement_api = Blueprint("judgement", __name__, url_prefix="/api")
-
-
-def _evaluator() -> Evaluator:
-    evaluator = current_app.extensions["evaluator"]
-    assert isinstance(evaluator, Evaluator)
-    return evaluator
-
-
-def _judgements() -> Judgements:
-    judgements = current_app.extensions["judgements"]
-    assert isinstance(judgements, Judgements)
-    return judgements
 
 
 @operation(
@@ -52,7 +40,7 @@ def _judgements() -> Judgements:
 )
 def find_mends(body: MendRequest) -> MendResponse:
     """Compute the best changes that put one failed verdict or finding right."""
-    result = _evaluator().evaluate(body.document)
+    result = current.evaluator().evaluate(body.document)
     targets: dict[str, Verdict | Finding] = {v.id: v for v in result.verdicts}
     targets |= {f.id: f for f in result.findings}
     if body.about_id not in targets:
@@ -61,14 +49,14 @@ def find_mends(body: MendRequest) -> MendResponse:
             404, "not-found", "There is no such verdict", f"{body.about_id!r}; known: {known}"
         )
     target = targets[body.about_id]
-    lamps = tuple(_evaluator().shelf.lamps().values())
-    meshes = tuple(_evaluator().catalog.meshes.values())
+    lamps = tuple(current.evaluator().shelf.lamps().values())
+    meshes = tuple(current.evaluator().catalog.meshes.values())
     found = proposals(result, target, lamps, meshes, body.most)
     models = []
     for mend in found:
         interval = None
         if isinstance(target, Verdict) and mend.value is not None:
-            own = _judgements().intervals(result).get(target.id)
+            own = current.judgements().intervals(result).get(target.id)
             if own is not None:
                 interval = carried_over(own, target, mend.value, result.day.room_c)
         models.append(mend_model(mend, body.document, interval))
@@ -78,8 +66,8 @@ def find_mends(body: MendRequest) -> MendResponse:
 @operation(judgement_api, "POST", "/intervals", request_model=IntervalsRequest, response=IntervalsResponse)
 def find_intervals(body: IntervalsRequest) -> IntervalsResponse:
     """How far each checked figure may be off, and how likely it meets its need."""
-    result = _evaluator().evaluate(body.document)
-    found = _judgements().intervals(result)
+    result = current.evaluator().evaluate(body.document)
+    found = current.judgements().intervals(result)
     return IntervalsResponse(
         draws=DRAWS,
         seed=SEED,
@@ -99,10 +87,8 @@ def find_intervals(body: IntervalsRequest) -> IntervalsResponse:
 @operation(judgement_api, "POST", "/over-time", request_model=OverTimeRequest, response=OverTimeResponse)
 def find_over_time(body: OverTimeRequest) -> OverTimeResponse:
     """Every need in every situation: the day, the seasons, old lamps, the next stage of life."""
-    days = current_app.extensions["days"]
-    assert isinstance(days, Days)
-    evaluation, day = days.day(body.document, "now")
-    return _over_time_model(_judgements().over_time(evaluation, day))
+    evaluation, day = current.days().day(body.document, "now")
+    return _over_time_model(over_time(evaluation, day))
 
 
 def _over_time_model(table: OverTime) -> OverTimeResponse:

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import re
 import secrets
 
 import numpy as np
-from flask import Blueprint, Response, current_app
+from flask import Blueprint, Response
 
 from noonshade.core.light.action import spectrum_figures
 from noonshade.core.light.ageing import REFERENCE_H
@@ -24,7 +23,7 @@ from noonshade.formats.lamp_document import (
 from noonshade.formats.photometric import PhotometricFile, parse_photometric
 from noonshade.formats.plan_document import PlanDocument, parse_plan
 from noonshade.formats.spectrum_csv import parse_spectrum
-from noonshade.store.plans import PlanStore
+from noonshade.web import current
 from noonshade.web.interface import operation
 from noonshade.web.lamp_models import (
     CreateLamp,
@@ -48,7 +47,6 @@ from noonshade.web.lamp_models import (
 )
 from noonshade.web.present import lamp_model
 from noonshade.web.problems import RequestProblem
-from noonshade.web.service import Shelf
 
 lamps_api = Blueprint("lamps", __name__, url_prefix="/api")
 
@@ -56,22 +54,10 @@ lamps_api = Blueprint("lamps", __name__, url_prefix="/api")
 _LUMENS_PER_RADIANT_WATT = 300.0
 
 
-def _shelf() -> Shelf:
-    shelf = current_app.extensions["shelf"]
-    assert isinstance(shelf, Shelf)
-    return shelf
-
-
-def _plans() -> PlanStore:
-    store = current_app.extensions["plans"]
-    assert isinstance(store, PlanStore)
-    return store
-
-
 def _uses() -> dict[str, list[LampUse]]:
     """Plans by the lamps they use."""
     found: dict[str, list[LampUse]] = {}
-    for record in _plans().all():
+    for record in current.plans().all():
         document: PlanDocument = parse_plan(record.document)
         fixtures: dict[str, list[str]] = {}
         for fixture in document.fixtures:
@@ -83,7 +69,7 @@ def _uses() -> dict[str, list[LampUse]]:
 
 
 def _own(lamp_id: str) -> ShelfLamp:
-    record, document, lamp = _shelf().own()[lamp_id]
+    record, document, lamp = current.shelf().own()[lamp_id]
     return ShelfLamp(
         lamp=lamp_model(lamp, own=True),
         document=document,
@@ -93,7 +79,7 @@ def _own(lamp_id: str) -> ShelfLamp:
 
 
 def _lamp(lamp_id: str) -> Lamp:
-    lamps = _shelf().lamps()
+    lamps = current.shelf().lamps()
     if lamp_id not in lamps:
         raise RequestProblem(404, "not-found", "There is no such lamp", f"no lamp {lamp_id!r} on the shelf")
     return lamps[lamp_id]
@@ -102,7 +88,7 @@ def _lamp(lamp_id: str) -> Lamp:
 def _screen(choice: ScreenChoice) -> Screen | None:
     if choice.screen_id is None:
         return None
-    catalog = _shelf().catalog
+    catalog = current.shelf().catalog
     screens: dict[str, Screen] = {**catalog.meshes}
     screens |= {key: m for key, m in catalog.materials.items() if m.is_pane}
     if choice.screen_id not in screens:
@@ -116,7 +102,7 @@ def _screen(choice: ScreenChoice) -> Screen | None:
 @operation(lamps_api, "GET", "/lamps", response=LampShelf, problems=(503,))
 def list_lamps() -> LampShelf:
     """All lamps, your own first, each with all its numbers and where it is used."""
-    shelf, uses = _shelf(), _uses()
+    shelf, uses = current.shelf(), _uses()
     own = shelf.own()
     rows = [
         ShelfLamp(
@@ -153,9 +139,9 @@ def create_lamp(body: CreateLamp) -> ShelfLamp:
     """Put a new or imported lamp on the shelf."""
     document = body.document
     lamp_from_document(document)
-    if document.id in _shelf().lamps() or not document.id.startswith("own-"):
+    if document.id in current.shelf().lamps() or not document.id.startswith("own-"):
         document = document.model_copy(update={"id": f"own-{secrets.token_hex(4)}"})
-    _shelf().store.create(document.id, document.label, lamp_json(document))
+    current.shelf().store.create(document.id, document.label, lamp_json(document))
     return _own(document.id)
 
 
@@ -171,32 +157,29 @@ def save_lamp(body: SaveLamp, lamp_id: str) -> ShelfLamp:
     """Change one of your own lamps; refused with 409 if it is not based on its newest state."""
     document = body.document.model_copy(update={"id": lamp_id})
     lamp_from_document(document)
-    _shelf().store.save(lamp_id, body.base_revision, document.label, lamp_json(document))
+    current.shelf().store.save(lamp_id, body.base_revision, document.label, lamp_json(document))
     return _own(lamp_id)
 
 
 @operation(lamps_api, "DELETE", "/lamps/<lamp_id>", response=None, status=204, problems=(404, 503, 507))
 def remove_lamp(lamp_id: str) -> None:
     """Take one of your own lamps off the shelf; plans that use it keep it, and it can be brought back."""
-    _shelf().store.remove(lamp_id)
+    current.shelf().store.remove(lamp_id)
 
 
 @operation(lamps_api, "POST", "/lamps/<lamp_id>/bring-back", response=ShelfLamp, problems=(404, 503, 507))
 def bring_back_lamp(lamp_id: str) -> ShelfLamp:
     """Put a removed lamp back on the shelf."""
-    _shelf().store.bring_back(lamp_id)
+    current.shelf().store.bring_back(lamp_id)
     return _own(lamp_id)
 
 
 @operation(lamps_api, "GET", "/lamps/<lamp_id>/export", response=LampDocument, problems=(404, 503))
 def export_lamp(lamp_id: str) -> Response:
     """A lamp as a file."""
-    own = _shelf().own()
+    own = current.shelf().own()
     document = own[lamp_id][1] if lamp_id in own else document_from_lamp(_lamp(lamp_id))
-    stem = re.sub(r"[^a-z0-9]+", "-", document.label.lower()).strip("-") or "lamp"
-    response = Response(lamp_json(document), content_type="application/json; charset=utf-8")
-    response.headers["Content-Disposition"] = f'attachment; filename="{stem}.lamp.json"'
-    return response
+    return current.json_file(lamp_json(document), document.label, "lamp", "lamp")
 
 
 @operation(
@@ -249,7 +232,7 @@ def find_lamps(body: FindRequest) -> FindResponse:
     """Which lamps give a UV index in a range at a distance?"""
     if body.low > body.high:
         raise RequestProblem(422, "invalid-request", "A value cannot be used", "low must not be above high")
-    shelf, screen = _shelf(), _screen(body)
+    shelf, screen = current.shelf(), _screen(body)
     own = shelf.own_lamps()
     matches: list[Match] = []
     for lamp in shelf.lamps().values():

@@ -12,7 +12,6 @@ from noonshade.core.day import Day, simulate_day
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.light.ageing import LampAge, seen_at
 from noonshade.core.needs.model import Species
-from noonshade.core.overtime import OverTime, over_time
 from noonshade.core.plan import Lamp, Plan, Season
 from noonshade.core.verdict.intervals import Interval, intervals
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document, parse_lamp
@@ -152,10 +151,9 @@ class Days:
 
 
 class Judgements:
-    """Intervals and tables over time of evaluations, with the last few remembered."""
+    """Intervals of evaluations, with the last few remembered."""
 
-    def __init__(self, evaluator: Evaluator) -> None:
-        self.evaluator = evaluator
+    def __init__(self) -> None:
         self._lock = threading.Lock()
         self._making: dict[int, threading.Lock] = {}
         # The evaluation is kept with what was made of it, so its id stays its own.
@@ -180,7 +178,3 @@ class Judgements:
                 while len(self._known) > REMEMBERED:
                     self._known.popitem(last=False)
         return found
-
-    def over_time(self, evaluation: Evaluation, day: Day) -> OverTime:
-        """Every need in every situation."""
-        return over_time(evaluation, day)

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import re
-
-from flask import Blueprint, Response, current_app
+from flask import Blueprint, Response
 
 from noonshade.core.needs.find import find_species
 from noonshade.core.needs.model import SCHOOLS, Species
@@ -17,12 +15,11 @@ from noonshade.formats.species_document import (
     species_from_document,
     species_json,
 )
-from noonshade.store.plans import PlanStore
 from noonshade.store.shelf import ItemTakenError
+from noonshade.web import current
 from noonshade.web.interface import operation
 from noonshade.web.present import need_model, species_model
 from noonshade.web.problems import RequestProblem
-from noonshade.web.service import Shelf
 from noonshade.web.species_models import (
     CreateSpecies,
     FindSpeciesRequest,
@@ -41,18 +38,10 @@ from noonshade.web.species_models import (
 species_api = Blueprint("species", __name__, url_prefix="/api")
 
 
-def _shelf() -> Shelf:
-    shelf = current_app.extensions["shelf"]
-    assert isinstance(shelf, Shelf)
-    return shelf
-
-
 def _uses(species_id: str) -> list[SpeciesUse]:
-    plans = current_app.extensions["plans"]
-    assert isinstance(plans, PlanStore)
     return [
         SpeciesUse(plan_id=record.id, name=record.name)
-        for record in plans.all()
+        for record in current.plans().all()
         if parse_plan(record.document).animal.species_id == species_id
     ]
 
@@ -70,7 +59,7 @@ def _settled(species: Species) -> list[SettledNeeds]:
 
 
 def _sheet(species_id: str) -> SpeciesSheet:
-    shelf = _shelf()
+    shelf = current.shelf()
     own, shipped = shelf.own_species(), shelf.catalog.species
     if species_id in own:
         record, document, species = own[species_id]
@@ -101,7 +90,7 @@ def get_species(species_id: str) -> SpeciesSheet:
 )
 def find(body: FindSpeciesRequest) -> FindSpeciesResponse:
     """Find species by scientific name, synonym or common name."""
-    answer = find_species(_shelf().species().values(), body.text)
+    answer = find_species(current.shelf().species().values(), body.text)
     return FindSpeciesResponse(
         found=[
             FoundSpecies(
@@ -136,11 +125,11 @@ def create_species(body: CreateSpecies) -> SpeciesSheet:
     """Store a new or imported species, or an own view of a shipped one."""
     document = body.document
     species_from_document(document)
-    store = _shelf().species_store
+    store = current.shelf().species_store
     try:
         store.create(document.id, document.scientific_name, species_json(document))
     except ItemTakenError:
-        if document.id in _shelf().own_species():
+        if document.id in current.shelf().own_species():
             raise
         # It was removed before: back it comes, as a new revision.
         record = store.bring_back(document.id)
@@ -160,7 +149,7 @@ def save_species(body: SaveSpecies, species_id: str) -> SpeciesSheet:
     """Change one of your own species; refused with 409 if it is not based on its newest state."""
     document = body.document.model_copy(update={"id": species_id})
     species_from_document(document)
-    _shelf().species_store.save(
+    current.shelf().species_store.save(
         species_id, body.base_revision, document.scientific_name, species_json(document)
     )
     return _sheet(species_id)
@@ -171,7 +160,7 @@ def save_species(body: SaveSpecies, species_id: str) -> SpeciesSheet:
 )
 def remove_species(species_id: str) -> None:
     """Remove an own species, or go back to the shipped one; plans that use it keep it."""
-    _shelf().species_store.remove(species_id)
+    current.shelf().species_store.remove(species_id)
 
 
 @operation(
@@ -183,7 +172,7 @@ def remove_species(species_id: str) -> None:
 )
 def bring_back_species(species_id: str) -> SpeciesSheet:
     """Put a removed species back."""
-    _shelf().species_store.bring_back(species_id)
+    current.shelf().species_store.bring_back(species_id)
     return _sheet(species_id)
 
 
@@ -195,7 +184,7 @@ def species_revisions(species_id: str) -> SpeciesRevisions:
     return SpeciesRevisions(
         revisions=[
             SpeciesRevision(number=r.number, created_at=r.created_at, document=parse_species(r.document))
-            for r in _shelf().species_store.revisions(species_id)
+            for r in current.shelf().species_store.revisions(species_id)
         ]
     )
 
@@ -206,7 +195,4 @@ def species_revisions(species_id: str) -> SpeciesRevisions:
 def export_species(species_id: str) -> Response:
     """A species as a file."""
     document = _sheet(species_id).document
-    stem = re.sub(r"[^a-z0-9]+", "-", document.scientific_name.lower()).strip("-") or "species"
-    response = Response(species_json(document), content_type="application/json; charset=utf-8")
-    response.headers["Content-Disposition"] = f'attachment; filename="{stem}.species.json"'
-    return response
+    return current.json_file(species_json(document), document.scientific_name, "species", "species")

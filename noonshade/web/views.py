@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import re
 
 from flask import Blueprint, Response, current_app
 
@@ -16,7 +15,8 @@ from noonshade.formats.plan_document import (
     plan_schema,
 )
 from noonshade.formats.species_document import species_schema
-from noonshade.store.plans import PlanRecord, PlanStore
+from noonshade.store.plans import PlanRecord
+from noonshade.web import current
 from noonshade.web.interface import openapi, operation
 from noonshade.web.models import (
     CatalogModel,
@@ -32,21 +32,8 @@ from noonshade.web.models import (
     SavePlan,
 )
 from noonshade.web.present import catalog_model, evaluation_model
-from noonshade.web.service import Evaluator
 
 api = Blueprint("api", __name__, url_prefix="/api")
-
-
-def _plans() -> PlanStore:
-    store = current_app.extensions["plans"]
-    assert isinstance(store, PlanStore)
-    return store
-
-
-def _evaluator() -> Evaluator:
-    evaluator = current_app.extensions["evaluator"]
-    assert isinstance(evaluator, Evaluator)
-    return evaluator
 
 
 def _summary(record: PlanRecord) -> PlanSummary:
@@ -61,8 +48,8 @@ def _summary(record: PlanRecord) -> PlanSummary:
 
 
 def _checked(document: PlanDocument) -> PlanDocument:
-    _evaluator().plan(document)
-    return _evaluator().shelf.packed(document)
+    current.evaluator().plan(document)
+    return current.evaluator().shelf.packed(document)
 
 
 @operation(api, "GET", "/health", response=Health)
@@ -74,7 +61,7 @@ def get_health() -> Health:
 @operation(api, "GET", "/catalog", response=CatalogModel)
 def get_catalog() -> CatalogModel:
     """All reference data with your own lamps and species: lamps, screens, materials, species."""
-    shelf = _evaluator().shelf
+    shelf = current.evaluator().shelf
     kinds = {key: species for key, (_, _, species) in shelf.own_species().items()}
     return catalog_model(shelf.catalog, shelf.own_lamps(), kinds)
 
@@ -82,7 +69,7 @@ def get_catalog() -> CatalogModel:
 @operation(api, "GET", "/plans", response=PlanList, problems=(503,))
 def list_plans() -> PlanList:
     """All plans with their newest documents."""
-    return PlanList(plans=[_summary(r) for r in _plans().all()])
+    return PlanList(plans=[_summary(r) for r in current.plans().all()])
 
 
 @operation(
@@ -97,13 +84,13 @@ def list_plans() -> PlanList:
 def create_plan(body: CreatePlan) -> PlanSummary:
     """Store a new or imported plan."""
     document = _checked(body.document)
-    return _summary(_plans().create(document.name, plan_json(document), body.summary))
+    return _summary(current.plans().create(document.name, plan_json(document), body.summary))
 
 
 @operation(api, "GET", "/plans/<plan_id>", response=PlanSummary, problems=(404, 503))
 def get_plan(plan_id: str) -> PlanSummary:
     """One plan with its newest document."""
-    return _summary(_plans().get(plan_id))
+    return _summary(current.plans().get(plan_id))
 
 
 @operation(
@@ -117,27 +104,29 @@ def get_plan(plan_id: str) -> PlanSummary:
 def save_plan(body: SavePlan, plan_id: str) -> PlanSummary:
     """Store a new revision; refused with 409 if it is not based on the newest one."""
     document = _checked(body.document)
-    record = _plans().save(plan_id, body.base_revision, document.name, plan_json(document), body.summary)
+    record = current.plans().save(
+        plan_id, body.base_revision, document.name, plan_json(document), body.summary
+    )
     return _summary(record)
 
 
 @operation(api, "DELETE", "/plans/<plan_id>", response=None, status=204, problems=(404, 503, 507))
 def remove_plan(plan_id: str) -> None:
     """Take a plan off the list; it can be brought back."""
-    _plans().remove(plan_id)
+    current.plans().remove(plan_id)
 
 
 @operation(api, "POST", "/plans/<plan_id>/bring-back", response=PlanSummary, problems=(404, 503, 507))
 def bring_back_plan(plan_id: str) -> PlanSummary:
     """Put a removed plan back on the list."""
-    return _summary(_plans().bring_back(plan_id))
+    return _summary(current.plans().bring_back(plan_id))
 
 
 @operation(api, "GET", "/plans/<plan_id>/revisions", response=RevisionList, problems=(404, 503))
 def list_revisions(plan_id: str) -> RevisionList:
     """All revisions of a plan, newest first."""
-    head = _plans().get(plan_id).revision
-    found = _plans().revisions(plan_id)
+    head = current.plans().get(plan_id).revision
+    found = current.plans().revisions(plan_id)
     return RevisionList(
         plan_id=plan_id,
         head=head,
@@ -157,7 +146,7 @@ def list_revisions(plan_id: str) -> RevisionList:
 @operation(api, "GET", "/plans/<plan_id>/revisions/<int:number>", response=Revision, problems=(404, 503))
 def get_revision(plan_id: str, number: int) -> Revision:
     """One revision with its document."""
-    r = _plans().revision(plan_id, number)
+    r = current.plans().revision(plan_id, number)
     return Revision(
         number=r.number,
         base=r.base,
@@ -171,17 +160,14 @@ def get_revision(plan_id: str, number: int) -> Revision:
 @operation(api, "GET", "/plans/<plan_id>/export", response=PlanDocument, problems=(404, 503))
 def export_plan(plan_id: str) -> Response:
     """The newest document as a file."""
-    record = _plans().get(plan_id)
-    stem = re.sub(r"[^a-z0-9]+", "-", record.name.lower()).strip("-") or "plan"
-    response = Response(record.document, content_type="application/json; charset=utf-8")
-    response.headers["Content-Disposition"] = f'attachment; filename="{stem}.noonshade.json"'
-    return response
+    record = current.plans().get(plan_id)
+    return current.json_file(record.document, record.name, "plan", "noonshade")
 
 
 @operation(api, "POST", "/evaluate", request_model=EvaluateRequest, response=EvaluateResponse)
 def evaluate_plan(body: EvaluateRequest) -> EvaluateResponse:
     """Evaluate a plan: figures, verdicts, findings, and fields for drawing if wanted."""
-    result = _evaluator().evaluate(body.document, body.lamp_age)
+    result = current.evaluator().evaluate(body.document, body.lamp_age)
     cut, above = body.section, body.plan_view
     if cut is None and above is None:
         return evaluation_model(result, patch_above_c=body.patch_above_c)

@@ -1,0 +1,52 @@
+"""What the running application holds, for its operations, and files as they are handed out."""
+
+from __future__ import annotations
+
+import re
+from typing import TypeVar
+
+from flask import Response, current_app
+
+from noonshade.store.plans import PlanStore
+from noonshade.web.service import Days, Evaluator, Judgements, Shelf
+
+Held = TypeVar("Held")
+
+
+def _held(name: str, kind: type[Held]) -> Held:
+    found = current_app.extensions[name]
+    assert isinstance(found, kind)
+    return found
+
+
+def plans() -> PlanStore:
+    """Plans as they are stored."""
+    return _held("plans", PlanStore)
+
+
+def shelf() -> Shelf:
+    """Lamps and species, those that ship and the keeper's own."""
+    return _held("shelf", Shelf)
+
+
+def evaluator() -> Evaluator:
+    """Evaluations, kept for a while."""
+    return _held("evaluator", Evaluator)
+
+
+def days() -> Days:
+    """Simulated days, kept for a while."""
+    return _held("days", Days)
+
+
+def judgements() -> Judgements:
+    """Intervals, kept for a while."""
+    return _held("judgements", Judgements)
+
+
+def json_file(text: str | bytes, name: str, otherwise: str, ending: str) -> Response:
+    """A document as a file ``name.ending.json``, called ``otherwise`` if no letter can be kept."""
+    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or otherwise
+    response = Response(text, content_type="application/json; charset=utf-8")
+    response.headers["Content-Disposition"] = f'attachment; filename="{stem}.{ending}.json"'
+    return response
