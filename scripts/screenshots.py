@@ -25,10 +25,15 @@ def opened(browser: Browser, width: int, height: int, theme: str, path: str) -> 
     page = browser.new_page(viewport={"width": width, "height": height}, color_scheme=theme)  # type: ignore[arg-type]
     page.goto(URL + path)
     if path != "/":
-        settled(page)
-        page.get_by_test_id("mend").first.wait_for()
-        page.get_by_text("Looking for a change").first.wait_for(state="detached", timeout=60_000)
+        judged(page)
     return page
+
+
+def judged(page: Page) -> None:
+    """Wait until intervals are there and changes have been looked for."""
+    settled(page)
+    page.get_by_text("Likely ").first.wait_for(timeout=60_000)
+    page.get_by_text("Looking for a change").first.wait_for(state="detached", timeout=60_000)
 
 
 def pictures(browser: Browser) -> None:
@@ -44,8 +49,8 @@ def pictures(browser: Browser) -> None:
     page.get_by_role("tab", name="UV tube").click()
     page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
     page.get_by_role("radio", name="UV").click()
-    settled(page)
     page.get_by_text("Take the mesh away").first.wait_for()
+    judged(page)
     page.screenshot(path=OUT / "plan-mesh-forgotten.png")
     page.locator("body").press("Control+z")
     saved(page)
@@ -88,13 +93,11 @@ def pictures(browser: Browser) -> None:
         settled(page)
         if name == "panther-chameleon":
             page.get_by_role("tab", name="UV tube").click()
-        else:
-            page.get_by_text("Looking for a change").first.wait_for(state="detached")
+        judged(page)
         page.screenshot(path=OUT / f"{name}.png")
     page.get_by_role("radio", name="Above").click()
     page.get_by_test_id("stage-above").wait_for()
-    settled(page)
-    page.get_by_text("Light, place by place").click()
+    judged(page)
     page.screenshot(path=OUT / "plan-above.png")
     shelf = "/lamps?lamps=t5-strong-85,mercury-flood-100&screen=fine-0.5-2.0"
     for name, width, height in (("lamps", 1280, 1500), ("lamps-phone", 390, 844)):
