@@ -135,3 +135,24 @@ def test_solids_have_corners_on_their_faces_and_edges_between_two() -> None:
                 along = solid.corners[b] - solid.corners[a]
                 turn = np.cross(along, middle - solid.corners[a])
                 assert turn @ solid.planes[one, :3] > 0
+
+
+@pytest.mark.parametrize("end", [(0.8, 0.4, 0.5), (0.8, 0.2, 0.2), (0.1, 0.2, 0.7), (0.8, 0.4, 0.2)])
+def test_slices_of_a_body_hold_all_of_it_and_no_more_than_its_bounds(
+    end: tuple[float, float, float],
+) -> None:
+    twig = Branch("b", "Branch", (0.1, 0.2, 0.2), end, 0.04, MATERIALS["timber"])
+    (group,) = obstacles(replace(DEMO, furnishings=(twig,))).groups
+    (solid,) = group.solids
+    slices = np.array(solid.slices(7))
+    # Points of the body are mixtures of its corners.
+    rng = np.random.default_rng(5)
+    points = rng.dirichlet(np.full(len(solid.corners), 0.2), 500) @ solid.corners
+    held = [np.all((points >= s[:3] - 1e-9) & (points <= s[3:] + 1e-9), axis=1) for s in slices]
+    assert np.all(np.any(held, axis=0))
+    assert (*slices[:, :3].min(axis=0), *slices[:, 3:].max(axis=0)) == pytest.approx(solid.bounds)
+    # What lies askew is held closer by them; what lies along an axis needs none.
+    volume = np.prod(slices[:, 3:] - slices[:, :3], axis=1).sum()
+    askew = end != (0.8, 0.2, 0.2) and end != (0.1, 0.2, 0.7)
+    assert bool(group.slices) == askew
+    assert not askew or volume < 0.6 * np.prod(np.subtract(solid.bounds[3:], solid.bounds[:3]))

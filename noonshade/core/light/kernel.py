@@ -40,13 +40,18 @@ _SMALL = 4e-4
 # cell or of this share of what is usual on the lattice; the biquadratic fill is several times better. Where
 # the same things hide the lamp all over a cell, there is no edge of shade in it and light varies smoothly.
 _COARSEST = 8
-_TOLERANCE = 0.03
-_TOLERANCE_ALIKE = 0.12
+_TOLERANCE = 0.02
+_TOLERANCE_ALIKE = 0.04
 _DARK_SHARE = 0.05
 # A jump between neighbours of this share of the largest value may be an edge sharper than their distance.
 _STEEP = 0.15
+_STEEP_ALIKE = 0.35
 # Points two apart, hidden by the same, that differ by no more than this share need none between them.
-_EVEN = 0.08
+_EVEN = 0.15
+# Nor may a straight line between them be off by more than this share, judged by the next point.
+_BENT = 0.003
+# More leaves than any point stands amid; the share of one that tells of each.
+_MOST_AMID = 1024.0
 # A lamp that gives less of the light than one part in this many may be missing a thin thing's shade.
 _FAINT = 50.0
 
@@ -108,7 +113,9 @@ class Things(NamedTuple):
     are bounds of runs of solids, to pass over many at once; where ``hulls`` (g,) is 1, the first solid of a
     run stands for all of it when seen from outside. ``leaves`` (l, 7) are boxes of foliage: bounds and
     attenuation per metre; ``leaf_solids`` (l,) are the same boxes as solids. ``widths`` (g,) is how thick a
-    group is, m, or 0 if it is one of boxes along the axes, whose ``groups`` bounds tell.
+    group is, m, or 0 if it is one of boxes along the axes, whose ``groups`` bounds tell. ``slices`` (s, 6)
+    are closer bounds, of pieces of a group that lies askew, and ``slice_starts`` (g + 1,) say whose: none
+    where the bounds are close enough.
     """
 
     planes: Floats
@@ -123,6 +130,8 @@ class Things(NamedTuple):
     leaves: Floats
     leaf_solids: Ints
     widths: Floats
+    slices: Floats
+    slice_starts: Ints
 
 
 class Scratch(NamedTuple):
@@ -186,6 +195,16 @@ def _in_box(
 
 
 @_inner
+def _inside(px: float, py: float, pz: float, boxes: Floats, k: int) -> float:  # pragma: no cover - compiled
+    """1 if a point lies in one of some boxes, else 0."""
+    if px <= boxes[k, 0] or py <= boxes[k, 1] or pz <= boxes[k, 2]:
+        return 0.0
+    if px >= boxes[k, 3] or py >= boxes[k, 4] or pz >= boxes[k, 5]:
+        return 0.0
+    return 1.0
+
+
+@_inner
 def _misses_shaft(
     seen: Floats, bright: Floats, boxes: Floats, row: int
 ) -> bool:  # pragma: no cover - compiled
@@ -233,13 +252,23 @@ def _beyond_a_face(
 
 
 @_inner
+def _slips_by(seen: Floats, bright: Floats, things: Things, g: int) -> bool:  # pragma: no cover - compiled
+    """Whether all slices of a group that lies askew are outside all rays between two boxes."""
+    first, last = things.slice_starts[g], things.slice_starts[g + 1]
+    for k in range(first, last):
+        if not _misses_shaft(seen, bright, things.slices, k):
+            return False
+    return last > first
+
+
+@_inner
 def _list_groups(
     seen: Floats, bright: Floats, things: Things, listed: Ints
 ) -> int:  # pragma: no cover - compiled
     """Groups of solids that may come between the points in ``seen`` and the source; how many."""
     count = 0
     for g in range(things.groups.shape[0]):
-        if _misses_shaft(seen, bright, things.groups, g):
+        if _misses_shaft(seen, bright, things.groups, g) or _slips_by(seen, bright, things, g):
             continue
         if things.runs[g, 1] - things.runs[g, 0] == 1:
             b = things.runs[g, 0]
@@ -814,7 +843,8 @@ def _receive(
     """What the first points of a batch receive: vector irradiance and irradiance on the normal.
 
     ``batch`` (n, 6) are points and normals, ``listed`` the groups and ``leafy`` the leaves that may be in
-    the way, ``out`` (n, 5) the result and a number for what hides or dims the source there; ``room`` is to
+    the way, ``out`` (n, 5) the result and a number for what hides or dims the source there: its fraction
+    tells how many leaves the point is amid, and it is negative for what hides all of it. ``room`` is to
     work in.
     """
     polygons, sizes, spans, work = room.polygons, room.sizes, room.spans, room.work
@@ -843,6 +873,8 @@ def _receive(
             g = listed[k]
             if _misses_shaft(seen, source.bright, things.groups, g):
                 continue
+            if _slips_by(seen, source.bright, things, g):
+                continue
             begin_g, end_g = _run(px, py, pz, things.groups, g, things.runs, things.hulls)
             for b in range(begin_g, end_g):
                 if end_g - begin_g > 1 and _misses_shaft(seen, source.bright, things.bounds, b):
@@ -865,6 +897,7 @@ def _receive(
                 )
                 if corners < 0:
                     dark = True
+                    out[i, 4] = -1.0 - b
                     break
                 if corners > 0 and found < _MOST_POLYGONS:
                     spans[found, 0], spans[found, 1] = 1e300, -1e300
@@ -879,9 +912,8 @@ def _receive(
             if dark:
                 break
         if dark:
-            out[i, 4] = -1.0
             continue
-        foliage = 0
+        foliage, amid = 0, 0.0
         # A plane through the point and the length of the source, and one across it: leaves clear of either
         # dim nothing.
         lx, ly, lz = ry * uz - rz * uy, rz * ux - rx * uz, rx * uy - ry * ux
@@ -890,6 +922,7 @@ def _receive(
             k = leafy[j]
             if _misses_shaft(seen, source.bright, things.leaves, k):
                 continue
+            within = _inside(px, py, pz, things.leaves, k)
             if _off_plane(px, py, pz, lx, ly, lz, hv, things.leaves, k):
                 continue
             if shape != SHAPE_STRIP and _off_plane(px, py, pz, cx, cy, cz, hu, things.leaves, k):
@@ -926,6 +959,8 @@ def _receive(
             ways[foliage] = k
             foliage += 1
             out[i, 4] = (31.0 * out[i, 4] + 500.0 + k) % 1000003.0
+            amid += within
+        out[i, 4] += amid / _MOST_AMID
         plain = found == 0 and foliage == 0
         if (
             plain
@@ -994,7 +1029,12 @@ def _receive(
                     last,
                 )
         # Through mesh at a glance, light ends where the wires close up.
-        grazing = 4 if screens.shape[0] > 0 and depth < 0.3 * near else 0
+        grazing = 0
+        if screens.shape[0] > 0:
+            if depth < 0.3 * near:
+                grazing = 4
+            elif depth < 0.3 * (abs(up) + hu):
+                grazing = 2
         whole_disc = shape == SHAPE_DISC and last == 1
         # Four dots serve as well as a whole small disc, to the third order: at R/√2, on both diagonals.
         four_dots = whole_disc and plain and fineness == 1 and near > 4.0 * hu * sharp
@@ -1199,9 +1239,14 @@ def trace(
 
 @_inner
 def _even(
-    values: Floats, r: int, c: int, floor: float, slack: float
+    values: Floats, r: int, c: int, top: int, left: int, floor: float, slack: float
 ) -> bool:  # pragma: no cover - compiled
-    """Whether the same hides the lamp at all corners of a cell of two by two, and they nearly agree."""
+    """Whether a cell of two by two may be filled from its corners.
+
+    That is if the same hides the lamp at all of them, they nearly agree, and light runs nearly straight
+    along its sides, on into the next cell: as far as the nine points of the quartered cell at ``top`` and
+    ``left`` tell.
+    """
     most, alike = floor, True
     for a in range(0, 3, 2):
         for b in range(0, 3, 2):
@@ -1210,11 +1255,18 @@ def _even(
                 most = max(most, abs(values[r + a, c + b, q]))
     if not alike:
         return False
+    # Between two points of three, the middle is off a straight line by an eighth of the second difference.
+    bent = 8.0 * _BENT * slack * most
     for q in range(4):
         v0, v1 = values[r, c, q], values[r, c + 2, q]
         v2, v3 = values[r + 2, c, q], values[r + 2, c + 2, q]
         if max(v0, v1, v2, v3) - min(v0, v1, v2, v3) > _EVEN * slack * most:
             return False
+        for a in range(0, 3, 2):
+            down = values[top, c + a, q] - 2.0 * values[top + 2, c + a, q] + values[top + 4, c + a, q]
+            along = values[r + a, left, q] - 2.0 * values[r + a, left + 2, q] + values[r + a, left + 4, q]
+            if abs(down) > bent or abs(along) > bent:
+                return False
     return True
 
 
@@ -1230,7 +1282,14 @@ def _surprises(v: Floats, floor: float, slack: float) -> bool:  # pragma: no cov
             alike = alike and v[a, b, 4] == v[0, 0, 4]
             for q in range(4):
                 most = max(most, abs(v[a, b, q]))
-    allowed, steep = (_TOLERANCE_ALIKE if alike else _TOLERANCE) * most * slack, _STEEP * most
+    amid = v[0, 0, 4] - math.floor(v[0, 0, 4])
+    for a in range(3):
+        for b in range(3):
+            # Where leaves end, light has a kink.
+            if v[a, b, 4] - math.floor(v[a, b, 4]) != amid:
+                return True
+    allowed = (_TOLERANCE_ALIKE if alike else _TOLERANCE) * most * slack
+    steep = (_STEEP_ALIKE if alike else _STEEP) * most
     for q in range(4):
         for a in range(3):
             for b in range(2):
@@ -1250,7 +1309,7 @@ def _surprises(v: Floats, floor: float, slack: float) -> bool:  # pragma: no cov
 def cells_of(shape: tuple[int, int]) -> tuple[int, int]:
     """How many cells ``trace_lattice`` takes a lattice of rows and columns in, down and across."""
     rows, columns = shape
-    return max(0, -(-(rows - 1) // _COARSEST)), max(0, -(-(columns - 1) // _COARSEST))
+    return max(1, -(-(rows - 1) // _COARSEST)), max(1, -(-(columns - 1) // _COARSEST))
 
 
 def cell_corners(shape: tuple[int, int]) -> tuple[Ints, Ints]:
@@ -1290,13 +1349,15 @@ def trace_lattice(
         For every cell, how much more light there is by all lamps together than by this one, ≥ 1: what is
         a large error to one lamp is a small one to all of them.
     """
-    high = (rows - 1 + _COARSEST - 1) // _COARSEST * _COARSEST + 1
-    wide = (columns - 1 + _COARSEST - 1) // _COARSEST * _COARSEST + 1
+    # Cells are whole: the last of a row or column overlaps the one before, the only one of a short lattice
+    # reaches past its end.
+    high, wide = max(rows, _COARSEST + 1), max(columns, _COARSEST + 1)
+    down, across = (high - 2) // _COARSEST + 1, (wide - 2) // _COARSEST + 1
     values = np.zeros((high, wide, 5))
     known = np.zeros((high, wide), dtype=np.bool_)
     box = np.zeros(6)
     stack = np.zeros((64, 3), dtype=np.int64)
-    lit = np.zeros(((high - 1) // _COARSEST + 1) * ((wide - 1) // _COARSEST + 1))
+    lit = np.zeros((down + 1) * (across + 1))
     floor = 0.0
     nine = np.zeros((3, 3, 5))
     batch = np.zeros((_BLOCK, 6))
@@ -1309,112 +1370,120 @@ def trace_lattice(
         batch[i, 5] = 1.0
     for sweep in range(2):
         counted = 0
-        for r0 in range(0, high, _COARSEST):
-            for c0 in range(0, wide, _COARSEST):
-                # First the corners of all cells, to learn how bright it is where it is bright.
-                corner_only = sweep == 0
-                if not corner_only and (r0 == high - 1 or c0 == wide - 1):
-                    continue
-                first = min(r0, rows - 1) * columns + min(c0, columns - 1)
-                last = first
-                if not corner_only:
-                    last = min(r0 + _COARSEST, rows - 1) * columns + min(c0 + _COARSEST, columns - 1)
-                for k in range(3):
-                    box[k] = min(points[first, k], points[last, k])
-                    box[k + 3] = max(points[first, k], points[last, k])
-                listed_count = _list_groups(box, source.bright, things, listed)
-                leafy_count = _list_leaves(box, source.bright, things.leaves, leafy)
-                # How far apart the nine points of the whole cell are: what is thicker cannot hide between.
-                apart = 0.75 * max(box[3] - box[0], box[4] - box[1], box[5] - box[2])
-                thin, loose = False, 1.0 if corner_only else slack[r0 // _COARSEST, c0 // _COARSEST]
-                for k in range(listed_count):
-                    thin = thin or _breadth(box, source.centre, things, listed[k]) < apart
-                stack[0, 0], stack[0, 1], stack[0, 2] = r0, c0, _COARSEST
-                depth = 1
-                while depth > 0:
-                    depth -= 1
-                    r, c, size = stack[depth, 0], stack[depth, 1], stack[depth, 2]
-                    half = size // 2
-                    if half == 1 and _even(values, r, c, floor, loose):
-                        for a in range(3):
-                            for b in range(3):
-                                if known[r + a, c + b]:
-                                    continue
-                                a0, a1, b0, b1 = (
-                                    r + a // 2 * 2,
-                                    r + (a + 1) // 2 * 2,
-                                    b // 2 * 2,
-                                    (b + 1) // 2 * 2,
-                                )
-                                for q in range(4):
-                                    values[r + a, c + b, q] = 0.25 * (
-                                        values[a0, c + b0, q]
-                                        + values[a0, c + b1, q]
-                                        + values[a1, c + b0, q]
-                                        + values[a1, c + b1, q]
-                                    )
-                        continue
-                    count = 0
-                    for a in range(1 if corner_only else 3):
-                        for b in range(1 if corner_only else 3):
-                            rr, cc = r + a * half, c + b * half
-                            if known[rr, cc]:
-                                continue
-                            known[rr, cc] = True
-                            i = min(rr, rows - 1) * columns + min(cc, columns - 1)
-                            for k in range(3):
-                                batch[count, k] = points[i, k]
-                            places[count, 0], places[count, 1] = rr, cc
-                            count += 1
-                    if count > 0:
-                        _receive(
-                            batch,
-                            count,
-                            listed,
-                            listed_count,
-                            leafy,
-                            leafy_count,
-                            source,
-                            screens,
-                            things,
-                            out,
-                            room,
-                        )
-                        for i in range(count):
-                            for q in range(5):
-                                values[places[i, 0], places[i, 1], q] = out[i, q]
-                    if corner_only:
-                        v = values[r0, c0]
-                        lit[counted] = math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2])
-                        counted += 1
-                        continue
-                    if half == 1:
-                        continue
+        # First the corners of all cells, to learn how bright it is where it is bright.
+        corner_only = sweep == 0
+        beyond = 1 if corner_only else 0
+        for cell in range((down + beyond) * (across + beyond)):
+            j, m = cell // (across + beyond), cell % (across + beyond)
+            r0 = min(j * _COARSEST, high - 1 if corner_only else high - 1 - _COARSEST)
+            c0 = min(m * _COARSEST, wide - 1 if corner_only else wide - 1 - _COARSEST)
+            first = min(r0, rows - 1) * columns + min(c0, columns - 1)
+            last = first
+            if not corner_only:
+                last = min(r0 + _COARSEST, rows - 1) * columns + min(c0 + _COARSEST, columns - 1)
+            for k in range(3):
+                box[k] = min(points[first, k], points[last, k])
+                box[k + 3] = max(points[first, k], points[last, k])
+            listed_count = _list_groups(box, source.bright, things, listed)
+            leafy_count = _list_leaves(box, source.bright, things.leaves, leafy)
+            # How far apart the nine points of the whole cell are: what is thicker cannot hide between.
+            apart = 0.75 * max(box[3] - box[0], box[4] - box[1], box[5] - box[2])
+            thin, loose = False, 1.0 if corner_only else slack[j, m]
+            for k in range(listed_count):
+                thin = thin or _breadth(box, source.centre, things, listed[k]) < apart
+            stack[0, 0], stack[0, 1], stack[0, 2] = r0, c0, _COARSEST
+            depth = 1
+            while depth > 0:
+                depth -= 1
+                r, c, size = stack[depth, 0], stack[depth, 1], stack[depth, 2]
+                half = size // 2
+                if half == 1 and _even(values, r, c, r - (r - r0) % 4, c - (c - c0) % 4, floor, loose):
                     for a in range(3):
                         for b in range(3):
-                            for q in range(5):
-                                nine[a, b, q] = values[r + a * half, c + b * half, q]
-                    if (thin and loose < _FAINT and size == _COARSEST) or _surprises(nine, floor, loose):
-                        for a in range(2):
-                            for b in range(2):
-                                stack[depth, 0], stack[depth, 1] = r + a * half, c + b * half
-                                stack[depth, 2] = half
-                                depth += 1
-                        continue
-                    for a in range(size + 1):
-                        t = a / size
-                        w0, w1, w2 = (2 * t - 1) * (t - 1), 4 * t * (1 - t), t * (2 * t - 1)
-                        for b in range(size + 1):
                             if known[r + a, c + b]:
                                 continue
-                            u = b / size
-                            x0, x1, x2 = (2 * u - 1) * (u - 1), 4 * u * (1 - u), u * (2 * u - 1)
+                            a0, a1, b0, b1 = (
+                                r + a // 2 * 2,
+                                r + (a + 1) // 2 * 2,
+                                b // 2 * 2,
+                                (b + 1) // 2 * 2,
+                            )
                             for q in range(4):
-                                values[r + a, c + b, q] = (
-                                    w0 * (x0 * nine[0, 0, q] + x1 * nine[0, 1, q] + x2 * nine[0, 2, q])
-                                    + w1 * (x0 * nine[1, 0, q] + x1 * nine[1, 1, q] + x2 * nine[1, 2, q])
-                                    + w2 * (x0 * nine[2, 0, q] + x1 * nine[2, 1, q] + x2 * nine[2, 2, q])
+                                values[r + a, c + b, q] = 0.25 * (
+                                    values[a0, c + b0, q]
+                                    + values[a0, c + b1, q]
+                                    + values[a1, c + b0, q]
+                                    + values[a1, c + b1, q]
                                 )
+                    continue
+                count = 0
+                for a in range(1 if corner_only else 3):
+                    for b in range(1 if corner_only else 3):
+                        rr, cc = r + a * half, c + b * half
+                        if known[rr, cc]:
+                            continue
+                        known[rr, cc] = True
+                        i = min(rr, rows - 1) * columns + min(cc, columns - 1)
+                        for k in range(3):
+                            batch[count, k] = points[i, k]
+                        places[count, 0], places[count, 1] = rr, cc
+                        count += 1
+                if count > 0:
+                    _receive(
+                        batch,
+                        count,
+                        listed,
+                        listed_count,
+                        leafy,
+                        leafy_count,
+                        source,
+                        screens,
+                        things,
+                        out,
+                        room,
+                    )
+                    for i in range(count):
+                        for q in range(5):
+                            values[places[i, 0], places[i, 1], q] = out[i, q]
+                if corner_only:
+                    v = values[r0, c0]
+                    lit[counted] = math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2])
+                    counted += 1
+                    continue
+                if half == 1:
+                    continue
+                for a in range(3):
+                    for b in range(3):
+                        for q in range(5):
+                            nine[a, b, q] = values[r + a * half, c + b * half, q]
+                # What one convex body hides from nine points, it hides from all between them.
+                hidden = nine[0, 0, 4] < 0.0
+                for a in range(3):
+                    for b in range(3):
+                        hidden = hidden and nine[a, b, 4] == nine[0, 0, 4]
+                if hidden:
+                    continue
+                if (thin and loose < _FAINT and size == _COARSEST) or _surprises(nine, floor, loose):
+                    for a in range(2):
+                        for b in range(2):
+                            stack[depth, 0], stack[depth, 1] = r + a * half, c + b * half
+                            stack[depth, 2] = half
+                            depth += 1
+                    continue
+                for a in range(size + 1):
+                    t = a / size
+                    w0, w1, w2 = (2 * t - 1) * (t - 1), 4 * t * (1 - t), t * (2 * t - 1)
+                    for b in range(size + 1):
+                        if known[r + a, c + b]:
+                            continue
+                        u = b / size
+                        x0, x1, x2 = (2 * u - 1) * (u - 1), 4 * u * (1 - u), u * (2 * u - 1)
+                        for q in range(4):
+                            values[r + a, c + b, q] = (
+                                w0 * (x0 * nine[0, 0, q] + x1 * nine[0, 1, q] + x2 * nine[0, 2, q])
+                                + w1 * (x0 * nine[1, 0, q] + x1 * nine[1, 1, q] + x2 * nine[1, 2, q])
+                                + w2 * (x0 * nine[2, 0, q] + x1 * nine[2, 1, q] + x2 * nine[2, 2, q])
+                            )
         if sweep == 0:
             floor = _DARK_SHARE * np.sort(lit)[3 * counted // 4]
     result = np.empty((rows * columns, 4))

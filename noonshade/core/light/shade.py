@@ -17,6 +17,7 @@ Ints = NDArray[np.int64]
 Extent = tuple[float, float, float, float, float, float]
 
 BRANCH_SIDES = 8
+MOST_SLICES = 8
 FAR_M = 10.0
 LID_M = 1e-3
 LEAST_POROSITY = 1e-6
@@ -47,6 +48,26 @@ class Solid:
         across = self.corners @ self.planes[:, :3].T
         return float(np.ptp(across, axis=0).min())
 
+    def slices(self, count: int) -> list[Extent]:
+        """Bounds of so many equal pieces of it, cut across its longest extent."""
+        along = int(np.argmax(np.ptp(self.corners, axis=0)))
+        start, end = self.corners[self.edges[:, 0]], self.corners[self.edges[:, 1]]
+        cuts = np.linspace(self.corners[:, along].min(), self.corners[:, along].max(), count + 1)
+        run = end[:, along] - start[:, along]
+        found = []
+        for low, high in pairwise(cuts):
+            with np.errstate(divide="ignore", invalid="ignore"):
+                t = np.stack([(low - start[:, along]) / run, (high - start[:, along]) / run])
+            # An edge at right angles lies in the piece as a whole or not at all.
+            level = (start[:, along] >= low) & (start[:, along] <= high)
+            t = np.where(run == 0.0, np.where(level, [[0.0], [1.0]], 2.0), t)
+            enter, leave = np.clip(t.min(axis=0), 0.0, 1.0), np.clip(t.max(axis=0), 0.0, 1.0)
+            inside = (t.max(axis=0) >= 0.0) & (t.min(axis=0) <= 1.0)
+            ends = np.concatenate([start + s[:, None] * (end - start) for s in (enter, leave)])
+            ends = ends[np.tile(inside, 2)]
+            found.append((*ends.min(axis=0).tolist(), *ends.max(axis=0).tolist()))
+        return found
+
 
 @dataclass(frozen=True, slots=True)
 class Group:
@@ -60,6 +81,19 @@ class Group:
         """How thick its thinnest solid is, m; 0 for boxes along the axes, whose bounds tell."""
         odd = [s.width for s in self.solids if len(s.planes) != len(_BOX_NORMALS)]
         return min(odd, default=0.0)
+
+    @property
+    def slices(self) -> list[Extent]:
+        """Closer bounds than its own, if it is one body that lies askew; else none."""
+        if len(self.solids) > 1 or len(self.solids[0].planes) == len(_BOX_NORMALS):
+            return []
+        x0, y0, z0, x1, y1, z1 = self.solids[0].bounds
+        extents = sorted((x1 - x0, y1 - y0, z1 - z0))
+        width = self.solids[0].width
+        # Along an axis, bounds are close already.
+        if extents[1] < 2 * width:
+            return []
+        return self.solids[0].slices(min(MOST_SLICES, math.ceil(extents[1] / width)))
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,6 +142,7 @@ def _packed(groups: tuple[Group, ...], foliage: tuple[Foliage, ...]) -> Things:
         np.concatenate([bounds[a:b, :3].min(axis=0), bounds[a:b, 3:].max(axis=0)])
         for a, b in pairwise(ends)
     ]
+    slices = [g.slices for g in groups]
     return Things(
         planes=np.concatenate([s.planes for s in solids]) if solids else np.zeros((0, 4)),
         plane_starts=planes.astype(np.int64),
@@ -123,6 +158,8 @@ def _packed(groups: tuple[Group, ...], foliage: tuple[Foliage, ...]) -> Things:
         leaves=np.array([[*f.box.bounds, f.per_m] for f in foliage]).reshape(-1, 7),
         leaf_solids=ends[-1] + np.arange(len(foliage), dtype=np.int64),
         widths=np.array([g.width for g in groups], dtype=np.float64),
+        slices=np.array([e for one in slices for e in one], dtype=np.float64).reshape(-1, 6),
+        slice_starts=np.cumsum([0, *(len(one) for one in slices)], dtype=np.int64),
     )
 
 
