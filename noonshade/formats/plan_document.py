@@ -217,6 +217,12 @@ class SubstrateDocument(Part):
     wetness: Annotated[float, Field(ge=0, le=1, description="0 dry, 1 like open water")] = 0.0
 
 
+class FurnishingPart(Part):
+    """What all furnishings have; one that is locked is not moved by hand."""
+
+    locked: bool = False
+
+
 class StackDocument(Part):
     """A pile under the middle of a slab."""
 
@@ -224,7 +230,7 @@ class StackDocument(Part):
     width_m: Size
 
 
-class SlabDocument(Part):
+class SlabDocument(FurnishingPart):
     """A flat slab, tile, ledge or thick perch."""
 
     type: Literal["slab"]
@@ -241,7 +247,7 @@ class SlabDocument(Part):
     stack: StackDocument | None = None
 
 
-class HideDocument(Part):
+class HideDocument(FurnishingPart):
     """A hollow hide with an opening in one side."""
 
     type: Literal["hide"]
@@ -260,7 +266,7 @@ class HideDocument(Part):
     moist: bool = False
 
 
-class WaterDocument(Part):
+class WaterDocument(FurnishingPart):
     """A dish or pool: the sizes of its surface and the depth of the water."""
 
     type: Literal["water"]
@@ -274,7 +280,7 @@ class WaterDocument(Part):
     material_id: Id
 
 
-class BranchDocument(Part):
+class BranchDocument(FurnishingPart):
     """A straight round branch between two points of its axis."""
 
     type: Literal["branch"]
@@ -286,7 +292,7 @@ class BranchDocument(Part):
     material_id: Id
 
 
-class LeavesDocument(Part):
+class LeavesDocument(FurnishingPart):
     """A block of foliage or netting; ``porosity`` of the light passes straight down through it."""
 
     type: Literal["leaves"]
@@ -302,7 +308,7 @@ class LeavesDocument(Part):
     material_id: Id
 
 
-class BackgroundDocument(Part):
+class BackgroundDocument(FurnishingPart):
     """A panel that lines a side wall on the inside."""
 
     type: Literal["background"]
@@ -345,6 +351,7 @@ class FixtureDocument(Part):
     mount: Literal["air", "floor", "front", "back", "left", "right"] = "air"
     timer: Annotated[list[TimerDocument], Field(max_length=8, description="on between, not lit")] = []
     guard: Annotated[bool, Field(description="a cage keeps the animal off it")] = False
+    locked: Annotated[bool, Field(description="not moved by hand")] = False
 
 
 class ThermostatDocument(Part):
@@ -617,7 +624,7 @@ class _Lookup:
 
     def _furnishing(self, item: AnyFurnishing, i: int) -> Furnishing:
         material = self._material(item.material_id, "furnishing", f"/furnishings/{i}/material_id")
-        values = item.model_dump(exclude={"type", "material_id", "stack", "start_m", "end_m"})
+        values = item.model_dump(exclude={"type", "material_id", "stack", "start_m", "end_m", "locked"})
         if isinstance(item, BranchDocument):
             start, end = item.start_m.as_tuple(), item.end_m.as_tuple()
             return Branch(material=material, start_m=start, end_m=end, **values)

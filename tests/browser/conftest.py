@@ -190,3 +190,20 @@ def status(page: Page, verdict: str) -> str:
     value = page.locator(f'[data-testid="verdict-{verdict}"]').get_attribute("data-status")
     assert value is not None
     return value
+
+
+def drag(page: Page, test_id: str, dx: float, dy: float) -> None:
+    """Drag the middle of a movable thing by pixels, in small steps."""
+    box = page.get_by_test_id(test_id).bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for i in range(1, 9):
+        page.mouse.move(x + dx * i / 8, y + dy * i / 8)
+        page.wait_for_timeout(30)
+    page.mouse.up()
+
+
+def open_tab(page: Page, name: str) -> None:
+    page.get_by_role("tab", name=name).click()

@@ -12,29 +12,23 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from noonshade.demo import DEMO_PLANS
-from tests.browser.conftest import ROOT, Demo, PageMaker, Watched, figure, saved, settled, status
+from tests.browser.conftest import (
+    ROOT,
+    Demo,
+    PageMaker,
+    Watched,
+    drag,
+    figure,
+    open_tab,
+    saved,
+    settled,
+    status,
+)
 
 pytestmark = pytest.mark.browser
 
 UVI = "basking:uvi"
 SURFACE = "basking:surface_temperature"
-
-
-def drag(page: Page, test_id: str, dx: float, dy: float) -> None:
-    """Drag the middle of a movable thing by pixels, in small steps."""
-    box = page.get_by_test_id(test_id).bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-    page.mouse.move(x, y)
-    page.mouse.down()
-    for i in range(1, 9):
-        page.mouse.move(x + dx * i / 8, y + dy * i / 8)
-        page.wait_for_timeout(30)
-    page.mouse.up()
-
-
-def open_tab(page: Page, name: str) -> None:
-    page.get_by_role("tab", name=name).click()
 
 
 def test_from_the_room_to_the_verdicts(new_page: PageMaker) -> None:

@@ -642,6 +642,11 @@ export interface components {
          */
         BackgroundDocument: {
             /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -743,6 +748,11 @@ export interface components {
          * @description A straight round branch between two points of its axis.
          */
         BranchDocument: {
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1477,6 +1487,12 @@ export interface components {
              * @default false
              */
             guard: boolean;
+            /**
+             * Locked
+             * @description not moved by hand
+             * @default false
+             */
+            locked: boolean;
         };
         /**
          * FoundLamp
@@ -1531,6 +1547,11 @@ export interface components {
          * @description A hollow hide with an opening in one side.
          */
         HideDocument: {
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1892,6 +1913,11 @@ export interface components {
          * @description A block of foliage or netting; ``porosity`` of the light passes straight down through it.
          */
         LeavesDocument: {
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2711,6 +2737,11 @@ export interface components {
          */
         SlabDocument: {
             /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -3360,6 +3391,11 @@ export interface components {
          * @description A dish or pool: the sizes of its surface and the depth of the water.
          */
         WaterDocument: {
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

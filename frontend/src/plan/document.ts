@@ -50,7 +50,17 @@ export function newFixture(d: PlanDocument): Fixture {
     mount: "air",
     timer: [],
     guard: false,
+    locked: false,
   };
+}
+
+/** Another of the same lamp, a little to the right or left. */
+export function copiedFixture(d: PlanDocument, f: Fixture): Fixture {
+  const { id } = newFixture(d);
+  const away = f.position_m.x_m + 0.05 <= d.box.length_m ? 0.05 : -0.05;
+  const x_m = Number((f.position_m.x_m + away).toFixed(4));
+  const label = `${f.label.replace(/ \(copy\)$/, "").slice(0, 72)} (copy)`;
+  return { ...f, id, label, locked: false, position_m: { ...f.position_m, x_m } };
 }
 
 /** What changes about a fixture's place with its kind: mats lie under the floor, all else hangs. */

@@ -1,19 +1,14 @@
 import { type ReactNode, useMemo } from "react";
 import type { Catalog, Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
-import {
-  extentOf,
-  fixturesOf,
-  furnishingsOf,
-  lidParts,
-  thermostatsOf,
-  withFixture,
-} from "../plan/document";
+import { extentOf, fixturesOf, lidParts, thermostatsOf, withFixture } from "../plan/document";
 import { useWidth } from "../ui/useWidth";
 import { show } from "../units/units";
 import { Contours } from "./Contours";
 import { FieldCanvas } from "./FieldCanvas";
+import { Furnishings } from "./Furnishings";
 import { type AirRange, type FieldName, fieldOf } from "./fields";
+import { fixtureKey } from "./fixtureKey";
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
 import { Pointed } from "./Pointed";
@@ -87,10 +82,17 @@ export function AboveStage(props: AboveStageProps) {
             <Contours field={field} scale={scale} projection={p} format={format} />
           )}
           <rect {...box} className="fill-none stroke-edge" strokeWidth={3} aria-hidden="true" />
+          <Furnishings
+            document={d}
+            projection={p}
+            from="above"
+            catalog={catalog}
+            selected={selected}
+            onSelect={onSelect}
+            edits={edits}
+            shape={(item) => <FromAbove item={item} document={d} p={p} />}
+          />
           <g aria-hidden="true" className="pointer-events-none">
-            {furnishingsOf(d).map((item) => (
-              <FromAbove key={item.id} item={item} document={d} p={p} />
-            ))}
             {lidParts(d).map((inset) => (
               <rect
                 key={`${inset.x0_m} ${inset.y0_m}`}
@@ -140,6 +142,8 @@ export function AboveStage(props: AboveStageProps) {
                 onDrag={(s) => edits.preview(moved(s))}
                 onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
                 onCancel={edits.cancel}
+                onKey={(event) => fixtureKey(event, d, f, edits, onSelect)}
+                fixed={f.locked ?? false}
               >
                 <LampFromAbove fixture={f} lamp={lamp} p={p} selected={selected === f.id} />
               </Movable>
@@ -179,7 +183,7 @@ export function AboveStage(props: AboveStageProps) {
       </div>
       <p className="min-h-6 px-3 pb-1 text-sm text-soft">
         {view
-          ? `At ${show(view.z_m, "length", units)} above the box floor. Drag a lamp to move it.`
+          ? `At ${show(view.z_m, "length", units)} above the box floor. Drag a lamp or a furnishing to move it.`
           : "Working it out…"}
       </p>
     </div>

@@ -1,4 +1,4 @@
-import { type ReactNode, useRef } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import type { Projection } from "./projection";
 
 export interface Spot {
@@ -16,9 +16,15 @@ interface MovableProps {
   onSelect: () => void;
   /** Where it may go: clamp and snap. */
   limit: (spot: Spot) => Spot;
+  /** The same for the arrow keys, where snapping would hold it back. */
+  limitKeys?: (spot: Spot) => Spot;
   onDrag: (spot: Spot) => void;
   onDrop: (spot: Spot) => void;
   onCancel: () => void;
+  /** Other keys; true if one was meant for it. */
+  onKey?: (event: React.KeyboardEvent) => boolean;
+  /** It can be selected, but stays where it is. */
+  fixed?: boolean;
   children: ReactNode;
 }
 
@@ -29,6 +35,16 @@ const BIG_STEP_M = 0.05;
 export function Movable(props: MovableProps) {
   const { at, projection: p, limit, onDrag, onDrop, onCancel, onSelect } = props;
   const grip = useRef<{ dx: number; dz: number; spot: Spot; moved: boolean } | null>(null);
+
+  const shape = useRef<SVGGElement>(null);
+  const draggable = props.selected && !props.fixed;
+  useEffect(() => {
+    // A finger on what is selected drags it and does not scroll the page.
+    const hold = (event: TouchEvent) => draggable && event.preventDefault();
+    const g = shape.current;
+    g?.addEventListener("touchstart", hold, { passive: false });
+    return () => g?.removeEventListener("touchstart", hold);
+  }, [draggable]);
 
   const pointer = (event: React.PointerEvent<SVGGElement>): Spot => {
     const svg = event.currentTarget.ownerSVGElement;
@@ -42,18 +58,23 @@ export function Movable(props: MovableProps) {
   return (
     // biome-ignore lint/a11y/useSemanticElements: a group of SVG shapes cannot be a <button>
     <g
+      ref={shape}
       role="button"
       tabIndex={0}
       aria-label={props.label}
-      aria-roledescription="movable"
+      aria-roledescription={props.fixed ? "locked" : "movable"}
       aria-pressed={props.selected}
       data-testid={props.testId}
-      className="movable"
+      className={props.fixed ? "movable cursor-default" : "movable"}
       onFocus={onSelect}
+      onClick={(e) => e.currentTarget.focus()}
       onPointerDown={(e) => {
         if (e.button !== 0) return;
+        // A finger that scrolls past must not move anything: it selects first, and drags what is selected.
+        if (e.pointerType === "touch" && !props.selected) return;
         e.currentTarget.setPointerCapture(e.pointerId);
         e.currentTarget.focus();
+        if (props.fixed) return;
         const from = pointer(e);
         grip.current = { dx: at.x - from.x, dz: at.z - from.z, spot: at, moved: false };
       }}
@@ -81,6 +102,11 @@ export function Movable(props: MovableProps) {
           onCancel();
           return;
         }
+        if (props.onKey?.(e)) {
+          e.preventDefault();
+          return;
+        }
+        if (props.fixed) return;
         const step = e.shiftKey ? BIG_STEP_M : STEP_M;
         const moves: Record<string, [number, number]> = {
           ArrowLeft: [-step, 0],
@@ -91,7 +117,7 @@ export function Movable(props: MovableProps) {
         const move = moves[e.key];
         if (!move) return;
         e.preventDefault();
-        const spot = limit({ x: at.x + move[0], z: at.z + move[1] });
+        const spot = (props.limitKeys ?? limit)({ x: at.x + move[0], z: at.z + move[1] });
         if (spot.x !== at.x || spot.z !== at.z) onDrop(spot);
       }}
     >

@@ -17,7 +17,9 @@ import { Animal, BoxDrawing, FurnishingShape } from "./BoxDrawing";
 import { Contours } from "./Contours";
 import { FieldCanvas } from "./FieldCanvas";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
+import { Furnishings } from "./Furnishings";
 import { type AirRange, type Field, type FieldName, fieldOf, readAt } from "./fields";
+import { fixtureKey } from "./fixtureKey";
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
@@ -148,11 +150,16 @@ export function SectionStage(props: SectionStageProps) {
             })}
           </g>
           <BoxDrawing box={d.box} depth={ground} projection={p} />
-          <g aria-hidden="true" className="pointer-events-none">
-            {furnishingsOf(d).map((item) => (
-              <FurnishingShape key={item.id} item={item} document={d} projection={p} />
-            ))}
-          </g>
+          <Furnishings
+            document={d}
+            projection={p}
+            from="front"
+            catalog={catalog}
+            selected={selected}
+            onSelect={onSelect}
+            edits={edits}
+            shape={(item) => <FurnishingShape item={item} document={d} projection={p} />}
+          />
           {section && scale && name === "air" && (
             <SurfaceStrips section={section} scale={scale} projection={p} />
           )}
@@ -244,6 +251,8 @@ export function SectionStage(props: SectionStageProps) {
                 onDrag={(s) => edits.preview(moved(s))}
                 onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
                 onCancel={edits.cancel}
+                onKey={(event) => fixtureKey(event, d, f, edits, onSelect)}
+                fixed={f.locked ?? false}
               >
                 <FixtureShape
                   fixture={f}
@@ -316,7 +325,7 @@ export function SectionStage(props: SectionStageProps) {
         {pointer && fields ? (
           <PointerReading spot={pointer} fields={fields} where={where} />
         ) : (
-          "Point at the picture to read it; drag a lamp, the probe or the ground to move it."
+          "Point at the picture to read it; drag a lamp, a furnishing, the probe or the ground to move it."
         )}
       </p>
     </div>

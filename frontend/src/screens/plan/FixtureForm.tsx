@@ -1,7 +1,9 @@
-import { Trash2 } from "lucide-react";
+import { Copy, Lock, LockOpen, Trash2 } from "lucide-react";
 import type { Fixture } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
 import {
+  copiedFixture,
+  fixturesOf,
   highestLamp,
   mounted,
   thermostatsOf,
@@ -14,6 +16,7 @@ import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
+import { TextField } from "../../ui/TextField";
 import { fixed, show } from "../../units/units";
 import { Caution, type FormProps, GRID } from "./forms";
 import { PositionFields } from "./PositionFields";
@@ -64,7 +67,9 @@ const LIT: Record<string, string> = {
 };
 
 /** A lamp: kind, power, place, screen, age, control. */
-export function FixtureForm(props: FormProps & { fixture: Fixture }) {
+export function FixtureForm(
+  props: FormProps & { fixture: Fixture; onSelect: (id: string) => void },
+) {
   const { document: d, catalog, evaluation, edits, fixture: f } = props;
   const { units } = usePreferences();
   const screens = screenOptions(catalog);
@@ -314,21 +319,32 @@ export function FixtureForm(props: FormProps & { fixture: Fixture }) {
             )
           }
         />
-        <label className="block min-w-0">
-          <span className="text-sm text-soft">Name</span>
-          <input
-            key={f.label}
-            type="text"
-            defaultValue={f.label}
-            maxLength={80}
-            onBlur={(e) => {
-              const label = e.target.value.trim();
-              if (label && label !== f.label) change({ label }, `now called ${label}`);
+        <TextField
+          label="Name"
+          value={f.label}
+          most={80}
+          onCommit={(label) => change({ label }, `now called ${label}`)}
+        />
+        <div className="flex flex-wrap gap-2 self-end">
+          <Button
+            size="small"
+            onClick={() => {
+              const twin = copiedFixture(d, f);
+              edits.commit({ ...d, fixtures: [...fixturesOf(d), twin] }, `${twin.label} added`);
+              props.onSelect(twin.id);
             }}
-            className="h-9 w-full rounded-md border border-edge bg-raised px-2.5 font-medium"
-          />
-        </label>
-        <div className="self-end">
+          >
+            <Copy size={15} aria-hidden />
+            Copy
+          </Button>
+          <Button
+            size="small"
+            aria-pressed={f.locked}
+            onClick={() => change({ locked: !f.locked }, f.locked ? "unlocked" : "locked")}
+          >
+            {f.locked ? <LockOpen size={15} aria-hidden /> : <Lock size={15} aria-hidden />}
+            {f.locked ? "Unlock" : "Lock in place"}
+          </Button>
           <Button
             size="small"
             onClick={() => edits.commit(withoutFixture(d, f.id), `${f.label} removed`)}

@@ -5,6 +5,7 @@ import { Button } from "../../ui/Button";
 import { AnimalForm } from "./AnimalForm";
 import { BoxForm } from "./BoxForm";
 import { FixtureForm } from "./FixtureForm";
+import { AddFurnishing, FurnishingsForm } from "./FurnishingsForm";
 import type { FormProps } from "./forms";
 import { LidForm } from "./LidForm";
 import { MoistureForm, RoomForm, SubstrateForm } from "./SurroundingsForms";
@@ -21,6 +22,7 @@ export function Inspector(props: InspectorProps) {
   const tabs = [
     ...fixturesOf(d).map((f) => ({ id: f.id, label: f.label })),
     ...thermostatsOf(d).map((t) => ({ id: t.id, label: t.label })),
+    { id: "furnishings", label: "Furnishings" },
     { id: "animal", label: "Animal" },
     { id: "box", label: "Box" },
     { id: "lid", label: "Lid" },
@@ -38,8 +40,9 @@ export function Inspector(props: InspectorProps) {
     props.edits.commit({ ...d, thermostats: [...thermostatsOf(d), made] }, `${made.label} added`);
     onSelect(made.id);
   };
+  const tab = selected.startsWith("furnishing:") ? "furnishings" : selected;
   return (
-    <Tabs.Root value={selected} onValueChange={onSelect} activationMode="manual">
+    <Tabs.Root value={tab} onValueChange={onSelect} activationMode="manual">
       <div className="flex flex-wrap items-center gap-1 border-y border-line bg-ground px-2 py-1.5">
         <Tabs.List aria-label="Parts of the plan" className="flex flex-wrap gap-1">
           {tabs.map((tab) => (
@@ -57,6 +60,7 @@ export function Inspector(props: InspectorProps) {
             <Plus size={15} aria-hidden />
             Add a lamp
           </Button>
+          <AddFurnishing {...props} />
           {thermostatsOf(d).length < 12 && (
             <Button size="small" tone="quiet" onClick={addThermostat}>
               <Plus size={15} aria-hidden />
@@ -75,6 +79,9 @@ export function Inspector(props: InspectorProps) {
           <ThermostatForm {...props} thermostat={t} />
         </Tabs.Content>
       ))}
+      <Tabs.Content value="furnishings" className="p-4">
+        <FurnishingsForm {...props} />
+      </Tabs.Content>
       <Tabs.Content value="animal" className="p-4">
         <AnimalForm {...props} />
       </Tabs.Content>

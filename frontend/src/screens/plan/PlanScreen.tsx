@@ -14,6 +14,7 @@ import {
   furnishingsOf,
   thermostatsOf,
 } from "../../plan/document";
+import { furnishingKey } from "../../plan/furnishings";
 import { AboveStage } from "../../stage/AboveStage";
 import { airRange, type FieldName, fieldOf } from "../../stage/fields";
 import { SectionStage } from "../../stage/SectionStage";
@@ -91,9 +92,12 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
     return evaluationAt(evaluation.result, day.series, moment, hour);
   }, [below, evaluation.result, day.series, moment, hour]);
   // A lamp that was removed, or whose adding was undone, cannot stay selected.
-  const kept = [...fixturesOf(document), ...thermostatsOf(document)].some((t) => t.id === selected);
-  const parts = ["animal", "box", "lid", "substrate", "moisture", "room"];
-  const part = kept || parts.includes(selected) ? selected : "room";
+  const kept =
+    [...fixturesOf(document), ...thermostatsOf(document)].some((t) => t.id === selected) ||
+    furnishingsOf(document).some((f) => furnishingKey(f.id) === selected);
+  const parts = ["furnishings", "animal", "box", "lid", "substrate", "moisture", "room"];
+  const gone = selected.startsWith("furnishing:") ? "furnishings" : "room";
+  const part = kept || parts.includes(selected) ? selected : gone;
   const species = catalog.species.find((s) => s.id === document.animal.species_id);
 
   useEffect(() => {
