@@ -8,7 +8,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
@@ -40,7 +40,8 @@ def pictures(browser: Browser) -> None:
     """One picture of each main view."""
     plan = "/plans/collared-lizard"
     page = opened(browser, 1280, 800, "light", "/")
-    page.get_by_text("Working it out").first.wait_for(state="detached")
+    page.get_by_test_id("boxes-found").wait_for()
+    expect(page.get_by_text("Working it out")).to_have_count(0, timeout=60_000)
     page.screenshot(path=OUT / "room.png")
     page = opened(browser, 1280, 800, "light", plan)
     page.screenshot(path=OUT / "plan-uv.png")

@@ -66,6 +66,18 @@ class PlanStore:
             ).fetchall()
         return [_plan(row) for row in rows]
 
+    def archived(self) -> list[PlanRecord]:
+        """Plans that were taken off the list, the last first."""
+        with self.database.reading() as connection:
+            rows = connection.execute(
+                """
+                SELECT p.id, p.name, p.head, p.created_at, p.updated_at, r.document
+                FROM plans p JOIN revisions r ON r.plan_id = p.id AND r.number = p.head
+                WHERE p.removed_at IS NOT NULL ORDER BY p.removed_at DESC, p.id
+                """
+            ).fetchall()
+        return [_plan(row) for row in rows]
+
     def get(self, plan_id: str) -> PlanRecord:
         """One plan; UnknownPlanError if there is none."""
         with self.database.reading() as connection:

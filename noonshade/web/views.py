@@ -72,6 +72,12 @@ def list_plans() -> PlanList:
     return PlanList(plans=[_summary(r) for r in current.plans().all()])
 
 
+@operation(api, "GET", "/archive", response=PlanList, problems=(503,))
+def list_archive() -> PlanList:
+    """Plans that were archived, the last first; ``bring-back`` restores one."""
+    return PlanList(plans=[_summary(r) for r in current.plans().archived()])
+
+
 @operation(
     api,
     "POST",
@@ -112,7 +118,7 @@ def save_plan(body: SavePlan, plan_id: str) -> PlanSummary:
 
 @operation(api, "DELETE", "/plans/<plan_id>", response=None, status=204, problems=(404, 503, 507))
 def remove_plan(plan_id: str) -> None:
-    """Take a plan off the list; it can be brought back."""
+    """Archive a plan: it leaves the list and can be brought back."""
     current.plans().remove(plan_id)
 
 

@@ -360,13 +360,13 @@ def test_work_survives_a_restart_of_the_program(page: Page, demo: Demo, watched:
 def test_removing_a_box_can_be_taken_back(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
-    page.get_by_role("button", name=re.compile("^Remove Collared lizard")).click()
+    page.get_by_role("button", name=re.compile("^Archive Collared lizard")).click()
     expect(page.get_by_test_id("plan-collared-lizard")).to_have_count(0)
     page.get_by_role("button", name="Bring it back").click()
     expect(page.get_by_test_id("plan-collared-lizard")).to_be_visible()
     for left in range(len(DEMO_PLANS) - 1, -1, -1):
-        page.get_by_role("button", name=re.compile("^Remove ")).first.click()
-        expect(page.get_by_role("button", name=re.compile("^Remove "))).to_have_count(left)
+        page.get_by_role("button", name=re.compile("^Archive ")).first.click()
+        expect(page.get_by_role("button", name=re.compile("^Archive "))).to_have_count(left)
     expect(page.get_by_text("No boxes yet")).to_be_visible()
 
 

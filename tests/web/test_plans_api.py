@@ -114,3 +114,15 @@ def test_refused_plan_changes_nothing(client: FlaskClient) -> None:
     assert response.status_code == 422
     assert response.get_json()["fields"][0]["pointer"] == "/fixtures/0/power_w"
     assert client.get(URL).get_json()["revision"] == 1
+
+
+def test_what_is_archived_is_listed_the_last_first_and_restored(client: FlaskClient) -> None:
+    assert client.get("/api/archive").get_json() == {"plans": []}
+    for name in ("collared-lizard", "corn-snake"):
+        assert client.delete(f"/api/plans/{name}").status_code == 204
+    archived = client.get("/api/archive").get_json()["plans"]
+    assert {p["id"] for p in archived} == {"collared-lizard", "corn-snake"}
+    listed = {p["id"] for p in client.get("/api/plans").get_json()["plans"]}
+    assert not listed & {"collared-lizard", "corn-snake"}
+    client.post("/api/plans/corn-snake/bring-back")
+    assert [p["id"] for p in client.get("/api/archive").get_json()["plans"]] == ["collared-lizard"]

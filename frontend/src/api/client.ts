@@ -83,6 +83,9 @@ export const fetchCatalog = (): Promise<Catalog> => settle(api.GET("/api/catalog
 export const fetchPlans = async (): Promise<PlanSummary[]> =>
   (await settle(api.GET("/api/plans"))).plans;
 
+export const fetchArchive = async (): Promise<PlanSummary[]> =>
+  (await settle(api.GET("/api/archive"))).plans;
+
 export const fetchPlan = (id: string): Promise<PlanSummary> =>
   settle(api.GET("/api/plans/{plan_id}", { params: { path: { plan_id: id } } }));
 

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plans that were archived, the last first; ``bring-back`` restores one. */
+        get: operations["list_archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalog": {
         parameters: {
             query?: never;
@@ -376,7 +393,7 @@ export interface paths {
         /** Store a new revision; refused with 409 if it is not based on the newest one. */
         put: operations["save_plan"];
         post?: never;
-        /** Take a plan off the list; it can be brought back. */
+        /** Archive a plan: it leaves the list and can be brought back. */
         delete: operations["remove_plan"];
         options?: never;
         head?: never;
@@ -3462,6 +3479,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanList"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     get_catalog: {
         parameters: {
             query?: never;

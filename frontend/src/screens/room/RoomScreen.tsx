@@ -1,11 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Download, Trash2, Upload } from "lucide-react";
-import { useEffect } from "react";
-import { Link, useNavigate } from "react-router";
+import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Search, Upload } from "lucide-react";
+import { useEffect, useId, useState } from "react";
+import { useNavigate } from "react-router";
 import {
   bringBackPlan,
   createPlan,
-  evaluate,
   fetchCatalog,
   fetchPlans,
   ProblemError,
@@ -14,25 +13,27 @@ import {
 import type { Catalog, PlanDocument, PlanSummary } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
-import { fixturesOf, furnishingsOf } from "../../plan/document";
-import { BoxDrawing, FurnishingShape } from "../../stage/BoxDrawing";
-import { FixtureShape } from "../../stage/FixtureShape";
-import { headroom, projection } from "../../stage/projection";
-import { Button, IconButton } from "../../ui/Button";
+import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
 import { FileButton } from "../../ui/FileButton";
-import { fails } from "../../units/needs";
-import { show } from "../../units/units";
+import { Archived } from "./Archived";
+import { PlanCard } from "./PlanCard";
+import { toChange, verdictOf } from "./verdict";
 
 const LARGEST_FILE = 1_000_000;
 
-/** All boxes, and the way to bring one in from a file. */
+type Shown = "all" | "change" | "fits" | "archive";
+
+/** All boxes, found by name, animal or verdict, and the way to bring one in from a file. */
 export function RoomScreen() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const notify = useNotify();
   const plans = useQuery({ queryKey: ["plans"], queryFn: fetchPlans, staleTime: 0 });
   const catalog = useQuery({ queryKey: ["catalog"], queryFn: fetchCatalog, staleTime: Infinity });
+  const [text, setText] = useState("");
+  const [shown, setShown] = useState<Shown>("all");
+  const searchId = useId();
   const refresh = () => queries.invalidateQueries({ queryKey: ["plans"] });
   useEffect(() => {
     document.title = "The room · Noon Shade";
@@ -54,23 +55,60 @@ export function RoomScreen() {
       });
     },
   });
-  const remove = useMutation({
+  const duplicate = useMutation({
+    mutationFn: (plan: PlanSummary) => {
+      const taken = new Set((plans.data ?? []).map((p) => p.name));
+      const document = { ...plan.document, name: freeName(plan.name, taken) };
+      return createPlan(document, `Copy of ${plan.name}, revision ${plan.revision}`.slice(0, 200));
+    },
+    onSuccess: (plan) => {
+      void refresh();
+      notify({
+        title: `${plan.name} was made`,
+        tone: "plain",
+        action: { label: "Open it", run: () => void navigate(`/plans/${plan.id}`) },
+      });
+    },
+    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+  });
+  const archive = useMutation({
     mutationFn: (plan: PlanSummary) => removePlan(plan.id),
     onSuccess: (_, plan) => {
       void refresh();
+      void queries.invalidateQueries({ queryKey: ["archive"] });
       notify({
-        title: `${plan.name} was removed`,
+        title: `${plan.name} was archived`,
         tone: "plain",
         action: {
           label: "Bring it back",
           run: () =>
-            void bringBackPlan(plan.id).then(refresh, (e) =>
-              notify({ ...describe(e), tone: "trouble" }),
+            void bringBackPlan(plan.id).then(
+              () => {
+                void refresh();
+                void queries.invalidateQueries({ queryKey: ["archive"] });
+              },
+              (e) => notify({ ...describe(e), tone: "trouble" }),
             ),
         },
       });
     },
     onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+  });
+
+  const all = plans.data ?? [];
+  // Only when boxes are picked by verdict must all verdicts be known; the cards share these answers.
+  const verdicts = useQueries({
+    queries: all.map((plan) => ({
+      ...verdictOf(plan),
+      enabled: shown === "change" || shown === "fits",
+    })),
+  });
+  const judging = verdicts.some((v) => v.isFetching);
+  const found = all.filter((plan, i) => {
+    if (!matches(plan, catalog.data ?? null, text)) return false;
+    if (shown === "all" || shown === "archive") return true;
+    const result = verdicts[i]?.data;
+    return result !== undefined && toChange(result) > 0 === (shown === "change");
   });
 
   return (
@@ -101,118 +139,113 @@ export function RoomScreen() {
             </Button>
           </div>
         )}
-        {plans.data?.length === 0 && (
+        {plans.data?.length === 0 && shown !== "archive" && (
           <div className="rounded-lg border border-dashed border-edge p-10 text-center">
             <p className="text-lg font-semibold">No boxes yet</p>
             <p className="mt-1 text-soft">
               Import a plan file, or start the demo room with <code>make demo</code> to look around.
             </p>
+            <Button className="mt-3" onClick={() => setShown("archive")}>
+              Look into the archive
+            </Button>
           </div>
         )}
-        <ul className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
-          {plans.data?.map((plan) => (
-            <PlanCard
-              key={plan.id}
-              plan={plan}
-              catalog={catalog.data ?? null}
-              onRemove={() => remove.mutate(plan)}
+        {all.length > 0 || shown === "archive" ? (
+          <div className="mb-4 flex flex-wrap items-end gap-3">
+            <div className="relative min-w-56 flex-1 sm:max-w-sm">
+              <label htmlFor={searchId} className="sr-only">
+                Find a box by name or animal
+              </label>
+              <Search
+                size={16}
+                aria-hidden
+                className="pointer-events-none absolute top-2.5 left-2.5 text-soft"
+              />
+              <input
+                id={searchId}
+                type="search"
+                placeholder="Name or animal"
+                value={text}
+                onChange={(e) => setText(e.target.value)}
+                className="h-9 w-full rounded-md border border-edge bg-raised pr-2 pl-8"
+              />
+            </div>
+            <Choice
+              label="Boxes shown"
+              value={shown}
+              onChange={setShown}
+              options={[
+                { value: "all", label: "All" },
+                { value: "change", label: "To change" },
+                { value: "fits", label: "All fits" },
+                { value: "archive", label: "Archive" },
+              ]}
             />
-          ))}
-        </ul>
+            <p role="status" className="pb-1.5 text-sm text-soft" data-testid="boxes-found">
+              {shown === "archive"
+                ? ""
+                : judging
+                  ? "Judging the boxes…"
+                  : `${found.length} of ${all.length}`}
+            </p>
+          </div>
+        ) : null}
+        {shown === "archive" ? (
+          <Archived catalog={catalog.data ?? null} />
+        ) : (
+          <>
+            {all.length > 0 && found.length === 0 && !judging && (
+              <p className="rounded-lg border border-dashed border-edge p-8 text-center text-soft">
+                No box {text.trim() ? <>matches “{text.trim()}”</> : "is of that kind"}.{" "}
+                <Button
+                  size="small"
+                  onClick={() => {
+                    setText("");
+                    setShown("all");
+                  }}
+                >
+                  Show all
+                </Button>
+              </p>
+            )}
+            <ul className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
+              {found.map((plan) => (
+                <PlanCard
+                  key={plan.id}
+                  plan={plan}
+                  catalog={catalog.data ?? null}
+                  busy={duplicate.isPending}
+                  onDuplicate={() => duplicate.mutate(plan)}
+                  onArchive={() => archive.mutate(plan)}
+                />
+              ))}
+            </ul>
+          </>
+        )}
       </main>
     </div>
   );
 }
 
-interface PlanCardProps {
-  plan: PlanSummary;
-  catalog: Catalog | null;
-  onRemove: () => void;
+/** Whether a plan's name, or a name of its animal, has all the words in it. */
+function matches(plan: PlanSummary, catalog: Catalog | null, text: string): boolean {
+  const species = catalog?.species.find((s) => s.id === plan.document.animal.species_id);
+  const names = [plan.name, species?.common_name, species?.scientific_name].join(" ").toLowerCase();
+  return text
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => names.includes(word));
 }
 
-function PlanCard({ plan, catalog, onRemove }: PlanCardProps) {
-  const { units } = usePreferences();
-  const d = plan.document;
-  const species = catalog?.species.find((s) => s.id === d.animal.species_id);
-  const verdict = useQuery({
-    queryKey: ["verdict", plan.id, plan.revision],
-    queryFn: () => evaluate(d),
-    staleTime: Infinity,
-  });
-  const judged = [...(verdict.data?.verdicts ?? []), ...(verdict.data?.findings ?? [])];
-  const failed = judged.filter((v) => fails(v.severity)).length;
-  const size = [d.box.length_m, d.box.depth_m, d.box.height_m];
-  return (
-    <li className="overflow-hidden rounded-xl border border-line bg-panel">
-      <Link
-        to={`/plans/${plan.id}`}
-        className="block hover:bg-wash"
-        data-testid={`plan-${plan.id}`}
-      >
-        <Thumbnail document={d} catalog={catalog} />
-        <div className="px-4 pt-2 pb-3">
-          <h2 className="font-semibold">{plan.name}</h2>
-          <p className="text-sm text-soft">
-            {species?.common_name}, <i>{species?.scientific_name}</i>
-          </p>
-          <p className="mt-1 text-sm text-soft">
-            {size.map((m) => show(m, "length", units, 0).split(" ")[0]).join(" × ")}{" "}
-            {units === "metric" ? "cm" : "in"}
-          </p>
-          <p className="mt-1 min-h-6 font-semibold">
-            {verdict.isPending && <span className="font-normal text-soft">Working it out…</span>}
-            {verdict.isError && <span className="text-high">{describe(verdict.error).title}</span>}
-            {verdict.data &&
-              (failed > 0 ? (
-                <span className="text-high">▲▼ {failed} to change</span>
-              ) : (
-                <span className="text-fit">● everything fits</span>
-              ))}
-          </p>
-        </div>
-      </Link>
-      <div className="flex items-center justify-between border-t border-line px-2 py-1 text-sm text-soft">
-        <span className="px-2">revision {plan.revision}</span>
-        <span>
-          <a
-            href={`/api/plans/${plan.id}/export`}
-            aria-label={`Export ${plan.name}`}
-            className="inline-grid size-9 place-items-center rounded-md hover:bg-wash"
-          >
-            <Download size={17} aria-hidden />
-          </a>
-          <IconButton label={`Remove ${plan.name}`} onClick={onRemove}>
-            <Trash2 size={17} aria-hidden />
-          </IconButton>
-        </span>
-      </div>
-    </li>
-  );
-}
+const LONGEST_NAME = 80;
 
-function Thumbnail({ document: d, catalog }: { document: PlanDocument; catalog: Catalog | null }) {
-  const p = projection(d.box, headroom(d), 400, 230);
-  return (
-    <svg viewBox={`0 0 400 ${p.height}`} className="block w-full bg-air" aria-hidden="true">
-      <BoxDrawing box={d.box} depth={d.substrate.depth_m} projection={p} />
-      {furnishingsOf(d).map((item) => (
-        <FurnishingShape key={item.id} item={item} document={d} projection={p} />
-      ))}
-      {fixturesOf(d).map((f) => {
-        const lamp = catalog?.lamps.find((l) => l.id === f.lamp_id);
-        return lamp ? (
-          <FixtureShape
-            key={f.id}
-            fixture={f}
-            lamp={lamp}
-            document={d}
-            projection={p}
-            selected={false}
-          />
-        ) : null;
-      })}
-    </svg>
-  );
+/** "Name (copy)", or with a number if that is taken. */
+function freeName(name: string, taken: ReadonlySet<string>): string {
+  const stem = name.replace(/ \(copy( \d+)?\)$/, "").slice(0, LONGEST_NAME - 12);
+  for (let n = 1; ; n++) {
+    const next = n === 1 ? `${stem} (copy)` : `${stem} (copy ${n})`;
+    if (!taken.has(next)) return next;
+  }
 }
 
 /** Read a file as JSON; what is in it is checked by the server. */
