@@ -479,7 +479,9 @@ def plan_schema() -> dict[str, Any]:
     return schema_of(PlanDocument, "Noon Shade plan, version 1")
 
 
-def _room(d: RoomDocument) -> Room:
+def room_of(d: RoomDocument) -> Room:
+    """The room of a document, as the core takes it."""
+
     def season(s: RoomClimateDocument | None) -> RoomClimate | None:
         return None if s is None else RoomClimate(**s.model_dump())
 
@@ -538,7 +540,7 @@ class _Lookup:
                 d.animal.school,
                 d.animal.low_pigment,
             ),
-            room=_room(d.room),
+            room=room_of(d.room),
             box=self._box(d.box),
             substrate=Substrate(
                 self._material(d.substrate.material_id, "substrate", "/substrate/material_id"),

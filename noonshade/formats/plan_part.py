@@ -6,6 +6,7 @@ from dataclasses import asdict
 from typing import Any
 
 from noonshade.core.plan import (
+    Background,
     Branch,
     ColdPack,
     Fan,
@@ -19,7 +20,14 @@ from noonshade.core.plan import (
     Water,
 )
 
-_TYPES: dict[type, str] = {Slab: "slab", Hide: "hide", Branch: "branch", Leaves: "leaves", Water: "water"}
+_TYPES: dict[type, str] = {
+    Slab: "slab",
+    Hide: "hide",
+    Branch: "branch",
+    Leaves: "leaves",
+    Water: "water",
+    Background: "background",
+}
 
 
 def part_document(thing: Fixture | Furnishing | Thermostat | Vent | Fan | ColdPack) -> dict[str, Any]:

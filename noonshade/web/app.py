@@ -17,6 +17,7 @@ from noonshade.web.judgement_views import judgement_api
 from noonshade.web.lamp_views import lamps_api
 from noonshade.web.service import Days, Evaluator, Judgements, Shelf
 from noonshade.web.species_views import species_api
+from noonshade.web.starter_views import starter_api
 from noonshade.web.views import api
 
 BODY_LIMIT_BYTES = 1_000_000
@@ -67,6 +68,7 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.register_blueprint(day_api)
     app.register_blueprint(species_api)
     app.register_blueprint(judgement_api)
+    app.register_blueprint(starter_api)
     _serve_front_end(app, settings.front_end)
     return app
 

@@ -281,3 +281,22 @@ export const fitLamp = (body: components["schemas"]["FitRequest"]): Promise<Lamp
 
 export const readLampFile = (name: string, text: string): Promise<LampFileResult> =>
   settle(api.POST("/api/lamps/read-file", { body: { name, text } }));
+
+/** The least box for so many of a species, and its usual kind. */
+export const fetchFittingBox = (
+  species_id: string,
+  count: number,
+): Promise<components["schemas"]["FittingResponse"]> =>
+  settle(api.POST("/api/starter/box", { body: { species_id, count } }));
+
+/** A first layout from an animal's way of life; nothing is stored by asking. */
+export const startPlan = async (
+  body: components["schemas"]["StarterRequest"],
+): Promise<PlanDocument> => (await settle(api.POST("/api/starter", { body }))).document;
+
+/** One change that puts something right and breaks nothing, if there is any. */
+export const improvePlan = (
+  document: PlanDocument,
+  signal: AbortSignal,
+): Promise<components["schemas"]["ImproveResponse"]> =>
+  settle(api.POST("/api/improve", { body: { document }, signal }));

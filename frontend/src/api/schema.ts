@@ -174,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/improve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One change that puts right the worst that can be put right without breaking anything. */
+        post: operations["improve_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intervals": {
         parameters: {
             query?: never;
@@ -583,6 +600,40 @@ export interface paths {
         put?: never;
         /** Settle the claims of a draft by every school. */
         post: operations["settle_species"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A first layout from the animal's way of life; nothing is stored yet. */
+        post: operations["start_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starter/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The least box for a species at adult size, and its usual kind. */
+        post: operations["find_box"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1428,6 +1479,35 @@ export interface components {
             verdict: "good" | "other_size" | "impossible";
         };
         /**
+         * FittingRequest
+         * @description Ask for the least box of so many animals.
+         */
+        FittingRequest: {
+            /** Species Id */
+            species_id: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+        };
+        /**
+         * FittingResponse
+         * @description The least box for an adult, of the kind most often built, and where that is from.
+         */
+        FittingResponse: {
+            size: components["schemas"]["SizeModel"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "timber" | "pvc" | "glass" | "mesh" | "table";
+            /** Grade */
+            grade: string;
+            /** Source */
+            source: string;
+        };
+        /**
          * FixtureDocument
          * @description A lamp or heater as it hangs; with no angles it aims straight down and a tube lies along x.
          */
@@ -1652,6 +1732,22 @@ export interface components {
             day_h: number[];
             /** Source */
             source: string;
+        };
+        /**
+         * ImproveRequest
+         * @description Ask for one change that puts something right and breaks nothing.
+         */
+        ImproveRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * ImproveResponse
+         * @description The change, or none if nothing that fails can be put right so; and how much fails now.
+         */
+        ImproveResponse: {
+            /** Failing */
+            failing: number;
+            mend: components["schemas"]["MendModel"] | null;
         };
         /**
          * InsetDocument
@@ -2749,6 +2845,18 @@ export interface components {
             used_in: components["schemas"]["LampUse"][];
         };
         /**
+         * SizeModel
+         * @description Inside sizes of a box, m.
+         */
+        SizeModel: {
+            /** Length M */
+            length_m: number;
+            /** Depth M */
+            depth_m: number;
+            /** Height M */
+            height_m: number;
+        };
+        /**
          * SlabDocument
          * @description A flat slab, tile, ledge or thick perch.
          */
@@ -3147,6 +3255,42 @@ export interface components {
             habits: string[];
             /** Needs */
             needs: components["schemas"]["NeedModel"][];
+        };
+        /**
+         * StarterRequest
+         * @description Ask for a first layout; without a size or kind the fitting one is taken.
+         */
+        StarterRequest: {
+            /** Name */
+            name: string;
+            /** Species Id */
+            species_id: string;
+            /**
+             * Stage
+             * @default adult
+             * @enum {string}
+             */
+            stage: "adult" | "young" | "larva";
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** @default null */
+            size: components["schemas"]["SizeModel"] | null;
+            /**
+             * Kind
+             * @default null
+             */
+            kind: ("timber" | "pvc" | "glass" | "mesh" | "table") | null;
+            room: components["schemas"]["RoomDocument"];
+        };
+        /**
+         * StarterResponse
+         * @description A furnished, heated and lit box, to be changed.
+         */
+        StarterResponse: {
+            document: components["schemas"]["PlanDocument"];
         };
         /**
          * SubstrateDocument
@@ -3940,6 +4084,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    improve_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImproveRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImproveResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
         };
@@ -5679,6 +5883,144 @@ export interface operations {
             };
             /** @description The request is not valid JSON */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    start_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StarterRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FittingRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FittingResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

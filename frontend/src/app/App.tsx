@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
 import { LampScreen } from "../screens/lamps/LampScreen";
+import { NewPlanScreen } from "../screens/new/NewPlanScreen";
 import { PlanScreen } from "../screens/plan/PlanScreen";
 import { RoomScreen } from "../screens/room/RoomScreen";
 import { SpeciesScreen } from "../screens/species/SpeciesScreen";
@@ -19,6 +20,7 @@ const router = createBrowserRouter([
     errorElement: <Lost />,
     children: [
       { path: "/", element: <RoomScreen /> },
+      { path: "/new", element: <NewPlanScreen /> },
       { path: "/plans/:planId", element: <PlanScreen /> },
       { path: "/lamps", element: <LampScreen /> },
       { path: "/species", element: <SpeciesScreen /> },

@@ -1,7 +1,7 @@
 import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Search, Upload } from "lucide-react";
+import { Plus, Search, Upload } from "lucide-react";
 import { useEffect, useId, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import {
   bringBackPlan,
   createPlan,
@@ -117,17 +117,25 @@ export function RoomScreen() {
       <main className="mx-auto max-w-6xl p-4 sm:p-6">
         <div className="mb-4 flex flex-wrap items-center justify-between gap-3">
           <h1 className="text-2xl font-semibold">The room</h1>
-          <FileButton
-            label="Plan file"
-            accept=".json,application/json"
-            testId="import-file"
-            tone="strong"
-            disabled={bringIn.isPending}
-            onFile={(file) => bringIn.mutate(file)}
-          >
-            <Upload size={17} aria-hidden />
-            {bringIn.isPending ? "Importing…" : "Import a plan"}
-          </FileButton>
+          <div className="flex flex-wrap gap-2">
+            <FileButton
+              label="Plan file"
+              accept=".json,application/json"
+              testId="import-file"
+              tone="plain"
+              disabled={bringIn.isPending}
+              onFile={(file) => bringIn.mutate(file)}
+            >
+              <Upload size={17} aria-hidden />
+              {bringIn.isPending ? "Importing…" : "Import a plan"}
+            </FileButton>
+            <Link
+              to="/new"
+              className="inline-flex min-h-9 items-center gap-1.5 rounded-md bg-accent px-3 font-medium text-accent-ink hover:opacity-90"
+            >
+              <Plus size={17} aria-hidden /> New plan
+            </Link>
+          </div>
         </div>
         {plans.isPending && <p className="text-soft">Loading the boxes…</p>}
         {plans.isError && (
@@ -143,7 +151,8 @@ export function RoomScreen() {
           <div className="rounded-lg border border-dashed border-edge p-10 text-center">
             <p className="text-lg font-semibold">No boxes yet</p>
             <p className="mt-1 text-soft">
-              Import a plan file, or start the demo room with <code>make demo</code> to look around.
+              Start with “New plan”: name the animal, and a furnished box is proposed. Or import a
+              plan file, or start the demo room with <code>make demo</code> to look around.
             </p>
             <Button className="mt-3" onClick={() => setShown("archive")}>
               Look into the archive
