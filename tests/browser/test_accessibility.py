@@ -112,15 +112,27 @@ def test_focus_goes_through_the_page_in_order(new_page: PageMaker) -> None:
     page.goto("/plans/collared-lizard")
     settled(page)
     seen = []
-    for _ in range(20):
+    for _ in range(30):
         page.keyboard.press("Tab")
         seen.append(
             page.evaluate(
                 "document.activeElement.getAttribute('data-testid') || document.activeElement.tagName"
             )
         )
-    movables = [name for name in seen if name.startswith("move-")]
-    assert movables == ["move-substrate", "move-basking-lamp", "move-uv-tube", "move-probe-main"]
+    movables = [name for name in seen if name.startswith(("move-", "stretch-"))]
+    # What stands in the box, with the edges of the selected thing; then the ground, lamps and probe.
+    assert movables == [
+        "move-basking-slab",
+        "move-warm-hide",
+        "move-cool-hide",
+        "stretch-cool-hide-left-edge",
+        "stretch-cool-hide-right-edge",
+        "stretch-cool-hide-top",
+        "move-substrate",
+        "move-basking-lamp",
+        "move-uv-tube",
+        "move-probe-main",
+    ]
 
 
 def test_nothing_comes_from_elsewhere(new_page: PageMaker) -> None:
