@@ -1345,14 +1345,14 @@ def trace_lattice(
         At least one each.
     source, screens, things
         As ``trace`` takes them.
-    slack : (⌈(rows − 1)/8⌉, ⌈(columns − 1)/8⌉) float64
+    slack : float64 of the shape ``cells_of`` tells
         For every cell, how much more light there is by all lamps together than by this one, ≥ 1: what is
         a large error to one lamp is a small one to all of them.
     """
     # Cells are whole: the last of a row or column overlaps the one before, the only one of a short lattice
     # reaches past its end.
     high, wide = max(rows, _COARSEST + 1), max(columns, _COARSEST + 1)
-    down, across = (high - 2) // _COARSEST + 1, (wide - 2) // _COARSEST + 1
+    down, across = slack.shape
     values = np.zeros((high, wide, 5))
     known = np.zeros((high, wide), dtype=np.bool_)
     box = np.zeros(6)
