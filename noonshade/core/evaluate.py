@@ -40,7 +40,12 @@ class Evaluation:
     @property
     def meets_needs(self) -> bool:
         """Whether nothing must be put right: no verdict fails, and no finding is a fault or a danger."""
-        return not any(v.fails for v in self.verdicts) and not any(f.fails for f in self.findings)
+        return not self.failing
+
+    @property
+    def failing(self) -> tuple[Verdict | Finding, ...]:
+        """Verdicts and findings that must be put right, in the order they are listed."""
+        return (*(v for v in self.verdicts if v.fails), *(f for f in self.findings if f.fails))
 
 
 def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:

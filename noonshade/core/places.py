@@ -165,12 +165,8 @@ def basking_patch(climate: Climate, above_c: float | None = None) -> WarmPatch |
     if slab is None:
         return None
     if above_c is None:
-        wanted = (
-            n.low
-            for n in climate.plan.animal.needs
-            if n.place == "basking" and n.quantity == "surface_temperature"
-        )
-        above_c = next(wanted, None)
+        wanted = climate.plan.animal.need("basking", "surface_temperature")
+        above_c = None if wanted is None else wanted.low
     plate = climate.grid.plate_of(slab.id)
     if above_c is None or plate is None:
         return None

@@ -13,7 +13,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
-from noonshade.core.needs.model import Habit, Need, School, Species, StageId
+from noonshade.core.needs.model import Habit, Need, PlaceKind, Quantity, School, Species, StageId
 from noonshade.core.needs.weighing import needs_for
 
 Point = tuple[float, float, float]
@@ -683,6 +683,10 @@ class Animal:
     def needs(self) -> tuple[Need, ...]:
         """The needs of this animal at its stage of life."""
         return needs_for(self.species, self.stage, self.school, self.low_pigment)
+
+    def need(self, place: PlaceKind, quantity: Quantity) -> Need | None:
+        """Its need of one quantity at one kind of place, if it has one."""
+        return next((n for n in self.needs if n.place == place and n.quantity == quantity), None)
 
 
 @dataclass(frozen=True, slots=True)

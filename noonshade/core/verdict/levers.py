@@ -14,16 +14,13 @@ from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import lid_above
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Side, Slab
-from noonshade.core.validate import plan_errors
 from noonshade.core.verdict.checks import OLD_SHARE, Verdict, figure_for, main_lamp, status_of
 from noonshade.core.verdict.reach import LEAST_CLEARANCE_M
 from noonshade.core.verdict.repairs import somewhere_dark
-from noonshade.core.verdict.trial import Change, Trial, with_fixture
+from noonshade.core.verdict.trial import Change, Trial, probe_reading, with_fixture, with_thermostat
 
 # How far into the wanted range a mend aims, as a share of the range from the failed side.
 AIM_SHARE = 0.3
-# A set point no probe reaches in a plan that fits: the heater stays on.
-ALWAYS_ON_C = 99.0
 # How wet ground may be made, as the share that gives off water like open water. Estimate.
 WETTEST = 0.6
 
@@ -329,10 +326,7 @@ def _night_trials(evaluation: Evaluation, verdict: Verdict) -> Iterator[Trial]:
         if heaters:
             changed = replace(thermostat, night_set_point_c=target)
             yield Trial(
-                replace(
-                    plan,
-                    thermostats=tuple(changed if t is thermostat else t for t in plan.thermostats),
-                ),
+                with_thermostat(plan, changed),
                 (f"Set {thermostat.label} to ", Measure(target, "°C"), " by night"),
                 (Change("thermostat", thermostat.id, "night_set_point_c", target),),
             )
@@ -410,24 +404,6 @@ def _power_for(evaluation: Evaluation, verdict: Verdict, lamp: Fixture, aim: flo
     return power if power > 1.0 else None
 
 
-def _probe_at(evaluation: Evaluation, lamp: Fixture, power_w: float) -> float | None:
-    """What the lamp's thermostat probe reads when the lamp burns at a power all the time, °C."""
-    plan = evaluation.plan
-    free = replace(lamp, power_w=power_w)
-    always = tuple(
-        replace(t, day_set_point_c=ALWAYS_ON_C) if t.id == lamp.thermostat_id else t
-        for t in plan.thermostats
-    )
-    trial_plan = replace(with_fixture(plan, free), thermostats=always)
-    if plan_errors(trial_plan):
-        return None
-    try:
-        trial = evaluate(trial_plan)
-    except ConvergenceError:
-        return None
-    return next(s.probe_c for s in trial.day.thermostats if s.thermostat.id == lamp.thermostat_id)
-
-
 def _set_point_trials(evaluation: Evaluation, lamp: Fixture, power_w: float) -> Iterator[Trial]:
     """Set the lamp's thermostat to what its probe reads at the wanted mean power.
 
@@ -439,7 +415,7 @@ def _set_point_trials(evaluation: Evaluation, lamp: Fixture, power_w: float) -> 
         return
     if not lamp.lamp.power_min_w <= power_w <= lamp.lamp.power_max_w:
         return
-    reading = _probe_at(evaluation, lamp, power_w)
+    reading = probe_reading(with_fixture(plan, replace(lamp, power_w=power_w)), thermostat)
     if reading is None:
         return
     target = round(reading * 2) / 2
@@ -447,9 +423,7 @@ def _set_point_trials(evaluation: Evaluation, lamp: Fixture, power_w: float) -> 
         return
     changed = replace(thermostat, day_set_point_c=target)
     step = Change("thermostat", changed.id, "day_set_point_c", target)
-    set_plan = replace(
-        plan, thermostats=tuple(changed if t.id == changed.id else t for t in plan.thermostats)
-    )
+    set_plan = with_thermostat(plan, changed)
     if power_w <= lamp.power_w:
         sentence: Phrase = (f"Set {changed.label} to ", Measure(target, "°C"), " by day")
         yield Trial(set_plan, sentence, (step,))

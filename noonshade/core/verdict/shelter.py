@@ -163,7 +163,7 @@ def _together(judged: Judged) -> Iterator[Finding]:
     """Heat at one place and UV at another."""
     plan = judged.plan
     basking = judged.place("basking")
-    want = next((n for n in plan.animal.needs if n.place == "basking" and n.quantity == "uvi"), None)
+    want = plan.animal.need("basking", "uvi")
     if basking is None or want is None or want.low is None or want.offered or basking.uvi_level is None:
         return
     if basking.uvi_level >= want.low or basking.surface_c is None:

@@ -7,6 +7,7 @@ from typing import Literal
 
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.heat.geometry import Resolution
 from noonshade.core.needs.model import SHARES
 from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Plan, Thermostat, Vent
@@ -80,6 +81,33 @@ def with_fixture(plan: Plan, fixture: Fixture) -> Plan:
     """The plan with one fixture in place of that of the same id."""
     fixtures = tuple(fixture if f.id == fixture.id else f for f in plan.fixtures)
     return replace(plan, fixtures=fixtures)
+
+
+def with_thermostat(plan: Plan, thermostat: Thermostat) -> Plan:
+    """The plan with one thermostat in place of that of the same id, or beside the others."""
+    if all(t.id != thermostat.id for t in plan.thermostats):
+        return replace(plan, thermostats=(*plan.thermostats, thermostat))
+    thermostats = tuple(thermostat if t.id == thermostat.id else t for t in plan.thermostats)
+    return replace(plan, thermostats=thermostats)
+
+
+# A set point no probe reaches in a plan that fits: the heater stays on.
+ALWAYS_ON_C = 99.0
+
+
+def probe_reading(plan: Plan, thermostat: Thermostat, resolution: Resolution | None = None) -> float | None:
+    """What a thermostat's probe reads by day with what it governs on all the time, °C.
+
+    None if the plan cannot be built or finds no steady state.
+    """
+    always = with_thermostat(plan, replace(thermostat, day_set_point_c=ALWAYS_ON_C))
+    if plan_errors(always):
+        return None
+    try:
+        states = evaluate(always, resolution).day.thermostats
+    except ConvergenceError:
+        return None
+    return next((s.probe_c for s in states if s.thermostat.id == thermostat.id), None)
 
 
 def tried(before: Evaluation, target: Verdict | Finding, trial: Trial) -> Mend | None:

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from noonshade.core.errors import ConvergenceError
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.plan import (
     Fixture,
@@ -14,11 +13,19 @@ from noonshade.core.plan import (
     Point,
     Thermostat,
 )
-from noonshade.core.validate import plan_errors
 from noonshade.core.verdict.equipment import LIKELY_FAHRENHEIT_C
 from noonshade.core.verdict.finding import Finding
 from noonshade.core.verdict.repairs.common import fixture_of, moved
-from noonshade.core.verdict.trial import Add, Change, Remove, Step, Trial, with_fixture
+from noonshade.core.verdict.trial import (
+    Add,
+    Change,
+    Remove,
+    Step,
+    Trial,
+    probe_reading,
+    with_fixture,
+    with_thermostat,
+)
 
 
 def pairing(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
@@ -32,7 +39,7 @@ def pairing(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
             changed = replace(own, kind=kind)
             words = (f"Use a thermostat that {_KIND_WORDS[kind]} as {own.label}",)
             yield Trial(
-                _with_thermostat(plan, changed), words, (Change("thermostat", own.id, "kind", kind),)
+                with_thermostat(plan, changed), words, (Change("thermostat", own.id, "kind", kind),)
             )
     yield moved(plan, fixture, (f"Put {fixture.label} on a timer only",), {"thermostat_id": None})
 
@@ -48,9 +55,7 @@ def controlled(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
     ids = {t.id for t in plan.thermostats}
     number = next(n for n in range(1, 99) if f"thermostat-{n}" not in ids)
     probe = _beside(plan, fixture)
-    warm = next(
-        (n for n in plan.animal.needs if n.place == "warm_end" and n.quantity == "air_temperature"), None
-    )
+    warm = plan.animal.need("warm_end", "air_temperature")
     low, high = (warm.low, warm.high) if warm is not None else (24.0, 30.0)
     wanted = 0.5 * ((low or 24.0) + (high or 30.0)) + (2.0 if fixture.mount != "air" else 0.0)
     at_night = wanted if fixture.lit_at("night") else None
@@ -73,7 +78,7 @@ def controlled(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
             Measure(point or 0.0, "°C"),
         )
         yield Trial(
-            replace(with_fixture(plan, bound), thermostats=(*plan.thermostats, set_to)),
+            with_thermostat(with_fixture(plan, bound), set_to),
             words,
             (Add("thermostat", set_to), Change("fixture", fixture.id, "thermostat_id", made.id)),
         )
@@ -97,17 +102,8 @@ def _reading(evaluation: Evaluation, plan: Plan, fixture: Fixture, thermostat: T
     watts = fixture.power_w * share
     if not fixture.lamp.power_min_w <= watts <= fixture.lamp.power_max_w:
         return None
-    always = replace(thermostat, day_set_point_c=60.0, kind=thermostat.kind)
-    others = tuple(t for t in plan.thermostats if t.id != thermostat.id)
     held = replace(fixture, power_w=watts, thermostat_id=thermostat.id)
-    trial = replace(with_fixture(plan, held), thermostats=(*others, always))
-    if plan_errors(trial):
-        return None
-    try:
-        states = evaluate(trial).day.thermostats
-    except ConvergenceError:
-        return None
-    return next((s.probe_c for s in states if s.thermostat.id == thermostat.id), None)
+    return probe_reading(with_fixture(plan, held), thermostat)
 
 
 def probe_moved(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
@@ -145,7 +141,7 @@ def probe_moved(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
             Measure(point, "°C"),
         )
         steps = (*steps, Change("thermostat", own.id, "day_set_point_c", point))
-        yield Trial(_with_thermostat(plan, changed), words, steps)
+        yield Trial(with_thermostat(plan, changed), words, steps)
 
 
 def celsius(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
@@ -161,7 +157,7 @@ def celsius(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
             changed = replace(changed, **{name: meant})
             steps.append(Change("thermostat", own.id, name, meant))
     words: Phrase = (f"Set {own.label} to ", Measure(changed.day_set_point_c or 0.0, "°C"))
-    yield Trial(_with_thermostat(plan, changed), words, tuple(steps))
+    yield Trial(with_thermostat(plan, changed), words, tuple(steps))
 
 
 def idle(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
@@ -172,7 +168,3 @@ def idle(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
     yield Trial(
         replace(plan, thermostats=kept), (f"Take {gone.label} out",), (Remove("thermostat", gone.id),)
     )
-
-
-def _with_thermostat(plan: Plan, changed: Thermostat) -> Plan:
-    return replace(plan, thermostats=tuple(changed if t.id == changed.id else t for t in plan.thermostats))
