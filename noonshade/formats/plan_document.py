@@ -197,12 +197,16 @@ class InsetDocument(Part):
     gap_m: Annotated[float, Field(ge=0, le=0.02, description="open slit around a door")] = 0.0
 
 
+BoxLength = Annotated[float, Field(ge=0.15, le=5)]
+BoxSide = Annotated[float, Field(ge=0.15, le=3)]
+
+
 class BoxDocument(Part):
     """The box by its inside size."""
 
-    length_m: Annotated[float, Field(ge=0.15, le=5)]
-    depth_m: Annotated[float, Field(ge=0.15, le=3)]
-    height_m: Annotated[float, Field(ge=0.15, le=3)]
+    length_m: BoxLength
+    depth_m: BoxSide
+    height_m: BoxSide
     walls: WallsDocument
     vents: Annotated[list[VentDocument], Field(max_length=20)] = []
     insets: Annotated[list[InsetDocument], Field(max_length=12)] = []

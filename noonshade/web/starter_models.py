@@ -2,23 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
+from noonshade.core.needs.model import Grade, StageId
+from noonshade.core.starter import BoxKind
 from noonshade.formats.document import Id, Label
-from noonshade.formats.plan_document import PlanDocument, RoomDocument
+from noonshade.formats.plan_document import BoxLength, BoxSide, PlanDocument, RoomDocument
 from noonshade.web.models import MendModel, Model
-
-BoxKindName = Literal["timber", "pvc", "glass", "mesh", "table"]
 
 
 class SizeModel(Model):
     """Inside sizes of a box, m."""
 
-    length_m: Annotated[float, Field(ge=0.15, le=5)]
-    depth_m: Annotated[float, Field(ge=0.15, le=3)]
-    height_m: Annotated[float, Field(ge=0.15, le=3)]
+    length_m: BoxLength
+    depth_m: BoxSide
+    height_m: BoxSide
 
 
 class FittingRequest(Model):
@@ -32,8 +32,8 @@ class FittingResponse(Model):
     """The least box for an adult, of the kind most often built, and where that is from."""
 
     size: SizeModel
-    kind: BoxKindName
-    grade: str
+    kind: BoxKind
+    grade: Grade
     source: str
 
 
@@ -42,10 +42,10 @@ class StarterRequest(Model):
 
     name: Label
     species_id: Id
-    stage: Literal["adult", "young", "larva"] = "adult"
+    stage: StageId = "adult"
     count: Annotated[int, Field(ge=1, le=50)] = 1
     size: SizeModel | None = None
-    kind: BoxKindName | None = None
+    kind: BoxKind | None = None
     room: RoomDocument
 
 

@@ -102,9 +102,10 @@ def start_plan(body: StarterRequest) -> StarterResponse:
 def improve_plan(body: ImproveRequest) -> ImproveResponse:
     """One change that puts right the worst that can be put right without breaking anything."""
     now = current.evaluator().evaluate(body.document)
-    failing = sum(v.fails for v in now.verdicts) + sum(f.fails for f in now.findings)
     mend = next_mend(now, _stock())
-    return ImproveResponse(failing=failing, mend=None if mend is None else mend_model(mend, body.document))
+    return ImproveResponse(
+        failing=len(now.failing), mend=None if mend is None else mend_model(mend, body.document)
+    )
 
 
 def _species(species_id: str) -> Species:

@@ -1502,8 +1502,11 @@ export interface components {
              * @enum {string}
              */
             kind: "timber" | "pvc" | "glass" | "mesh" | "table";
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
             /** Source */
             source: string;
         };

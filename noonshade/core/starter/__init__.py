@@ -1,0 +1,126 @@
+"""A first layout of a box from an animal's way of life, to be changed: walls, furnishing, heat, UV.
+
+The lamp's watts and the UV lamp are chosen by computing them, the rest by rules of thumb. What the layout
+comes to is for the verdicts to say.
+"""
+
+from __future__ import annotations
+
+import math
+
+from noonshade.core.errors import PlanError
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.needs.model import Species, StageId
+from noonshade.core.plan import Animal, Plan, Room
+from noonshade.core.starter.equip import with_heat, with_night_heat, with_uv
+from noonshade.core.starter.furnish import Furnisher
+from noonshade.core.starter.stock import BOX_KINDS, BoxKind, Size, Stock
+from noonshade.core.validate import plan_errors
+from noonshade.core.verdict.checks import SEVERITIES
+from noonshade.core.verdict.mends import Mend, propose
+
+# From this warm end on, °C, a closed box keeps the warmth that mesh lids lose. Estimate.
+WARM_C = 26.0
+
+
+def fitting_size(species: Species, count: int = 1) -> Size:
+    """The least box for so many adults of a species, a half more of the floor for each further one."""
+    box = species.box
+    # The area grows by a half with each animal more, shared between both sides. Estimate.
+    more = math.sqrt(1.0 + 0.5 * (count - 1))
+    return Size(*(round(m, 2) for m in (box.length_m * more, box.depth_m * more, box.height_m)))
+
+
+def fitting_kind(species: Species) -> BoxKind:
+    """The kind of box keepers most often build for such an animal."""
+    habits = species.habits
+    if species.group == "tortoise":
+        return "table"
+    if "aquatic" in habits or "half aquatic" in habits:
+        return "glass"
+    if species.group == "snake":
+        return "pvc"
+    warm = _animal(species, "adult").need("warm_end", "air_temperature")
+    if species.group in ("gecko", "invertebrate") and warm is not None and (warm.low or 0.0) >= WARM_C:
+        return "pvc"
+    if species.group == "lizard":
+        return "mesh" if "climbing" in habits and "ground" not in habits else "timber"
+    return "glass"
+
+
+def first_layout(
+    species: Species,
+    stage: StageId,
+    size: Size,
+    kind: BoxKind,
+    room: Room,
+    stock: Stock,
+    name: str,
+    count: int = 1,
+) -> Plan:
+    """A furnished, heated and lit box for an animal.
+
+    Raises
+    ------
+    PlanError
+        If a box of that size cannot be furnished, naming its sizes.
+    """
+    animal = _animal(species, stage, count)
+    builder = Furnisher(animal, size, kind, stock)
+    plan = Plan(
+        name=name,
+        animal=animal,
+        room=room,
+        box=builder.box(),
+        substrate=builder.substrate(),
+        furnishings=builder.furnishings(),
+        fixtures=(),
+        thermostats=(),
+        mistings=builder.mistings(),
+    )
+    # An animal that cannot even stretch along two walls.
+    if plan_errors(plan) or size.length_m + size.depth_m < animal.body_length_m:
+        raise PlanError(
+            "/box",
+            f"a box of {_sizes(size)} is too small to furnish for an animal {_cm(animal.body_length_m)} "
+            f"long: at least {_sizes(fitting_size(species, count))}",
+        )
+    plan = with_uv(plan, stock)
+    plan = with_heat(plan, stock)
+    return with_night_heat(plan, stock)
+
+
+def next_mend(now: Evaluation, stock: Stock) -> Mend | None:
+    """A change that puts right the worst that fails and can be put right without breaking anything."""
+    lamps, meshes = tuple(stock.lamps.values()), tuple(stock.meshes.values())
+    for target in sorted(now.failing, key=lambda one: -SEVERITIES.index(one.severity)):
+        mend = propose(now, target, lamps, meshes)
+        if mend is not None and not mend.breaks:
+            return mend
+    return None
+
+
+def _animal(species: Species, stage: StageId, count: int = 1) -> Animal:
+    """So many animals of the usual size of a stage."""
+    life = species.stage(stage)
+    return Animal(species, life.body_length_m, life.back_height_m, life.id, count)
+
+
+def _cm(metres: float) -> str:
+    return f"{100 * metres:.0f} cm"
+
+
+def _sizes(size: Size) -> str:
+    return f"{100 * size.length_m:.0f} × {100 * size.depth_m:.0f} × {_cm(size.height_m)}"
+
+
+__all__ = [
+    "BOX_KINDS",
+    "BoxKind",
+    "Size",
+    "Stock",
+    "first_layout",
+    "fitting_kind",
+    "fitting_size",
+    "next_mend",
+]
