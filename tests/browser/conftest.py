@@ -194,7 +194,9 @@ def status(page: Page, verdict: str) -> str:
 
 def drag(page: Page, test_id: str, dx: float, dy: float) -> None:
     """Drag the middle of a movable thing by pixels, in small steps."""
-    box = page.get_by_test_id(test_id).bounding_box()
+    thing = page.get_by_test_id(test_id)
+    thing.scroll_into_view_if_needed()
+    box = thing.bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     page.mouse.move(x, y)

@@ -201,3 +201,47 @@ def test_a_finger_selects_before_it_drags(new_page: PageMaker) -> None:
     swipe(-60)
     settled(page)
     assert left_of(page, "move-cool-hide") < box["x"] - 30
+
+
+def test_a_locked_thing_keeps_its_place_under_every_button(page: Page) -> None:
+    page.get_by_test_id("move-warm-hide").click()
+    page.get_by_role("button", name="Lock in place").click()
+    for name in ("Turn by a quarter", "Remove"):
+        expect(page.get_by_role("button", name=name, exact=True)).to_be_disabled()
+    expect(page.get_by_label("Middle, from the left", exact=True)).to_be_disabled()
+    expect(page.get_by_test_id("stretch-warm-hide-top")).to_have_count(0)
+    before = left_of(page, "move-warm-hide")
+    drag(page, "move-warm-hide", 60, 0)
+    assert left_of(page, "move-warm-hide") == pytest.approx(before, abs=1)
+    saved(page)
+    page.reload()
+    settled(page)
+    page.get_by_test_id("move-warm-hide").click()
+    page.get_by_role("button", name="Unlock", exact=True).click()
+    drag(page, "move-warm-hide", 60, 0)
+    settled(page)
+    assert left_of(page, "move-warm-hide") > before + 40
+
+
+def test_a_thing_snaps_under_the_lamp_and_reads_its_distance(page: Page) -> None:
+    add(page, "Slab")
+    across = page.get_by_label("Middle, from the left", exact=True)
+    across.fill("29.5")
+    across.press("Enter")
+    settled(page)
+    # A nudge to the left is within reach of the lamp's middle, 28 cm from the left.
+    drag(page, "move-slab-1", -4, 0)
+    settled(page)
+    expect(across).to_have_value("28")
+    expect(page.get_by_test_id("dimensions")).to_contain_text("cm")
+    page.get_by_role("radio", name="°F, in").click()
+    expect(page.get_by_test_id("dimensions")).to_contain_text("in")
+
+
+def test_backgrounds_line_one_side_and_take_its_light(page: Page) -> None:
+    add(page, "Background")
+    expect(page.get_by_label("Side it lines")).to_have_value("back")
+    page.get_by_role("button", name="Turn by a quarter").click()
+    expect(page.get_by_label("Side it lines")).to_have_value("left")
+    page.get_by_role("button", name="Remove", exact=True).click()
+    expect(page.get_by_text("Choose one here or in the drawing")).to_be_visible()

@@ -28,9 +28,8 @@ def test_from_nothing_to_a_box_where_everything_fits(new_page: PageMaker) -> Non
     field.fill("72 F")
     field.press("Tab")
     propose.click()
-    expect(page.get_by_test_id("headline")).to_contain_text("fit", timeout=LONG_MS)
+    expect(page.get_by_test_id("headline")).to_have_text("Everything fits", timeout=LONG_MS)
     settled(page)
-    assert page.locator('[data-testid^="verdict-"][data-status="above"]').count() == 0
     # It is a plan like any other: saved, changed, undone.
     page.get_by_test_id("move-warm-hide").focus()
     page.keyboard.press("ArrowRight")

@@ -65,8 +65,13 @@ def test_the_archive_keeps_what_is_put_away(room: Page) -> None:
     room.reload()
     room.get_by_role("radio", name="Archive").click()
     assert violations(room) == []
+    search = room.get_by_label("Find a box by name or animal")
+    search.fill("furcifer")
+    expect(room.get_by_text("Nothing in the archive matches")).to_be_visible()
+    search.fill("crotaphytus window")
     room.get_by_role("button", name=f"Restore {NAME}").click()
     expect(room.get_by_text("Nothing is archived")).to_be_visible()
     room.get_by_role("radio", name="All", exact=True).click()
+    expect(room.get_by_test_id("boxes-found")).to_have_text(f"1 of {len(DEMO_PLANS)}")
     expect(room.get_by_test_id("plan-collared-lizard")).to_be_visible()
     assert violations(room) == []

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+import pytest
 from flask.testing import FlaskClient
 
 from noonshade.demo import DEMO_PLANS
@@ -116,12 +117,17 @@ def test_refused_plan_changes_nothing(client: FlaskClient) -> None:
     assert client.get(URL).get_json()["revision"] == 1
 
 
-def test_what_is_archived_is_listed_the_last_first_and_restored(client: FlaskClient) -> None:
+def test_what_is_archived_is_listed_the_last_first_and_restored(
+    client: FlaskClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
     assert client.get("/api/archive").get_json() == {"plans": []}
-    for name in ("collared-lizard", "corn-snake"):
+    # Later in the alphabet is archived first, so that the order is that of time.
+    moments = iter(["2031-05-01T08:00:00.000Z", "2031-05-01T08:00:00.001Z"])
+    monkeypatch.setattr("noonshade.store.plans.now", lambda: next(moments))
+    for name in ("corn-snake", "collared-lizard"):
         assert client.delete(f"/api/plans/{name}").status_code == 204
     archived = client.get("/api/archive").get_json()["plans"]
-    assert {p["id"] for p in archived} == {"collared-lizard", "corn-snake"}
+    assert [p["id"] for p in archived] == ["collared-lizard", "corn-snake"]
     listed = {p["id"] for p in client.get("/api/plans").get_json()["plans"]}
     assert not listed & {"collared-lizard", "corn-snake"}
     client.post("/api/plans/corn-snake/bring-back")

@@ -1,6 +1,7 @@
 /** Pure edits of what stands in the box: adding, moving, turning and sizing it within the walls. */
 import type { Furnishing, Hide, PlanDocument } from "../api/types";
 import { extentOf, fixturesOf, furnishingsOf, thermostatsOf } from "./document";
+import { clamp, tidy } from "./lengths";
 
 export type FurnishingKind =
   | "slab"
@@ -33,8 +34,6 @@ export interface Place {
   readonly z: number;
 }
 
-const clamp = (v: number, low: number, high: number) => Math.min(Math.max(v, low), high);
-const tidy = (m: number) => Number(m.toFixed(4));
 const LEAST_SIZE_M = 0.01;
 const LEAST_BRANCH_M = 0.06;
 const COPY_OFFSET_M = 0.05;

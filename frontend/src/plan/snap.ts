@@ -2,9 +2,9 @@
 import type { Furnishing, PlanDocument } from "../api/types";
 import { extentOf, fixturesOf, furnishingsOf } from "./document";
 import { type Place, placeOf } from "./furnishings";
+import { onGrid } from "./lengths";
 
 const REACH_M = 0.012;
-const GRID_M = 0.005;
 
 /** Its place, on the nearest edge of something within reach, else on a grid of half centimetres. */
 export function snapped(d: PlanDocument, item: Furnishing): Place {
@@ -49,7 +49,7 @@ export function snapped(d: PlanDocument, item: Furnishing): Place {
 }
 
 function nearest(value: number, candidates: readonly number[]): number {
-  let best = Math.round(value / GRID_M) * GRID_M;
+  let best = onGrid(value);
   let reach = REACH_M;
   for (const candidate of candidates) {
     const away = Math.abs(candidate - value);

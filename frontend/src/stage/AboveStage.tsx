@@ -1,14 +1,15 @@
 import { type ReactNode, useMemo } from "react";
 import type { Catalog, Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
+import { fixtureDeeds, taking } from "../plan/deeds";
 import { extentOf, fixturesOf, lidParts, thermostatsOf, withFixture } from "../plan/document";
+import { clamp, onGrid, tidy } from "../plan/lengths";
 import { useWidth } from "../ui/useWidth";
 import { show } from "../units/units";
 import { Contours } from "./Contours";
 import { FieldCanvas } from "./FieldCanvas";
 import { Furnishings } from "./Furnishings";
 import { type AirRange, type FieldName, fieldOf } from "./fields";
-import { fixtureKey } from "./fixtureKey";
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
 import { Pointed } from "./Pointed";
@@ -32,9 +33,6 @@ interface AboveStageProps {
   children?: ReactNode;
   cut?: ReactNode;
 }
-
-const clamp = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
-const grid = (v: number) => Math.round(v * 200) / 200;
 
 /** The box from above, its front at the bottom, with the field at one height over it. */
 export function AboveStage(props: AboveStageProps) {
@@ -138,12 +136,15 @@ export function AboveStage(props: AboveStageProps) {
                 projection={p}
                 selected={selected === f.id}
                 onSelect={() => onSelect(f.id)}
-                limit={(s) => ({ x: grid(clamp(s.x, 0, length)), z: grid(clamp(s.z, 0, depth)) })}
+                limit={(s) => ({
+                  x: tidy(clamp(onGrid(s.x), 0, length)),
+                  z: tidy(clamp(onGrid(s.z), 0, depth)),
+                })}
                 onDrag={(s) => edits.preview(moved(s))}
                 onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
                 onCancel={edits.cancel}
-                onKey={(event) => fixtureKey(event, d, f, edits, onSelect)}
-                fixed={f.locked ?? false}
+                deeds={fixtureDeeds(d, f)}
+                onStep={taking(edits.commit, onSelect)}
               >
                 <LampFromAbove fixture={f} lamp={lamp} p={p} selected={selected === f.id} />
               </Movable>

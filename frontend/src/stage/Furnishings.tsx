@@ -1,21 +1,21 @@
 import type { ReactNode } from "react";
 import type { Catalog, Furnishing, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
+import { furnishingDeeds, taking } from "../plan/deeds";
 import { extentOf, fixturesOf, furnishingsOf } from "../plan/document";
 import {
-  copied,
   furnishingKey,
   handlesOf,
   isPlaced,
   movedTo,
   type Place,
   placeOf,
-  turned,
   withFurnishing,
-  withoutFurnishing,
 } from "../plan/furnishings";
+import { onGrid } from "../plan/lengths";
 import { snapped } from "../plan/snap";
 import { show } from "../units/units";
+import { Dimension } from "./Dimension";
 import { Movable, type Spot } from "./Movable";
 import type { Projection } from "./projection";
 import type { StageEdits } from "./SectionStage";
@@ -94,41 +94,10 @@ function OneFurnishing(props: OneProps) {
   const place = placeOf(d, item);
   const moved = (s: Spot) => movedTo(d, item, spotted(place, s, from));
   const limit = (s: Spot): Spot => {
-    const free = movedTo(d, item, spotted(place, s, from));
-    const snap = movedTo(d, item, snapped(d, free));
+    const snap = movedTo(d, item, snapped(d, moved(s)));
     return seen(placeOf(d, snap), from);
   };
   const e = extentOf(d, item);
-  const onKey = (event: React.KeyboardEvent): boolean => {
-    if (event.altKey) return false;
-    const command = event.ctrlKey || event.metaKey;
-    const key = event.key.toLowerCase();
-    if (command && key === "d") {
-      const twin = copied(d, item);
-      edits.commit({ ...d, furnishings: [...furnishingsOf(d), twin] }, `${twin.label} added`);
-      onSelect(furnishingKey(twin.id));
-      return true;
-    }
-    if (command) return false;
-    if (key === "l") {
-      const locked = !item.locked;
-      edits.commit(
-        withFurnishing(d, { ...item, locked }),
-        `${item.label} ${locked ? "locked" : "unlocked"}`,
-      );
-      return true;
-    }
-    if (item.locked) return false;
-    if (key === "delete" || key === "backspace") {
-      edits.commit(withoutFurnishing(d, item.id), `${item.label} removed`);
-      return true;
-    }
-    if (key === "r") {
-      edits.commit(withFurnishing(d, turned(d, item)), `${item.label} turned`);
-      return true;
-    }
-    return false;
-  };
   return (
     <Movable
       label={`${item.label}${item.locked ? ", locked" : ""}, ${described(d, item, from, units)}. ${
@@ -149,8 +118,8 @@ function OneFurnishing(props: OneProps) {
         )
       }
       onCancel={edits.cancel}
-      onKey={onKey}
-      fixed={item.locked ?? false}
+      deeds={furnishingDeeds(d, item)}
+      onStep={taking(edits.commit, onSelect)}
     >
       {props.shape(item)}
       <Grip item={item} extent={e} p={p} from={from} selected={selected} />
@@ -256,8 +225,7 @@ function Handles({ document: d, item, projection: p, from, edits, onSelect }: Ha
               selected
               onSelect={onSelect}
               limit={(s) => {
-                const grid = (m: number) => Math.round(m * 200) / 200;
-                const after = to({ x: grid(s.x), z: grid(s.z) });
+                const after = to({ x: onGrid(s.x), z: onGrid(s.z) });
                 const same = handlesOf(d, after).find((h) => h.name === handle.name);
                 return same ? seen(same.at, from) : at;
               }}
@@ -330,43 +298,17 @@ function Dimensions({ document: d, catalog, item, projection: p, from }: Dimensi
   if (front && lamp) lines.push([lamp.x, high, lamp.x, lamp.z]);
   else lines.push([x, high, x, top]);
   return (
-    <g aria-hidden="true" className="pointer-events-none" data-testid="dimensions">
+    <g data-testid="dimensions">
       {lines.map(([x0, v0, x1, v1]) => {
         const long = Math.hypot(x1 - x0, v1 - v0);
         if (long * p.scale < 22) return null;
-        const level = v0 === v1;
-        const [px0, py0, px1, py1] = [p.x(x0), p.y(v0), p.x(x1), p.y(v1)];
-        const cap = level ? "v8" : "h8";
-        const start = (px: number, py: number) => (level ? `M${px} ${py - 4}` : `M${px - 4} ${py}`);
         return (
-          <g key={`${x0} ${v0} ${x1} ${v1}`}>
-            <line
-              x1={px0}
-              y1={py0}
-              x2={px1}
-              y2={py1}
-              stroke="white"
-              strokeWidth={3}
-              strokeOpacity={0.7}
-            />
-            <line x1={px0} y1={py0} x2={px1} y2={py1} className="stroke-scale" strokeWidth={1.25} />
-            <path
-              d={`${start(px0, py0)}${cap}${start(px1, py1)}${cap}`}
-              className="stroke-scale"
-              strokeWidth={1.25}
-            />
-            <text
-              x={(px0 + px1) / 2 + (level ? 0 : 6)}
-              y={(py0 + py1) / 2 - (level ? 7 : 0)}
-              dy={level ? 0 : "0.35em"}
-              textAnchor={level ? "middle" : "start"}
-              className="fill-ink stroke-panel text-[12px] font-semibold"
-              strokeWidth={3.5}
-              paintOrder="stroke"
-            >
-              {show(long, "length", units)}
-            </text>
-          </g>
+          <Dimension
+            key={`${x0} ${v0} ${x1} ${v1}`}
+            from={[p.x(x0), p.y(v0)]}
+            to={[p.x(x1), p.y(v1)]}
+            text={show(long, "length", units)}
+          />
         );
       })}
     </g>

@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useRef } from "react";
+import { type Deeds, type Step, stepFor } from "../plan/deeds";
 import type { Projection } from "./projection";
 
 export interface Spot {
@@ -21,10 +22,9 @@ interface MovableProps {
   onDrag: (spot: Spot) => void;
   onDrop: (spot: Spot) => void;
   onCancel: () => void;
-  /** Other keys; true if one was meant for it. */
-  onKey?: (event: React.KeyboardEvent) => boolean;
-  /** It can be selected, but stays where it is. */
-  fixed?: boolean;
+  /** What else keys do with it; if it is locked it can be selected, but stays where it is. */
+  deeds?: Deeds;
+  onStep?: (step: Step) => void;
   children: ReactNode;
 }
 
@@ -37,7 +37,8 @@ export function Movable(props: MovableProps) {
   const grip = useRef<{ dx: number; dz: number; spot: Spot; moved: boolean } | null>(null);
 
   const shape = useRef<SVGGElement>(null);
-  const draggable = props.selected && !props.fixed;
+  const fixed = props.deeds?.locked ?? false;
+  const draggable = props.selected && !fixed;
   useEffect(() => {
     // A finger on what is selected drags it and does not scroll the page.
     const hold = (event: TouchEvent) => draggable && event.preventDefault();
@@ -62,10 +63,10 @@ export function Movable(props: MovableProps) {
       role="button"
       tabIndex={0}
       aria-label={props.label}
-      aria-roledescription={props.fixed ? "locked" : "movable"}
+      aria-roledescription={fixed ? "locked" : "movable"}
       aria-pressed={props.selected}
       data-testid={props.testId}
-      className={props.fixed ? "movable cursor-default" : "movable"}
+      className={fixed ? "movable cursor-default" : "movable"}
       onFocus={onSelect}
       onClick={(e) => e.currentTarget.focus()}
       onPointerDown={(e) => {
@@ -74,7 +75,7 @@ export function Movable(props: MovableProps) {
         if (e.pointerType === "touch" && !props.selected) return;
         e.currentTarget.setPointerCapture(e.pointerId);
         e.currentTarget.focus();
-        if (props.fixed) return;
+        if (fixed) return;
         const from = pointer(e);
         grip.current = { dx: at.x - from.x, dz: at.z - from.z, spot: at, moved: false };
       }}
@@ -102,17 +103,19 @@ export function Movable(props: MovableProps) {
           onCancel();
           return;
         }
-        if (props.onKey?.(e)) {
+        const step = props.deeds ? stepFor(e, props.deeds) : null;
+        if (step) {
           e.preventDefault();
+          props.onStep?.(step);
           return;
         }
-        if (props.fixed) return;
-        const step = e.shiftKey ? BIG_STEP_M : STEP_M;
+        if (fixed) return;
+        const far = e.shiftKey ? BIG_STEP_M : STEP_M;
         const moves: Record<string, [number, number]> = {
-          ArrowLeft: [-step, 0],
-          ArrowRight: [step, 0],
-          ArrowUp: [0, step],
-          ArrowDown: [0, -step],
+          ArrowLeft: [-far, 0],
+          ArrowRight: [far, 0],
+          ArrowUp: [0, far],
+          ArrowDown: [0, -far],
         };
         const move = moves[e.key];
         if (!move) return;

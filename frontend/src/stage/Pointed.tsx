@@ -43,19 +43,7 @@ function around(x: number, y: number, z: number, half: number) {
 
 function extentOfThing(id: string, d: PlanDocument, evaluation: Evaluation | null) {
   const item = furnishingsOf(d).find((f) => f.id === id);
-  if (item && item.type !== "branch" && item.type !== "background") return extentOf(d, item);
-  if (item?.type === "branch") {
-    const { start_m: a, end_m: b } = item;
-    const r = item.diameter_m / 2;
-    return {
-      x0: Math.min(a.x_m, b.x_m) - r,
-      x1: Math.max(a.x_m, b.x_m) + r,
-      y0: Math.min(a.y_m, b.y_m) - r,
-      y1: Math.max(a.y_m, b.y_m) + r,
-      z0: Math.min(a.z_m, b.z_m) - r,
-      z1: Math.max(a.z_m, b.z_m) + r,
-    };
-  }
+  if (item && item.type !== "background") return extentOf(d, item);
   const point =
     fixturesOf(d).find((f) => f.id === id)?.position_m ??
     thermostatsOf(d).find((t) => t.id === id)?.probe_m;

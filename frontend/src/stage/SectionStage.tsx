@@ -1,6 +1,7 @@
 import { type ReactNode, useMemo, useState } from "react";
 import type { Catalog, Evaluation, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
+import { fixtureDeeds, taking } from "../plan/deeds";
 import {
   deepestSubstrate,
   extentOf,
@@ -11,15 +12,16 @@ import {
   withFixture,
   withThermostat,
 } from "../plan/document";
+import { clamp, onGrid, tidy } from "../plan/lengths";
 import { useWidth } from "../ui/useWidth";
 import { fixed, show, unitFormat } from "../units/units";
 import { Animal, BoxDrawing, FurnishingShape } from "./BoxDrawing";
 import { Contours } from "./Contours";
+import { Dimension, Tag } from "./Dimension";
 import { FieldCanvas } from "./FieldCanvas";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
 import { Furnishings } from "./Furnishings";
 import { type AirRange, type Field, type FieldName, fieldOf, readAt } from "./fields";
-import { fixtureKey } from "./fixtureKey";
 import { fieldFormat, Legend } from "./Legend";
 import { Movable, type Spot } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
@@ -53,11 +55,6 @@ interface SectionStageProps {
   children?: ReactNode;
   cut?: ReactNode;
 }
-
-const SNAP_M = 0.005;
-const snap = (m: number) => Math.round(m / SNAP_M) * SNAP_M;
-const clamp = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
-const tidy = (m: number) => Number(m.toFixed(4));
 
 /** The heart of the application: the box in section, to scale, with a field laid over it. */
 export function SectionStage(props: SectionStageProps) {
@@ -182,7 +179,7 @@ export function SectionStage(props: SectionStageProps) {
             onSelect={() => onSelect("substrate")}
             limit={(s) => ({
               x: d.box.length_m * 0.86,
-              z: tidy(clamp(snap(s.z), 0, deepestSubstrate(d))),
+              z: tidy(clamp(onGrid(s.z), 0, deepestSubstrate(d))),
             })}
             onDrag={(s) => edits.preview(withDepth(d, s.z))}
             onDrop={(s) =>
@@ -240,19 +237,19 @@ export function SectionStage(props: SectionStageProps) {
                 selected={selected === f.id}
                 onSelect={() => onSelect(f.id)}
                 limit={(s) => ({
-                  x: tidy(clamp(snap(s.x), 0, d.box.length_m)),
+                  x: tidy(clamp(onGrid(s.x), 0, d.box.length_m)),
                   z:
                     f.mount === "floor"
                       ? 0
                       : tidy(
-                          clamp(snap(s.z), f.mount === "air" ? ground + 0.01 : 0, highestLamp(d)),
+                          clamp(onGrid(s.z), f.mount === "air" ? ground + 0.01 : 0, highestLamp(d)),
                         ),
                 })}
                 onDrag={(s) => edits.preview(moved(s))}
                 onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
                 onCancel={edits.cancel}
-                onKey={(event) => fixtureKey(event, d, f, edits, onSelect)}
-                fixed={f.locked ?? false}
+                deeds={fixtureDeeds(d, f)}
+                onStep={taking(edits.commit, onSelect)}
               >
                 <FixtureShape
                   fixture={f}
@@ -278,7 +275,7 @@ export function SectionStage(props: SectionStageProps) {
                     x={x + (flip ? -12 : 12)}
                     y={y}
                     text={`probe ${show(reading, "temperature", units, 1)}`}
-                    end={flip}
+                    anchor={flip ? "end" : "start"}
                   />
                 )}
               </g>
@@ -298,8 +295,8 @@ export function SectionStage(props: SectionStageProps) {
                 selected={selected === t.id}
                 onSelect={() => onSelect(t.id)}
                 limit={(s) => ({
-                  x: tidy(clamp(snap(s.x), 0, d.box.length_m)),
-                  z: tidy(clamp(snap(s.z), ground, d.box.height_m)),
+                  x: tidy(clamp(onGrid(s.x), 0, d.box.length_m)),
+                  z: tidy(clamp(onGrid(s.z), ground, d.box.height_m)),
                 })}
                 onDrag={(s) => edits.preview(moved(s))}
                 onDrop={(s) => edits.commit(moved(s), `Probe to ${where(s.x, s.z)}`)}
@@ -398,22 +395,6 @@ function Probe({ x, y, selected }: { x: number; y: number; selected: boolean }) 
   );
 }
 
-function Tag({ x, y, text, end }: { x: number; y: number; text: string; end?: boolean }) {
-  return (
-    <text
-      x={x}
-      y={y}
-      dy="0.35em"
-      textAnchor={end ? "end" : "start"}
-      className="pointer-events-none fill-ink stroke-panel text-[12px] font-semibold"
-      strokeWidth={3.5}
-      paintOrder="stroke"
-    >
-      {text}
-    </text>
-  );
-}
-
 interface LiveDimensionProps {
   document: PlanDocument;
   projection: ReturnType<typeof projection>;
@@ -439,15 +420,6 @@ function LiveDimension({ document: d, projection: p, selected }: LiveDimensionPr
   const [y0, y1] = [p.y(z) + 12, p.y(below) - 2];
   if (y1 - y0 < 14) return null;
   return (
-    <g className="pointer-events-none" aria-hidden="true">
-      <line x1={px} x2={px} y1={y0} y2={y1} stroke="white" strokeWidth={3} strokeOpacity={0.75} />
-      <line x1={px} x2={px} y1={y0} y2={y1} className="stroke-scale" strokeWidth={1.25} />
-      <path
-        d={`M${px - 4} ${y0}h8M${px - 4} ${y1}h8`}
-        className="stroke-scale"
-        strokeWidth={1.25}
-      />
-      <Tag x={px + 7} y={y0 + 0.22 * (y1 - y0)} text={show(z - below, "length", units)} />
-    </g>
+    <Dimension from={[px, y0]} to={[px, y1]} at={0.22} text={show(z - below, "length", units)} />
   );
 }

@@ -1,6 +1,6 @@
-import { Search } from "lucide-react";
 import { useMemo, useState } from "react";
 import type { ShelfLamp } from "../../api/types";
+import { hasWords, SearchField } from "../../ui/SearchField";
 import { inShort, KINDS, MOST_COMPARED, STYLES } from "./shelf";
 
 interface LampListProps {
@@ -13,10 +13,7 @@ interface LampListProps {
 export function LampList({ lamps, chosen, onToggle }: LampListProps) {
   const [search, setSearch] = useState("");
   const groups = useMemo(() => {
-    const wanted = search.trim().toLowerCase().split(/\s+/).filter(Boolean);
-    const fits = (lamp: ShelfLamp) =>
-      wanted.every((w) => `${lamp.lamp.label} ${lamp.lamp.kind}`.toLowerCase().includes(w));
-    const found = lamps.filter(fits);
+    const found = lamps.filter(({ lamp }) => hasWords(`${lamp.label} ${lamp.kind}`, search));
     return [
       { label: "Your own", lamps: found.filter((l) => l.lamp.own) },
       ...KINDS.map((k) => ({
@@ -29,17 +26,13 @@ export function LampList({ lamps, chosen, onToggle }: LampListProps) {
 
   return (
     <div>
-      <label className="relative block">
-        <span className="sr-only">Search lamps</span>
-        <Search size={16} aria-hidden className="absolute top-2.5 left-2.5 text-soft" />
-        <input
-          type="search"
-          value={search}
-          onChange={(e) => setSearch(e.target.value)}
-          placeholder="Search lamps"
-          className="h-9 w-full rounded-md border border-edge bg-raised pr-2.5 pl-8"
-        />
-      </label>
+      <SearchField
+        label="Search lamps"
+        hidden
+        placeholder="Search lamps"
+        value={search}
+        onChange={setSearch}
+      />
       <p className="mt-2 text-sm text-soft" aria-live="polite">
         {groups.length === 0
           ? "No lamp matches."

@@ -9,7 +9,7 @@ import {
   improvePlan,
   startPlan,
 } from "../../api/client";
-import type { PlanDocument, StageName } from "../../api/types";
+import type { BoxKind, BoxSize, PlanDocument, StageName } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { usePreferences } from "../../app/preferences";
@@ -24,9 +24,7 @@ import { show } from "../../units/units";
 import { SpeciesSearch } from "../species/SpeciesSearch";
 import { STAGE } from "../species/schools";
 
-type Kind = "timber" | "pvc" | "glass" | "mesh" | "table";
-
-const KINDS: readonly { value: Kind; label: string }[] = [
+const KINDS: readonly { value: BoxKind; label: string }[] = [
   { value: "timber", label: "Timber, glass front, closed lid" },
   { value: "pvc", label: "Foamed PVC, glass front, closed lid" },
   { value: "glass", label: "Glass, mesh lid" },
@@ -35,12 +33,6 @@ const KINDS: readonly { value: Kind; label: string }[] = [
 ];
 const MOST_CHANGES = 8;
 const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2";
-
-interface Size {
-  length_m: number;
-  depth_m: number;
-  height_m: number;
-}
 
 /** Where a plan begins: who it is for, in what box, in what room. */
 export function NewPlanScreen() {
@@ -51,8 +43,8 @@ export function NewPlanScreen() {
   const [stage, setStage] = useState<StageName>("adult");
   const [count, setCount] = useState(1);
   const [name, setName] = useState<string | null>(null);
-  const [ownSize, setOwnSize] = useState<Size | null>(null);
-  const [ownKind, setOwnKind] = useState<Kind | null>(null);
+  const [ownSize, setOwnSize] = useState<BoxSize | null>(null);
+  const [ownKind, setOwnKind] = useState<BoxKind | null>(null);
   const [room, setRoom] = useState({
     day_temperature_c: 22,
     night_temperature_c: 18,
@@ -230,7 +222,7 @@ export function NewPlanScreen() {
                     label="Kind"
                     value={kind}
                     options={KINDS}
-                    onChange={(value) => setOwnKind(value as Kind)}
+                    onChange={(value) => setOwnKind(value as BoxKind)}
                   />
                   {(
                     [
@@ -299,8 +291,8 @@ export function NewPlanScreen() {
                     help={
                       <Help about="putting right">
                         The proposed layout is computed; what fails and can be put right without
-                        breaking anything is changed, one thing after the other. It takes up to half
-                        a minute and can be stopped.
+                        breaking anything is changed, one thing after the other. It may take a
+                        minute and can be stopped.
                       </Help>
                     }
                   />

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { Evaluation } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
 import { NumberField } from "../../ui/NumberField";
@@ -7,44 +8,35 @@ import { fixed, show } from "../../units/units";
 export function LightByPlace({ evaluation }: { evaluation: Evaluation }) {
   const plants = evaluation.places.some((p) => (p.ppfd_umol_m2_s ?? 0) >= 0.5);
   return (
-    <details className="border-t border-line px-4 py-2" data-testid="light-by-place">
-      <summary className="min-h-8 py-1 font-semibold">Light, place by place</summary>
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: where it is narrow it scrolls sideways */}
-      <section className="overflow-x-auto" aria-label="Light at each place" tabIndex={0}>
-        <table className="w-full text-right text-sm whitespace-nowrap">
-          <thead className="text-soft">
-            <tr>
-              <th className="text-left font-medium">Place</th>
-              <th className="pl-2 font-medium">UVI level</th>
-              <th className="pl-2 font-medium">facing</th>
-              <th className="pl-2 font-medium">class</th>
-              <th className="pl-2 font-medium">lx</th>
-              {plants && <th className="pl-2 font-medium">PPFD</th>}
-              {plants && <th className="pl-2 font-medium">DLI</th>}
+    <PlaceTable
+      testId="light-by-place"
+      summary="Light, place by place"
+      label="Light at each place"
+      heads={["UVI level", "facing", "class", "lx", ...(plants ? ["PPFD", "DLI"] : [])]}
+      rows={
+        <>
+          {" "}
+          {evaluation.places.map((p) => (
+            <tr key={p.id} className="border-t border-line">
+              <th className="py-1 text-left font-normal">{p.label}</th>
+              <td className="pl-2">{fixed(p.uvi_level ?? 0, 1)}</td>
+              <td className="pl-2">{fixed(p.uvi_facing ?? 0, 1)}</td>
+              <td className="pl-2">{exposureName(p.exposure_class)}</td>
+              <td className="pl-2">{fixed(p.illuminance_lx ?? 0, 0)}</td>
+              {plants && <td className="pl-2">{fixed(p.ppfd_umol_m2_s ?? 0, 0)}</td>}
+              {plants && <td className="pl-2">{fixed(p.daily_light_mol_m2 ?? 0, 1)}</td>}
             </tr>
-          </thead>
-          <tbody>
-            {evaluation.places.map((p) => (
-              <tr key={p.id} className="border-t border-line">
-                <th className="py-1 text-left font-normal">{p.label}</th>
-                <td className="pl-2">{fixed(p.uvi_level ?? 0, 1)}</td>
-                <td className="pl-2">{fixed(p.uvi_facing ?? 0, 1)}</td>
-                <td className="pl-2">{exposureName(p.exposure_class)}</td>
-                <td className="pl-2">{fixed(p.illuminance_lx ?? 0, 0)}</td>
-                {plants && <td className="pl-2">{fixed(p.ppfd_umol_m2_s ?? 0, 0)}</td>}
-                {plants && <td className="pl-2">{fixed(p.daily_light_mol_m2 ?? 0, 1)}</td>}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </section>
+          ))}
+        </>
+      }
+    >
       <p className="mt-1 text-sm text-soft">
         {fixed(100 * evaluation.uv_free_share, 0)} % of the ground is free of UV (at most UVI 0.1).
         Class: the lowest of Ferguson's four whose animals seek such a UV index of their own will,
         from 1 (dusk and shade) to 4 (mid-day sun).
         {plants && " Light for plants: PPFD in µmol/m²/s, and over the day (DLI) in mol/m²."}
       </p>
-    </details>
+    </PlaceTable>
   );
 }
 
@@ -61,33 +53,26 @@ export function WarmthByPlace({ evaluation, onPatchAbove, bodyLength }: WarmthPr
   const length = (m: number) => show(m, "length", units, 0);
   const { patch } = evaluation;
   return (
-    <details className="border-t border-line px-4 py-2" data-testid="warmth-by-place">
-      <summary className="min-h-8 py-1 font-semibold">Warmth and moisture, place by place</summary>
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: where it is narrow it scrolls sideways */}
-      <section className="overflow-x-auto" aria-label="Warmth at each place" tabIndex={0}>
-        <table className="w-full text-right text-sm whitespace-nowrap">
-          <thead className="text-soft">
-            <tr>
-              <th className="text-left font-medium">Place</th>
-              <th className="pl-2 font-medium">air</th>
-              <th className="pl-2 font-medium">surface</th>
-              <th className="pl-2 font-medium">body</th>
-              <th className="pl-2 font-medium">humidity</th>
+    <PlaceTable
+      testId="warmth-by-place"
+      summary="Warmth and moisture, place by place"
+      label="Warmth at each place"
+      heads={["air", "surface", "body", "humidity"]}
+      rows={
+        <>
+          {" "}
+          {evaluation.places.map((p) => (
+            <tr key={p.id} className="border-t border-line">
+              <th className="py-1 text-left font-normal">{p.label}</th>
+              <td className="pl-2">{t(p.air_c)}</td>
+              <td className="pl-2">{p.surface_c === null ? "–" : t(p.surface_c)}</td>
+              <td className="pl-2">{t(p.operative_c)}</td>
+              <td className="pl-2">{fixed(100 * p.relative_humidity, 0)} %</td>
             </tr>
-          </thead>
-          <tbody>
-            {evaluation.places.map((p) => (
-              <tr key={p.id} className="border-t border-line">
-                <th className="py-1 text-left font-normal">{p.label}</th>
-                <td className="pl-2">{t(p.air_c)}</td>
-                <td className="pl-2">{p.surface_c === null ? "–" : t(p.surface_c)}</td>
-                <td className="pl-2">{t(p.operative_c)}</td>
-                <td className="pl-2">{fixed(100 * p.relative_humidity, 0)} %</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </section>
+          ))}
+        </>
+      }
+    >
       <p className="mt-1 text-sm text-soft">
         Body: the operative temperature, what a dry body of this length would settle at there.
       </p>
@@ -118,6 +103,41 @@ export function WarmthByPlace({ evaluation, onPatchAbove, bodyLength }: WarmthPr
           </p>
         </div>
       )}
+    </PlaceTable>
+  );
+}
+
+interface PlaceTableProps {
+  testId: string;
+  summary: string;
+  label: string;
+  heads: readonly string[];
+  rows: ReactNode;
+  children: ReactNode;
+}
+
+/** A table with a line for every place, folded away until it is asked for. */
+function PlaceTable({ testId, summary, label, heads, rows, children }: PlaceTableProps) {
+  return (
+    <details className="border-t border-line px-4 py-2" data-testid={testId}>
+      <summary className="min-h-8 py-1 font-semibold">{summary}</summary>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: where it is narrow it scrolls sideways */}
+      <section className="overflow-x-auto" aria-label={label} tabIndex={0}>
+        <table className="w-full text-right text-sm whitespace-nowrap">
+          <thead className="text-soft">
+            <tr>
+              <th className="text-left font-medium">Place</th>
+              {heads.map((head) => (
+                <th key={head} className="pl-2 font-medium">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>{rows}</tbody>
+        </table>
+      </section>
+      {children}
     </details>
   );
 }

@@ -1,23 +1,15 @@
-import { Copy, Lock, LockOpen, Trash2 } from "lucide-react";
 import type { Fixture } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
-import {
-  copiedFixture,
-  fixturesOf,
-  highestLamp,
-  mounted,
-  thermostatsOf,
-  withFixture,
-  withoutFixture,
-} from "../../plan/document";
+import { fixtureDeeds } from "../../plan/deeds";
+import { highestLamp, mounted, thermostatsOf, withFixture } from "../../plan/document";
 import { screenOptions } from "../../plan/screens";
-import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 import { fixed, show } from "../../units/units";
+import { DeedButtons } from "./DeedButtons";
 import { Caution, type FormProps, GRID } from "./forms";
 import { PositionFields } from "./PositionFields";
 
@@ -325,34 +317,12 @@ export function FixtureForm(
           most={80}
           onCommit={(label) => change({ label }, `now called ${label}`)}
         />
-        <div className="flex flex-wrap gap-2 self-end">
-          <Button
-            size="small"
-            onClick={() => {
-              const twin = copiedFixture(d, f);
-              edits.commit({ ...d, fixtures: [...fixturesOf(d), twin] }, `${twin.label} added`);
-              props.onSelect(twin.id);
-            }}
-          >
-            <Copy size={15} aria-hidden />
-            Copy
-          </Button>
-          <Button
-            size="small"
-            aria-pressed={f.locked}
-            onClick={() => change({ locked: !f.locked }, f.locked ? "unlocked" : "locked")}
-          >
-            {f.locked ? <LockOpen size={15} aria-hidden /> : <Lock size={15} aria-hidden />}
-            {f.locked ? "Unlock" : "Lock in place"}
-          </Button>
-          <Button
-            size="small"
-            onClick={() => edits.commit(withoutFixture(d, f.id), `${f.label} removed`)}
-          >
-            <Trash2 size={15} aria-hidden />
-            Remove this lamp
-          </Button>
-        </div>
+        <DeedButtons
+          deeds={fixtureDeeds(d, f)}
+          edits={edits}
+          onSelect={props.onSelect}
+          remove="Remove this lamp"
+        />
         <div className="self-end pb-2 text-sm text-soft">
           {share !== undefined && (
             <>

@@ -1,10 +1,10 @@
-import { Copy, Lock, LockOpen, Plus, RotateCcw, Trash2 } from "lucide-react";
+import { Lock, Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import type { Furnishing, Hide, PlanDocument } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
+import { furnishingDeeds } from "../../plan/deeds";
 import { furnishingsOf } from "../../plan/document";
 import {
-  copied,
   fitted,
   furnishingKey,
   isPlaced,
@@ -12,10 +12,8 @@ import {
   movedTo,
   newFurnishing,
   placeOf,
-  turned,
   withBasking,
   withFurnishing,
-  withoutFurnishing,
 } from "../../plan/furnishings";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
@@ -24,6 +22,7 @@ import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 import { show } from "../../units/units";
+import { DeedButtons } from "./DeedButtons";
 import { Caution, type FormProps, GRID } from "./forms";
 
 const MOST_FURNISHINGS = 60;
@@ -227,40 +226,13 @@ function OneFurnishingForm({
           residual-current device in the supply.
         </Caution>
       )}
-      <div className="mt-4 flex flex-wrap gap-2">
-        <Button
-          size="small"
-          onClick={() => {
-            const twin = copied(d, item);
-            edits.commit({ ...d, furnishings: [...furnishingsOf(d), twin] }, `${twin.label} added`);
-            onSelect(furnishingKey(twin.id));
-          }}
-        >
-          <Copy size={15} aria-hidden /> Copy
-        </Button>
-        <Button
-          size="small"
-          disabled={item.locked}
-          onClick={() => edits.commit(withFurnishing(d, turned(d, item)), `${item.label} turned`)}
-        >
-          <RotateCcw size={15} aria-hidden /> Turn by a quarter
-        </Button>
-        <Button
-          size="small"
-          aria-pressed={item.locked}
-          onClick={() =>
-            put({ ...item, locked: !item.locked }, item.locked ? "unlocked" : "locked")
-          }
-        >
-          {item.locked ? <LockOpen size={15} aria-hidden /> : <Lock size={15} aria-hidden />}
-          {item.locked ? "Unlock" : "Lock in place"}
-        </Button>
-        <Button
-          size="small"
-          onClick={() => edits.commit(withoutFurnishing(d, item.id), `${item.label} removed`)}
-        >
-          <Trash2 size={15} aria-hidden /> Remove
-        </Button>
+      <div className="mt-4">
+        <DeedButtons
+          deeds={furnishingDeeds(d, item)}
+          edits={edits}
+          onSelect={onSelect}
+          remove="Remove"
+        />
       </div>
       {isPlaced(item) && (
         <p className="mt-2 text-sm text-soft">

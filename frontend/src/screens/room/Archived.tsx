@@ -1,25 +1,17 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { ArchiveRestore } from "lucide-react";
-import { bringBackPlan, fetchArchive } from "../../api/client";
+import { fetchArchive } from "../../api/client";
 import type { Catalog } from "../../api/types";
-import { describe, useNotify } from "../../app/notices";
+import { describe } from "../../app/notices";
 import { Button } from "../../ui/Button";
+import { matches } from "./matches";
 import { Thumbnail } from "./PlanCard";
+import { useRestore } from "./useRestore";
 
 /** Boxes that were put away, each with the way back; nothing here is ever deleted. */
-export function Archived({ catalog }: { catalog: Catalog | null }) {
-  const queries = useQueryClient();
-  const notify = useNotify();
+export function Archived({ catalog, search }: { catalog: Catalog | null; search: string }) {
   const archive = useQuery({ queryKey: ["archive"], queryFn: fetchArchive, staleTime: 0 });
-  const restore = useMutation({
-    mutationFn: bringBackPlan,
-    onSuccess: (plan) => {
-      void queries.invalidateQueries({ queryKey: ["plans"] });
-      void queries.invalidateQueries({ queryKey: ["archive"] });
-      notify({ title: `${plan.name} is back in the room`, tone: "plain" });
-    },
-    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
-  });
+  const restore = useRestore();
   if (archive.isError) {
     return (
       <p role="alert" className="text-high">
@@ -31,9 +23,11 @@ export function Archived({ catalog }: { catalog: Catalog | null }) {
   if (archive.data.length === 0) {
     return <p className="text-soft">Nothing is archived. Boxes you archive are kept here.</p>;
   }
+  const found = archive.data.filter((plan) => matches(plan, catalog, search));
+  if (found.length === 0) return <p className="text-soft">Nothing in the archive matches.</p>;
   return (
     <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
-      {archive.data.map((plan) => (
+      {found.map((plan) => (
         <li
           key={plan.id}
           className="flex items-center gap-3 rounded-xl border border-line bg-panel p-2 pr-3"

@@ -1,23 +1,19 @@
 import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Plus, Search, Upload } from "lucide-react";
-import { useEffect, useId, useState } from "react";
+import { Plus, Upload } from "lucide-react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import {
-  bringBackPlan,
-  createPlan,
-  fetchCatalog,
-  fetchPlans,
-  ProblemError,
-  removePlan,
-} from "../../api/client";
-import type { Catalog, PlanDocument, PlanSummary } from "../../api/types";
+import { createPlan, fetchCatalog, fetchPlans, ProblemError, removePlan } from "../../api/client";
+import type { PlanDocument, PlanSummary } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { FileButton } from "../../ui/FileButton";
+import { SearchField } from "../../ui/SearchField";
 import { Archived } from "./Archived";
+import { matches } from "./matches";
 import { PlanCard } from "./PlanCard";
+import { useRestore } from "./useRestore";
 import { toChange, verdictOf } from "./verdict";
 
 const LARGEST_FILE = 1_000_000;
@@ -33,7 +29,6 @@ export function RoomScreen() {
   const catalog = useQuery({ queryKey: ["catalog"], queryFn: fetchCatalog, staleTime: Infinity });
   const [text, setText] = useState("");
   const [shown, setShown] = useState<Shown>("all");
-  const searchId = useId();
   const refresh = () => queries.invalidateQueries({ queryKey: ["plans"] });
   useEffect(() => {
     document.title = "The room · Noon Shade";
@@ -71,6 +66,7 @@ export function RoomScreen() {
     },
     onError: (error) => notify({ ...describe(error), tone: "trouble" }),
   });
+  const restore = useRestore();
   const archive = useMutation({
     mutationFn: (plan: PlanSummary) => removePlan(plan.id),
     onSuccess: (_, plan) => {
@@ -81,14 +77,7 @@ export function RoomScreen() {
         tone: "plain",
         action: {
           label: "Bring it back",
-          run: () =>
-            void bringBackPlan(plan.id).then(
-              () => {
-                void refresh();
-                void queries.invalidateQueries({ queryKey: ["archive"] });
-              },
-              (e) => notify({ ...describe(e), tone: "trouble" }),
-            ),
+          run: () => restore.mutate(plan.id),
         },
       });
     },
@@ -161,22 +150,13 @@ export function RoomScreen() {
         )}
         {all.length > 0 || shown === "archive" ? (
           <div className="mb-4 flex flex-wrap items-end gap-3">
-            <div className="relative min-w-56 flex-1 sm:max-w-sm">
-              <label htmlFor={searchId} className="sr-only">
-                Find a box by name or animal
-              </label>
-              <Search
-                size={16}
-                aria-hidden
-                className="pointer-events-none absolute top-2.5 left-2.5 text-soft"
-              />
-              <input
-                id={searchId}
-                type="search"
+            <div className="min-w-56 flex-1 sm:max-w-sm">
+              <SearchField
+                label="Find a box by name or animal"
+                hidden
                 placeholder="Name or animal"
                 value={text}
-                onChange={(e) => setText(e.target.value)}
-                className="h-9 w-full rounded-md border border-edge bg-raised pr-2 pl-8"
+                onChange={setText}
               />
             </div>
             <Choice
@@ -200,7 +180,7 @@ export function RoomScreen() {
           </div>
         ) : null}
         {shown === "archive" ? (
-          <Archived catalog={catalog.data ?? null} />
+          <Archived catalog={catalog.data ?? null} search={text} />
         ) : (
           <>
             {all.length > 0 && found.length === 0 && !judging && (
@@ -234,16 +214,6 @@ export function RoomScreen() {
       </main>
     </div>
   );
-}
-
-/** Whether a plan's name, or a name of its animal, has all the words in it. */
-function matches(plan: PlanSummary, catalog: Catalog | null, text: string): boolean {
-  const species = catalog?.species.find((s) => s.id === plan.document.animal.species_id);
-  const names = [plan.name, species?.common_name, species?.scientific_name].join(" ").toLowerCase();
-  return text
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => names.includes(word));
 }
 
 const LONGEST_NAME = 80;

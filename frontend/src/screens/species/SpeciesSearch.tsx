@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { Search } from "lucide-react";
-import { useEffect, useId, useState } from "react";
+import { useEffect, useState } from "react";
 import { findSpecies } from "../../api/client";
+import { SearchField } from "../../ui/SearchField";
 
 interface SpeciesSearchProps {
   label: string;
@@ -10,7 +10,6 @@ interface SpeciesSearchProps {
 
 /** Find a species by any of its names; a name that several share asks which is meant. */
 export function SpeciesSearch({ label, onChoose }: SpeciesSearchProps) {
-  const id = useId();
   const [text, setText] = useState("");
   const [asked, setAsked] = useState("");
   useEffect(() => {
@@ -25,25 +24,12 @@ export function SpeciesSearch({ label, onChoose }: SpeciesSearchProps) {
   const found = asked ? (answer.data?.found ?? []) : [];
   return (
     <div className="min-w-0">
-      <label htmlFor={id} className="text-sm text-soft">
-        {label}
-      </label>
-      <div className="relative">
-        <Search
-          size={16}
-          aria-hidden
-          className="pointer-events-none absolute top-2.5 left-2.5 text-soft"
-        />
-        <input
-          id={id}
-          type="search"
-          autoComplete="off"
-          value={text}
-          placeholder="Scientific or common name"
-          onChange={(e) => setText(e.target.value)}
-          className="h-9 w-full rounded-md border border-edge bg-raised pr-2 pl-8 font-medium"
-        />
-      </div>
+      <SearchField
+        label={label}
+        placeholder="Scientific or common name"
+        value={text}
+        onChange={setText}
+      />
       {asked && answer.data && (
         <div className="mt-1 rounded-md border border-edge bg-raised" data-testid="species-found">
           <p className="px-3 pt-2 text-sm" role="status">
