@@ -43,6 +43,13 @@ def pictures(browser: Browser) -> None:
     page.get_by_test_id("boxes-found").wait_for()
     expect(page.get_by_text("Working it out")).to_have_count(0, timeout=60_000)
     page.screenshot(path=OUT / "room.png")
+    page = browser.new_page(viewport={"width": 1280, "height": 1000}, color_scheme="light")
+    page.goto(f"{URL}/new")
+    page.get_by_label("Species, by any of its names").fill("furcifer pardalis")
+    page.get_by_role("button", name="Furcifer pardalis").click()
+    page.get_by_label("Height inside").wait_for()
+    page.get_by_text("the same room").wait_for()
+    page.screenshot(path=OUT / "new-plan.png")
     page = opened(browser, 1280, 800, "light", plan)
     page.screenshot(path=OUT / "plan-uv.png")
     page.get_by_role("radio", name="Temperature").click()
@@ -90,7 +97,6 @@ def pictures(browser: Browser) -> None:
         "corn-snake",
         "crocodile-lizard",
         "hermanns-tortoise",
-        "whites-tree-frog",
     ):
         page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
         page.goto(f"{URL}/plans/{name}")
@@ -99,6 +105,9 @@ def pictures(browser: Browser) -> None:
             page.get_by_role("tab", name="UV tube").click()
         judged(page)
         page.screenshot(path=OUT / f"{name}.png")
+    page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
+    page.goto(f"{URL}/plans/whites-tree-frog")
+    settled(page)
     page.get_by_role("radio", name="Above").click()
     page.get_by_test_id("stage-above").wait_for()
     judged(page)

@@ -242,3 +242,15 @@ export function showFigure(value: number, unit: string, system: UnitSystem): str
       return fixed(value, 1);
   }
 }
+
+/** Inside sizes in one line, in whole centimetres or inches: "120 × 60 × 60 cm". */
+export function showSizes(
+  size: { length_m: number; depth_m: number; height_m: number },
+  system: UnitSystem,
+): string {
+  const format = unitFormat(system, "length");
+  const whole = [size.length_m, size.depth_m, size.height_m].map((m) =>
+    fixed(format.toShown(m), 0),
+  );
+  return `${whole.join(" × ")} ${format.suffix}`;
+}

@@ -20,7 +20,7 @@ import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
-import { show } from "../../units/units";
+import { showSizes } from "../../units/units";
 import { SpeciesSearch } from "../species/SpeciesSearch";
 import { STAGE } from "../species/schools";
 
@@ -84,7 +84,6 @@ export function NewPlanScreen() {
   const size = ownSize ?? fitting.data?.size ?? null;
   const kind = ownKind ?? fitting.data?.kind ?? "timber";
   const label = name ?? species?.common_name ?? "";
-  const length = (m: number) => show(m, "length", units);
   const small =
     size !== null &&
     fitting.data !== undefined &&
@@ -245,10 +244,8 @@ export function NewPlanScreen() {
                 {fitting.data && (
                   <p className={`mt-2 text-sm ${small ? "font-semibold text-high" : "text-soft"}`}>
                     {small ? "▼ Smaller than the least for an adult: " : "The least for an adult: "}
-                    {length(fitting.data.size.length_m)} × {length(fitting.data.size.depth_m)} ×{" "}
-                    {length(fitting.data.size.height_m)} ({fitting.data.grade};{" "}
-                    {fitting.data.source}
-                    ).{" "}
+                    {showSizes(fitting.data.size, units)} ({fitting.data.grade};{" "}
+                    {fitting.data.source}).{" "}
                     {ownSize && (
                       <Button size="small" onClick={() => setOwnSize(null)}>
                         Take the least

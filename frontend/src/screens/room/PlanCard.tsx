@@ -9,7 +9,7 @@ import { BoxDrawing, FurnishingShape } from "../../stage/BoxDrawing";
 import { FixtureShape } from "../../stage/FixtureShape";
 import { headroom, projection } from "../../stage/projection";
 import { IconButton } from "../../ui/Button";
-import { show } from "../../units/units";
+import { showSizes } from "../../units/units";
 import { toChange, verdictOf } from "./verdict";
 
 interface PlanCardProps {
@@ -27,7 +27,6 @@ export function PlanCard({ plan, catalog, busy, onDuplicate, onArchive }: PlanCa
   const species = catalog?.species.find((s) => s.id === d.animal.species_id);
   const verdict = useQuery(verdictOf(plan));
   const failed = toChange(verdict.data);
-  const size = [d.box.length_m, d.box.depth_m, d.box.height_m];
   return (
     <li className="flex flex-col overflow-hidden rounded-xl border border-line bg-panel">
       <Link
@@ -41,10 +40,7 @@ export function PlanCard({ plan, catalog, busy, onDuplicate, onArchive }: PlanCa
           <p className="text-sm text-soft">
             {species?.common_name}, <i>{species?.scientific_name}</i>
           </p>
-          <p className="mt-1 text-sm text-soft">
-            {size.map((m) => show(m, "length", units, 0).split(" ")[0]).join(" × ")}{" "}
-            {units === "metric" ? "cm" : "in"}
-          </p>
+          <p className="mt-1 text-sm text-soft">{showSizes(d.box, units)}</p>
           <p className="mt-1 min-h-6 font-semibold">
             {verdict.isPending && <span className="font-normal text-soft">Working it out…</span>}
             {verdict.isError && <span className="text-high">{describe(verdict.error).title}</span>}

@@ -47,6 +47,7 @@ export function SpeciesSearch({ label, onChoose }: SpeciesSearchProps) {
                   className="w-full rounded px-2 py-1.5 text-left hover:bg-wash"
                   onClick={() => {
                     setText("");
+                    setAsked("");
                     onChoose(hit.id, hit.common_name);
                   }}
                 >
