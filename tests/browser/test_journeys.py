@@ -9,7 +9,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from noonshade.demo import DEMO_PLANS
 from tests.browser.conftest import (
@@ -90,6 +90,31 @@ def test_mesh_turns_the_verdict_undo_turns_it_back_and_reload_keeps_it(page: Pag
     page.reload()
     settled(page)
     assert status(page, UVI) == "below"
+
+
+def test_an_edit_undone_while_it_is_being_saved_is_saved_as_undone(page: Page) -> None:
+    held: list[Route] = []
+
+    def hold(route: Route) -> None:
+        if route.request.method == "PUT" and not held:
+            held.append(route)
+        else:
+            route.continue_()
+
+    page.route("**/api/plans/*", hold)
+    open_tab(page, "Room")
+    field = page.get_by_label("Room by day", exact=True)
+    field.fill("25")
+    with page.expect_request(lambda r: r.method == "PUT"):
+        field.press("Enter")
+    page.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(field).to_have_value("21")
+    held[0].continue_()
+    saved(page)
+    page.reload()
+    settled(page)
+    open_tab(page, "Room")
+    expect(page.get_by_label("Room by day", exact=True)).to_have_value("21")
 
 
 def test_redo_brings_an_undone_change_back(page: Page) -> None:

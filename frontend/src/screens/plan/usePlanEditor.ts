@@ -49,7 +49,10 @@ export function usePlanEditor(plan: PlanSummary): PlanEditor {
     if (busy.current) await busy.current;
     const edit = latest.current;
     const text = JSON.stringify(edit.document);
-    if (text === stored.current) return;
+    if (text === stored.current) {
+      setSave((s) => (s.kind === "waiting" || s.kind === "failed" ? { kind: "saved" } : s));
+      return;
+    }
     setSave({ kind: "saving" });
     const run = (async () => {
       try {
@@ -79,7 +82,9 @@ export function usePlanEditor(plan: PlanSummary): PlanEditor {
   const present = history.present;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new edit, and only that, starts the clock
   useEffect(() => {
-    if (JSON.stringify(present.document) === stored.current) {
+    // While a save is under way, what is stored is about to change: then even an edit that was undone
+    // has to be written.
+    if (!busy.current && JSON.stringify(present.document) === stored.current) {
       setSave((s) => (s.kind === "waiting" || s.kind === "failed" ? { kind: "saved" } : s));
       return;
     }
