@@ -54,8 +54,9 @@ clean: ## Remove everything that was installed or built (your data stays)
 	find . -name __pycache__ -not -path './.git/*' -prune -exec rm -rf {} +
 	rm -rf .mypy_cache .ruff_cache .hypothesis .import_linter_cache
 
-.stamps/python: requirements.txt pyproject.toml scripts/setup-python.sh
+.stamps/python: requirements.txt pyproject.toml scripts/setup-python.sh scripts/ensure-pango.sh
 	@mkdir -p .stamps
+	@scripts/ensure-pango.sh
 	@scripts/setup-python.sh requirements.txt
 	@touch $@
 

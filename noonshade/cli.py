@@ -114,6 +114,29 @@ def _parser() -> argparse.ArgumentParser:
     overtime.add_argument("plan", type=Path, metavar="PLAN.json")
     overtime.set_defaults(run=_overtime)
 
+    report = commands.add_parser(
+        "report", help="a plan on paper: drawing, figures, verdicts, parts, cautions"
+    )
+    report.add_argument("plan", type=Path, metavar="PLAN.json")
+    report.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".pdf or .html")
+    _units_option(report)
+    report.set_defaults(run=_report)
+
+    draw = commands.add_parser("draw", help="the box with a field over it, as a picture")
+    draw.add_argument("plan", type=Path, metavar="PLAN.json")
+    draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".svg or .png")
+    draw.add_argument("--field", choices=("uvi", "air", "irradiance", "light"), default="uvi")
+    draw.add_argument("--view", choices=("front", "above"), default="front")
+    draw.add_argument("--at", type=float, metavar="M", help="depth of the cut, or height from above, in m")
+    draw.add_argument("--width", type=int, default=1600, metavar="PX", help="of a .png (default 1600)")
+    _units_option(draw)
+    draw.set_defaults(run=_draw)
+
+    parts = commands.add_parser("parts", help="what to buy and what to do for a plan")
+    parts.add_argument("plan", type=Path, metavar="PLAN.json")
+    _units_option(parts)
+    parts.set_defaults(run=_parts)
+
     catalog = commands.add_parser("catalog", help="list or show reference data")
     catalog.add_argument(
         "kind", nargs="?", choices=("lamps", "meshes", "materials", "species"), help="what to list"
@@ -127,6 +150,12 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--data", type=Path, default=Path("data"), help="default %(default)s")
         command.set_defaults(run=_backup if name == "backup" else _restore)
     return parser
+
+
+def _units_option(command: argparse.ArgumentParser) -> None:
+    command.add_argument(
+        "--units", choices=("metric", "imperial"), default="metric", help="default %(default)s"
+    )
 
 
 def _read_plan(path: Path) -> tuple[PlanDocument, Plan]:
@@ -244,6 +273,65 @@ def _overtime(options: argparse.Namespace) -> int:
     _, plan = _read_plan(options.plan)
     over_time_text(over_time(evaluate(plan)), sys.stdout)
     return OK
+
+
+def _report(options: argparse.Namespace) -> int:
+    from datetime import datetime
+
+    from noonshade.core.day import simulate_day
+    from noonshade.core.evaluate import evaluate
+    from noonshade.formats.printed import Edition, PrintError, pdf_of, report_html
+
+    kind = _ending(options.output, (".pdf", ".html"))
+    _, plan = _read_plan(options.plan)
+    evaluation = evaluate(plan)
+    html = report_html(evaluation, simulate_day(evaluation), Edition(datetime.now(), units=options.units))
+    try:
+        _write(options.output, html.encode() if kind == ".html" else pdf_of(html))
+    except PrintError as error:
+        raise BadInput(str(error)) from error
+    return OK
+
+
+def _draw(options: argparse.Namespace) -> int:
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.fields import plan_view, section
+    from noonshade.formats.drawing import above_svg, front_svg
+    from noonshade.formats.printed import PrintError, png_of
+
+    kind = _ending(options.output, (".svg", ".png"))
+    _, plan = _read_plan(options.plan)
+    result = evaluate(plan)
+    if options.view == "above":
+        svg = above_svg(result, plan_view(result, options.at), options.field, options.units)
+    else:
+        svg = front_svg(result, section(result, options.at), options.field, options.units)
+    try:
+        _write(options.output, svg.encode() if kind == ".svg" else png_of(svg, options.width))
+    except (PrintError, ValueError) as error:
+        raise BadInput(str(error)) from error
+    return OK
+
+
+def _parts(options: argparse.Namespace) -> int:
+    from noonshade.report import building_text
+
+    _, plan = _read_plan(options.plan)
+    building_text(plan, options.units, sys.stdout)
+    return OK
+
+
+def _ending(path: Path, allowed: tuple[str, ...]) -> str:
+    if path.suffix.lower() not in allowed:
+        raise BadInput(f"--output {path}: must end in {' or '.join(allowed)}")
+    return path.suffix.lower()
+
+
+def _write(path: Path, content: bytes) -> None:
+    try:
+        path.write_bytes(content)
+    except OSError as error:
+        raise BadInput(f"{path}: {error.strerror}") from error
 
 
 def _point(text: str) -> tuple[float, float, float]:

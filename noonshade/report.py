@@ -7,53 +7,20 @@ import math
 from collections.abc import Iterable, Mapping
 from typing import TextIO
 
+from noonshade.core.building import cautions, order, parts, running
 from noonshade.core.day import Day
 from noonshade.core.drills import DrillOutcome
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section, SurfaceField
-from noonshade.core.needs.model import SHARES, Need
 from noonshade.core.overtime import OverTime
-from noonshade.core.phrase import plain_text
+from noonshade.core.phrase import Units, plain_text
+from noonshade.core.plan import Plan
 from noonshade.core.probe import Reading
 from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.intervals import Interval
 from noonshade.core.verdict.summary import by_weight, summary
 from noonshade.core.verdict.trial import Mend
-
-STATUS_WORDS = {
-    "below": "below",
-    "within": "within",
-    "above": "above",
-    "cannot_tell": "cannot tell",
-}
-QUANTITY_WORDS = {
-    "surface_temperature": "surface",
-    "air_temperature": "air",
-    "uvi": "UVI",
-    "humidity": "humidity",
-    "uv_free_share": "no UV",
-}
-
-
-def value_text(value: float | None, quantity: str) -> str:
-    """A judged figure with its unit, as precise as it is shown on the screen."""
-    if value is None:
-        return "–"
-    if quantity in SHARES:
-        return f"{100 * value:.0f} %"
-    return f"{value:.1f}" if quantity == "uvi" else f"{value:.1f} °C"
-
-
-def range_text(need: Need) -> str:
-    """A need's range."""
-    scale, unit = (1.0, "") if need.quantity == "uvi" else (1.0, " °C")
-    if need.quantity in SHARES:
-        scale, unit = 100.0, " %"
-    if need.low is None:
-        return f"at most {scale * (need.high or 0.0):g}{unit}"
-    if need.high is None:
-        return f"at least {scale * need.low:g}{unit}"
-    return f"{scale * need.low:g}–{scale * need.high:g}{unit}"
+from noonshade.core.verdict.wording import QUANTITY_WORDS, STATUS_WORDS, range_text, value_text
 
 
 def evaluation_text(
@@ -109,6 +76,27 @@ def _mends_text(about_id: str, mends: Mapping[str, tuple[Mend, ...]], out: TextI
         print(f"              Try: {plain_text(mend.sentence)}", file=out)
         if mend.breaks:
             print(f"              But it breaks: {'; '.join(mend.breaks)}", file=out)
+
+
+def building_text(plan: Plan, units: Units, out: TextIO) -> None:
+    """Write what to buy, in which order it is set up, and the cautions."""
+    print(f"{plan.name}: what to buy\n", file=out)
+    for part in parts(plan):
+        more = f": {plain_text(part.detail, units)}" if part.detail else ""
+        print(f"  {part.count:3d} × {part.label}{more}", file=out)
+    used = running(plan)
+    print(
+        f"\n  {used.connected_w:.0f} W connected, at most {used.most_w:.0f} W at one time, "
+        f"at most {used.month_kwh:.0f} kWh and {used.month_cost:.2f} a month\n\nWhat to do",
+        file=out,
+    )
+    for number, step in enumerate(order(plan), 1):
+        print(f"\n  {number}. {step.title}{'. ' + step.why if step.why else ''}", file=out)
+        for detail in step.details:
+            print(f"     - {plain_text(detail, units)}", file=out)
+    print("\nCautions", file=out)
+    for caution in cautions(plan):
+        print(f"  - {caution.text}", file=out)
 
 
 def over_time_text(table: OverTime, out: TextIO) -> None:

@@ -245,3 +245,34 @@ def test_a_season_the_plan_does_not_tell_is_bad_input(
     path.write_text(json.dumps(raw), encoding="utf-8")
     assert main(["day", str(path), "--season", "summer"]) == 2
     assert "says nothing of the room in summer" in capsys.readouterr().err
+
+
+def test_report_and_drawing_are_written(plan_file: Path, tmp_path: Path) -> None:
+    for command, name, start in (
+        ("report", "report.pdf", b"%PDF"),
+        ("report", "report.html", b"<!doctype html>"),
+        ("draw", "box.svg", b"<svg"),
+        ("draw", "box.png", b"\x89PNG"),
+    ):
+        target = tmp_path / name
+        assert main([command, str(plan_file), "-o", str(target), "--units", "imperial"]) == 0
+        assert target.read_bytes().startswith(start)
+
+
+def test_a_report_of_an_unknown_kind_is_refused(
+    plan_file: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["report", str(plan_file), "-o", str(tmp_path / "x.docx")]) == 2
+    assert "must end in .pdf or .html" in capsys.readouterr().err
+    assert main(["draw", str(plan_file), "-o", str(tmp_path / "no" / "x.svg")]) == 2
+    assert "No such file" in capsys.readouterr().err
+    assert main(["draw", str(plan_file), "-o", str(tmp_path / "x.png"), "--width", "0"]) == 2
+    assert "px wide" in capsys.readouterr().err
+
+
+def test_parts_lists_what_to_buy_and_do(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["parts", str(plan_file)]) == 0
+    text = capsys.readouterr().out
+    assert "114 W connected" in text
+    assert "Sand and soil mix" in text
+    assert text.index("What to do") < text.index("Cautions")

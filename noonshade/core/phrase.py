@@ -18,25 +18,39 @@ class Measure:
 
 Phrase = tuple[str | Measure, ...]
 
-_DIGITS: dict[str, tuple[float, int, str]] = {
-    "m": (100.0, 0, " cm"),
-    "°C": (1.0, 1, " °C"),
-    "K": (1.0, 1, " K"),
-    "W": (1.0, 0, " W"),
-    "W/m²": (1.0, 0, " W/m²"),
-    "UVI": (1.0, 1, ""),
-    "%": (1.0, 0, " %"),
-    "": (1.0, 1, ""),
+Units = Literal["metric", "imperial"]
+
+# Factor, offset, digits and suffix of a figure in each system.
+_SHOWN: dict[Units, dict[Unit, tuple[float, float, int, str]]] = {
+    "metric": {
+        "m": (100.0, 0.0, 0, " cm"),
+        "°C": (1.0, 0.0, 1, " °C"),
+        "K": (1.0, 0.0, 1, " K"),
+        "W": (1.0, 0.0, 0, " W"),
+        "W/m²": (1.0, 0.0, 0, " W/m²"),
+        "UVI": (1.0, 0.0, 1, ""),
+        "%": (1.0, 0.0, 0, " %"),
+        "": (1.0, 0.0, 1, ""),
+    },
+    "imperial": {
+        "m": (1.0 / 0.0254, 0.0, 1, " in"),
+        "°C": (1.8, 32.0, 1, " °F"),
+        "K": (1.8, 0.0, 1, " °F"),
+        "W": (1.0, 0.0, 0, " W"),
+        "W/m²": (1.0, 0.0, 0, " W/m²"),
+        "UVI": (1.0, 0.0, 1, ""),
+        "%": (1.0, 0.0, 0, " %"),
+        "": (1.0, 0.0, 1, ""),
+    },
 }
 
 
-def plain_text(phrase: Phrase) -> str:
-    """A phrase in centimetres and degrees Celsius."""
-    parts = []
-    for part in phrase:
-        if isinstance(part, str):
-            parts.append(part)
-        else:
-            factor, digits, suffix = _DIGITS[part.unit]
-            parts.append(f"{part.value * factor:.{digits}f}{suffix}")
-    return "".join(parts)
+def figure_text(value: float, unit: Unit, units: Units = "metric", digits: int | None = None) -> str:
+    """A figure in core units as a reader of a system of units sees it."""
+    factor, offset, usual, suffix = _SHOWN[units][unit]
+    return f"{value * factor + offset:.{usual if digits is None else digits}f}{suffix}"
+
+
+def plain_text(phrase: Phrase, units: Units = "metric") -> str:
+    """A phrase as text, by default in centimetres and degrees Celsius."""
+    return "".join(p if isinstance(p, str) else figure_text(p.value, p.unit, units) for p in phrase)

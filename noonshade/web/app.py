@@ -12,9 +12,11 @@ from noonshade.store.database import Database
 from noonshade.store.plans import PlanStore
 from noonshade.store.shelf import ShelfStore
 from noonshade.web import guard, problems
+from noonshade.web.building_views import building_api
 from noonshade.web.day_views import day_api
 from noonshade.web.judgement_views import judgement_api
 from noonshade.web.lamp_views import lamps_api
+from noonshade.web.output_views import output_api
 from noonshade.web.service import Days, Evaluator, Judgements, Shelf
 from noonshade.web.species_views import species_api
 from noonshade.web.starter_views import starter_api
@@ -63,12 +65,11 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.extensions["judgements"] = Judgements()
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
-    app.register_blueprint(api)
-    app.register_blueprint(lamps_api)
-    app.register_blueprint(day_api)
-    app.register_blueprint(species_api)
-    app.register_blueprint(judgement_api)
-    app.register_blueprint(starter_api)
+    for part in (
+        *(api, lamps_api, day_api, species_api, judgement_api, starter_api),
+        *(building_api, output_api),
+    ):
+        app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)
     return app
 

@@ -44,9 +44,18 @@ def judgements() -> Judgements:
     return _held("judgements", Judgements)
 
 
+def file_name(name: str, otherwise: str) -> str:
+    """A name as part of a file name, ``otherwise`` if no letter can be kept."""
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or otherwise
+
+
+def as_file(content: str | bytes, media: str, name: str) -> Response:
+    """An answer that the browser keeps as a file of a name."""
+    response = Response(content, content_type=media)
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
 def json_file(text: str | bytes, name: str, otherwise: str, ending: str) -> Response:
     """A document as a file ``name.ending.json``, called ``otherwise`` if no letter can be kept."""
-    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or otherwise
-    response = Response(text, content_type="application/json; charset=utf-8")
-    response.headers["Content-Disposition"] = f'attachment; filename="{stem}.{ending}.json"'
-    return response
+    return as_file(text, "application/json; charset=utf-8", f"{file_name(name, otherwise)}.{ending}.json")

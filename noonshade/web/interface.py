@@ -33,6 +33,8 @@ class Operation:
     response: type[BaseModel] | None
     status: int
     problems: tuple[int, ...]
+    query: type[BaseModel] | None = None
+    media: str = "application/json"
 
 
 OPERATIONS: list[Operation] = []
@@ -64,15 +66,20 @@ def operation(
     request_model: type[BaseModel] | None = None,
     status: int = 200,
     problems: tuple[int, ...] = (),
+    query: type[BaseModel] | None = None,
+    media: str = "application/json",
 ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
     """Register a view under ``/api`` with its models.
 
-    The view gets the checked body as its first argument if there is a request model. It returns a
-    model, or a Flask response as it is.
+    The view gets the checked body as its first argument if there is a request model, or what stands in
+    the address if there is a query model. It returns a model, or a Flask response as it is: then with
+    ``media`` as its type where that is not JSON.
     """
 
     def decorate(view: Callable[..., Any]) -> Callable[..., Any]:
-        body_problems = (400, 413, 415, 422) if request_model is not None else ()
+        body_problems: tuple[int, ...] = (400, 413, 415, 422) if request_model is not None else ()
+        if query is not None:
+            body_problems = (422,)
         summary = (inspect.getdoc(view) or "").split("\n")[0]
         entry = Operation(
             method,
@@ -83,12 +90,18 @@ def operation(
             response,
             status,
             tuple(sorted({*problems, *body_problems})),
+            query,
+            media,
         )
         if entry not in OPERATIONS:
             OPERATIONS.append(entry)
 
         def handle(**values: Any) -> Response:
-            arguments = (read_body(request_model),) if request_model is not None else ()
+            arguments: tuple[BaseModel, ...] = ()
+            if request_model is not None:
+                arguments = (read_body(request_model),)
+            elif query is not None:
+                arguments = (read_query(query),)
             result = view(*arguments, **values)
             if isinstance(result, Response):
                 return result
@@ -119,6 +132,17 @@ def read_body(model: type[BaseModel]) -> BaseModel:
         # First, so that a foreign file or another version is named as such, with its pointers
         # counted from the document.
         _DOCUMENTS[model.model_fields["document"].annotation](raw["document"])
+    try:
+        return model.model_validate(raw)
+    except ValidationError as error:
+        found = problems_of(error, raw)
+        detail = "; ".join(f"{p.pointer}: {p.message}" for p in found)
+        raise RequestProblem(422, "invalid-request", "A value cannot be used", detail, found) from error
+
+
+def read_query(model: type[BaseModel]) -> BaseModel:
+    """Parse and check what stands in the address after the question mark."""
+    raw: dict[str, object] = dict(request.args)
     try:
         return model.model_validate(raw)
     except ValidationError as error:
@@ -166,10 +190,25 @@ def openapi() -> dict[str, Any]:
 def _describe(entry: Operation, names: dict[Any, Any]) -> dict[str, Any]:
     parameters = []
     for kind, name in re.findall(r"<(?:(\w+):)?(\w+)>", entry.path):
-        schema = {"type": "integer"} if kind == "int" else {"type": "string"}
-        parameters.append({"name": name, "in": "path", "required": True, "schema": schema})
-    if entry.response is None:
-        success: dict[str, Any] = {"description": "Done"}
+        one = {"type": "integer"} if kind == "int" else {"type": "string"}
+        parameters.append({"name": name, "in": "path", "required": True, "schema": one})
+    if entry.query is not None:
+        schema = entry.query.model_json_schema()
+        parameters += [
+            {
+                "name": name,
+                "in": "query",
+                "required": name in schema.get("required", []),
+                "schema": {k: v for k, v in part.items() if k != "title"},
+            }
+            for name, part in schema["properties"].items()
+        ]
+    if entry.media != "application/json":
+        text = entry.media.startswith("text/") or entry.media.endswith("+xml")
+        shape = {"type": "string"} if text else {"type": "string", "format": "binary"}
+        success: dict[str, Any] = {"description": "Done", "content": {entry.media: {"schema": shape}}}
+    elif entry.response is None:
+        success = {"description": "Done"}
     else:
         success = {
             "description": "Done",

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/building": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Parts, running cost, set-up order and cautions of a plan. */
+        post: operations["find_building"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalog": {
         parameters: {
             query?: never;
@@ -434,6 +451,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/drawing.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drawing with a field over it, as PNG. */
+        get: operations["download_png"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/drawing.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drawing with a field over it, as SVG. */
+        get: operations["download_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/export": {
         parameters: {
             query?: never;
@@ -443,6 +494,57 @@ export interface paths {
         };
         /** The newest document as a file. */
         get: operations["export_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/field.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every quantity over a cut, one row a sample, in SI units and °C. */
+        get: operations["download_field"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report as a page to read and print. */
+        get: operations["show_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report as PDF. */
+        get: operations["download_report"];
         put?: never;
         post?: never;
         delete?: never;
@@ -852,6 +954,26 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * BuildingRequest
+         * @description A plan that is to be built.
+         */
+        BuildingRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * BuildingResponse
+         * @description What to buy, what it draws, what to do in which order, and the cautions.
+         */
+        BuildingResponse: {
+            /** Parts */
+            parts: components["schemas"]["PartModel"][];
+            running: components["schemas"]["RunningModel"];
+            /** Steps */
+            steps: components["schemas"]["StepModel"][];
+            /** Cautions */
+            cautions: components["schemas"]["CautionModel"][];
+        };
+        /**
          * CatalogModel
          * @description All reference data, and the keeper's own lamps.
          */
@@ -866,6 +988,18 @@ export interface components {
             species: components["schemas"]["SpeciesBrief"][];
             /** Exposure Classes */
             exposure_classes: components["schemas"]["ExposureClassModel"][];
+        };
+        /**
+         * CautionModel
+         * @description A caution, and whom it defers to.
+         */
+        CautionModel: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Ask */
+            ask: ("electrician" | "veterinarian") | null;
         };
         /**
          * CellModel
@@ -2100,6 +2234,26 @@ export interface components {
             width_m: number;
         };
         /**
+         * LoadModel
+         * @description One lamp or heater over a day and a month.
+         */
+        LoadModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Power W */
+            power_w: number;
+            /** On H */
+            on_h: number;
+            /** Duty */
+            duty: number;
+            /** Month Kwh */
+            month_kwh: number;
+            /** Month Cost */
+            month_cost: number;
+        };
+        /**
          * MaterialModel
          * @description A material of the catalogue.
          */
@@ -2342,6 +2496,25 @@ export interface components {
             length_m: number;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * PartModel
+         * @description One line of the shopping list.
+         */
+        PartModel: {
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "box" | "lamps" | "control" | "ground" | "furnishing" | "moisture" | "safety" | "instruments";
+            /** Label */
+            label: string;
+            /** Count */
+            count: number;
+            /** Detail */
+            detail: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Why */
+            why: string;
         };
         /**
          * PatchModel
@@ -2722,6 +2895,28 @@ export interface components {
             holds: "always" | "sometimes" | "never" | "cannot_tell";
             /** Cells */
             cells: components["schemas"]["CellModel"][];
+        };
+        /**
+         * RunningModel
+         * @description All loads; unless ``regulated`` they are taken at full power while their timers are on.
+         */
+        RunningModel: {
+            /** Loads */
+            loads: components["schemas"]["LoadModel"][];
+            /** Connected W */
+            connected_w: number;
+            /** Most W */
+            most_w: number;
+            /** Day Kwh */
+            day_kwh: number;
+            /** Month Kwh */
+            month_kwh: number;
+            /** Month Cost */
+            month_cost: number;
+            /** Tariff Per Kwh */
+            tariff_per_kwh: number;
+            /** Regulated */
+            regulated: boolean;
         };
         /**
          * SaveLamp
@@ -3296,6 +3491,20 @@ export interface components {
             document: components["schemas"]["PlanDocument"];
         };
         /**
+         * StepModel
+         * @description One thing to do, and why it comes here.
+         */
+        StepModel: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Details */
+            details: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+            /** Why */
+            why: string;
+        };
+        /**
          * SubstrateDocument
          * @description What covers the floor.
          */
@@ -3646,6 +3855,66 @@ export interface operations {
             };
             /** @description The data file cannot be used now */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find_building: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildingRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildingResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5280,6 +5549,117 @@ export interface operations {
             };
         };
     };
+    download_png: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                units?: "metric" | "imperial";
+                view?: "front" | "above";
+                at?: number | null;
+                field?: "uvi" | "air" | "irradiance" | "light";
+                width?: number;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    download_svg: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                units?: "metric" | "imperial";
+                view?: "front" | "above";
+                at?: number | null;
+                field?: "uvi" | "air" | "irradiance" | "light";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     export_plan: {
         parameters: {
             query?: never;
@@ -5302,6 +5682,164 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    download_field: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                units?: "metric" | "imperial";
+                view?: "front" | "above";
+                at?: number | null;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    show_report: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    download_report: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,378 @@
+"""What a plan is made of, as a list to buy from."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from dataclasses import dataclass
+from typing import Literal
+
+from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.plan import (
+    Background,
+    Branch,
+    Fixture,
+    Furnishing,
+    Hide,
+    LampControl,
+    Leaves,
+    Plan,
+    Slab,
+    Thermostat,
+    Wall,
+    Water,
+)
+
+PartGroup = Literal["box", "lamps", "control", "ground", "furnishing", "moisture", "safety", "instruments"]
+
+# Sizes substrate is commonly sold in, litres. Estimate.
+BAG_SIZES_L = (5, 10, 20, 25, 40, 50, 60, 70)
+# Loose ground settles; so much more is bought than the finished depth holds. Estimate.
+SETTLING = 0.10
+# Rated power of a holder and of a regulator over what it carries. Estimate: common practice with heat.
+RATING_MARGIN = 1.25
+# Ratings that holders and regulators are sold in, W. Estimate.
+RATINGS_W = (60, 100, 150, 200, 250, 300, 400, 600, 900, 1200, 2000, 3000)
+
+_CONTROL_WORDS: dict[LampControl, str] = {
+    "on_off": "On/off thermostat",
+    "dimming": "Dimming thermostat",
+    "pulse": "Pulse thermostat",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """One line of the list: how many, of what, its particulars, and why if that needs saying."""
+
+    group: PartGroup
+    label: str
+    count: int
+    detail: Phrase = ()
+    why: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Bags:
+    """Substrate to buy: litres wanted in place, litres with settling, and bags as (litres, how many)."""
+
+    in_place_l: float
+    to_buy_l: float
+    bags: tuple[tuple[int, int], ...]
+    mass_kg: float
+
+    @property
+    def bought_l(self) -> int:
+        """Litres in the bags together."""
+        return sum(size * count for size, count in self.bags)
+
+
+def substrate_bags(plan: Plan) -> Bags | None:
+    """Ground by volume, depth times floor, and the bags it comes in; None without any.
+
+    Of all mixtures of at most two sizes, the one with the least left over, then the fewest bags.
+    """
+    depth = plan.substrate.depth_m
+    litres = 1000.0 * plan.box.length_m * plan.box.depth_m * depth
+    # Sheets such as paper are counted as one cover, not poured.
+    if litres < 1.0:
+        return None
+    wanted = litres * (1.0 + SETTLING)
+    best: tuple[float, int, tuple[tuple[int, int], ...]] | None = None
+    for large in BAG_SIZES_L:
+        for count in range(math.ceil(wanted / large) + 1):
+            rest = wanted - large * count
+            if rest <= 0:
+                mixture: tuple[tuple[int, int], ...] = ((large, count),)
+                options = [mixture]
+            else:
+                options = [
+                    tuple(p for p in ((large, count), (small, math.ceil(rest / small))) if p[1])
+                    for small in BAG_SIZES_L
+                    if small < large or count == 0
+                ]
+            for option in options:
+                over = sum(size * n for size, n in option) - wanted
+                bags = sum(n for _, n in option)
+                # A bag more is worth it only where it saves a good share of what is bought.
+                rank = (over + 0.05 * wanted * bags, bags, option)
+                if best is None or rank < best:
+                    best = rank
+    assert best is not None
+    mass = litres / 1000.0 * plan.substrate.material.density_kg_m3
+    return Bags(litres, wanted, tuple(sorted(best[2], reverse=True)), mass)
+
+
+def rating_w(power_w: float) -> float:
+    """The rating to buy for a power, W: the next one sold with a margin."""
+    wanted = power_w * RATING_MARGIN
+    return float(next((r for r in RATINGS_W if r >= wanted), math.ceil(wanted / 1000.0) * 1000.0))
+
+
+def parts(plan: Plan) -> tuple[Part, ...]:
+    """Everything the plan needs, in the order of a shopping list."""
+    return (
+        *_box(plan),
+        *_lamps(plan),
+        *_control(plan),
+        *_ground(plan),
+        *_furnishings(plan),
+        *_moisture(plan),
+        *_safety(plan),
+        *_instruments(plan),
+    )
+
+
+def _box(plan: Plan) -> list[Part]:
+    box = plan.box
+    found = [
+        Part(
+            "box",
+            "Box, inside size",
+            1,
+            (
+                Measure(box.length_m, "m"),
+                " × ",
+                Measure(box.depth_m, "m"),
+                " × ",
+                Measure(box.height_m, "m"),
+            ),
+        )
+    ]
+    sheets: dict[str, list[str]] = {}
+    for face, wall in box.walls.items():
+        sheets.setdefault(_made_of(wall), []).append(face)
+    for made, faces in sheets.items():
+        if made != "open":
+            found.append(Part("box", made, 1, (_listed(faces),)))
+    for inset in box.insets:
+        kind = "Door" if inset.is_door else "Part of the " + ("lid" if inset.face == "top" else inset.face)
+        size: Phrase = (Measure(inset.x1_m - inset.x0_m, "m"), " × ", Measure(inset.y1_m - inset.y0_m, "m"))
+        found.append(Part("box", f"{kind}: {_made_of(inset.wall)}", 1, size))
+    for vent in box.vents:
+        area: Phrase = (
+            f"{vent.side}, its middle ",
+            Measure(vent.z_m, "m"),
+            f" up; {1e4 * vent.area_m2:.0f} cm² free",
+        )
+        found.append(Part("box", "Vent", 1, area))
+    return found
+
+
+def _made_of(wall: Wall) -> str:
+    if wall.material is not None:
+        thick = f", {1000 * wall.thickness_m:.0f} mm" if wall.thickness_m else ""
+        extra = ""
+        if wall.insulation is not None and wall.insulation_m:
+            name = wall.insulation.label.lower()
+            extra = f", with {1000 * wall.insulation_m:.0f} mm {name} outside"
+        # A label such as "Acrylic sheet, 4 mm" says its thickness already.
+        return f"{wall.material.label}{'' if ' mm' in wall.material.label else thick}{extra}"
+    return wall.mesh.label if wall.mesh is not None else "open"
+
+
+def _listed(names: list[str]) -> str:
+    words = ["lid" if n == "top" else n for n in names]
+    return words[0] if len(words) == 1 else ", ".join(words[:-1]) + " and " + words[-1]
+
+
+def _lamps(plan: Plan) -> list[Part]:
+    found = []
+    counted = Counter((f.lamp.id, f.power_w) for f in plan.fixtures)
+    by_key = {(f.lamp.id, f.power_w): f for f in plan.fixtures}
+    for key, count in counted.items():
+        fixture = by_key[key]
+        found.append(Part("lamps", fixture.lamp.label, count, (Measure(fixture.power_w, "W"),)))
+    holders: Counter[tuple[str, Phrase]] = Counter()
+    for fixture in plan.fixtures:
+        holder = _holder(fixture)
+        if holder is not None:
+            holders[holder] += 1
+    found += [Part("lamps", label, count, detail) for (label, detail), count in holders.items()]
+    guards = sum(f.guard for f in plan.fixtures)
+    if guards:
+        found.append(
+            Part(
+                "lamps",
+                "Guard around a lamp",
+                guards,
+                (),
+                "It must not get hot itself, nor be levered off.",
+            )
+        )
+    screens = Counter(f.screen.label for f in plan.fixtures if f.screen is not None)
+    for label, count in screens.items():
+        found.append(Part("lamps", f"Screen under a lamp: {label}", count))
+    return found
+
+
+def _holder(fixture: Fixture) -> tuple[str, Phrase] | None:
+    """What a lamp is fitted into."""
+    lamp = fixture.lamp
+    rated: Phrase = ("rated for at least ", Measure(rating_w(fixture.power_w), "W"))
+    if lamp.kind == "tube":
+        return ("Tube holder with ballast for its length and watts", (lamp.label.partition(",")[0],))
+    if lamp.kind == "metal halide":
+        return ("Ceramic lamp holder with a ballast of the lamp's own watts", rated)
+    if lamp.kind in ("bulb", "mercury vapour"):
+        return ("Ceramic lamp holder", rated)
+    if lamp.kind == "compact":
+        return ("Lamp holder", rated)
+    if lamp.kind == "heater" and lamp.conducted == 0.0 and "panel" not in lamp.label.lower():
+        return ("Ceramic lamp holder or the heater's own fitting", rated)
+    return None
+
+
+def _control(plan: Plan) -> list[Part]:
+    found = []
+    for thermostat in plan.thermostats:
+        load = sum(f.power_w for f in plan.fixtures if f.thermostat_id == thermostat.id)
+        detail: tuple[str | Measure, ...] = (f"{thermostat.label}: carries ", Measure(load, "W"))
+        if load > 0:
+            detail = (*detail, ", rated for at least ", Measure(rating_w(load), "W"))
+        found.append(Part("control", _CONTROL_WORDS[thermostat.kind], 1, detail, _with(thermostat)))
+    timed = {_hours(plan, f) for f in plan.fixtures if f.lit != "always" or f.timer}
+    timed |= {_by_period(plan, fan.lit) for fan in plan.fans if fan.lit != "always"}
+    found += [Part("control", "Timer", 1, (hours,)) for hours in sorted(timed)]
+    return found
+
+
+def _with(thermostat: Thermostat) -> str:
+    if thermostat.cut_out_c is not None:
+        return "With a separate limit that cuts the heaters off."
+    return ""
+
+
+def _hours(plan: Plan, fixture: Fixture) -> str:
+    if fixture.timer:
+        return ", ".join(f"{clock(a)} to {clock(b)}" for a, b in fixture.timer)
+    return _by_period(plan, fixture.lit)
+
+
+def _by_period(plan: Plan, lit: str) -> str:
+    if lit == "night":
+        return f"{clock(plan.dusk)} to {clock(plan.dawn)}"
+    return f"{clock(plan.dawn)} to {clock(plan.dusk)}"
+
+
+def clock(hour: float) -> str:
+    """An hour of the day as on a clock."""
+    minutes = round(60 * hour) % (24 * 60)
+    return f"{minutes // 60:02d}:{minutes % 60:02d}"
+
+
+def _ground(plan: Plan) -> list[Part]:
+    material = plan.substrate.material
+    bags = substrate_bags(plan)
+    if bags is None:
+        if plan.substrate.depth_m == 0:
+            return []
+        area = plan.box.length_m * plan.box.depth_m
+        return [Part("ground", material.label, 1, (f"to cover {area:.2f} m²",))]
+    packed = " + ".join(f"{n} × {size} L" for size, n in bags.bags)
+    return [
+        Part(
+            "ground",
+            material.label,
+            1,
+            (
+                Measure(plan.substrate.depth_m, "m"),
+                f" deep: {bags.in_place_l:.0f} L in place, about {bags.mass_kg:.0f} kg; buy {packed}",
+            ),
+            f"{100 * SETTLING:.0f} % more than the depth holds, because it settles.",
+        )
+    ]
+
+
+def _furnishings(plan: Plan) -> list[Part]:
+    return [_furnishing(plan, item) for item in plan.furnishings]
+
+
+def _furnishing(plan: Plan, item: Furnishing) -> Part:
+    if isinstance(item, Branch):
+        run = math.dist(item.start_m, item.end_m)
+        size: Phrase = (Measure(run, "m"), " long, ", Measure(item.diameter_m, "m"), " thick")
+    elif isinstance(item, Background):
+        along = plan.box.length_m if item.side in ("front", "back") else plan.box.depth_m
+        size = (Measure(along, "m"), " × ", Measure(plan.box.height_m, "m"), f", on the {item.side}")
+    else:
+        size = (Measure(item.length_m, "m"), " × ", Measure(item.width_m, "m"), *_upright(item))
+    why = ""
+    if isinstance(item, Slab) and item.basking:
+        why = "Stone and tile hold and spread heat; wood does not."
+    return Part("furnishing", f"{item.label} ({item.material.label.lower()})", 1, size, why)
+
+
+def _upright(item: Slab | Hide | Leaves | Water) -> Phrase:
+    if isinstance(item, Slab):
+        size: Phrase = (", ", Measure(item.thickness_m, "m"), " thick")
+        if item.underside_m > 0:
+            size = (*size, ", carried ", Measure(item.underside_m, "m"), " above the ground")
+        return size
+    if isinstance(item, Water):
+        return (", ", Measure(item.depth_m, "m"), " deep")
+    return (" × ", Measure(item.height_m, "m"))
+
+
+def _moisture(plan: Plan) -> list[Part]:
+    found = []
+    if plan.mistings:
+        most = max(m.litres for m in plan.mistings)
+        hours = ", ".join(clock(h) for m in plan.mistings for h in m.hours)
+        found.append(
+            Part("moisture", "Sprayer or misting pump", 1, (f"up to {1000 * most:.0f} ml at {hours}",))
+        )
+    if plan.fog_kg_h > 0:
+        found.append(Part("moisture", "Fogger", 1, (f"{1000 * plan.fog_kg_h:.0f} ml an hour",)))
+    found += [
+        Part("moisture", f"Fan: {fan.label}", 1, (f"{fan.flow_m3_h:.0f} m³ an hour",)) for fan in plan.fans
+    ]
+    for pack in plan.cold_packs:
+        why = "A second one, frozen, waits for the next day."
+        found.append(Part("moisture", f"Cold pack: {pack.label}", 2, (), why))
+    return found
+
+
+def _safety(plan: Plan) -> list[Part]:
+    found = []
+    if plan.fixtures:
+        found.append(
+            Part(
+                "safety",
+                "Residual-current device",
+                1,
+                (),
+                "In the supply of everything in the box; by a qualified electrician.",
+            )
+        )
+    if any(f.lamp.is_hot or f.lamp.kind == "mat" for f in plan.fixtures):
+        found.append(Part("safety", "Smoke alarm", 1, (), "In the room of the box, tested monthly."))
+    return found
+
+
+def _instruments(plan: Plan) -> list[Part]:
+    found = [
+        Part("instruments", "Digital thermometer with a probe and memory of highest and lowest", 2),
+        Part("instruments", "Digital hygrometer", 1),
+    ]
+    if any(f.lamp.is_hot for f in plan.fixtures):
+        found.append(
+            Part(
+                "instruments",
+                "Infrared thermometer",
+                1,
+                (),
+                "For surfaces, which probes in air do not tell.",
+            )
+        )
+    if any(f.lamp.uv is not None for f in plan.fixtures):
+        found.append(
+            Part(
+                "instruments",
+                "UV index meter, owned or borrowed",
+                1,
+                (),
+                "The only way to know what passes your mesh and how old your tube is.",
+            )
+        )
+    return found

@@ -1,0 +1,50 @@
+"""Needs and figures in words, as they stand in lists and on paper."""
+
+from __future__ import annotations
+
+from noonshade.core.needs.model import SHARES, Need, Quantity
+from noonshade.core.phrase import Unit, Units, figure_text
+from noonshade.core.verdict.checks import Status
+
+STATUS_WORDS: dict[Status, str] = {
+    "below": "below",
+    "within": "within",
+    "above": "above",
+    "cannot_tell": "cannot tell",
+}
+QUANTITY_WORDS: dict[Quantity, str] = {
+    "surface_temperature": "surface",
+    "air_temperature": "air",
+    "uvi": "UVI",
+    "humidity": "humidity",
+    "uv_free_share": "no UV",
+}
+
+
+def _shown(value: float, quantity: Quantity, units: Units, digits: int | None) -> str:
+    if quantity in SHARES:
+        return figure_text(100.0 * value, "%", units)
+    unit: Unit = "UVI" if quantity == "uvi" else "°C"
+    if digits is None:
+        return f"{_bare(value, unit, units):g}{figure_text(value, unit, units, 0).lstrip('-0123456789')}"
+    return figure_text(value, unit, units, digits)
+
+
+def _bare(value: float, unit: Unit, units: Units) -> float:
+    """The number alone, to a tenth."""
+    return float(figure_text(value, unit, units, 1).split(" ")[0])
+
+
+def value_text(value: float | None, quantity: Quantity, units: Units = "metric") -> str:
+    """A judged figure with its unit, as precise as on the screen; a dash where there is none."""
+    return "–" if value is None else _shown(value, quantity, units, 1)
+
+
+def range_text(need: Need, units: Units = "metric") -> str:
+    """A need's range, no more precise than it is stated."""
+    if need.low is None:
+        return f"at most {_shown(need.high or 0.0, need.quantity, units, None)}"
+    low = _shown(need.low, need.quantity, units, None)
+    if need.high is None:
+        return f"at least {low}"
+    return f"{low.split(' ')[0]}–{_shown(need.high, need.quantity, units, None)}"

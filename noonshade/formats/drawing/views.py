@@ -1,0 +1,209 @@
+"""The two views of a plan."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.fields import PlanView, Section
+from noonshade.core.phrase import Units, figure_text
+from noonshade.core.places import PlaceFigures
+from noonshade.core.plan import Fixture, Plan
+from noonshade.formats.drawing import marks, paper, things
+from noonshade.formats.drawing.paper import Drawing, Frame
+from noonshade.formats.drawing.scales import TITLES, FieldName, FieldScale, scale_of
+
+Floats = NDArray[np.float64]
+
+_LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 18.0, 14.0, 34.0
+_LEGEND = 64.0
+# Narrower than this a drawing stands beside another, where it is said that all is predicted.
+_NARROW = 600.0
+# Space above the lid, and above a lamp over it, m.
+_OVER_TOP_M = 0.02
+_OVER_LAMP_M = 0.06
+_ATTRIBUTES = {
+    "uvi": "uvi",
+    "air": "air_c",
+    "irradiance": "irradiance_w_m2",
+    "light": "illuminance_lx",
+}
+
+
+def values_of(view: Section | PlanView, name: FieldName) -> Floats:
+    """The values of a field of a view."""
+    found: Floats = getattr(view, _ATTRIBUTES[name])
+    return found
+
+
+def front_svg(
+    evaluation: Evaluation,
+    section: Section,
+    name: FieldName = "uvi",
+    units: Units = "metric",
+    width: float = 760.0,
+    highest: float = 460.0,
+) -> str:
+    """The box in section, with the field on ``section``, as SVG: ``width`` wide, about ``highest`` at most.
+
+    Predicted figures of the places that are judged stand on it, marked where they do not fit.
+    """
+    plan, box = evaluation.plan, evaluation.plan.box
+    above = [f.position_m[2] - box.height_m + _OVER_LAMP_M for f in plan.fixtures if f.mount == "air"]
+    over = max([_OVER_TOP_M, *above])
+    drawing, frame = _sheet(
+        plan, width, highest, box.height_m + over, f"{plan.name}, from the front. {TITLES[name]}"
+    )
+    scale = _scale(evaluation, section, name)
+    values = values_of(section, name)
+    marks.field_image(drawing, frame, section.x_m, section.z_m, values, scale)
+    taken = [_front_spot(plan, frame, p) for p in evaluation.places]
+    taken += [s for f in plan.fixtures for s in _along(frame, f)]
+    marks.contour_lines(drawing, frame, (section.x_m, section.z_m), values, scale, name, units, taken)
+    things.box_front(drawing, frame, plan)
+    for item in plan.furnishings:
+        things.furnishing_front(drawing, frame, plan, item)
+    basking = next((p for p in evaluation.places if p.kind == "basking"), None)
+    if basking is not None:
+        things.animal_front(drawing, frame, plan, basking.position_m[0], basking.position_m[2])
+    for fixture in plan.fixtures:
+        things.lamp_front(drawing, frame, plan, fixture)
+    for thermostat in plan.thermostats:
+        x, _, z = thermostat.probe_m
+        drawing.rect(
+            frame.x(x) - 4, frame.y(z) - 7, 8, 14, rx=4, fill=paper.PAPER, stroke=paper.INK, stroke_width=2
+        )
+        drawing.label(frame.x(x) + 10, frame.y(z), "probe")
+    for place in evaluation.places:
+        verdict = marks.verdict_in(evaluation, place, name)
+        if name == "uvi" and verdict is None:
+            continue
+        spot = _front_spot(plan, frame, place)
+        marks.place_mark(drawing, spot, place.label, marks.place_text(place, name, units), verdict)
+    marks.rulers(drawing, frame, box.length_m, box.height_m, units)
+    _finish(drawing, evaluation, scale, name, units)
+    return drawing.text()
+
+
+def above_svg(
+    evaluation: Evaluation,
+    view: PlanView,
+    name: FieldName = "uvi",
+    units: Units = "metric",
+    width: float = 760.0,
+    highest: float = 400.0,
+) -> str:
+    """The box from above, its front at the bottom, with the field at the height of ``view``."""
+    plan, box = evaluation.plan, evaluation.plan.box
+    drawing, frame = _sheet(plan, width, highest, box.depth_m, f"{plan.name}, from above. {TITLES[name]}")
+    scale = _scale(evaluation, view, name)
+    values = values_of(view, name)
+    marks.field_image(drawing, frame, view.x_m, view.y_m, values, scale)
+    taken = [(frame.x(p.position_m[0]) + 30, frame.y(p.position_m[1])) for p in evaluation.places]
+    marks.contour_lines(drawing, frame, (view.x_m, view.y_m), values, scale, name, units, taken)
+    drawing.rect(
+        frame.x(0),
+        frame.y(box.depth_m),
+        frame.size(box.length_m),
+        frame.size(box.depth_m),
+        fill="none",
+        stroke=paper.EDGE,
+        stroke_width=3,
+    )
+    for item in plan.furnishings:
+        things.furnishing_above(drawing, frame, plan, item)
+    for inset in box.insets_of("top"):
+        drawing.rect(
+            frame.x(inset.x0_m),
+            frame.y(inset.y1_m),
+            frame.size(inset.x1_m - inset.x0_m),
+            frame.size(inset.y1_m - inset.y0_m),
+            fill="none",
+            stroke=paper.EDGE,
+            stroke_dasharray="8 4",
+        )
+    for fixture in plan.fixtures:
+        things.lamp_above(drawing, frame, fixture)
+    _names_above(drawing, frame, evaluation)
+    marks.rulers(drawing, frame, box.length_m, box.depth_m, units)
+    height = figure_text(view.z_m, "m", units)
+    _finish(drawing, evaluation, scale, name, units, f"{height} above the box floor; front below")
+    return drawing.text()
+
+
+def _names_above(drawing: Drawing, frame: Frame, evaluation: Evaluation) -> None:
+    """Places by name, moved down where they would stand on one another."""
+    taken: list[tuple[float, float, float]] = []
+    for place in evaluation.places:
+        x, y = frame.x(place.position_m[0]), frame.y(place.position_m[1])
+        drawing.add("circle", cx=x, cy=y, r=3, fill=paper.PAPER, stroke=paper.INK, stroke_width=1.5)
+        wide = 7.0 * len(place.label)
+        right = x + wide + 10 > drawing.width
+        start, down = (x - 7 - wide if right else x + 7), y
+        while any(abs(down - b) < 14 and start < c and a < start + wide for a, b, c in taken):
+            down += 14
+        taken.append((start, down, start + wide))
+        drawing.label(x + (-7 if right else 7), down, place.label, "end" if right else "start", bold=True)
+
+
+def _scale(evaluation: Evaluation, view: Section | PlanView, name: FieldName) -> FieldScale:
+    return scale_of(name, view.air_c, evaluation.day.room_c)
+
+
+def _sheet(plan: Plan, width: float, highest: float, up_m: float, title: str) -> tuple[Drawing, Frame]:
+    across = plan.box.length_m + 0.04
+    scale = min((width - _LEFT - _RIGHT) / across, (highest - _TOP - _BOTTOM) / (up_m + 0.02))
+    left = _LEFT + (width - _LEFT - _RIGHT - scale * plan.box.length_m) / 2
+    floor = _TOP + scale * up_m
+    drawing = Drawing(width, round(floor + scale * 0.02 + _BOTTOM + _LEGEND, 1), title)
+    drawing.rect(0, 0, drawing.width, drawing.height, fill=paper.PAPER)
+    return drawing, Frame(scale, left, floor)
+
+
+def _finish(
+    drawing: Drawing,
+    evaluation: Evaluation,
+    scale: FieldScale,
+    name: FieldName,
+    units: Units,
+    note: str = "",
+) -> None:
+    top = drawing.height - _LEGEND + 12
+    wide = min(380.0, drawing.width - _LEFT - _RIGHT)
+    marks.legend(
+        drawing, (_LEFT, top), wide, scale, name, units, marks.wanted_range(evaluation, name, units)
+    )
+    words = ["Predicted, not measured."] if drawing.width > _NARROW else []
+    words += [f"At {note}."] if note else []
+    drawing.add(
+        "text",
+        " ".join(words),
+        x=drawing.width - _RIGHT,
+        y=top + (0 if drawing.width > _NARROW else 50),
+        text_anchor="end",
+        font_size=11,
+        fill=paper.SOFT,
+    )
+
+
+def _along(frame: Frame, fixture: Fixture) -> list[tuple[float, float]]:
+    """Points along a lamp, which figures keep clear of."""
+    x, _, z = fixture.position_m
+    half = things.lamp_length(fixture) / 2
+    return [(frame.x(x + share * half), frame.y(z)) for share in np.linspace(-1.0, 1.0, 15)]
+
+
+def _front_spot(plan: Plan, frame: Frame, place: PlaceFigures) -> tuple[float, float]:
+    """Where a place's plate stands: over the basking place, under a hide, some way up an end."""
+    x, _, z = place.position_m
+    ground, length = plan.substrate.depth_m, plan.box.length_m
+    if place.kind == "basking":
+        return frame.x(x), frame.y(z) - 34
+    if place.kind == "retreat":
+        # Under a hide there is ground to write on; any other dark place is written on as it stands.
+        hide = any(h.id == place.id for h in plan.hides)
+        return frame.x(x), frame.y(ground) + 18 if hide else frame.y(z)
+    left = x < length / 2
+    at = frame.x(0) + 46 if left else frame.x(length) - 46
+    return at, frame.y(ground + 0.16)

@@ -1,0 +1,166 @@
+"""The report of a plan: drawing, figures, verdicts, schedule, parts, cautions, sources."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from functools import cache
+from typing import Any
+
+from jinja2 import Environment, PackageLoader, StrictUndefined
+from markupsafe import Markup
+
+from noonshade.core.building import cautions, parts, running
+from noonshade.core.building.parts import clock
+from noonshade.core.day import Day
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.fields import PlanGrid, SectionGrid, fields
+from noonshade.core.phrase import Phrase, Units, figure_text, plain_text
+from noonshade.core.plan import Fixture, Plan
+from noonshade.core.verdict.summary import by_weight, summary
+from noonshade.core.verdict.wording import QUANTITY_WORDS, range_text, value_text
+from noonshade.formats.drawing import above_svg, front_svg
+
+STATUS = {"below": "too low", "within": "fits", "above": "too high", "cannot_tell": "not known"}
+GROUPS = {
+    "box": "Box",
+    "lamps": "Lamps and heaters",
+    "control": "Control",
+    "ground": "Ground",
+    "furnishing": "Furnishing",
+    "moisture": "Moisture and cooling",
+    "safety": "Safety",
+    "instruments": "To measure with",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Edition:
+    """What stands in the head of a report beside the plan.
+
+    ``links`` are addresses of the screen it is shown on; without them it is for paper only. ``nonce``
+    is what a content policy asks of a style.
+    """
+
+    made_at: datetime
+    revision: int | None = None
+    revision_name: str = ""
+    units: Units = "metric"
+    links: dict[str, str] | None = None
+    nonce: str = ""
+    font_face: str = ""
+
+
+@cache
+def _environment() -> Environment:
+    found = Environment(
+        loader=PackageLoader("noonshade.formats.printed", "."),
+        autoescape=True,
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
+    found.filters["clock"] = clock
+    return found
+
+
+def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> str:
+    """The report as a page of HTML that can be printed, and read without a pointer."""
+    plan, units = evaluation.plan, edition.units
+    views = fields(evaluation, SectionGrid(), PlanGrid())
+    assert views.section is not None
+    assert views.plan_view is not None
+
+    def figure(value: float | None, unit: Any, digits: int | None = None) -> str:
+        return "–" if value is None else figure_text(value, unit, units, digits)
+
+    def told(phrase: Phrase) -> str:
+        return plain_text(phrase, units)
+
+    return (
+        _environment()
+        .get_template("report.html")
+        .render(
+            plan=plan,
+            edition=edition,
+            species=plan.animal.species,
+            summary=told(summary(evaluation)),
+            fits=evaluation.meets_needs,
+            front_uv=_drawn(front_svg(evaluation, views.section, "uvi", units, 720, 330)),
+            front_air=_drawn(front_svg(evaluation, views.section, "air", units, 440, 260)),
+            above_uv=_drawn(above_svg(evaluation, views.plan_view, "uvi", units, 440, 260)),
+            evaluation=evaluation,
+            verdicts=_verdicts(evaluation, told, units),
+            findings=[(f, told(f.message)) for f in evaluation.findings if f.severity != "note"],
+            lamps=[_lamp(plan, f, figure) for f in plan.fixtures],
+            groups=_parts(plan, told),
+            running=running(plan, day),
+            cautions=cautions(plan),
+            sources=_sources(evaluation),
+            figure=figure,
+        )
+    )
+
+
+def _drawn(svg: str) -> Markup:
+    # Our own picture, whose texts were escaped as it was made.
+    return Markup(svg)  # noqa: S704
+
+
+def _verdicts(
+    evaluation: Evaluation, told: Callable[[Phrase], str], units: Units
+) -> list[dict[str, str | bool]]:
+    return [
+        {
+            "place": v.place_label,
+            "what": QUANTITY_WORDS[v.need.quantity],
+            "value": value_text(v.value, v.need.quantity, units),
+            "wanted": range_text(v.need, units),
+            "word": STATUS[v.status],
+            "status": v.status,
+            "fails": v.fails,
+            "reason": told(v.reason) if v.status != "within" else "",
+        }
+        for v in by_weight(evaluation)
+    ]
+
+
+def _lamp(plan: Plan, fixture: Fixture, figure: Callable[..., str]) -> dict[str, str]:
+    x, y, z = fixture.position_m
+    control = next((t.label for t in plan.thermostats if t.id == fixture.thermostat_id), "timer only")
+    if fixture.timer:
+        hours = ", ".join(f"{clock(a)}–{clock(b)}" for a, b in fixture.timer)
+    elif fixture.lit == "always":
+        hours = "always"
+    else:
+        begin, end = (plan.dawn, plan.dusk) if fixture.lit == "day" else (plan.dusk, plan.dawn)
+        hours = f"{clock(begin)}–{clock(end)}"
+    height = "outside" if fixture.mount != "air" else figure(z - plan.substrate.depth_m, "m")
+    return {
+        "label": fixture.label,
+        "lamp": f"{fixture.lamp.label}, {fixture.power_w:g} W" + (", guarded" if fixture.guard else ""),
+        "place": f"{figure(x, 'm')} from the left, {figure(y, 'm')} from the front",
+        "height": height,
+        "hours": hours,
+        "control": control,
+    }
+
+
+def _parts(plan: Plan, told: Callable[[Phrase], str]) -> list[tuple[str, list[tuple[int, str, str]]]]:
+    found: dict[str, list[tuple[int, str, str]]] = {}
+    for part in parts(plan):
+        found.setdefault(part.group, []).append((part.count, part.label, told(part.detail)))
+    return [(GROUPS[group], lines) for group, lines in found.items()]
+
+
+def _sources(evaluation: Evaluation) -> list[str]:
+    """Every source a verdict or a lamp goes by, once each."""
+    plan = evaluation.plan
+    named: dict[str, None] = {}
+    for verdict in evaluation.verdicts:
+        for claim in verdict.need.claims:
+            named[f"{claim.source} ({claim.grade})"] = None
+    for fixture in plan.fixtures:
+        named[f"{fixture.lamp.label}: {fixture.lamp.source}"] = None
+    return list(named)

@@ -1,0 +1,167 @@
+"""The drawing as SVG: true to scale, the field as computed, verdicts marked by shape."""
+
+from __future__ import annotations
+
+import base64
+import io
+import re
+from dataclasses import replace
+from xml.etree import ElementTree as ET
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.fields import PlanGrid, SectionGrid, Views, fields
+from noonshade.core.plan import Branch
+from noonshade.formats.drawing import FIELD_NAMES, above_svg, front_svg
+from noonshade.formats.drawing.paper import SVG
+from noonshade.formats.drawing.scales import ramp_table, scale_of
+from tests.builders import demo_plan, shipped_plan
+
+NS = f"{{{SVG}}}"
+
+
+@pytest.fixture(scope="module")
+def evaluation() -> Evaluation:
+    return evaluate(demo_plan())
+
+
+@pytest.fixture(scope="module")
+def views(evaluation: Evaluation) -> Views:
+    return fields(evaluation, SectionGrid(nx=60, nz=30), PlanGrid(nx=60, ny=30))
+
+
+def _front(evaluation: Evaluation, views: Views, **options: object) -> ET.Element:
+    assert views.section is not None
+    return ET.fromstring(front_svg(evaluation, views.section, **options))  # type: ignore[arg-type]
+
+
+def _texts(root: ET.Element) -> list[str]:
+    return [t.text or "" for t in root.iter(f"{NS}text")]
+
+
+def _image(root: ET.Element) -> tuple[ET.Element, np.ndarray]:
+    image = next(root.iter(f"{NS}image"))
+    raw = base64.b64decode(image.attrib["href"].partition(",")[2])
+    return image, np.asarray(Image.open(io.BytesIO(raw)))
+
+
+def test_the_picture_is_true_to_scale(evaluation: Evaluation, views: Views) -> None:
+    root = _front(evaluation, views)
+    image, _ = _image(root)
+    plan = evaluation.plan
+    wide, tall = float(image.attrib["width"]), float(image.attrib["height"])
+    open_height = plan.box.height_m - plan.substrate.depth_m
+    assert wide / tall == pytest.approx(plan.box.length_m / open_height, rel=2e-3)
+    slab = plan.basking_slab
+    assert slab is not None
+    scale = wide / plan.box.length_m
+    sizes = [(float(r.attrib["width"]), float(r.attrib["height"])) for r in root.iter(f"{NS}rect")]
+    assert any(
+        abs(w - scale * slab.length_m) < 0.1 and abs(h - scale * slab.thickness_m) < 0.1 for w, h in sizes
+    )
+
+
+def test_the_brightest_pixel_is_where_the_field_is_highest(evaluation: Evaluation, views: Views) -> None:
+    _, pixels = _image(_front(evaluation, views))
+    assert views.section is not None
+    lightness = pixels.astype(float).sum(axis=2)
+    row, column = np.unravel_index(np.argmax(lightness), lightness.shape)
+    k, i = np.unravel_index(np.argmax(views.section.uvi), views.section.uvi.shape)
+    nz, nx = views.section.uvi.shape
+    # Everything over the top of the scale looks alike, so only the neighbourhood is compared.
+    high = views.section.uvi >= min(views.section.uvi.max(), 14.0) * 0.95
+    at = (nz - 1 - int(row * nz / lightness.shape[0]), int(column * nx / lightness.shape[1]))
+    assert high[max(0, at[0] - 1) : at[0] + 2, max(0, at[1] - 1) : at[1] + 2].any()
+    assert high[k, i]
+
+
+@pytest.mark.parametrize("name", FIELD_NAMES)
+def test_each_field_has_its_scale_and_says_it_is_predicted(
+    evaluation: Evaluation, views: Views, name: str
+) -> None:
+    assert views.plan_view is not None
+    for root in (
+        _front(evaluation, views, name=name),
+        ET.fromstring(above_svg(evaluation, views.plan_view, name)),  # type: ignore[arg-type]
+    ):
+        words = " ".join(_texts(root))
+        assert "Predicted, not measured." in words
+        assert "–" in words or name not in ("uvi", "air")
+
+
+def test_figures_are_those_of_the_evaluation_in_either_unit(evaluation: Evaluation, views: Views) -> None:
+    surface = evaluation.places[0].surface_c
+    assert surface is not None
+    assert f"slab {surface:.0f} °C" in _texts(_front(evaluation, views, name="air"))
+    fahrenheit = surface * 1.8 + 32
+    texts = _texts(_front(evaluation, views, name="air", units="imperial"))
+    assert f"slab {fahrenheit:.0f} °F" in texts
+    assert "in" in texts
+    assert "cm" not in texts
+
+
+def test_what_fails_points_up_or_down(evaluation: Evaluation, views: Views) -> None:
+    # The demo's slab is too hot: its mark is a triangle with its point up.
+    marks = [
+        [tuple(map(float, p.split(","))) for p in m.attrib["points"].split()]
+        for m in _front(evaluation, views, name="air").iter(f"{NS}polygon")
+    ]
+    assert len(marks) == 1
+    (_, base, _), tip = marks[0], marks[0][2]
+    assert tip[1] < base[1]
+    assert not list(_front(evaluation, views, name="uvi").iter(f"{NS}polygon"))
+
+
+@pytest.mark.parametrize("name", ["crocodile-lizard", "panther-chameleon"])
+def test_every_kind_of_thing_is_drawn_from_both_sides(name: str) -> None:
+    result = evaluate(shipped_plan(name))
+    seen = fields(result, SectionGrid(nx=30, nz=20), PlanGrid(nx=30, ny=20))
+    assert seen.section is not None
+    assert seen.plan_view is not None
+    front = ET.fromstring(front_svg(result, seen.section))
+    above = ET.fromstring(above_svg(result, seen.plan_view))
+    branches = sum(isinstance(f, Branch) for f in result.plan.furnishings)
+    assert branches
+    for root in (front, above):
+        thick = [e for e in root.iter(f"{NS}line") if e.attrib.get("stroke-linecap") == "round"]
+        assert len(thick) == branches
+    assert all(p.label in _texts(above) for p in result.places)
+
+
+def test_names_are_escaped(evaluation: Evaluation, views: Views) -> None:
+    plan = replace(evaluation.plan, name='<script>"&')
+    assert views.section is not None
+    svg = front_svg(replace(evaluation, plan=plan), views.section)
+    assert "<script" not in svg
+    title = ET.fromstring(svg).find(f"{NS}title")
+    assert title is not None
+    assert title.text is not None
+    assert title.text.startswith('<script>"&')
+
+
+def test_ramps_rise_in_lightness_from_end_to_end() -> None:
+    for name in ("uv", "heat"):
+        table = ramp_table(name).astype(float) / 255
+        linear = np.where(table <= 0.04045, table / 12.92, ((table + 0.055) / 1.055) ** 2.4)
+        luminance = linear @ [0.2126, 0.7152, 0.0722]
+        assert np.all(np.diff(luminance) > -1e-3)
+        assert luminance[-1] - luminance[0] > 0.8
+
+
+def test_scales_keep_their_ends() -> None:
+    uvi = scale_of("uvi")
+    assert float(uvi.share(0.0)) == 0.0
+    assert float(uvi.share(99.0)) == 1.0
+    assert float(uvi.share(uvi.high / 4)) == pytest.approx(0.5)
+    air = scale_of("air", np.array([18.0, 33.2]), 21.0)
+    assert (air.low, air.high) == (20.0, 35.0)
+    assert air.levels[0] == 21.0
+
+
+def test_every_number_in_the_picture_is_finite(evaluation: Evaluation, views: Views) -> None:
+    assert views.plan_view is not None
+    for svg in (above_svg(evaluation, views.plan_view), ET.tostring(_front(evaluation, views)).decode()):
+        assert not re.search(r'"[^"]*\b(nan|inf)\b[^"]*"', svg)
