@@ -4,7 +4,7 @@ PORT ?= 8620
 DATA ?= demo-data
 PY := .venv/bin/python
 FRONT := frontend/package.json frontend/vite.config.ts frontend/tsconfig.json frontend/index.html \
-         $(shell find frontend/src frontend/public -type f 2>/dev/null)
+         noonshade/formats/drawing/scales.json $(shell find frontend/src frontend/public -type f 2>/dev/null)
 
 .PHONY: demo serve test lint build interface bench screenshots dev clean help
 

@@ -11,6 +11,8 @@ export default defineConfig({
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
   server: {
     host: "127.0.0.1",
+    // Scales of colour are shared with what draws on paper.
+    fs: { allow: [".."] },
     proxy: { "/api": { target: backend, changeOrigin: true, headers: { origin: backend } } },
   },
 });

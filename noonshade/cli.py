@@ -125,7 +125,7 @@ def _parser() -> argparse.ArgumentParser:
     draw = commands.add_parser("draw", help="the box with a field over it, as a picture")
     draw.add_argument("plan", type=Path, metavar="PLAN.json")
     draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".svg or .png")
-    draw.add_argument("--field", choices=("uvi", "air", "irradiance", "light"), default="uvi")
+    draw.add_argument("--field", choices=("uvi", "air", "irradiance", "light", "humidity"), default="uvi")
     draw.add_argument("--view", choices=("front", "above"), default="front")
     draw.add_argument("--at", type=float, metavar="M", help="depth of the cut, or height from above, in m")
     draw.add_argument("--width", type=int, default=1600, metavar="PX", help="of a .png (default 1600)")
@@ -393,7 +393,7 @@ def _restore(options: argparse.Namespace) -> int:
 def _serve(options: argparse.Namespace) -> int:
     import waitress
 
-    from noonshade.demo import seed
+    from noonshade.demo import seed, seed_room
     from noonshade.web import Settings, create_app
     from noonshade.web.app import BODY_LIMIT_BYTES
     from noonshade.web.guard import LOOPBACK, is_loopback
@@ -419,6 +419,7 @@ def _serve(options: argparse.Namespace) -> int:
     )
     if options.demo:
         seed(app.extensions["plans"])
+        seed_room(app.extensions["settings"])
     address = f"http://{'[' + options.host + ']' if ':' in options.host else options.host}:{options.port}/"
     _announce(sys.stdout, address, folder, options.demo)
     # The application answers oversized requests itself, with a problem document; far larger ones are

@@ -131,7 +131,10 @@ def field_csv(field: Section | PlanView | SurfaceField, out: TextIO) -> None:
         names, fixed = ("x_m", "y_m", "z_m"), field.z_m
     columns = {
         name: values
-        for name in ("uvi", "irradiance_w_m2", "illuminance_lx", "ppfd_umol_m2_s", "air_c", "temperature_c")
+        for name in (
+            *("uvi", "irradiance_w_m2", "illuminance_lx", "ppfd_umol_m2_s", "air_c"),
+            *("relative_humidity", "surface_c", "temperature_c"),
+        )
         if (values := getattr(field, name, None)) is not None
     }
     writer = csv.writer(out, lineterminator="\n")

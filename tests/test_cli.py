@@ -59,8 +59,14 @@ def test_strict_fails_the_demo_and_passes_a_good_plan(
 @pytest.mark.parametrize(
     ("where", "columns"),
     [
-        (["--section", "0.3"], "x_m,z_m,y_m,uvi,irradiance_w_m2,illuminance_lx,ppfd_umol_m2_s,air_c"),
-        (["--above", "0.25"], "x_m,y_m,z_m,uvi,irradiance_w_m2,illuminance_lx,ppfd_umol_m2_s,air_c"),
+        (
+            ["--section", "0.3"],
+            "x_m,z_m,y_m,uvi,irradiance_w_m2,illuminance_lx,ppfd_umol_m2_s,air_c,relative_humidity",
+        ),
+        (
+            ["--above", "0.25"],
+            "x_m,y_m,z_m,uvi,irradiance_w_m2,illuminance_lx,ppfd_umol_m2_s,air_c,relative_humidity,surface_c",
+        ),
         (["--surface", "basking-slab"], "x_m,y_m,z_m,uvi,irradiance_w_m2,illuminance_lx,temperature_c"),
     ],
 )

@@ -9,8 +9,10 @@ from numpy.typing import NDArray
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.heat.climate import Climate
 from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.light.field import LightAtPoints, Scene
+from noonshade.core.moisture.vapour import humidity_in
 
 Floats = NDArray[np.float64]
 
@@ -42,8 +44,8 @@ class Section:
     """Fields on a front-view section at depth ``y_m``; arrays are (nz, nx), z upwards.
 
     ``x_m`` (nx,) and ``z_m`` (nz,) are the sample positions, from the substrate surface to the lid.
-    UVI and irradiance are facing the light; illuminance and PPFD are level. Surfaces are those it cuts;
-    branches are all there are, wherever they run.
+    UVI and irradiance are facing the light; illuminance and PPFD are level; relative humidity is 0–1.
+    Surfaces are those it cuts; branches are all there are, wherever they run.
     """
 
     y_m: float
@@ -54,13 +56,17 @@ class Section:
     illuminance_lx: Floats
     ppfd_umol_m2_s: Floats
     air_c: Floats
+    relative_humidity: Floats
     surfaces: tuple[SurfaceProfile, ...]
     branches: tuple[BranchProfile, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class PlanView:
-    """Fields seen from above at height ``z_m``; arrays are (ny, nx), from the front to the back."""
+    """Fields seen from above at height ``z_m``; arrays are (ny, nx), from the front to the back.
+
+    ``surface_c`` is of the uppermost face there, of a slab, a hide or the ground, at whatever height.
+    """
 
     z_m: float
     x_m: Floats
@@ -70,6 +76,8 @@ class PlanView:
     illuminance_lx: Floats
     ppfd_umol_m2_s: Floats
     air_c: Floats
+    relative_humidity: Floats
+    surface_c: Floats
 
 
 @dataclass(frozen=True, slots=True)
@@ -162,11 +170,14 @@ def fields(
             BranchProfile(r.item.id, r.centres[:, 0], r.top_m, day.temperature_c[r.nodes[:, 0]])
             for r in day.grid.rods
         )
-        drawn = Section(y, x, z, *_shaped(next(light), shape), air, tuple(surfaces), branches)
+        humidity = humidity_in(day.moisture.vapour_kg_m3, air)
+        drawn = Section(y, x, z, *_shaped(next(light), shape), air, humidity, tuple(surfaces), branches)
     if above is not None:
         shape = (above.ny, above.nx)
         air = np.tile(day.air_at(px, np.full(above.nx, height)), (above.ny, 1))
-        seen = PlanView(height, px, py, *_shaped(next(light), shape), air)
+        humidity = humidity_in(day.moisture.vapour_kg_m3, air)
+        upper = _uppermost(day, px, py)
+        seen = PlanView(height, px, py, *_shaped(next(light), shape), air, humidity, upper)
     return Views(drawn, seen)
 
 
@@ -216,8 +227,6 @@ def surface_field(
     gy, gx = np.meshgrid(y, x, indexing="ij")
     lattice = np.stack([gx, gy, np.full(gx.shape, z + _OFF_THE_EDGE_M)], axis=2)
     light = (scene or evaluation.scene).on_lattice(lattice)
-    i = np.argmin(np.abs(sheet.x[:, None] - x), axis=0)
-    j = np.argmin(np.abs(sheet.y[:, None] - y), axis=0)
     shape = gx.shape
     return SurfaceField(
         surface_id,
@@ -227,8 +236,29 @@ def surface_field(
         light.uvi_level.reshape(shape),
         light.irradiance_level_w_m2.reshape(shape),
         light.illuminance_level_lx.reshape(shape),
-        day.temperature_c[sheet.nodes[np.ix_(i, j)]].T,
+        _on_sheet(day, sheet, x, y),
     )
+
+
+def _uppermost(day: Climate, x: Floats, y: Floats) -> Floats:
+    """Temperature (ny, nx) of the highest face over each point of the floor."""
+    found = _on_sheet(day, day.grid.floor[0], x, y)
+    height = np.full(found.shape, -np.inf)
+    for plate in day.grid.plates:
+        top = plate.bottom_m + plate.thickness_m
+        ex, ey = plate.top.x_edges, plate.top.y_edges
+        over = np.outer((y >= ey[0]) & (y <= ey[-1]), (x >= ex[0]) & (x <= ex[-1])) & (top > height)
+        found = np.where(over, _on_sheet(day, plate.top, x, y), found)
+        height = np.where(over, top, height)
+    return found
+
+
+def _on_sheet(day: Climate, sheet: SheetGrid, x: Floats, y: Floats) -> Floats:
+    """Temperature (ny, nx) of the nearest cells of a sheet."""
+    i = np.argmin(np.abs(sheet.x[:, None] - x), axis=0)
+    j = np.argmin(np.abs(sheet.y[:, None] - y), axis=0)
+    found: Floats = day.temperature_c[sheet.nodes[np.ix_(i, j)]].T
+    return found
 
 
 def _middles(edges: Floats, spacing_m: float) -> Floats:

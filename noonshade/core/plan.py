@@ -249,7 +249,7 @@ class Room:
     """The room around the box. Relative humidity as a fraction at the day temperature.
 
     ``winter`` and ``summer`` are its extremes over the year, if given; ``tariff_per_kwh`` is what
-    electricity costs, in the keeper's money.
+    electricity costs, in the keeper's money. ``months`` is its climate from January to December, or empty.
     """
 
     day_temperature_c: float
@@ -258,6 +258,7 @@ class Room:
     winter: RoomClimate | None = None
     summer: RoomClimate | None = None
     tariff_per_kwh: float = 0.30
+    months: tuple[RoomClimate, ...] = ()
 
     def at(self, hour: float) -> float:
         """Air temperature at an hour of the day, °C."""
@@ -268,11 +269,15 @@ class Room:
         other = {"now": None, "winter": self.winter, "summer": self.summer}[season]
         if other is None:
             return self
+        return self.with_climate(other)
+
+    def with_climate(self, climate: RoomClimate) -> Room:
+        """The room with another climate now."""
         return replace(
             self,
-            day_temperature_c=other.day_temperature_c,
-            night_temperature_c=other.night_temperature_c,
-            relative_humidity=other.relative_humidity,
+            day_temperature_c=climate.day_temperature_c,
+            night_temperature_c=climate.night_temperature_c,
+            relative_humidity=climate.relative_humidity,
         )
 
 

@@ -121,6 +121,12 @@ class RoomDocument(Part):
     winter: RoomClimateDocument | None = None
     summer: RoomClimateDocument | None = None
     tariff_per_kwh: Annotated[float, Field(ge=0, le=1000, description="price of electricity")] = 0.30
+    months: Annotated[
+        list[RoomClimateDocument], Field(max_length=12, description="January to December, or none")
+    ] = []
+    follows: Annotated[bool, Field(description="whether the climate set for the whole room is taken")] = (
+        False
+    )
 
 
 class NeighbourDocument(Part):
@@ -401,6 +407,14 @@ class ColdPackDocument(Part):
     hours: Annotated[float, Field(gt=0, le=24)]
 
 
+class PinDocument(Part):
+    """A place of the keeper's own whose figures are shown."""
+
+    id: Id
+    label: Label
+    at_m: PointDocument
+
+
 class PlanDocument(Part):
     """A whole plan."""
 
@@ -420,6 +434,9 @@ class PlanDocument(Part):
     mistings: Annotated[list[MistingDocument], Field(max_length=4)] = []
     fans: Annotated[list[FanDocument], Field(max_length=4)] = []
     cold_packs: Annotated[list[ColdPackDocument], Field(max_length=4)] = []
+    pins: Annotated[
+        list[PinDocument], Field(max_length=20, description="places whose figures are shown")
+    ] = []
     lamps: Annotated[list[LampDocument], Field(max_length=30, description="own lamps used")] = []
     species: Annotated[SpeciesDocument | None, Field(description="the own species it is for")] = None
 
@@ -496,6 +513,7 @@ def room_of(d: RoomDocument) -> Room:
         season(d.winter),
         season(d.summer),
         d.tariff_per_kwh,
+        tuple(RoomClimate(**m.model_dump()) for m in d.months),
     )
 
 

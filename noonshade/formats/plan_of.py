@@ -24,7 +24,7 @@ def plan_document_of(plan: Plan) -> PlanDocument:
             "version": VERSION,
             "name": plan.name,
             "animal": animal,
-            "room": asdict(plan.room),
+            "room": {**asdict(plan.room), "months": [asdict(m) for m in plan.room.months]},
             "box": {
                 "length_m": box.length_m,
                 "depth_m": box.depth_m,

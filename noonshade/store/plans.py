@@ -46,6 +46,7 @@ class RevisionRecord:
     summary: str
     created_at: str
     document: str = ""
+    name: str = ""
 
 
 class PlanStore:
@@ -154,7 +155,7 @@ class PlanStore:
         with self.database.reading() as connection:
             _get(connection, plan_id)
             rows = connection.execute(
-                "SELECT number, base, kind, summary, created_at, '' AS document FROM revisions "
+                "SELECT number, base, kind, summary, created_at, '' AS document, name FROM revisions "
                 "WHERE plan_id = ? ORDER BY number DESC",
                 (plan_id,),
             ).fetchall()
@@ -165,13 +166,23 @@ class PlanStore:
         with self.database.reading() as connection:
             _get(connection, plan_id)
             row = connection.execute(
-                "SELECT number, base, kind, summary, created_at, document FROM revisions "
+                "SELECT number, base, kind, summary, created_at, document, name FROM revisions "
                 "WHERE plan_id = ? AND number = ?",
                 (plan_id, number),
             ).fetchone()
         if row is None:
             raise UnknownPlanError(f"plan {plan_id!r} has no revision {number}")
         return RevisionRecord(**dict(row))
+
+    def name_revision(self, plan_id: str, number: int, name: str) -> None:
+        """Give a revision a name; an empty one takes it off. UnknownPlanError if there is none."""
+        with self.database.writing() as connection:
+            _get(connection, plan_id)
+            changed = connection.execute(
+                "UPDATE revisions SET name = ? WHERE plan_id = ? AND number = ?", (name, plan_id, number)
+            )
+            if changed.rowcount == 0:
+                raise UnknownPlanError(f"plan {plan_id!r} has no revision {number}")
 
 
 def _get(connection: sqlite3.Connection, plan_id: str) -> PlanRecord:

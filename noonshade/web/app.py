@@ -10,14 +10,17 @@ from flask import Flask, Response, abort, g, send_from_directory
 from noonshade.catalog import Catalog, load_catalog
 from noonshade.store.database import Database
 from noonshade.store.plans import PlanStore
+from noonshade.store.settings import SettingsStore
 from noonshade.store.shelf import ShelfStore
 from noonshade.web import guard, problems
 from noonshade.web.building_views import building_api
+from noonshade.web.compare_views import compare_api
 from noonshade.web.day_views import day_api
 from noonshade.web.judgement_views import judgement_api
 from noonshade.web.lamp_views import lamps_api
 from noonshade.web.output_views import output_api
-from noonshade.web.service import Days, Evaluator, Judgements, Shelf
+from noonshade.web.room_views import room_api
+from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Shelf
 from noonshade.web.species_views import species_api
 from noonshade.web.starter_views import starter_api
 from noonshade.web.views import api
@@ -59,15 +62,17 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     database = Database.open(settings.data_file)
     shelf = Shelf(catalog or load_catalog(), ShelfStore(database, "lamp"), ShelfStore(database, "species"))
     app.extensions["plans"] = PlanStore(database)
+    app.extensions["settings"] = SettingsStore(database)
     app.extensions["shelf"] = shelf
     app.extensions["evaluator"] = Evaluator(shelf)
     app.extensions["days"] = Days(app.extensions["evaluator"])
+    app.extensions["outlooks"] = Outlooks(app.extensions["evaluator"])
     app.extensions["judgements"] = Judgements()
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     for part in (
         *(api, lamps_api, day_api, species_api, judgement_api, starter_api),
-        *(building_api, output_api),
+        *(building_api, output_api, compare_api, room_api),
     ):
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)

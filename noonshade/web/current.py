@@ -8,7 +8,8 @@ from typing import TypeVar
 from flask import Response, current_app
 
 from noonshade.store.plans import PlanStore
-from noonshade.web.service import Days, Evaluator, Judgements, Shelf
+from noonshade.store.settings import SettingsStore
+from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Shelf
 
 Held = TypeVar("Held")
 
@@ -24,6 +25,11 @@ def plans() -> PlanStore:
     return _held("plans", PlanStore)
 
 
+def settings() -> SettingsStore:
+    """What is set once for the whole room."""
+    return _held("settings", SettingsStore)
+
+
 def shelf() -> Shelf:
     """Lamps and species, those that ship and the keeper's own."""
     return _held("shelf", Shelf)
@@ -37,6 +43,11 @@ def evaluator() -> Evaluator:
 def days() -> Days:
     """Simulated days, kept for a while."""
     return _held("days", Days)
+
+
+def outlooks() -> Outlooks:
+    """Plans over the year, kept for a while."""
+    return _held("outlooks", Outlooks)
 
 
 def judgements() -> Judgements:

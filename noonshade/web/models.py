@@ -89,6 +89,7 @@ class RevisionSummary(Model):
     base: int | None
     kind: Literal["saved", "refused"]
     summary: str
+    name: str
     created_at: str
 
 
@@ -251,6 +252,7 @@ class SectionModel(Model):
     illuminance_lx: Layer
     ppfd_umol_m2_s: Layer
     air_c: Layer
+    relative_humidity: Layer
     surfaces: list[SurfaceModel]
     branches: list[BranchModel]
 
@@ -270,6 +272,8 @@ class PlanViewModel(Model):
     illuminance_lx: Layer
     ppfd_umol_m2_s: Layer
     air_c: Layer
+    relative_humidity: Layer
+    surface_c: Layer
 
 
 class PatchModel(Model):
@@ -279,6 +283,27 @@ class PatchModel(Model):
     length_m: float
     width_m: float
     area_m2: float
+
+
+class PinModel(Model):
+    """Figures at a place the keeper pinned; null where it is outside the air of the box."""
+
+    id: str
+    uvi_facing: float | None = None
+    uvi_level: float | None = None
+    irradiance_w_m2: float | None = None
+    illuminance_lx: float | None = None
+    air_c: float | None = None
+    surface_c: float | None = None
+    relative_humidity: float | None = None
+    operative_c: float | None = None
+
+
+class ReachModel(Model):
+    """Where the animal can get to beside the ground: things it can stand on, faces it can climb."""
+
+    things: list[str]
+    faces: list[Literal["front", "back", "left", "right", "top", "floor"]]
 
 
 class EvaluateResponse(Model):
@@ -298,6 +323,9 @@ class EvaluateResponse(Model):
     findings: list[FindingModel]
     thermostats: list[ThermostatModel]
     uv_free_share: float
+    uv_free_below: float
+    reach: ReachModel
+    pins: list[PinModel]
     patch: PatchModel | None
     section: SectionModel | None
     plan_view: PlanViewModel | None

@@ -170,6 +170,7 @@ def _document(plan_id: str, revision: int | None) -> tuple[PlanDocument, int]:
 def _report(plan_id: str, query: ReportQuery, links: dict[str, str] | None) -> str:
     document, number = _document(plan_id, query.revision)
     edition = Edition(
+        revision_name=current.plans().revision(plan_id, number).name,
         made_at=datetime.now(),
         revision=number,
         units=query.units,

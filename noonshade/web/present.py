@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from datetime import date
 from functools import lru_cache
@@ -13,18 +13,21 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.catalog import Catalog
+from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section
-from noonshade.core.light.exposure import CLASSES, daily_light_integral
+from noonshade.core.light.exposure import CLASSES, UV_FREE_UVI, daily_light_integral
 from noonshade.core.light.sun import day_length_h
 from noonshade.core.needs.model import Need, Species
 from noonshade.core.needs.weighing import needs_for
 from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.places import basking_patch
 from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, SourceGeometry
+from noonshade.core.probe import probe
+from noonshade.core.verdict.reach import reach_of
 from noonshade.core.verdict.summary import by_weight, summary
 from noonshade.core.verdict.trial import Add, Mend, Remove, Step
-from noonshade.formats.plan_document import PlanDocument
+from noonshade.formats.plan_document import PinDocument, PlanDocument
 from noonshade.formats.plan_part import part_document
 from noonshade.web.models import (
     BoxSizeModel,
@@ -46,8 +49,10 @@ from noonshade.web.models import (
     PatchModel,
     PatchStep,
     PhrasePart,
+    PinModel,
     Place,
     PlanViewModel,
+    ReachModel,
     SectionModel,
     SpeciesBrief,
     SpeciesModel,
@@ -59,7 +64,10 @@ from noonshade.web.models import (
     WinterRestModel,
 )
 
-LAYERS = ("uvi", "irradiance_w_m2", "illuminance_lx", "ppfd_umol_m2_s", "air_c")
+LAYERS = (
+    *("uvi", "irradiance_w_m2", "illuminance_lx", "ppfd_umol_m2_s"),
+    *("air_c", "relative_humidity"),
+)
 
 
 def phrase_parts(phrase: Phrase) -> list[PhrasePart]:
@@ -180,6 +188,7 @@ def plan_view_model(view: PlanView) -> PlanViewModel:
         y0_m=float(view.y_m[0]),
         y1_m=float(view.y_m[-1]),
         **_layers(view),
+        surface_c=quantised(view.surface_c),
     )
 
 
@@ -192,9 +201,11 @@ def evaluation_model(
     section: Section | None = None,
     plan_view: PlanView | None = None,
     patch_above_c: float | None = None,
+    pins: Sequence[PinDocument] = (),
 ) -> EvaluateResponse:
     """An evaluation for the screen and for ``evaluate --format json``."""
     day = evaluation.day
+    reach = reach_of(evaluation.plan)
     patch = basking_patch(day, patch_above_c)
     places = [
         Place(
@@ -269,12 +280,25 @@ def evaluation_model(
             for s in day.thermostats
         ],
         uv_free_share=evaluation.uv_free_share,
+        uv_free_below=UV_FREE_UVI,
+        reach=ReachModel(things=list(reach.things), faces=list(reach.faces)),
+        pins=[_pin_model(evaluation, pin) for pin in pins],
         patch=None
         if patch is None
         else PatchModel(**{name: getattr(patch, name) for name in PatchModel.model_fields}),
         section=None if section is None else section_model(section),
         plan_view=None if plan_view is None else plan_view_model(plan_view),
     )
+
+
+def _pin_model(evaluation: Evaluation, pin: PinDocument) -> PinModel:
+    try:
+        reading = probe(evaluation, pin.at_m.as_tuple())
+    except PlanError:
+        # The box or the ground was changed, and it is no longer in the air.
+        return PinModel(id=pin.id)
+    names = [name for name in PinModel.model_fields if name != "id"]
+    return PinModel(id=pin.id, **{name: getattr(reading, name) for name in names})
 
 
 def mend_model(

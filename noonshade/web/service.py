@@ -12,6 +12,7 @@ from noonshade.core.day import Day, simulate_day
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.light.ageing import LampAge, seen_at
 from noonshade.core.needs.model import Species
+from noonshade.core.outlook import Due, Month, due, months
 from noonshade.core.plan import Lamp, Plan, Season
 from noonshade.core.verdict.intervals import Interval, intervals
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document, parse_lamp
@@ -21,6 +22,7 @@ from noonshade.store.shelf import ShelfRecord, ShelfStore
 
 REMEMBERED = 8
 DAYS_REMEMBERED = 4
+OUTLOOKS_REMEMBERED = 100
 
 
 D = TypeVar("D")
@@ -109,10 +111,13 @@ class Evaluator:
         own = {key: species for key, (_, _, species) in self.shelf.own_species().items()}
         return resolve(document, self.catalog, self.shelf.own_lamps(), own)
 
+    def key(self, document: PlanDocument) -> str:
+        """What an answer depends on, own lamps and species as they are on the shelf now."""
+        return self.shelf.packed(document).model_dump_json(exclude={"name", "pins"})
+
     def evaluate(self, document: PlanDocument, lamp_age: LampAge = "present") -> Evaluation:
         """The evaluation of a document; errors as ``resolve`` and ``core.evaluate``."""
-        whole = self.shelf.packed(document)
-        key = lamp_age + whole.model_dump_json(exclude={"name"})
+        key = lamp_age + self.key(document)
         with self._lock:
             if key in self._known:
                 self._known.move_to_end(key)
@@ -146,6 +151,30 @@ class Days:
         with self._lock:
             self._known[key] = made
             while len(self._known) > DAYS_REMEMBERED:
+                self._known.popitem(last=False)
+        return made
+
+
+class Outlooks:
+    """Plans over the months, with many remembered: they are asked for all boxes of a room together."""
+
+    def __init__(self, evaluator: Evaluator) -> None:
+        self.evaluator = evaluator
+        self._lock = threading.Lock()
+        self._known: OrderedDict[str, tuple[tuple[Month, ...], tuple[Due, ...]]] = OrderedDict()
+
+    def of(self, document: PlanDocument) -> tuple[tuple[Month, ...], tuple[Due, ...]]:
+        """The months of a document, and what is due on it; errors as ``resolve``."""
+        key = self.evaluator.key(document)
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+                return self._known[key]
+        plan = self.evaluator.plan(document)
+        made = (months(plan), due(plan))
+        with self._lock:
+            self._known[key] = made
+            while len(self._known) > OUTLOOKS_REMEMBERED:
                 self._known.popitem(last=False)
         return made
 

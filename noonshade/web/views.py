@@ -142,6 +142,7 @@ def list_revisions(plan_id: str) -> RevisionList:
                 base=r.base,
                 kind="refused" if r.kind == "refused" else "saved",
                 summary=r.summary,
+                name=r.name,
                 created_at=r.created_at,
             )
             for r in found
@@ -158,6 +159,7 @@ def get_revision(plan_id: str, number: int) -> Revision:
         base=r.base,
         kind="refused" if r.kind == "refused" else "saved",
         summary=r.summary,
+        name=r.name,
         created_at=r.created_at,
         document=parse_plan(r.document),
     )
@@ -176,13 +178,13 @@ def evaluate_plan(body: EvaluateRequest) -> EvaluateResponse:
     result = current.evaluator().evaluate(body.document, body.lamp_age)
     cut, above = body.section, body.plan_view
     if cut is None and above is None:
-        return evaluation_model(result, patch_above_c=body.patch_above_c)
+        return evaluation_model(result, None, None, body.patch_above_c, body.document.pins)
     views = fields(
         result,
         None if cut is None else SectionGrid(cut.y_m, cut.nx, cut.nz),
         None if above is None else PlanGrid(above.z_m, above.nx, above.ny),
     )
-    return evaluation_model(result, views.section, views.plan_view, body.patch_above_c)
+    return evaluation_model(result, views.section, views.plan_view, body.patch_above_c, body.document.pins)
 
 
 @api.get("/openapi.json")

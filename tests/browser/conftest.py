@@ -131,6 +131,8 @@ def watched() -> Iterator[Watched]:
 
 
 PageMaker = Callable[..., Page]
+# Only the test of the tour is here for the first time.
+NO_TOUR = "localStorage.getItem('tour') ?? localStorage.setItem('tour', 'done')"
 
 
 @pytest.fixture
@@ -145,6 +147,7 @@ def new_page(browser: Browser, demo: Demo, watched: Watched) -> Iterator[PageMak
             **options,  # type: ignore[arg-type]
         )
         context.set_default_timeout(PATIENCE_MS)
+        context.add_init_script(NO_TOUR)
         contexts.append(context)
         page = context.new_page()
 

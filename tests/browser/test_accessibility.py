@@ -36,7 +36,7 @@ def test_plan_screen_is_clean(new_page: PageMaker, theme: str) -> None:
     for tab in ("Basking lamp", "UV tube", "Thermostat", "Animal", "Box", "Lid", "Substrate", "Room"):
         page.get_by_role("tab", name=tab).click()
         assert violations(page) == [], tab
-    page.get_by_role("radio", name="Temperature").click()
+    page.get_by_role("radio", name="Air", exact=True).click()
     assert violations(page) == []
     page.get_by_role("radio", name="Above").click()
     page.get_by_test_id("stage-above").wait_for()
@@ -90,7 +90,7 @@ def test_room_and_dialogs_are_clean(new_page: PageMaker, theme: str) -> None:
     assert violations(page) == []
     page.goto("/plans/collared-lizard")
     settled(page)
-    page.get_by_role("button", name="Revisions").click()
+    page.get_by_role("button", name="Revisions", exact=True).click()
     expect(page.get_by_role("dialog")).to_contain_text("Demo plan")
     assert violations(page) == []
 
@@ -112,7 +112,7 @@ def test_focus_goes_through_the_page_in_order(new_page: PageMaker) -> None:
     page.goto("/plans/collared-lizard")
     settled(page)
     seen = []
-    for _ in range(30):
+    for _ in range(38):
         page.keyboard.press("Tab")
         seen.append(
             page.evaluate(
@@ -128,6 +128,8 @@ def test_focus_goes_through_the_page_in_order(new_page: PageMaker) -> None:
         "stretch-cool-hide-left-edge",
         "stretch-cool-hide-right-edge",
         "stretch-cool-hide-top",
+        "move-vent-0",
+        "move-vent-1",
         "move-substrate",
         "move-basking-lamp",
         "move-uv-tube",

@@ -36,7 +36,7 @@ def surface(page: Page) -> float:
 
 def test_the_marker_moves_the_drawing_through_the_day(new_page: PageMaker) -> None:
     page = day(new_page())
-    page.get_by_role("radio", name="Temperature").click()
+    page.get_by_role("radio", name="Air", exact=True).click()
     expect(page.get_by_test_id("evaluation-state")).to_have_text("As it is at 13:00")
     noon = surface(page)
     chart = page.get_by_role("slider", name="Hour of the day")

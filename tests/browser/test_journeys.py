@@ -255,7 +255,14 @@ def test_lamps_can_be_seen_worn(page: Page) -> None:
 
 def test_three_fields_and_the_pointer(page: Page) -> None:
     stage = page.get_by_test_id("stage")
-    for name, words in (("Temperature", "slab 61°"), ("Lamp heat", "W/m²"), ("UV", "UVI 4.5")):
+    for name, words in (
+        ("Air", "slab 61°"),
+        ("Surfaces", "61°"),
+        ("Lamp heat", "W/m²"),
+        ("Light", "lx"),
+        ("Humidity", "%"),
+        ("UV", "UVI 4.5"),
+    ):
         page.get_by_role("radio", name=name).click()
         expect(stage).to_contain_text(words)
     box = stage.bounding_box()
@@ -269,7 +276,8 @@ def test_export_import_and_the_same_figures_in_the_terminal(page: Page, tmp_path
     page.get_by_label("Screen below it").select_option("coarse-1.0-12.5")
     settled(page)
     with page.expect_download() as download:
-        page.get_by_role("button", name="Export as a file").click()
+        page.get_by_role("button", name="Print and export").click()
+        page.get_by_role("menuitem", name="The plan as a file").click()
     path = tmp_path / download.value.suggested_filename
     download.value.save_as(path)
     assert path.name == "collared-lizard-timber-box-by-the-race-window.noonshade.json"
@@ -319,7 +327,7 @@ def test_old_revisions_open_again(page: Page) -> None:
     field.fill("26")
     field.press("Enter")
     saved(page)
-    page.get_by_role("button", name="Revisions").click()
+    page.get_by_role("button", name="Revisions", exact=True).click()
     expect(page.get_by_role("dialog")).to_contain_text("Room 26.0 °C by day")
     page.get_by_role("button", name="Open revision 1").click()
     expect(field).to_have_value("21")

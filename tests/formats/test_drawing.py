@@ -143,7 +143,7 @@ def test_names_are_escaped(evaluation: Evaluation, views: Views) -> None:
 
 
 def test_ramps_rise_in_lightness_from_end_to_end() -> None:
-    for name in ("uv", "heat"):
+    for name in ("uv", "heat", "damp"):
         table = ramp_table(name).astype(float) / 255
         linear = np.where(table <= 0.04045, table / 12.92, ((table + 0.055) / 1.055) ** 2.4)
         luminance = linear @ [0.2126, 0.7152, 0.0722]

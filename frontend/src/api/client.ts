@@ -1,7 +1,9 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 import type {
+  Building,
   Catalog,
+  Comparison,
   Curves,
   Day,
   Drill,
@@ -15,10 +17,14 @@ import type {
   LampFit,
   Mend,
   Moment,
+  Outlook,
   OverTime,
   PlanDocument,
   PlanSummary,
   Problem,
+  Room,
+  RoomClimate,
+  RoomLayout,
   Season,
   SettledNeeds,
   ShelfLamp,
@@ -28,11 +34,17 @@ import type {
 
 export const api = createClient<paths>({ baseUrl: "/" });
 
-/** Where the box is cut: at a depth seen from the front, or at a height seen from above; null: at the basking place. */
+/**
+ * How the box is seen, and where it is cut: at a depth seen from the front, at a height seen from above; null:
+ * at the basking place.
+ */
 export interface View {
-  readonly from: "front" | "above";
-  readonly at: number | null;
+  readonly from: "front" | "above" | "both";
+  readonly depth: number | null;
+  readonly height: number | null;
 }
+
+export const FRONT: View = { from: "front", depth: null, height: null };
 
 /** An answer that was not the wanted one, as the server's problem document. */
 export class ProblemError extends Error {
@@ -126,10 +138,25 @@ export const fetchRevision = (
     }),
   );
 
+/** Give a revision a name to find it by; an empty one takes it off. */
+export const nameRevision = (id: string, number: number, name: string): Promise<unknown> =>
+  settle(
+    api.PUT("/api/plans/{plan_id}/revisions/{number}/name", {
+      params: { path: { plan_id: id, number } },
+      body: { name },
+    }),
+  );
+
+export const fetchComparison = (before: PlanDocument, after: PlanDocument): Promise<Comparison> =>
+  settle(api.POST("/api/compare", { body: { before, after } }));
+
+export const fetchBuilding = (document: PlanDocument): Promise<Building> =>
+  settle(api.POST("/api/building", { body: { document } }));
+
 export const evaluate = (
   document: PlanDocument,
   lampAge: LampAge = "present",
-  view: View = { from: "front", at: null },
+  view: View = FRONT,
   patchAbove: number | null = null,
 ): Promise<Evaluation> =>
   settle(
@@ -145,8 +172,8 @@ export const evaluate = (
 
 /** Where fields for drawing are wanted. */
 const wantedFields = (view: View) => ({
-  section: view.from === "front" ? { y_m: view.at, nx: 120, nz: 60 } : null,
-  plan_view: view.from === "above" ? { z_m: view.at, nx: 120, ny: 60 } : null,
+  section: view.from !== "above" ? { y_m: view.depth, nx: 120, nz: 60 } : null,
+  plan_view: view.from !== "front" ? { z_m: view.height, nx: 120, ny: 60 } : null,
 });
 
 export const simulateDay = (document: PlanDocument, season: Season): Promise<Day> =>
@@ -300,3 +327,19 @@ export const improvePlan = (
   signal: AbortSignal,
 ): Promise<components["schemas"]["ImproveResponse"]> =>
   settle(api.POST("/api/improve", { body: { document }, signal }));
+
+export const fetchRoom = (): Promise<Room> => settle(api.GET("/api/room"));
+
+/** Set the climate of the whole room; tells which plans were changed to it. */
+export const setRoomClimate = async (
+  climate: RoomClimate,
+  every_plan: boolean,
+): Promise<readonly string[]> =>
+  (await settle(api.PUT("/api/room/climate", { body: { climate, every_plan } }))).changed;
+
+export const setRoomLayout = (layout: RoomLayout): Promise<RoomLayout> =>
+  settle(api.PUT("/api/room/layout", { body: layout }));
+
+/** A plan over the months of its room, and what is due on it. */
+export const fetchOutlook = (document: PlanDocument, signal?: AbortSignal): Promise<Outlook> =>
+  settle(api.POST("/api/outlook", { body: { document }, signal: signal ?? null }));

@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Differences by place of two plans, and what was changed between them. */
+        post: operations["compare_plans"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/day": {
         parameters: {
             query?: never;
@@ -380,6 +397,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A plan over the months of its room, and what is due on it. */
+        post: operations["find_outlook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/over-time": {
         parameters: {
             query?: never;
@@ -580,6 +614,74 @@ export interface paths {
         /** One revision with its document. */
         get: operations["get_revision"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/revisions/{number}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a revision a name to find it by, or take it off. */
+        put: operations["name_revision"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The climate set for the whole room, and how the boxes stand. */
+        get: operations["get_room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/climate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set the climate of the room; every plan that follows it gets a new revision with it. */
+        put: operations["set_climate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set how the boxes stand in the room. */
+        put: operations["set_layout"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1024,6 +1126,20 @@ export interface components {
             met: boolean;
         };
         /**
+         * ChangeModel
+         * @description One difference of the documents.
+         */
+        ChangeModel: {
+            /** Thing */
+            thing: string;
+            /** What */
+            what: string;
+            /** Before */
+            before: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** After */
+            after: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
          * ClaimDocument
          * @description What one source says; a limit of null leaves that side open.
          */
@@ -1064,6 +1180,14 @@ export interface components {
             source: string;
         };
         /**
+         * ClimateSet
+         * @description Which plans were changed to the new climate.
+         */
+        ClimateSet: {
+            /** Changed */
+            changed: string[];
+        };
+        /**
          * ColdPackDocument
          * @description A frozen pack that takes heat from the air at a place for some hours.
          */
@@ -1085,6 +1209,65 @@ export interface components {
             start_hour: number;
             /** Hours */
             hours: number;
+        };
+        /**
+         * CompareRequest
+         * @description Two plans, or two revisions of one.
+         */
+        CompareRequest: {
+            before: components["schemas"]["PlanDocument"];
+            after: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * CompareResponse
+         * @description Both as a whole, the differences by place, faults that came and went, and what was changed.
+         */
+        CompareResponse: {
+            before: components["schemas"]["SideModel"];
+            after: components["schemas"]["SideModel"];
+            /** Places */
+            places: components["schemas"]["ComparedPlaceModel"][];
+            /** Findings Gone */
+            findings_gone: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+            /** Findings New */
+            findings_new: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+            /** Changes */
+            changes: components["schemas"]["ChangeModel"][];
+        };
+        /**
+         * ComparedFigureModel
+         * @description One figure at one place, in both.
+         */
+        ComparedFigureModel: {
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "surface" | "air" | "uvi" | "uvi_facing" | "humidity" | "operative";
+            /** Before */
+            before: number | null;
+            /** After */
+            after: number | null;
+            /** Difference */
+            difference: number | null;
+            /** Status Before */
+            status_before: ("below" | "within" | "above" | "cannot_tell") | null;
+            /** Status After */
+            status_after: ("below" | "within" | "above" | "cannot_tell") | null;
+        };
+        /**
+         * ComparedPlaceModel
+         * @description One place; ``only`` if just one of the two has it.
+         */
+        ComparedPlaceModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Only */
+            only: ("before" | "after") | null;
+            /** Figures */
+            figures: components["schemas"]["ComparedFigureModel"][];
         };
         /**
          * CreateLamp
@@ -1364,6 +1547,23 @@ export interface components {
             drills: components["schemas"]["DrillModel"][];
         };
         /**
+         * DueModel
+         * @description Something to be done; days from now, negative when it is overdue.
+         */
+        DueModel: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "replace_lamp" | "replace_lamp_soon" | "measure";
+            /** About Id */
+            about_id: string;
+            /** Message */
+            message: string;
+            /** In Days */
+            in_days: number | null;
+        };
+        /**
          * EvaluateRequest
          * @description A plan to evaluate, and whether fields for drawing are wanted.
          */
@@ -1420,6 +1620,11 @@ export interface components {
             thermostats: components["schemas"]["ThermostatModel"][];
             /** Uv Free Share */
             uv_free_share: number;
+            /** Uv Free Below */
+            uv_free_below: number;
+            reach: components["schemas"]["ReachModel"];
+            /** Pins */
+            pins: components["schemas"]["PinModel"][];
             patch: components["schemas"]["PatchModel"] | null;
             section: components["schemas"]["SectionModel"] | null;
             plan_view: components["schemas"]["PlanViewModel"] | null;
@@ -2401,6 +2606,18 @@ export interface components {
             plan_view: components["schemas"]["PlanViewModel"] | null;
         };
         /**
+         * MonthModel
+         * @description One month: how much must be put right; null where no steady climate is found.
+         */
+        MonthModel: {
+            /** Number */
+            number: number;
+            /** Failing */
+            failing: number | null;
+            /** Told */
+            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
          * NeedModel
          * @description The range a plan is judged by, settled from the claims of one or more sources.
          */
@@ -2462,6 +2679,23 @@ export interface components {
              * @enum {string}
              */
             kind: "open";
+        };
+        /**
+         * OutlookRequest
+         * @description A plan to judge over the months of its room.
+         */
+        OutlookRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * OutlookResponse
+         * @description The year of a plan, and what is due on it.
+         */
+        OutlookResponse: {
+            /** Months */
+            months: components["schemas"]["MonthModel"][];
+            /** Due */
+            due: components["schemas"]["DueModel"][];
         };
         /**
          * OverTimeRequest
@@ -2546,6 +2780,65 @@ export interface components {
             value: number | string | boolean | {
                 [key: string]: unknown;
             } | null;
+        };
+        /**
+         * PinDocument
+         * @description A place of the keeper's own whose figures are shown.
+         */
+        PinDocument: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            at_m: components["schemas"]["PointDocument"];
+        };
+        /**
+         * PinModel
+         * @description Figures at a place the keeper pinned; null where it is outside the air of the box.
+         */
+        PinModel: {
+            /** Id */
+            id: string;
+            /**
+             * Uvi Facing
+             * @default null
+             */
+            uvi_facing: number | null;
+            /**
+             * Uvi Level
+             * @default null
+             */
+            uvi_level: number | null;
+            /**
+             * Irradiance W M2
+             * @default null
+             */
+            irradiance_w_m2: number | null;
+            /**
+             * Illuminance Lx
+             * @default null
+             */
+            illuminance_lx: number | null;
+            /**
+             * Air C
+             * @default null
+             */
+            air_c: number | null;
+            /**
+             * Surface C
+             * @default null
+             */
+            surface_c: number | null;
+            /**
+             * Relative Humidity
+             * @default null
+             */
+            relative_humidity: number | null;
+            /**
+             * Operative C
+             * @default null
+             */
+            operative_c: number | null;
         };
         /**
          * Place
@@ -2664,6 +2957,12 @@ export interface components {
              */
             cold_packs: components["schemas"]["ColdPackDocument"][];
             /**
+             * Pins
+             * @description places whose figures are shown
+             * @default []
+             */
+            pins: components["schemas"]["PinDocument"][];
+            /**
              * Lamps
              * @description own lamps used
              * @default []
@@ -2724,6 +3023,8 @@ export interface components {
             illuminance_lx: components["schemas"]["Layer"];
             ppfd_umol_m2_s: components["schemas"]["Layer"];
             air_c: components["schemas"]["Layer"];
+            relative_humidity: components["schemas"]["Layer"];
+            surface_c: components["schemas"]["Layer"];
         };
         /**
          * PlanViewRequest
@@ -2788,6 +3089,16 @@ export interface components {
             kept_as: number | null;
         };
         /**
+         * ReachModel
+         * @description Where the animal can get to beside the ground: things it can stand on, faces it can climb.
+         */
+        ReachModel: {
+            /** Things */
+            things: string[];
+            /** Faces */
+            faces: ("front" | "back" | "left" | "right" | "top" | "floor")[];
+        };
+        /**
          * Revision
          * @description A revision with its document.
          */
@@ -2803,6 +3114,8 @@ export interface components {
             kind: "saved" | "refused";
             /** Summary */
             summary: string;
+            /** Name */
+            name: string;
             /** Created At */
             created_at: string;
             document: components["schemas"]["PlanDocument"];
@@ -2820,6 +3133,14 @@ export interface components {
             revisions: components["schemas"]["RevisionSummary"][];
         };
         /**
+         * RevisionName
+         * @description A name for a revision; empty takes it off again.
+         */
+        RevisionName: {
+            /** Name */
+            name: string;
+        };
+        /**
          * RevisionSummary
          * @description A revision without its document.
          */
@@ -2835,6 +3156,8 @@ export interface components {
             kind: "saved" | "refused";
             /** Summary */
             summary: string;
+            /** Name */
+            name: string;
             /** Created At */
             created_at: string;
         };
@@ -2852,6 +3175,23 @@ export interface components {
              * @description share, 0.05 to 1
              */
             relative_humidity: number;
+        };
+        /**
+         * RoomClimateSettings
+         * @description Highest by day, lowest by night and humidity of each month, and what electricity costs.
+         *
+         *     ``month`` is the month plans are judged in now, 1 to 12.
+         */
+        RoomClimateSettings: {
+            /** Months */
+            months: components["schemas"]["RoomClimateDocument"][];
+            /** Month */
+            month: number;
+            /**
+             * Tariff Per Kwh
+             * @default 0.3
+             */
+            tariff_per_kwh: number;
         };
         /**
          * RoomDocument
@@ -2877,6 +3217,50 @@ export interface components {
              * @default 0.3
              */
             tariff_per_kwh: number;
+            /**
+             * Months
+             * @description January to December, or none
+             * @default []
+             */
+            months: components["schemas"]["RoomClimateDocument"][];
+            /**
+             * Follows
+             * @description whether the climate set for the whole room is taken
+             * @default false
+             */
+            follows: boolean;
+        };
+        /**
+         * RoomLayout
+         * @description Every stand of the room from left to right; a box stands in at most one place.
+         */
+        RoomLayout: {
+            /**
+             * Format
+             * @default noonshade-room
+             * @constant
+             */
+            format: "noonshade-room";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /**
+             * Stands
+             * @default []
+             */
+            stands: components["schemas"]["StandDocument"][];
+        };
+        /**
+         * RoomModel
+         * @description The room: its climate if it was set, what a plan that follows it takes, and how the boxes stand.
+         */
+        RoomModel: {
+            climate: components["schemas"]["RoomClimateSettings"] | null;
+            followed: components["schemas"]["RoomDocument"] | null;
+            layout: components["schemas"]["RoomLayout"];
         };
         /**
          * RowModel
@@ -2971,6 +3355,7 @@ export interface components {
             illuminance_lx: components["schemas"]["Layer"];
             ppfd_umol_m2_s: components["schemas"]["Layer"];
             air_c: components["schemas"]["Layer"];
+            relative_humidity: components["schemas"]["Layer"];
             /** Surfaces */
             surfaces: components["schemas"]["SurfaceModel"][];
             /** Branches */
@@ -2996,6 +3381,18 @@ export interface components {
              * @default 60
              */
             nz: number;
+        };
+        /**
+         * SetClimate
+         * @description A climate for the whole room, and whether every plan is to follow it from now on.
+         */
+        SetClimate: {
+            climate: components["schemas"]["RoomClimateSettings"];
+            /**
+             * Every Plan
+             * @default false
+             */
+            every_plan: boolean;
         };
         /**
          * SettleRequest
@@ -3041,6 +3438,22 @@ export interface components {
             revision: number | null;
             /** Used In */
             used_in: components["schemas"]["LampUse"][];
+        };
+        /**
+         * SideModel
+         * @description One of the two as a whole.
+         */
+        SideModel: {
+            /** Meets Needs */
+            meets_needs: boolean;
+            /** Failing */
+            failing: number;
+            /** Summary */
+            summary: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Connected W */
+            connected_w: number;
+            /** Uv Free Share */
+            uv_free_share: number;
         };
         /**
          * SizeModel
@@ -3453,6 +3866,18 @@ export interface components {
             habits: string[];
             /** Needs */
             needs: components["schemas"]["NeedModel"][];
+        };
+        /**
+         * StandDocument
+         * @description One stand or rack: its shelves from the bottom up, each with boxes from left to right.
+         */
+        StandDocument: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Shelves */
+            shelves: string[][];
         };
         /**
          * StarterRequest
@@ -3940,6 +4365,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CatalogModel"];
+                };
+            };
+        };
+    };
+    compare_plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
         };
@@ -5148,6 +5633,66 @@ export interface operations {
             };
         };
     };
+    find_outlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlookRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlookResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     find_over_time: {
         parameters: {
             query?: never;
@@ -5556,7 +6101,7 @@ export interface operations {
                 units?: "metric" | "imperial";
                 view?: "front" | "above";
                 at?: number | null;
-                field?: "uvi" | "air" | "irradiance" | "light";
+                field?: "uvi" | "air" | "irradiance" | "light" | "humidity";
                 width?: number;
             };
             header?: never;
@@ -5612,7 +6157,7 @@ export interface operations {
                 units?: "metric" | "imperial";
                 view?: "front" | "above";
                 at?: number | null;
-                field?: "uvi" | "air" | "irradiance" | "light";
+                field?: "uvi" | "air" | "irradiance" | "light" | "humidity";
             };
             header?: never;
             path: {
@@ -5930,6 +6475,279 @@ export interface operations {
             };
             /** @description The data file cannot be used now */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    name_revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionName"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    get_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    set_climate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetClimate"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClimateSet"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    set_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomLayout"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomLayout"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,8 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
+import { CompareScreen } from "../screens/compare/CompareScreen";
+import { RevisionScreen } from "../screens/compare/RevisionScreen";
 import { LampScreen } from "../screens/lamps/LampScreen";
 import { NewPlanScreen } from "../screens/new/NewPlanScreen";
 import { PlanScreen } from "../screens/plan/PlanScreen";
@@ -22,6 +24,8 @@ const router = createBrowserRouter([
       { path: "/", element: <RoomScreen /> },
       { path: "/new", element: <NewPlanScreen /> },
       { path: "/plans/:planId", element: <PlanScreen /> },
+      { path: "/plans/:planId/revisions/:number", element: <RevisionScreen /> },
+      { path: "/compare", element: <CompareScreen /> },
       { path: "/lamps", element: <LampScreen /> },
       { path: "/species", element: <SpeciesScreen /> },
       { path: "/species/:speciesId", element: <SpeciesScreen /> },

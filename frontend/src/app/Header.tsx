@@ -4,6 +4,7 @@ import { Link, NavLink } from "react-router";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { type Theme, usePreferences } from "./preferences";
+import { Shortcuts } from "./Shortcuts";
 
 const PLACES = [
   { to: "/", label: "Room" },
@@ -18,7 +19,10 @@ export function Header({ children }: { children?: ReactNode }) {
   const { units, setUnits, theme, setTheme } = usePreferences();
   const Icon = THEME_ICON[theme];
   return (
-    <header className="no-print flex min-h-13 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-panel px-4 py-1.5">
+    <header
+      id="top"
+      className="no-print flex min-h-13 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-panel px-4 py-1.5"
+    >
       <Link to="/" className="flex items-center gap-2 rounded font-semibold tracking-tight">
         <Mark />
         <span>Noon Shade</span>
@@ -48,6 +52,7 @@ export function Header({ children }: { children?: ReactNode }) {
             { value: "imperial", label: "°F, in" },
           ]}
         />
+        <Shortcuts />
         <IconButton
           label={`Colours: ${theme}. Change to ${NEXT_THEME[theme]}`}
           onClick={() => setTheme(NEXT_THEME[theme])}

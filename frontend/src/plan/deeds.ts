@@ -21,9 +21,10 @@ export const taking =
 export interface Deeds {
   readonly locked: boolean;
   readonly copy: () => Step;
-  readonly lock: () => Step;
+  readonly lock?: () => Step;
   readonly remove: () => Step;
   readonly turn?: () => Step;
+  readonly guard?: () => Step;
 }
 
 export function furnishingDeeds(d: PlanDocument, item: Furnishing): Deeds {
@@ -64,6 +65,10 @@ export function fixtureDeeds(d: PlanDocument, f: Fixture): Deeds {
       summary: lockedWords(f.label, !locked),
     }),
     remove: () => ({ document: withoutFixture(d, f.id), summary: `${f.label} removed` }),
+    guard: () => ({
+      document: withFixture(d, f.id, { guard: !f.guard }),
+      summary: `${f.label} ${f.guard ? "without" : "behind"} a guard`,
+    }),
   };
 }
 
@@ -82,8 +87,9 @@ export function stepFor(pressed: Pressed, deeds: Deeds): Step | null {
   if (pressed.altKey) return null;
   const key = pressed.key.toLowerCase();
   if (pressed.ctrlKey || pressed.metaKey) return key === "d" ? deeds.copy() : null;
-  if (key === "l") return deeds.lock();
+  if (key === "l") return deeds.lock?.() ?? null;
   if (deeds.locked) return null;
   if (key === "delete" || key === "backspace") return deeds.remove();
+  if (key === "g") return deeds.guard?.() ?? null;
   return key === "r" ? (deeds.turn?.() ?? null) : null;
 }

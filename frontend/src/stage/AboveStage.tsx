@@ -1,27 +1,37 @@
-import { type ReactNode, useMemo } from "react";
+import { useMemo, useState } from "react";
 import type { Catalog, Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
 import { fixtureDeeds, taking } from "../plan/deeds";
-import { extentOf, fixturesOf, lidParts, thermostatsOf, withFixture } from "../plan/document";
+import {
+  extentOf,
+  fixturesOf,
+  lidParts,
+  thermostatsOf,
+  withFixture,
+  withThermostat,
+} from "../plan/document";
 import { clamp, onGrid, tidy } from "../plan/lengths";
+import { addPin } from "../plan/pins";
 import { useWidth } from "../ui/useWidth";
 import { show } from "../units/units";
 import { Contours } from "./Contours";
 import { FieldCanvas } from "./FieldCanvas";
 import { Furnishings } from "./Furnishings";
-import { type AirRange, type FieldName, fieldOf } from "./fields";
-import { fieldFormat, Legend } from "./Legend";
+import { type FieldName, type FieldScale, fieldOf } from "./fields";
+import { fieldFormat } from "./Legend";
 import { Movable, type Spot } from "./Movable";
+import { NeedZones } from "./NeedZones";
+import { Pins } from "./Pins";
 import { Pointed } from "./Pointed";
+import { PointerReading } from "./PointerReading";
 import { type Projection, projection } from "./projection";
 import type { StageEdits } from "./SectionStage";
-import { useFieldScale, wantedRange } from "./useField";
+import { Reach, Shade } from "./ShadeAndReach";
 
 interface AboveStageProps {
   document: PlanDocument;
   evaluation: Evaluation | null;
-  /** What the air is coloured by, where that is not the field's own range. */
-  air?: AirRange | null;
+  scale: FieldScale | null;
   catalog: Catalog;
   field: FieldName;
   selected: string;
@@ -29,9 +39,10 @@ interface AboveStageProps {
   edits: StageEdits;
   /** What is pointed at in the list beside the drawing. */
   pointed?: string | null;
-  /** What is chosen above the drawing, and where it is cut. */
-  children?: ReactNode;
-  cut?: ReactNode;
+  /** Drawn lower, where it stands beside another view or much stands below it. */
+  low?: boolean;
+  shade: boolean;
+  reach: boolean;
 }
 
 /** The box from above, its front at the bottom, with the field at one height over it. */
@@ -40,14 +51,31 @@ export function AboveStage(props: AboveStageProps) {
   const { units } = usePreferences();
   const [frame, width] = useWidth<HTMLDivElement>(760);
   const { length_m: length, depth_m: depth } = d.box;
-  const tallest = Math.max(300, Math.min(0.62 * width, 0.5 * window.innerHeight));
+  const share = props.low ? 0.4 : 0.5;
+  const tallest = Math.max(
+    props.low ? 240 : 300,
+    Math.min(0.62 * width, share * window.innerHeight),
+  );
+  const [pointer, setPointer] = useState<Spot | null>(null);
   const p = useMemo(
     () => projection({ length_m: length, height_m: depth }, 0.03, width, tallest),
     [length, depth, width, tallest],
   );
   const view = evaluation?.plan_view ?? null;
-  const field = useMemo(() => view && fieldOf(view, name), [view, name]);
-  const scale = useFieldScale(view, name, evaluation?.room_c ?? 20, props.air);
+  const fields = useMemo(
+    () =>
+      view && {
+        uvi: fieldOf(view, "uvi"),
+        air: fieldOf(view, "air"),
+        surface: fieldOf(view, "surface"),
+        irradiance: fieldOf(view, "irradiance"),
+        light: fieldOf(view, "light"),
+        humidity: fieldOf(view, "humidity"),
+      },
+    [view],
+  );
+  const field = fields?.[name] ?? null;
+  const { scale } = props;
   const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const where = (x: number, y: number) =>
     `${show(x, "length", units)} from the left, ${show(y, "length", units)} from the front`;
@@ -55,15 +83,6 @@ export function AboveStage(props: AboveStageProps) {
 
   return (
     <div>
-      <div className="px-3 pt-2">
-        {props.children}
-        <div className="mt-1 flex flex-wrap items-start gap-x-6 gap-y-2">
-          {props.cut}
-          {scale && (
-            <Legend name={name} scale={scale} wanted={wantedRange(evaluation, name, units)} />
-          )}
-        </div>
-      </div>
       <div ref={frame} className="relative" style={{ height: p.height }}>
         <FieldCanvas field={field} scale={scale} projection={p} />
         {/* biome-ignore lint/a11y/useSemanticElements: an SVG cannot be a <fieldset> */}
@@ -74,10 +93,23 @@ export function AboveStage(props: AboveStageProps) {
           role="group"
           aria-label="The box from above, to scale, its front at the bottom"
           data-testid="stage-above"
+          onPointerMove={(e) => {
+            const rect = e.currentTarget.getBoundingClientRect();
+            setPointer({ x: p.toX(e.clientX - rect.left), z: p.toZ(e.clientY - rect.top) });
+          }}
+          onPointerLeave={() => setPointer(null)}
+          onDoubleClick={(e) => {
+            const rect = e.currentTarget.getBoundingClientRect();
+            const [x_m, y_m] = [p.toX(e.clientX - rect.left), p.toZ(e.clientY - rect.top)];
+            addPin(d, view ? { x_m, y_m, z_m: view.z_m } : { x_m, y_m }, edits, onSelect);
+          }}
         >
           {!field && <rect {...box} className="fill-air" />}
           {field && scale && (
             <Contours field={field} scale={scale} projection={p} format={format} />
+          )}
+          {props.shade && fields && evaluation && (
+            <Shade uvi={fields.uvi} below={evaluation.uv_free_below} projection={p} from="above" />
           )}
           <rect {...box} className="fill-none stroke-edge" strokeWidth={3} aria-hidden="true" />
           <Furnishings
@@ -90,6 +122,16 @@ export function AboveStage(props: AboveStageProps) {
             edits={edits}
             shape={(item) => <FromAbove item={item} document={d} p={p} />}
           />
+          {props.reach && evaluation && (
+            <Reach document={d} evaluation={evaluation} projection={p} from="above" />
+          )}
+          <NeedZones
+            document={d}
+            evaluation={evaluation}
+            field={name}
+            projection={p}
+            from="above"
+          />
           <g aria-hidden="true" className="pointer-events-none">
             {lidParts(d).map((inset) => (
               <rect
@@ -100,16 +142,6 @@ export function AboveStage(props: AboveStageProps) {
                 height={p.scale * (inset.y1_m - inset.y0_m)}
                 className="fill-none stroke-edge"
                 strokeDasharray="8 4"
-              />
-            ))}
-            {thermostatsOf(d).map((t) => (
-              <circle
-                key={t.id}
-                cx={p.x(t.probe_m.x_m)}
-                cy={p.y(t.probe_m.y_m)}
-                r={5}
-                className="fill-raised stroke-ink"
-                strokeWidth={2}
               />
             ))}
             <text
@@ -151,28 +183,85 @@ export function AboveStage(props: AboveStageProps) {
             );
           })}
           <g aria-hidden="true" className="pointer-events-none">
-            {evaluation?.places.map((place) => (
-              <g key={place.id}>
-                <circle
-                  cx={p.x(place.x_m)}
-                  cy={p.y(place.y_m)}
-                  r={3}
-                  className="fill-raised stroke-ink"
-                  strokeWidth={1.5}
-                />
-                <text
-                  x={p.x(place.x_m) + 7}
-                  y={p.y(place.y_m)}
-                  dy="0.35em"
-                  className="fill-ink stroke-panel text-[12px] font-semibold"
-                  strokeWidth={3.5}
-                  paintOrder="stroke"
-                >
-                  {place.label}
-                </text>
-              </g>
-            ))}
+            {evaluation?.places.map((place, i, all) => {
+              // Names that would stand on one another go down a line each.
+              const near = (other: typeof place) =>
+                Math.abs(p.x(other.x_m) - p.x(place.x_m)) < 7 * other.label.length &&
+                Math.abs(p.y(other.y_m) - p.y(place.y_m)) < 13;
+              const down = 14 * all.slice(0, i).filter(near).length;
+              return (
+                <g key={place.id}>
+                  <circle
+                    cx={p.x(place.x_m)}
+                    cy={p.y(place.y_m)}
+                    r={3}
+                    className="fill-raised stroke-ink"
+                    strokeWidth={1.5}
+                  />
+                  <text
+                    x={p.x(place.x_m) + 7}
+                    y={p.y(place.y_m) + down}
+                    dy="0.35em"
+                    className="fill-ink stroke-panel text-[12px] font-semibold"
+                    strokeWidth={3.5}
+                    paintOrder="stroke"
+                  >
+                    {place.label}
+                  </text>
+                </g>
+              );
+            })}
           </g>
+          {thermostatsOf(d).map((t) => {
+            const { x_m: x, y_m: y } = t.probe_m;
+            const moved = (s: Spot) =>
+              withThermostat(d, t.id, { probe_m: { ...t.probe_m, x_m: s.x, y_m: s.z } });
+            return (
+              <Movable
+                key={t.id}
+                label={`Probe of ${t.label}, ${where(x, y)}. Arrow keys move it.`}
+                testId={`above-probe-${t.id}`}
+                at={{ x, z: y }}
+                projection={p}
+                selected={selected === t.id}
+                onSelect={() => onSelect(t.id)}
+                limit={(s) => ({
+                  x: tidy(clamp(onGrid(s.x), 0, length)),
+                  z: tidy(clamp(onGrid(s.z), 0, depth)),
+                })}
+                onDrag={(s) => edits.preview(moved(s))}
+                onDrop={(s) => edits.commit(moved(s), `Probe to ${where(s.x, s.z)}`)}
+                onCancel={edits.cancel}
+              >
+                <circle
+                  cx={p.x(x)}
+                  cy={p.y(y)}
+                  r={6}
+                  className={`fill-raised ${selected === t.id ? "stroke-accent" : "stroke-ink"}`}
+                  strokeWidth={2.5}
+                />
+                <circle
+                  cx={p.x(x)}
+                  cy={p.y(y)}
+                  r={14}
+                  className="focus-ring fill-none stroke-accent"
+                  opacity={0}
+                  strokeWidth={3}
+                />
+                <circle cx={p.x(x)} cy={p.y(y)} r={16} fill="transparent" />
+              </Movable>
+            );
+          })}
+          <Pins
+            document={d}
+            evaluation={evaluation}
+            field={name}
+            projection={p}
+            from="above"
+            selected={selected}
+            onSelect={onSelect}
+            edits={edits}
+          />
           <Pointed
             id={props.pointed ?? null}
             document={d}
@@ -182,10 +271,14 @@ export function AboveStage(props: AboveStageProps) {
           />
         </svg>
       </div>
-      <p className="min-h-6 px-3 pb-1 text-sm text-soft">
-        {view
-          ? `At ${show(view.z_m, "length", units)} above the box floor. Drag a lamp or a furnishing to move it.`
-          : "Working it out…"}
+      <p className="min-h-6 px-3 pb-1 text-sm text-soft" data-testid="pointer-reading-above">
+        {pointer && fields ? (
+          <PointerReading spot={pointer} fields={fields} where={where} />
+        ) : view ? (
+          `At ${show(view.z_m, "length", units)} above the box floor. Drag a lamp or a furnishing to move it.`
+        ) : (
+          "Working it out…"
+        )}
       </p>
     </div>
   );

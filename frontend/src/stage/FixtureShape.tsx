@@ -53,6 +53,15 @@ export function FixtureShape({ fixture, lamp, projection: p, selected }: Fixture
           />
         </g>
       )}
+      {fixture.guard && (
+        <path
+          d={`M${x - Math.max(half, 16) - 7} ${y - 24}V${y + 14}H${x + Math.max(half, 16) + 7}V${y - 24}`}
+          className="fill-none stroke-ink"
+          strokeWidth={2}
+          strokeDasharray="5 2"
+          data-testid={`guard-${fixture.id}`}
+        />
+      )}
       {fixture.screen_id && (
         <line
           x1={x - Math.max(half, 22)}

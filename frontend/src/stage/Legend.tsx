@@ -13,14 +13,19 @@ interface LegendProps {
 const TITLES: Record<FieldName, string> = {
   uvi: "UV index, facing the light",
   air: "Air temperature (surfaces on the same scale)",
+  surface: "Surface temperature",
+  humidity: "Relative humidity",
   irradiance: "Lamp heat, W/m² facing the light",
   light: "Light, lx on a level face",
 };
 
 export function fieldFormat(name: FieldName, units: "metric" | "imperial") {
   const t = unitFormat(units, "temperature");
-  return (value: number): string =>
-    name === "air" ? `${fixed(t.toShown(value), 0)}°` : fixed(value, 1, true);
+  return (value: number): string => {
+    if (name === "air" || name === "surface") return `${fixed(t.toShown(value), 0)}°`;
+    if (name === "humidity") return `${fixed(100 * value, 0)} %`;
+    return fixed(value, 1, true);
+  };
 }
 
 /** The colour scale, with the species' range marked under it. */
@@ -28,7 +33,9 @@ export function Legend({ name, scale, wanted }: LegendProps) {
   const { units } = usePreferences();
   const format = fieldFormat(name, units);
   const at = (value: number) => Math.min(1, Math.max(0, scale.share(value)));
-  const marks = scale.levels.filter((_, i) => name !== "air" || i % 2 === 0);
+  const marks = scale.levels.filter(
+    (_, i) => (name !== "air" && name !== "surface") || i % 2 === 0,
+  );
   const low = wanted ? at(wanted.low ?? scale.low) : 0;
   const high = wanted ? at(wanted.high ?? scale.high) : 0;
   return (

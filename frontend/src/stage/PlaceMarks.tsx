@@ -43,6 +43,13 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
             place.kind === "basking" && place.surface_c !== null
               ? `slab ${degrees(place.surface_c)}`
               : degrees(place.air_c);
+        } else if (field === "surface") {
+          if (place.surface_c === null) return null;
+          figure = degrees(place.surface_c);
+        } else if (field === "humidity") {
+          figure = `${fixed(100 * place.relative_humidity, 0)} %`;
+        } else if (field === "light") {
+          figure = `${fixed(place.illuminance_lx ?? 0, 0)} lx`;
         } else figure = `${fixed(place.irradiance_w_m2 ?? 0, 0)} W/m²`;
         const [x, y] = spot(place.kind, place.x_m, place.z_m);
         const name = place.kind === "basking" ? "" : place.label;
@@ -95,9 +102,11 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
 
 /** The verdict a place's figure in this picture is coloured by. */
 function verdictFor(verdicts: readonly Verdict[], placeId: string, field: FieldName) {
-  if (field === "irradiance") return undefined;
+  if (field === "irradiance" || field === "light") return undefined;
   const mine = verdicts.filter((v) => v.place_id === placeId);
   const of = (quantity: Verdict["need"]["quantity"]) =>
     mine.find((v) => v.need.quantity === quantity);
+  if (field === "humidity") return of("humidity");
+  if (field === "surface") return of("surface_temperature");
   return field === "uvi" ? of("uvi") : (of("surface_temperature") ?? of("air_temperature"));
 }

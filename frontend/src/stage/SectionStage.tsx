@@ -1,4 +1,4 @@
-import { type ReactNode, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import type { Catalog, Evaluation, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
 import { fixtureDeeds, taking } from "../plan/deeds";
@@ -13,23 +13,28 @@ import {
   withThermostat,
 } from "../plan/document";
 import { clamp, onGrid, tidy } from "../plan/lengths";
+import { addPin } from "../plan/pins";
 import { useWidth } from "../ui/useWidth";
-import { fixed, show, unitFormat } from "../units/units";
+import { show } from "../units/units";
 import { Animal, BoxDrawing, FurnishingShape } from "./BoxDrawing";
 import { Contours } from "./Contours";
 import { Dimension, Tag } from "./Dimension";
 import { FieldCanvas } from "./FieldCanvas";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
 import { Furnishings } from "./Furnishings";
-import { type AirRange, type Field, type FieldName, fieldOf, readAt } from "./fields";
-import { fieldFormat, Legend } from "./Legend";
+import { type FieldName, type FieldScale, fieldOf } from "./fields";
+import { fieldFormat } from "./Legend";
 import { Movable, type Spot } from "./Movable";
+import { NeedZones } from "./NeedZones";
+import { Pins } from "./Pins";
 import { PlaceMarks } from "./PlaceMarks";
 import { Pointed } from "./Pointed";
+import { PointerReading } from "./PointerReading";
 import { headroom, projection } from "./projection";
 import { Rulers } from "./Rulers";
+import { Reach, Shade } from "./ShadeAndReach";
 import { SurfaceStrips } from "./SurfaceStrips";
-import { useFieldScale, wantedRange } from "./useField";
+import { Vents } from "./Vents";
 
 export interface StageEdits {
   preview: (document: PlanDocument) => void;
@@ -40,8 +45,7 @@ export interface StageEdits {
 interface SectionStageProps {
   document: PlanDocument;
   evaluation: Evaluation | null;
-  /** What the air is coloured by, where that is not the field's own range. */
-  air?: AirRange | null;
+  scale: FieldScale | null;
   catalog: Catalog;
   field: FieldName;
   selected: string;
@@ -51,9 +55,8 @@ interface SectionStageProps {
   pointed?: string | null;
   /** Drawn lower, where much stands below it. */
   low?: boolean;
-  /** What is chosen above the drawing, and where it is cut. */
-  children?: ReactNode;
-  cut?: ReactNode;
+  shade: boolean;
+  reach: boolean;
 }
 
 /** The heart of the application: the box in section, to scale, with a field laid over it. */
@@ -83,30 +86,25 @@ export function SectionStage(props: SectionStageProps) {
       section && {
         uvi: fieldOf(section, "uvi"),
         air: fieldOf(section, "air"),
+        surface: fieldOf(section, "surface"),
         irradiance: fieldOf(section, "irradiance"),
         light: fieldOf(section, "light"),
+        humidity: fieldOf(section, "humidity"),
       },
     [section],
   );
-  const field = fields?.[name] ?? null;
-  const scale = useFieldScale(section, name, evaluation?.room_c ?? 20, props.air);
+  // Surfaces are lines in a section: nothing lies behind them.
+  const field = name === "surface" ? null : (fields?.[name] ?? null);
+  const { scale } = props;
   const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const lampOf = (id: string) => catalog.lamps.find((l) => l.id === id);
   const where = (x: number, z: number) =>
     `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`;
   const ground = d.substrate.depth_m;
-  const wanted = useMemo(() => wantedRange(evaluation, name, units), [evaluation, name, units]);
   const basking = evaluation?.places.find((place) => place.kind === "basking");
 
   return (
     <div>
-      <div className="px-3 pt-2">
-        {props.children}
-        <div className="mt-1 flex flex-wrap items-start gap-x-6 gap-y-2">
-          {props.cut}
-          {scale && <Legend name={name} scale={scale} wanted={wanted} />}
-        </div>
-      </div>
       <div ref={frame} className="relative" style={{ height: p.height }}>
         <FieldCanvas field={field} scale={scale} projection={p} />
         {/* biome-ignore lint/a11y/useSemanticElements: an SVG cannot be a <fieldset> */}
@@ -122,6 +120,11 @@ export function SectionStage(props: SectionStageProps) {
             setPointer({ x: p.toX(e.clientX - rect.left), z: p.toZ(e.clientY - rect.top) });
           }}
           onPointerLeave={() => setPointer(null)}
+          onDoubleClick={(e) => {
+            const rect = e.currentTarget.getBoundingClientRect();
+            const [x_m, z_m] = [p.toX(e.clientX - rect.left), p.toZ(e.clientY - rect.top)];
+            addPin(d, { x_m, z_m, y_m: section?.y_m ?? d.box.depth_m / 2 }, edits, onSelect);
+          }}
         >
           {!field && (
             <rect
@@ -134,6 +137,9 @@ export function SectionStage(props: SectionStageProps) {
           )}
           {field && scale && (
             <Contours field={field} scale={scale} projection={p} format={format} />
+          )}
+          {props.shade && fields && evaluation && (
+            <Shade uvi={fields.uvi} below={evaluation.uv_free_below} projection={p} from="front" />
           )}
           <clipPath id="inside">
             <rect x={p.x(0)} y={0} width={p.scale * d.box.length_m} height={p.y(ground)} />
@@ -157,9 +163,31 @@ export function SectionStage(props: SectionStageProps) {
             edits={edits}
             shape={(item) => <FurnishingShape item={item} document={d} projection={p} />}
           />
-          {section && scale && name === "air" && (
-            <SurfaceStrips section={section} scale={scale} projection={p} />
+          {section && scale && (name === "air" || name === "surface") && (
+            <SurfaceStrips
+              section={section}
+              scale={scale}
+              projection={p}
+              thick={name === "surface" ? 11 : 6}
+            />
           )}
+          {props.reach && evaluation && (
+            <Reach document={d} evaluation={evaluation} projection={p} from="front" />
+          )}
+          <NeedZones
+            document={d}
+            evaluation={evaluation}
+            field={name}
+            projection={p}
+            from="front"
+          />
+          <Vents
+            document={d}
+            projection={p}
+            selected={selected}
+            onSelect={onSelect}
+            edits={edits}
+          />
           {basking && (
             <Animal
               x={basking.x_m}
@@ -308,6 +336,16 @@ export function SectionStage(props: SectionStageProps) {
           })}
 
           <PlaceMarks document={d} evaluation={evaluation} field={name} projection={p} />
+          <Pins
+            document={d}
+            evaluation={evaluation}
+            field={name}
+            projection={p}
+            from="front"
+            selected={selected}
+            onSelect={onSelect}
+            edits={edits}
+          />
           <LiveDimension document={d} projection={p} selected={selected} catalog={catalog} />
           <Pointed
             id={props.pointed ?? null}
@@ -322,33 +360,10 @@ export function SectionStage(props: SectionStageProps) {
         {pointer && fields ? (
           <PointerReading spot={pointer} fields={fields} where={where} />
         ) : (
-          "Point at the picture to read it; drag a lamp, a furnishing, the probe or the ground to move it."
+          "Point at the picture to read it, double-click to pin a place; drag things to move them."
         )}
       </p>
     </div>
-  );
-}
-
-interface PointerReadingProps {
-  spot: Spot;
-  fields: Record<FieldName, Field>;
-  where: (x: number, z: number) => string;
-}
-
-/** All quantities under the pointer. */
-function PointerReading({ spot, fields, where }: PointerReadingProps) {
-  const { units } = usePreferences();
-  const uvi = readAt(fields.uvi, spot.x, spot.z);
-  const air = readAt(fields.air, spot.x, spot.z);
-  const heat = readAt(fields.irradiance, spot.x, spot.z);
-  const light = readAt(fields.light, spot.x, spot.z);
-  if (uvi === null || air === null || heat === null || light === null) return null;
-  const t = unitFormat(units, "temperature");
-  return (
-    <span className="font-medium text-ink">
-      {where(spot.x, spot.z)}: UVI {fixed(uvi, 1)} · air {fixed(t.toShown(air), 1)} {t.suffix} ·{" "}
-      {fixed(heat, 0)} W/m² · {fixed(light, 0)} lx
-    </span>
   );
 }
 

@@ -7,12 +7,12 @@ interface SurfaceStripsProps {
   section: Section;
   scale: FieldScale;
   projection: Projection;
+  /** How thick they are drawn, px. */
+  thick: number;
 }
 
-const THICK_PX = 6;
-
 /** Surface temperatures as strips on the ground, slabs, roofs and branches, on the scale of the air. */
-export function SurfaceStrips({ section, scale, projection: p }: SurfaceStripsProps) {
+export function SurfaceStrips({ section, scale, projection: p, thick }: SurfaceStripsProps) {
   return (
     <g aria-hidden="true" className="pointer-events-none">
       {section.surfaces.map((surface) => {
@@ -26,7 +26,7 @@ export function SurfaceStrips({ section, scale, projection: p }: SurfaceStripsPr
                 x={p.x(x - step / 2)}
                 y={p.y(surface.z_m) - 1}
                 width={p.scale * step + 0.6}
-                height={THICK_PX}
+                height={thick}
                 fill={rampCss("heat", scale.share(surface.temperature_c[i] ?? 0))}
               />
             ))}
@@ -45,7 +45,7 @@ export function SurfaceStrips({ section, scale, projection: p }: SurfaceStripsPr
                 x2={p.x(x + half)}
                 y1={p.y(z - rise)}
                 y2={p.y(z + rise)}
-                strokeWidth={THICK_PX}
+                strokeWidth={thick}
                 stroke={rampCss("heat", scale.share(branch.temperature_c[i] ?? 0))}
               />
             );

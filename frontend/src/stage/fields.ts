@@ -1,9 +1,10 @@
 /** Fields that came from the server: unpacking, scaling, reading, contour lines. */
 import { contours } from "d3-contour";
+import shared from "../../../noonshade/formats/drawing/scales.json";
 import type { Layer, PlanView, Section } from "../api/types";
 import type { RampName } from "./ramps";
 
-export type FieldName = "uvi" | "air" | "irradiance" | "light";
+export type FieldName = "uvi" | "air" | "surface" | "irradiance" | "light" | "humidity";
 
 export interface Field {
   readonly name: FieldName;
@@ -28,15 +29,20 @@ export interface FieldScale {
 export const FIELD_RAMP: Record<FieldName, RampName> = {
   uvi: "uv",
   air: "heat",
+  surface: "heat",
   irradiance: "heat",
   light: "heat",
+  humidity: "damp",
 };
 
+/** Surfaces seen from the front are lines, not a field: then the air stands behind them. */
 const LAYER = {
   uvi: "uvi",
   air: "air_c",
+  surface: "air_c",
   irradiance: "irradiance_w_m2",
   light: "illuminance_lx",
+  humidity: "relative_humidity",
 } as const satisfies Record<FieldName, keyof Section & keyof PlanView>;
 
 export function unpacked(layer: Layer): Float32Array {
@@ -52,7 +58,7 @@ export function fieldOf(view: Section | PlanView, name: FieldName): Field {
   const front = "nz" in view;
   return {
     name,
-    values: unpacked(view[LAYER[name]]),
+    values: unpacked(!front && name === "surface" ? view.surface_c : view[LAYER[name]]),
     nx: view.nx,
     nz: front ? view.nz : view.ny,
     x0: view.x0_m,
@@ -62,32 +68,23 @@ export function fieldOf(view: Section | PlanView, name: FieldName): Field {
   };
 }
 
-const UVI_LEVELS = [0.5, 1, 2, 3, 4, 5, 6, 8, 11];
-const LIGHT_LEVELS = [200, 500, 1000, 2000, 5000, 10000, 20000, 40000];
-const IRRADIANCE_LEVELS = [25, 50, 100, 200, 400, 800, 1600];
-
 /**
  * How a field is coloured. UVI, irradiance and light fall off like 1/d, so equal ratios should look equally
  * far apart: their share rises with the square root. The ranges do not follow the plan, so that a
  * colour keeps its meaning while a lamp is moved.
  */
 export function scaleOf(name: FieldName, air: { low: number; high: number }): FieldScale {
-  if (name === "uvi") return rootScale(14, UVI_LEVELS);
-  if (name === "irradiance") return rootScale(1600, IRRADIANCE_LEVELS);
-  if (name === "light") return rootScale(40000, LIGHT_LEVELS);
+  if (name !== "air" && name !== "surface") {
+    const { high, levels } = shared.fields[name];
+    const even = "even" in shared.fields[name];
+    const share = (v: number) => Math.max(0, v) / high;
+    return { low: 0, high, levels, share: even ? share : (v) => Math.sqrt(share(v)) };
+  }
   const { low, high } = air;
+  const step = high - low > 25 ? 5 : 1;
   const levels: number[] = [];
-  for (let t = Math.ceil(low + 0.01); t < high; t++) levels.push(t);
+  for (let t = Math.ceil((low + 0.01) / step) * step; t < high; t += step) levels.push(t);
   return { low, high, levels, share: (v) => (v - low) / (high - low) };
-}
-
-function rootScale(high: number, levels: readonly number[]): FieldScale {
-  return {
-    low: 0,
-    high,
-    levels: levels.filter((l) => l <= high),
-    share: (v) => Math.sqrt(Math.max(0, v) / high),
-  };
 }
 
 export interface AirRange {
@@ -95,10 +92,10 @@ export interface AirRange {
   readonly high: number;
 }
 
-/** Range of the air scale: from the room to some way above the warmest air, in whole fives. */
-export function airRange(field: Field, roomC: number): AirRange {
+/** Range of the scale of temperatures: from the room to some way above the warmest, in whole fives. */
+export function airRange(values: Iterable<number>, roomC: number): AirRange {
   let top = roomC;
-  for (const v of field.values) if (v > top) top = v;
+  for (const v of values) if (v > top) top = v;
   const low = Math.floor((roomC - 1) / 5) * 5;
   return { low, high: Math.max(low + 10, Math.ceil((top + 0.5) / 5) * 5) };
 }

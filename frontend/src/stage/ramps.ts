@@ -1,31 +1,18 @@
 /**
- * Noon Shade's two colour ramps. Both rise evenly in lightness (OKLab L), so order shows in grey and
- * to colour-blind eyes; they differ in hue: UV from night violet to pale orchid, heat from slate to
- * straw through clay.
+ * Noon Shade's colour ramps. All rise evenly in lightness (OKLab L), so order shows in grey and to
+ * colour-blind eyes; they differ in hue: UV from night violet to pale orchid, heat from slate to
+ * straw through clay, damp from umber to mist. Paper takes its colours from the same file.
  */
+import shared from "../../../noonshade/formats/drawing/scales.json";
 
-export type RampName = "uv" | "heat";
+export type RampName = "uv" | "heat" | "damp";
 type Rgb = readonly [number, number, number];
 
 /** Stops as OKLCH lightness, chroma, hue in degrees. */
-const STOPS: Record<RampName, readonly (readonly [number, number, number])[]> = {
-  uv: [
-    [0.27, 0.045, 290],
-    [0.41, 0.115, 296],
-    [0.55, 0.155, 308],
-    [0.69, 0.15, 325],
-    [0.83, 0.095, 345],
-    [0.965, 0.03, 10],
-  ],
-  heat: [
-    [0.31, 0.04, 235],
-    [0.43, 0.05, 215],
-    [0.55, 0.075, 30],
-    [0.68, 0.125, 45],
-    [0.82, 0.125, 70],
-    [0.96, 0.06, 95],
-  ],
-};
+const STOPS = shared.ramps as unknown as Record<
+  RampName,
+  readonly (readonly [number, number, number])[]
+>;
 
 function oklchToRgb(l: number, c: number, h: number): Rgb {
   const a = c * Math.cos((h * Math.PI) / 180);
@@ -62,7 +49,11 @@ function build(name: RampName): Rgb[] {
   return table;
 }
 
-const TABLES: Record<RampName, Rgb[]> = { uv: build("uv"), heat: build("heat") };
+const TABLES: Record<RampName, Rgb[]> = {
+  uv: build("uv"),
+  heat: build("heat"),
+  damp: build("damp"),
+};
 
 /** Colour of a share 0–1 of a ramp. */
 export function rampRgb(name: RampName, share: number): Rgb {

@@ -1,42 +1,68 @@
 /** The scale a field is drawn on, and the range a species wants of it. */
 import { useMemo } from "react";
-import type { Evaluation, PlanView, Section } from "../api/types";
+import type { Evaluation, Need } from "../api/types";
 import {
   type AirRange,
   airRange,
   type FieldName,
   type FieldScale,
-  fieldOf,
   scaleOf,
+  unpacked,
 } from "./fields";
 import { fieldFormat } from "./Legend";
 
+/** One scale for both views, so that a colour means the same in each. */
 export function useFieldScale(
-  view: Section | PlanView | null,
+  evaluation: Evaluation | null,
   name: FieldName,
-  roomC: number,
-  air: AirRange | null = null,
+  air: AirRange | null,
 ): FieldScale | null {
-  return useMemo(
-    () => view && scaleOf(name, air ?? airRange(fieldOf(view, "air"), roomC)),
-    [view, name, roomC, air],
-  );
+  return useMemo(() => {
+    if (!evaluation?.section && !evaluation?.plan_view) return null;
+    if (name !== "air" && name !== "surface") return scaleOf(name, { low: 0, high: 1 });
+    if (air && name === "air") return scaleOf(name, air);
+    return scaleOf(name, airRange(temperaturesOf(evaluation, name), evaluation.room_c));
+  }, [evaluation, name, air]);
 }
+
+/** Every temperature that is drawn. */
+function* temperaturesOf(evaluation: Evaluation, name: "air" | "surface"): Generator<number> {
+  const { section, plan_view: above } = evaluation;
+  if (name === "air") {
+    if (section) yield* unpacked(section.air_c);
+    if (above) yield* unpacked(above.air_c);
+    return;
+  }
+  if (above) yield* unpacked(above.surface_c);
+  for (const surface of [...(section?.surfaces ?? []), ...(section?.branches ?? [])]) {
+    yield* surface.temperature_c;
+  }
+}
+
+const WANTED: Partial<
+  Record<FieldName, { place: Need["place"]; quantity: Need["quantity"]; words: string }>
+> = {
+  uvi: { place: "basking", quantity: "uvi", words: "wanted at the basking place" },
+  air: { place: "warm_end", quantity: "air_temperature", words: "wanted at the warm end" },
+  surface: {
+    place: "basking",
+    quantity: "surface_temperature",
+    words: "wanted at the basking place",
+  },
+  humidity: { place: "cool_end", quantity: "humidity", words: "wanted at the cool end" },
+};
 
 export function wantedRange(
   evaluation: Evaluation | null,
   name: FieldName,
   units: "metric" | "imperial",
 ): { low: number | null; high: number | null; label: string } | null {
-  if (!evaluation || (name !== "uvi" && name !== "air")) return null;
-  const need = evaluation.verdicts.find((v) =>
-    name === "uvi"
-      ? v.need.place === "basking" && v.need.quantity === "uvi"
-      : v.need.place === "warm_end" && v.need.quantity === "air_temperature",
+  const wanted = WANTED[name];
+  const need = evaluation?.verdicts.find(
+    (v) => v.need.place === wanted?.place && v.need.quantity === wanted.quantity,
   )?.need;
-  if (!need) return null;
+  if (!wanted || !need) return null;
   const format = fieldFormat(name, units);
-  const what = name === "uvi" ? "wanted at the basking place" : "wanted at the warm end";
   const text = [need.low, need.high].filter((v) => v !== null).map((v) => format(v));
-  return { low: need.low, high: need.high, label: `${text.join("–")} ${what}` };
+  return { low: need.low, high: need.high, label: `${text.join("–")} ${wanted.words}` };
 }

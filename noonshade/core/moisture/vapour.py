@@ -83,6 +83,12 @@ def humidity_at(vapour_kg_m3: float, temperature_c: float) -> float:
     return min(1.0, pressure / saturation_pressure_pa(temperature_c))
 
 
+def humidity_in(vapour_kg_m3: float, temperature_c: Floats) -> Floats:
+    """Relative humidity (0–1) of evenly mixed vapour over air of different temperatures."""
+    found: Floats = np.minimum(1.0, vapour_kg_m3 / saturation_density(temperature_c))
+    return found
+
+
 def mass_transfer(film_w_m2k: Floats) -> Floats:
     """Mass transfer coefficient of a surface with a convection coefficient, m/s (Lewis)."""
     return film_w_m2k / (AIR_VOLUMETRIC_J_M3K * LEWIS_TWO_THIRDS)

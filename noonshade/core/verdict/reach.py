@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 
 from noonshade.core.plan import (
+    FACES,
     Background,
     Branch,
     Face,
@@ -61,6 +63,23 @@ def _distance(item: Furnishing, ground: float, lamp: Point) -> float:
     dx = max(abs(x - item.x_m) - item.length_m / 2, 0.0)
     dy = max(abs(y - item.y_m) - item.width_m / 2, 0.0)
     return math.sqrt(dx * dx + dy * dy + max(z - top, 0.0) ** 2)
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """Where the animal can get to beside the ground: ids of things it can stand on, faces it can climb."""
+
+    things: tuple[str, ...]
+    faces: tuple[Face, ...]
+
+
+def reach_of(plan: Plan) -> Reach:
+    """All things but linings, as lamps near them are judged; faces only for an animal that climbs."""
+    things = tuple(f.id for f in plan.furnishings if not isinstance(f, Background))
+    faces = (
+        tuple(f for f in FACES if f != "floor" and can_be_climbed(plan, f)) if plan.animal.climbs else ()
+    )
+    return Reach(things, faces)
 
 
 def distances_to_faces(plan: Plan, fixture: Fixture) -> dict[Face, float]:

@@ -38,6 +38,8 @@ def value_text(name: FieldName, value: float, units: Units) -> str:
     """A value of a field as it is written on it."""
     if name == "air":
         return figure_text(value, "°C", units, 0).replace(" °C", "°").replace(" °F", "°")
+    if name == "humidity":
+        return f"{100 * value:.0f}"
     return f"{value:.1f}".rstrip("0").rstrip(".") if value < 100 else f"{value:.0f}"
 
 
@@ -203,7 +205,11 @@ def wanted_range(
 
 def verdict_in(evaluation: Evaluation, place: PlaceFigures, name: FieldName) -> Verdict | None:
     """The verdict a place's figure is coloured by in the picture of a field."""
-    wanted = {"uvi": ("uvi",), "air": ("surface_temperature", "air_temperature")}.get(name, ())
+    wanted = {
+        "uvi": ("uvi",),
+        "air": ("surface_temperature", "air_temperature"),
+        "humidity": ("humidity",),
+    }.get(name, ())
     mine = [v for v in evaluation.verdicts if v.place_id == place.id]
     return next((v for quantity in wanted for v in mine if v.need.quantity == quantity), None)
 
@@ -217,6 +223,8 @@ def place_text(place: PlaceFigures, name: FieldName, units: Units) -> str:
         if place.kind == "basking" and place.surface_c is not None:
             return f"slab {figure_text(place.surface_c, '°C', units, 0)}"
         return figure_text(place.air_c, "°C", units, 0)
+    if name == "humidity":
+        return f"{100 * place.relative_humidity:.0f} %"
     if name == "light":
         return f"{place.illuminance_lx or 0.0:.0f} lx"
     return f"{place.irradiance_w_m2 or 0.0:.0f} W/m²"

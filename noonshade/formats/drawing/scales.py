@@ -1,6 +1,6 @@
 """The colours of fields, the same on the screen and on paper: one file, ``scales.json``, feeds both.
 
-Both ramps rise evenly in lightness (OKLab L), so order shows in grey and to colour-blind eyes.
+All ramps rise evenly in lightness (OKLab L), so order shows in grey and to colour-blind eyes.
 """
 
 from __future__ import annotations
@@ -16,14 +16,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
-FieldName = Literal["uvi", "air", "irradiance", "light"]
-FIELD_NAMES: tuple[FieldName, ...] = ("uvi", "air", "irradiance", "light")
+FieldName = Literal["uvi", "air", "irradiance", "light", "humidity"]
+FIELD_NAMES: tuple[FieldName, ...] = ("uvi", "air", "irradiance", "light", "humidity")
 
 TITLES: dict[FieldName, str] = {
     "uvi": "UV index, facing the light",
     "air": "Air temperature",
     "irradiance": "Lamp heat, W/m² facing the light",
     "light": "Light, lx on a level face",
+    "humidity": "Relative humidity, %",
 }
 # Steps of a ramp.
 SHADES = 256
@@ -74,7 +75,13 @@ def scale_of(name: FieldName, air_c: Floats | None = None, room_c: float = 20.0)
         high = max(low + 10.0, math.ceil((top + 0.5) / 5.0) * 5.0)
         return FieldScale(low, high, tuple(np.arange(low + 1.0, high)), "heat", False)
     shipped = _shipped()["fields"][name]
-    return FieldScale(0.0, float(shipped["high"]), tuple(shipped["levels"]), shipped["ramp"], True)
+    return FieldScale(
+        0.0,
+        float(shipped["high"]),
+        tuple(shipped["levels"]),
+        shipped["ramp"],
+        not shipped.get("even", False),
+    )
 
 
 @cache

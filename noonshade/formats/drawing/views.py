@@ -28,6 +28,7 @@ _ATTRIBUTES = {
     "air": "air_c",
     "irradiance": "irradiance_w_m2",
     "light": "illuminance_lx",
+    "humidity": "relative_humidity",
 }
 
 

@@ -5,6 +5,7 @@ import {
   createPlan,
   fetchFittingBox,
   fetchPlans,
+  fetchRoom,
   fetchSpecies,
   improvePlan,
   startPlan,
@@ -71,7 +72,9 @@ export function NewPlanScreen() {
   });
   // The room as the last box has it: it is the same room.
   const plans = useQuery({ queryKey: ["plans"], queryFn: fetchPlans });
-  const known = plans.data?.[0]?.document.room;
+  const whole = useQuery({ queryKey: ["room"], queryFn: fetchRoom });
+  const followed = whole.data?.followed ?? null;
+  const known = followed ?? (whole.isSuccess ? plans.data?.[0]?.document.room : undefined);
   const [roomTaken, setRoomTaken] = useState(false);
   useEffect(() => {
     if (!known || roomTaken) return;
@@ -103,7 +106,17 @@ export function NewPlanScreen() {
         count,
         size,
         kind,
-        room: { ...wanted, tariff_per_kwh: known?.tariff_per_kwh ?? 0.3 },
+        room: {
+          ...wanted,
+          tariff_per_kwh: known?.tariff_per_kwh ?? 0.3,
+          months: known?.months ?? [],
+          // A room typed by hand is not the room as it was set.
+          follows:
+            followed !== null &&
+            (["day_temperature_c", "night_temperature_c", "relative_humidity"] as const).every(
+              (key) => followed[key] === room[key],
+            ),
+        },
       });
       if (improve) document = await improved(document);
       return createPlan(document, "Started from a proposed layout");

@@ -14,7 +14,7 @@ interface DeedButtonsProps {
 /** Copy, turn, lock and remove the thing a form is about. */
 export function DeedButtons({ deeds, edits, onSelect, remove }: DeedButtonsProps) {
   const take = taking(edits.commit, onSelect);
-  const { locked, turn } = deeds;
+  const { locked, turn, lock } = deeds;
   return (
     <div className="flex flex-wrap gap-2 self-end">
       <Button size="small" onClick={() => take(deeds.copy())}>
@@ -25,10 +25,12 @@ export function DeedButtons({ deeds, edits, onSelect, remove }: DeedButtonsProps
           <RotateCcw size={15} aria-hidden /> Turn by a quarter
         </Button>
       )}
-      <Button size="small" onClick={() => take(deeds.lock())}>
-        {locked ? <LockOpen size={15} aria-hidden /> : <Lock size={15} aria-hidden />}
-        {locked ? "Unlock" : "Lock in place"}
-      </Button>
+      {lock && (
+        <Button size="small" onClick={() => take(lock())}>
+          {locked ? <LockOpen size={15} aria-hidden /> : <Lock size={15} aria-hidden />}
+          {locked ? "Unlock" : "Lock in place"}
+        </Button>
+      )}
       <Button size="small" disabled={locked} onClick={() => take(deeds.remove())}>
         <Trash2 size={15} aria-hidden /> {remove}
       </Button>

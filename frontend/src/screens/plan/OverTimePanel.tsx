@@ -37,13 +37,17 @@ interface OverTimePanelProps {
 
 /** Every need in every situation, and what may go wrong, in one table. */
 export function OverTimePanel({ document, day }: OverTimePanelProps) {
-  const { result, error, pending } = useLatest(document, fetchOverTime);
+  const [stopped, setStopped] = useState(false);
+  const { result, error, pending } = useLatest(stopped ? null : document, fetchOverTime);
   return (
     <div className="px-3 pb-4" data-testid="over-time" data-pending={pending || !result}>
       {error !== null && <Trouble error={error} />}
       {!result && error === null && (
-        <p role="status" className="text-soft">
-          Following the day, the seasons and the years…
+        <p role="status" className="flex items-center gap-3 text-soft">
+          {stopped ? "Stopped." : "Following the day, the seasons and the years…"}
+          <Button size="small" onClick={() => setStopped(!stopped)}>
+            {stopped ? "Go on" : "Stop"}
+          </Button>
         </p>
       )}
       {result && <Table table={result} day={day} />}

@@ -1,36 +1,32 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Download, History, Redo2, Undo2 } from "lucide-react";
+import { useQuery } from "@tanstack/react-query";
+import { History, Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useParams } from "react-router";
-import { fetchCatalog, fetchPlan, type View } from "../../api/client";
-import type { Catalog, LampAge, Mend, PlanDocument, PlanSummary, Season } from "../../api/types";
+import { FRONT, fetchCatalog, fetchPlan } from "../../api/client";
+import type { Catalog, LampAge, Mend, PlanSummary, Season } from "../../api/types";
 import { Header } from "../../app/Header";
 import { Lost } from "../../app/Lost";
 import { describe } from "../../app/notices";
-import {
-  applyPatch,
-  extentOf,
-  fixturesOf,
-  furnishingsOf,
-  thermostatsOf,
-} from "../../plan/document";
+import { TourInvitation } from "../../app/Tour";
+import { applyPatch, fixturesOf, furnishingsOf, thermostatsOf } from "../../plan/document";
 import { furnishingKey } from "../../plan/furnishings";
-import { AboveStage } from "../../stage/AboveStage";
-import { airRange, type FieldName, fieldOf } from "../../stage/fields";
-import { SectionStage } from "../../stage/SectionStage";
+import { airRange, unpacked } from "../../stage/fields";
 import { Button, IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
-import { NumberField } from "../../ui/NumberField";
+import { BuildPanel } from "./BuildPanel";
+import { Drawing, type Seen } from "./Drawing";
 import { DayPanel } from "./day/DayPanel";
 import { DrillsPanel } from "./day/DrillsPanel";
 import { clock, evaluationAt } from "./day/series";
 import { useDay, useMoment } from "./day/useDay";
 import { Inspector } from "./Inspector";
+import { OutputsMenu } from "./OutputsMenu";
 import { OverTimePanel } from "./OverTimePanel";
 import { Revisions } from "./Revisions";
 import { SaveStatus } from "./SaveStatus";
 import { useEvaluation, useJudgement } from "./useEvaluation";
-import { usePlanEditor } from "./usePlanEditor";
+import { type PlanEditor, usePlanEditor } from "./usePlanEditor";
+import { useUndoKeys } from "./useUndoKeys";
 import { Verdicts } from "./Verdicts";
 
 export function PlanScreen() {
@@ -58,24 +54,45 @@ export function PlanScreen() {
   return <Planner key={plan.data.id} plan={plan.data} catalog={catalog.data} />;
 }
 
+type Below = "settings" | "day" | "time" | "drills" | "build";
+const BELOW: Record<Below, string> = {
+  settings: "Settings",
+  day: "The day",
+  time: "Over time",
+  drills: "What if",
+  build: "To build",
+};
+const PARTS = ["furnishings", "animal", "box", "lid", "substrate", "moisture", "room"];
+
+const SEEN: Record<LampAge, string> = {
+  present: "By day, once all is warm",
+  new: "As if the UV lamps were new (burned in for 100 h)",
+  worn: "As if the UV lamps were at the end of their life",
+};
+
 function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
-  const queries = useQueryClient();
   const editor = usePlanEditor(plan);
   const { document, undo, redo } = editor;
-  const [lampAge, setLampAge] = useState<LampAge>("present");
-  const [view, setView] = useState<View>({ from: "front", at: null });
+  const [seen, setSeen] = useState<Seen>({
+    field: "uvi",
+    view: FRONT,
+    lampAge: "present",
+    shade: false,
+    reach: false,
+  });
+  const { lampAge, view } = seen;
   const [patchAbove, setPatchAbove] = useState<number | null>(null);
   const evaluation = useEvaluation(document, lampAge, view, patchAbove);
   // A mend is for the box as it is, not for lamps as they were or will be.
   const judgement = useJudgement(evaluation, editor.settled && lampAge === "present");
   const [pointed, setPointed] = useState<string | null>(null);
-  const [field, setField] = useState<FieldName>("uvi");
   const [selected, setSelected] = useState(() => fixturesOf(plan.document)[0]?.id ?? "room");
   const [showRevisions, setShowRevisions] = useState(false);
   const [below, setBelow] = useState<Below>("settings");
   const [season, setSeason] = useState<Season>("now");
   const [hour, setHour] = useState(13);
-  const day = useDay(document, season, below !== "settings");
+  const followed = below === "day" || below === "time" || below === "drills";
+  const day = useDay(document, season, followed);
   const moment = useMoment(day, hour, view, below === "day");
   // One scale for all hours, so that a colour keeps its meaning as the marker moves.
   const dayAir = useMemo(() => {
@@ -83,7 +100,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
     if (below !== "day" || !drawn || !day.series) return null;
     const coolest = [day.series.room, ...day.series.places.map((p) => p.air)];
     return airRange(
-      fieldOf(drawn, "air"),
+      unpacked(drawn.air_c),
       Math.min(...coolest.map((s) => s.values.reduce((a, b) => Math.min(a, b)))) + 1,
     );
   }, [below, evaluation.result, day.series]);
@@ -91,42 +108,26 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
     if (below !== "day" || !evaluation.result || !day.series) return evaluation.result;
     return evaluationAt(evaluation.result, day.series, moment, hour);
   }, [below, evaluation.result, day.series, moment, hour]);
+  const drawn = ["pin:", "vent:"].some((kind) => selected.startsWith(kind));
   // A lamp that was removed, or whose adding was undone, cannot stay selected.
   const kept =
+    drawn ||
     [...fixturesOf(document), ...thermostatsOf(document)].some((t) => t.id === selected) ||
     furnishingsOf(document).some((f) => furnishingKey(f.id) === selected);
-  const parts = ["furnishings", "animal", "box", "lid", "substrate", "moisture", "room"];
   const gone = selected.startsWith("furnishing:") ? "furnishings" : "room";
-  const part = kept || parts.includes(selected) ? selected : gone;
-  const species = catalog.species.find((s) => s.id === document.animal.species_id);
-
+  const part = kept || PARTS.includes(selected) ? selected : gone;
+  // What has no form of its own leaves the form that is open where it is; vents belong to the box.
+  const [form, setForm] = useState(part);
+  const formShown = selected.startsWith("vent:") ? "box" : drawn ? form : part;
   useEffect(() => {
-    const key = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
-      // In a text field that is being edited the browser's own undo is meant.
-      const field = event.target;
-      if (field instanceof HTMLInputElement && field.type === "text") {
-        if (field.dataset.unchanged !== "true") return;
-      }
-      const letter = event.key.toLowerCase();
-      if (letter === "z" && !event.shiftKey) undo();
-      else if (letter === "y" || (letter === "z" && event.shiftKey)) redo();
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, [undo, redo]);
+    if (!drawn) setForm(part);
+  }, [drawn, part]);
 
+  useUndoKeys(undo, redo);
   useEffect(() => {
     window.document.title = `${document.name} · Noon Shade`;
   }, [document.name]);
 
-  const exportPlan = async () => {
-    await editor.flush();
-    void queries.invalidateQueries({ queryKey: ["plans"] });
-    window.location.assign(`/api/plans/${plan.id}/export`);
-  };
   const { commit } = editor;
   const answered = evaluation.document;
   const tryMend = useCallback(
@@ -141,113 +142,49 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
     [answered, commit],
   );
 
-  const Stage = view.from === "front" ? SectionStage : AboveStage;
   return (
     <div className="flex min-h-screen flex-col">
-      <Header>
-        <div className="w-full min-w-0 sm:w-auto sm:flex-1">
-          <h1 className="truncate leading-tight font-semibold">{document.name}</h1>
-          <p className="truncate text-sm leading-tight text-soft">
-            {species && (
-              <>
-                {species.common_name}, <i>{species.scientific_name}</i>
-              </>
-            )}
-          </p>
-        </div>
-        <SaveStatus editor={editor} planId={plan.id} />
-        <div className="flex items-center">
-          <IconButton
-            label={editor.canUndo ? `Undo: ${editor.canUndo}` : "Undo"}
-            keys="Control+Z"
-            disabled={!editor.canUndo}
-            onClick={undo}
-          >
-            <Undo2 size={18} aria-hidden />
-          </IconButton>
-          <IconButton
-            label={editor.canRedo ? `Redo: ${editor.canRedo}` : "Redo"}
-            keys="Control+Y"
-            disabled={!editor.canRedo}
-            onClick={redo}
-          >
-            <Redo2 size={18} aria-hidden />
-          </IconButton>
-          <IconButton label="Revisions" onClick={() => setShowRevisions(true)}>
-            <History size={18} aria-hidden />
-          </IconButton>
-          <IconButton label="Export as a file" onClick={() => void exportPlan()}>
-            <Download size={18} aria-hidden />
-          </IconButton>
-        </div>
-      </Header>
-      <main className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_26rem] lg:grid-rows-[auto_1fr]">
+      <PlanHeader
+        plan={plan}
+        catalog={catalog}
+        editor={editor}
+        seen={seen}
+        onRevisions={() => setShowRevisions(true)}
+      />
+      <TourInvitation />
+      <main className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_26rem] lg:grid-rows-[auto_1fr] 2xl:grid-cols-[minmax(0,1fr)_34rem]">
         <section id="drawing" aria-label="Drawing" className="min-w-0 lg:border-r lg:border-line">
           {evaluation.error !== null && <EvaluationTrouble error={evaluation.error} undo={undo} />}
-          <Stage
+          <Drawing
             document={document}
             evaluation={shown}
-            air={dayAir}
             catalog={catalog}
-            field={field}
+            air={dayAir}
+            seen={seen}
+            onSeen={setSeen}
             selected={part}
             onSelect={setSelected}
             edits={editor}
             low={below === "day"}
             pointed={pointed}
-            cut={
-              <div className="min-w-64 flex-1">
-                <Cut document={document} view={view} onView={setView} />
-                <p
-                  className="mt-0.5 text-sm text-soft"
-                  role="status"
-                  data-testid="evaluation-state"
-                  data-pending={evaluation.pending}
-                >
-                  {evaluation.pending
-                    ? "Working it out…"
-                    : below === "day" && moment
-                      ? `As it is at ${clock(moment.hour)}`
-                      : SEEN[lampAge]}
-                </p>
-              </div>
+            state={
+              <p
+                className="mt-0.5 text-sm text-soft"
+                role="status"
+                data-testid="evaluation-state"
+                data-pending={evaluation.pending}
+              >
+                {evaluation.pending
+                  ? "Working it out…"
+                  : below === "day" && moment
+                    ? `As it is at ${clock(moment.hour)}`
+                    : SEEN[lampAge]}
+              </p>
             }
-          >
-            <div className="flex flex-wrap gap-2">
-              <Choice
-                label="Field shown"
-                value={field}
-                onChange={setField}
-                options={[
-                  { value: "uvi", label: "UV" },
-                  { value: "air", label: "Temperature" },
-                  { value: "irradiance", label: "Lamp heat" },
-                  { value: "light", label: "Light" },
-                ]}
-              />
-              <Choice
-                label="Seen from"
-                value={view.from}
-                onChange={(from) => setView({ from, at: null })}
-                options={[
-                  { value: "front", label: "Front" },
-                  { value: "above", label: "Above" },
-                ]}
-              />
-              <Choice
-                label="UV lamps seen"
-                value={lampAge}
-                onChange={setLampAge}
-                options={[
-                  { value: "new", label: "Lamps new" },
-                  { value: "present", label: "now" },
-                  { value: "worn", label: "worn" },
-                ]}
-              />
-            </div>
-          </Stage>
+          />
         </section>
         <section
+          id="verdicts"
           aria-label="Needs and figures"
           className="min-w-0 border-t border-line bg-panel lg:row-span-2 lg:border-t-0"
         >
@@ -266,13 +203,17 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
             reptiles.
           </p>
         </section>
-        <section aria-label={BELOW[below]} className="min-w-0 lg:border-r lg:border-line">
+        <section
+          id="below"
+          aria-label={BELOW[below]}
+          className="min-w-0 lg:border-r lg:border-line"
+        >
           <div className="px-3 py-2">
             <Choice
               label="Under the drawing"
               value={below}
               onChange={setBelow}
-              options={(["settings", "day", "time", "drills"] as const).map((value) => ({
+              options={(["settings", "day", "time", "drills", "build"] as const).map((value) => ({
                 value,
                 label: BELOW[value],
               }))}
@@ -283,7 +224,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
               document={document}
               evaluation={evaluation.result}
               catalog={catalog}
-              selected={part}
+              selected={formShown}
               onSelect={setSelected}
               edits={editor}
             />
@@ -302,6 +243,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
           )}
           {below === "time" && <OverTimePanel document={document} day={day} />}
           {below === "drills" && <DrillsPanel state={day} />}
+          {below === "build" && <BuildPanel document={document} />}
         </section>
       </main>
       <Revisions
@@ -314,56 +256,54 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   );
 }
 
-type Below = "settings" | "day" | "time" | "drills";
-const BELOW: Record<Below, string> = {
-  settings: "Settings",
-  day: "The day",
-  time: "Over time",
-  drills: "What if",
-};
-
-const SEEN: Record<LampAge, string> = {
-  present: "By day, once all is warm",
-  new: "As if the UV lamps were new (burned in for 100 h)",
-  worn: "As if the UV lamps were at the end of their life",
-};
-
-interface CutProps {
-  document: PlanDocument;
-  view: View;
-  onView: (view: View) => void;
+interface PlanHeaderProps {
+  plan: PlanSummary;
+  catalog: Catalog;
+  editor: PlanEditor;
+  seen: Seen;
+  onRevisions: () => void;
 }
 
-/** Where the box is cut: the basking place, or a depth or height of one's own. */
-function Cut({ document: d, view, onView }: CutProps) {
-  const basking = furnishingsOf(d).find((f) => f.type === "slab" && f.basking);
-  const front = view.from === "front";
-  const place = basking ? extentOf(d, basking) : null;
-  const usual = front
-    ? place
-      ? (place.y0 + place.y1) / 2
-      : d.box.depth_m / 2
-    : Math.min(d.box.height_m, (place?.z1 ?? d.substrate.depth_m) + d.animal.back_height_m);
-  const put = (at: number) => onView({ ...view, at });
+/** Name and animal, whether it is saved, undo, revisions and the ways out. */
+function PlanHeader({ plan, catalog, editor, seen, onRevisions }: PlanHeaderProps) {
+  const { document, undo, redo } = editor;
+  const species = catalog.species.find((s) => s.id === document.animal.species_id);
   return (
-    <div className="flex max-w-md flex-wrap items-end gap-x-3">
-      <div className="min-w-56 flex-1">
-        <NumberField
-          label={front ? "Cut, from the front" : "Cut, above the box floor"}
-          dimension="length"
-          value={view.at ?? usual}
-          min={front ? 0 : d.substrate.depth_m}
-          max={front ? d.box.depth_m : d.box.height_m}
-          onPreview={put}
-          onCommit={put}
-        />
+    <Header>
+      <div className="w-full min-w-0 sm:w-auto sm:flex-1">
+        <h1 className="truncate leading-tight font-semibold">{document.name}</h1>
+        <p className="truncate text-sm leading-tight text-soft">
+          {species && (
+            <>
+              {species.common_name}, <i>{species.scientific_name}</i>
+            </>
+          )}
+        </p>
       </div>
-      {view.at !== null && (
-        <Button size="small" onClick={() => onView({ ...view, at: null })}>
-          At the basking place
-        </Button>
-      )}
-    </div>
+      <SaveStatus editor={editor} planId={plan.id} />
+      <div className="flex items-center">
+        <IconButton
+          label={editor.canUndo ? `Undo: ${editor.canUndo}` : "Undo"}
+          keys="Control+Z"
+          disabled={!editor.canUndo}
+          onClick={undo}
+        >
+          <Undo2 size={18} aria-hidden />
+        </IconButton>
+        <IconButton
+          label={editor.canRedo ? `Redo: ${editor.canRedo}` : "Redo"}
+          keys="Control+Y"
+          disabled={!editor.canRedo}
+          onClick={redo}
+        >
+          <Redo2 size={18} aria-hidden />
+        </IconButton>
+        <IconButton label="Revisions" onClick={onRevisions}>
+          <History size={18} aria-hidden />
+        </IconButton>
+        <OutputsMenu planId={plan.id} editor={editor} view={seen.view} field={seen.field} />
+      </div>
+    </Header>
   );
 }
 

@@ -1,6 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
+import { fetchRoom } from "../../api/client";
 import type { PlanDocument } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
 import { deepestSubstrate } from "../../plan/document";
+import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
@@ -82,7 +85,10 @@ function SeasonFields({ season, document: d, edits }: FormProps & { season: Seas
   const { units } = usePreferences();
   const told = d.room[season] ?? null;
   const { name, by } = SEASON[season];
-  const put = (value: typeof told) => ({ ...d, room: { ...d.room, [season]: value } });
+  const put = (value: typeof told) => ({
+    ...d,
+    room: { ...d.room, follows: false, [season]: value },
+  });
   const usual = {
     day_temperature_c: d.room.day_temperature_c + by,
     night_temperature_c: d.room.night_temperature_c + by,
@@ -225,10 +231,36 @@ export function MoistureForm({ document: d, edits }: FormProps) {
 export function RoomForm(props: FormProps) {
   const { document: d, edits } = props;
   const { units } = usePreferences();
-  const change = (part: Partial<PlanDocument["room"]>) => ({ ...d, room: { ...d.room, ...part } });
+  const room = useQuery({ queryKey: ["room"], queryFn: fetchRoom });
+  const followed = room.data?.followed ?? null;
+  // What is changed by hand no longer follows the room.
+  const change = (part: Partial<PlanDocument["room"]>) => ({
+    ...d,
+    room: { ...d.room, follows: false, ...part },
+  });
   const degrees = (c: number) => show(c, "temperature", units, 1);
   return (
     <div className={GRID}>
+      {followed && (
+        <div className="sm:col-span-2">
+          <CheckField
+            label="Follows the climate set for the whole room"
+            checked={d.room.follows ?? false}
+            onChange={(follows) =>
+              edits.commit(
+                { ...d, room: follows ? followed : { ...d.room, follows: false } },
+                follows ? "Follows the room" : "A climate of its own",
+              )
+            }
+            help={
+              <Help about="the climate of the room">
+                It is set on the first screen, by month. A box in a corner of its own may have its
+                own: type it here.
+              </Help>
+            }
+          />
+        </div>
+      )}
       <NumberField
         label="Room by day"
         dimension="temperature"
@@ -291,7 +323,9 @@ export function RoomForm(props: FormProps) {
         value={d.room.tariff_per_kwh}
         min={0}
         max={1000}
-        onCommit={(t) => edits.commit(change({ tariff_per_kwh: t }), `${fixed(t, 2)} a kWh`)}
+        onCommit={(t) =>
+          edits.commit({ ...d, room: { ...d.room, tariff_per_kwh: t } }, `${fixed(t, 2)} a kWh`)
+        }
       />
       <SeasonFields season="winter" {...props} />
       <SeasonFields season="summer" {...props} />

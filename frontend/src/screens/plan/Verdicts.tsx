@@ -104,6 +104,23 @@ export const Verdicts = memo(function Verdicts({
       <p className="px-4 pt-1 pb-2 text-sm" data-testid="summary">
         <Phrase parts={evaluation.summary} />
       </p>
+      {judgement.progress && proposing && (
+        <p
+          className="flex items-center gap-3 px-4 pb-2 text-sm text-soft"
+          data-testid="search-progress"
+        >
+          <progress
+            className="h-2 w-28 accent-accent"
+            value={judgement.progress.done}
+            max={judgement.progress.total}
+            aria-label="Search for changes"
+          />
+          Looking for changes, {judgement.progress.done} of {judgement.progress.total}
+          <Button size="small" onClick={judgement.stop}>
+            Stop
+          </Button>
+        </p>
+      )}
       <ul>
         {evaluation.findings.filter((f) => f.severity === "danger").map(finding)}
         {failed.map(row)}
@@ -319,6 +336,9 @@ function MendLines({ mend, place, onTry, quiet = false }: MendLinesProps) {
   }
   if (mend.kind === "looking") {
     return quiet ? null : <p className="mt-1.5 text-soft">Looking for a change that helps…</p>;
+  }
+  if (mend.kind === "stopped") {
+    return quiet ? null : <p className="mt-1.5 text-soft">The search for changes was stopped.</p>;
   }
   if (mend.kind === "failed") {
     return <p className="mt-1.5 text-soft">Changes could not be worked out just now.</p>;

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { evaluate, fetchIntervals, fetchMends, type View } from "../../api/client";
 import type { Evaluation, Interval, LampAge, Mend, PlanDocument } from "../../api/types";
 import { useLatest } from "../../api/useLatest";
@@ -48,16 +48,27 @@ export function useEvaluation(
 export type MendState =
   | { kind: "looking" }
   | { kind: "found"; mends: readonly Mend[] }
-  | { kind: "failed" };
+  | { kind: "failed" }
+  | { kind: "stopped" };
 
 export interface Judgement {
   /** By verdict or finding. */
   mends: Record<string, MendState>;
   /** By verdict; empty until they are known. */
   intervals: Record<string, Interval>;
+  /** How far the search for changes is, while it runs. */
+  progress: { done: number; total: number } | null;
+  stop: () => void;
 }
 
-const NOTHING: Judgement = { mends: {}, intervals: {} };
+type Found = Omit<Judgement, "stop">;
+
+export const NO_JUDGEMENT: Judgement = {
+  mends: {},
+  intervals: {},
+  progress: null,
+  stop: () => {},
+};
 
 /** What a change is looked for: failed verdicts, and findings that can be put right. */
 export function failing(result: Evaluation): string[] {
@@ -82,18 +93,36 @@ export function failing(result: Evaluation): string[] {
  * alone for a moment. Intervals come first; changes one after another.
  */
 export function useJudgement(state: EvaluationState, settled: boolean): Judgement {
-  const [judgement, setJudgement] = useState<Judgement>(NOTHING);
+  const [judgement, setJudgement] = useState<Found>(NO_JUDGEMENT);
   const { result, document, pending } = state;
+  const running = useRef<AbortController | null>(null);
+  const stop = useCallback(() => {
+    running.current?.abort();
+    setJudgement((all) => ({
+      ...all,
+      progress: null,
+      mends: Object.fromEntries(
+        Object.entries(all.mends).map(([id, m]) => [
+          id,
+          m.kind === "looking" ? { kind: "stopped" as const } : m,
+        ]),
+      ),
+    }));
+  }, []);
   useEffect(() => {
     const wanted = result ? failing(result) : [];
     setJudgement({
       mends: Object.fromEntries(wanted.map((id) => [id, { kind: "looking" as const }])),
       intervals: {},
+      progress: null,
     });
     if (!result || !document || pending || !settled) return;
     const control = new AbortController();
+    running.current = control;
     const { signal } = control;
     const timer = setTimeout(async () => {
+      const total = wanted.length + 1;
+      setJudgement((all) => ({ ...all, progress: { done: 0, total } }));
       try {
         const found = await fetchIntervals(document, signal);
         if (signal.aborted) return;
@@ -102,7 +131,8 @@ export function useJudgement(state: EvaluationState, settled: boolean): Judgemen
       } catch {
         if (signal.aborted) return;
       }
-      for (const id of wanted) {
+      for (const [i, id] of wanted.entries()) {
+        setJudgement((all) => ({ ...all, progress: { done: i + 1, total } }));
         let state: MendState;
         try {
           state = { kind: "found", mends: await fetchMends(document, id, signal) };
@@ -112,11 +142,12 @@ export function useJudgement(state: EvaluationState, settled: boolean): Judgemen
         if (signal.aborted) return;
         setJudgement((all) => ({ ...all, mends: { ...all.mends, [id]: state } }));
       }
+      setJudgement((all) => ({ ...all, progress: null }));
     }, 350);
     return () => {
       clearTimeout(timer);
       control.abort();
     };
   }, [result, document, pending, settled]);
-  return judgement;
+  return useMemo(() => ({ ...judgement, stop }), [judgement, stop]);
 }

@@ -32,6 +32,9 @@ export interface PlanEditor {
   reload: (plan: PlanSummary) => void;
   /** Save now; resolves when done. */
   flush: () => Promise<void>;
+  /** Whether the last edit is stored, and as which revision; asked after saving. */
+  isSaved: () => boolean;
+  savedRevision: () => number;
 }
 
 /** Holds a plan while it is edited, and saves every settled edit as a revision. */
@@ -149,5 +152,7 @@ export function usePlanEditor(plan: PlanSummary): PlanEditor {
       dispatch({ type: "load", document: fresh.document });
     },
     flush: write,
+    isSaved: () => JSON.stringify(latest.current.document) === stored.current,
+    savedRevision: () => base.current,
   };
 }

@@ -1,9 +1,18 @@
 import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Plus, Upload } from "lucide-react";
+import { Plus, Thermometer, Upload } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { createPlan, fetchCatalog, fetchPlans, ProblemError, removePlan } from "../../api/client";
-import type { PlanDocument, PlanSummary } from "../../api/types";
+import {
+  createPlan,
+  fetchCatalog,
+  fetchOutlook,
+  fetchPlans,
+  fetchRoom,
+  ProblemError,
+  removePlan,
+  setRoomLayout,
+} from "../../api/client";
+import type { PlanDocument, PlanSummary, RoomLayout } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
 import { Button } from "../../ui/Button";
@@ -11,8 +20,10 @@ import { Choice } from "../../ui/Choice";
 import { FileButton } from "../../ui/FileButton";
 import { SearchField } from "../../ui/SearchField";
 import { Archived } from "./Archived";
+import { ClimatePanel } from "./ClimatePanel";
 import { matches } from "./matches";
 import { PlanCard } from "./PlanCard";
+import { Stands } from "./Stands";
 import { useRestore } from "./useRestore";
 import { toChange, verdictOf } from "./verdict";
 
@@ -29,6 +40,10 @@ export function RoomScreen() {
   const catalog = useQuery({ queryKey: ["catalog"], queryFn: fetchCatalog, staleTime: Infinity });
   const [text, setText] = useState("");
   const [shown, setShown] = useState<Shown>("all");
+  const room = useQuery({ queryKey: ["room"], queryFn: fetchRoom });
+  const [arranged, setArranged] = useState<"stands" | "list">("stands");
+  const [climateOpen, setClimateOpen] = useState(false);
+  const [yearStopped, setYearStopped] = useState(false);
   const refresh = () => queries.invalidateQueries({ queryKey: ["plans"] });
   useEffect(() => {
     document.title = "The room · Noon Shade";
@@ -92,6 +107,63 @@ export function RoomScreen() {
       enabled: shown === "change" || shown === "fits",
     })),
   });
+  // One after another, once the verdicts now are known: each takes twelve evaluations.
+  const waiting = queries.isFetching({ queryKey: ["verdict"] }) > 0;
+  const [told, setTold] = useState(0);
+  const outlooks = useQueries({
+    queries: all.map((plan, i) => ({
+      queryKey: ["outlook", plan.id, plan.revision],
+      queryFn: ({ signal }: { signal: AbortSignal }) => fetchOutlook(plan.document, signal),
+      staleTime: Number.POSITIVE_INFINITY,
+      enabled: !yearStopped && shown !== "archive" && i <= told && !waiting,
+      retry: false,
+    })),
+  });
+  const settled = outlooks.findIndex((o) => !o.isSuccess && !o.isError);
+  const yearDone = settled < 0 ? all.length : settled;
+  useEffect(() => setTold(yearDone), [yearDone]);
+  const outlookOf = new Map(all.map((plan, i) => [plan.id, outlooks[i]?.data ?? null]));
+  const arrange = useMutation({
+    mutationFn: ({ layout }: { layout: RoomLayout; done: string; before: RoomLayout }) =>
+      setRoomLayout(layout),
+    onMutate: ({ layout }) =>
+      queries.setQueryData(["room"], (old: typeof room.data) => (old ? { ...old, layout } : old)),
+    onSuccess: (_, { done, before }) =>
+      notify({
+        title: done,
+        tone: "plain",
+        action: {
+          label: "Undo",
+          run: () => arrange.mutate({ layout: before, done: "It is as it was", before: before }),
+        },
+      }),
+    onError: (error, { before }) => {
+      queries.setQueryData(["room"], (old: typeof room.data) =>
+        old ? { ...old, layout: before } : old,
+      );
+      notify({ ...describe(error), tone: "trouble" });
+    },
+  });
+  const layout = room.data?.layout;
+  const card = (plan: PlanSummary, scale?: number) => (
+    <PlanCard
+      key={plan.id}
+      plan={plan}
+      catalog={catalog.data ?? null}
+      outlook={outlookOf.get(plan.id) ?? null}
+      busy={duplicate.isPending}
+      onDuplicate={() => duplicate.mutate(plan)}
+      onArchive={() => archive.mutate(plan)}
+      {...(scale === undefined ? {} : { scale })}
+      {...(layout
+        ? {
+            layout,
+            onLayout: (next: RoomLayout, done: string) =>
+              arrange.mutate({ layout: next, done, before: layout }),
+          }
+        : {})}
+    />
+  );
   const judging = verdicts.some((v) => v.isFetching);
   const found = all.filter((plan, i) => {
     if (!matches(plan, catalog.data ?? null, text)) return false;
@@ -103,10 +175,13 @@ export function RoomScreen() {
   return (
     <div className="min-h-screen">
       <Header />
-      <main className="mx-auto max-w-6xl p-4 sm:p-6">
+      <main className="mx-auto max-w-[100rem] p-4 sm:p-6">
         <div className="mb-4 flex flex-wrap items-center justify-between gap-3">
           <h1 className="text-2xl font-semibold">The room</h1>
           <div className="flex flex-wrap gap-2">
+            <Button onClick={() => setClimateOpen(true)}>
+              <Thermometer size={17} aria-hidden /> Climate of the room
+            </Button>
             <FileButton
               label="Plan file"
               accept=".json,application/json"
@@ -170,6 +245,17 @@ export function RoomScreen() {
                 { value: "archive", label: "Archive" },
               ]}
             />
+            {shown !== "archive" && (
+              <Choice
+                label="Arranged"
+                value={arranged}
+                onChange={setArranged}
+                options={[
+                  { value: "stands", label: "As they stand" },
+                  { value: "list", label: "List" },
+                ]}
+              />
+            )}
             <p role="status" className="pb-1.5 text-sm text-soft" data-testid="boxes-found">
               {shown === "archive"
                 ? ""
@@ -177,6 +263,28 @@ export function RoomScreen() {
                   ? "Judging the boxes…"
                   : `${found.length} of ${all.length}`}
             </p>
+            {shown !== "archive" && yearDone < all.length && !yearStopped && (
+              <p
+                className="flex items-center gap-2 pb-1 text-sm text-soft"
+                data-testid="year-state"
+              >
+                <progress
+                  className="h-2 w-24 accent-accent"
+                  value={yearDone}
+                  max={all.length}
+                  aria-label="Boxes judged over the year"
+                />
+                Over the year: {yearDone} of {all.length}
+                <Button size="small" onClick={() => setYearStopped(true)}>
+                  Stop
+                </Button>
+              </p>
+            )}
+            {yearStopped && (
+              <Button size="small" onClick={() => setYearStopped(false)}>
+                Go on with the year
+              </Button>
+            )}
           </div>
         ) : null}
         {shown === "archive" ? (
@@ -197,21 +305,34 @@ export function RoomScreen() {
                 </Button>
               </p>
             )}
-            <ul className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
-              {found.map((plan) => (
-                <PlanCard
-                  key={plan.id}
-                  plan={plan}
-                  catalog={catalog.data ?? null}
-                  busy={duplicate.isPending}
-                  onDuplicate={() => duplicate.mutate(plan)}
-                  onArchive={() => archive.mutate(plan)}
-                />
-              ))}
-            </ul>
+            {arranged === "stands" && layout ? (
+              <Stands
+                layout={layout}
+                plans={all}
+                found={new Set(found.map((p) => p.id))}
+                onLayout={(next, done) => arrange.mutate({ layout: next, done, before: layout })}
+                card={card}
+              />
+            ) : (
+              <ul className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3 2xl:grid-cols-4">
+                {found.map((plan) => card(plan))}
+              </ul>
+            )}
           </>
         )}
+        {all.length > 1 && (
+          <p className="mt-4 text-sm">
+            <Link to="/compare" className="font-semibold text-accent underline">
+              Compare two boxes side by side
+            </Link>
+          </p>
+        )}
       </main>
+      <ClimatePanel
+        climate={room.data?.climate ?? null}
+        open={climateOpen}
+        onOpenChange={setClimateOpen}
+      />
     </div>
   );
 }

@@ -1,0 +1,89 @@
+import { Keyboard } from "lucide-react";
+import { useEffect, useState } from "react";
+import { IconButton } from "../ui/Button";
+import { Panel } from "../ui/Panel";
+
+const GROUPS: readonly { title: string; keys: readonly [string, string][] }[] = [
+  {
+    title: "Anywhere",
+    keys: [
+      ["?", "This sheet"],
+      ["Tab, Shift Tab", "From one thing to the next, and back"],
+      ["Escape", "Close what is open"],
+    ],
+  },
+  {
+    title: "On a plan",
+    keys: [
+      ["Ctrl Z", "Undo"],
+      ["Ctrl Y, Ctrl Shift Z", "Redo"],
+      ["Ctrl P", "Print what is shown; the report prints best"],
+    ],
+  },
+  {
+    title: "On a thing in the drawing",
+    keys: [
+      ["Arrow keys", "Move by 1 cm"],
+      ["Shift and arrow keys", "Move by 5 cm"],
+      ["R", "Turn by a quarter"],
+      ["L", "Lock in place, or unlock"],
+      ["G", "A guard around a lamp, or none"],
+      ["Ctrl D", "Copy"],
+      ["Delete", "Remove"],
+      ["Escape", "Let go without moving"],
+    ],
+  },
+  {
+    title: "In a field",
+    keys: [
+      ["12 in, 95 F, 1.2 m", "Any unit may be typed"],
+      ["Arrow up, arrow down", "A little more, a little less"],
+      ["Enter", "Take it"],
+    ],
+  },
+];
+
+/** All keys, on a sheet opened with a button or "?". */
+export function Shortcuts() {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      if (event.key !== "?" || event.ctrlKey || event.metaKey || event.altKey) return;
+      const at = event.target;
+      if (at instanceof HTMLElement && at.matches("input, textarea, select")) return;
+      event.preventDefault();
+      setOpen(true);
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, []);
+  return (
+    <>
+      <IconButton label="Keys" keys="?" onClick={() => setOpen(true)}>
+        <Keyboard size={18} aria-hidden />
+      </IconButton>
+      <Panel
+        open={open}
+        onOpenChange={setOpen}
+        title="Keys"
+        description="Everything can be done without a pointer."
+      >
+        <div className="space-y-3" data-testid="shortcuts">
+          {GROUPS.map((group) => (
+            <section key={group.title} aria-label={group.title}>
+              <h3 className="font-semibold">{group.title}</h3>
+              <dl className="grid grid-cols-[11rem_1fr] gap-x-3 text-sm">
+                {group.keys.map(([keys, does]) => (
+                  <div key={keys} className="col-span-2 grid grid-cols-subgrid py-0.5">
+                    <dt className="font-semibold">{keys}</dt>
+                    <dd>{does}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          ))}
+        </div>
+      </Panel>
+    </>
+  );
+}

@@ -1,0 +1,115 @@
+import { useEffect, useState } from "react";
+import { Button } from "../ui/Button";
+
+const KEY = "tour";
+
+/** Each stop: the part of the screen it is about, and what a newcomer should know of it. */
+const STOPS: readonly { at: string; title: string; text: string }[] = [
+  {
+    at: "drawing",
+    title: "The box, to scale",
+    text: "Point at it to read every quantity there; double-click to pin a place. Lamps, stones, hides, vents, the probe and the ground can be dragged, or chosen with Tab and moved with the arrow keys. What does not fit is hatched.",
+  },
+  {
+    at: "verdicts",
+    title: "What it needs, what it gets",
+    text: "The worst is first, each with its reason, how sure it is, and changes that were computed to help. Try one: undo takes it back.",
+  },
+  {
+    at: "below",
+    title: "Settings, the day, the year, what if",
+    text: "Everything can be typed here, in any unit. The day follows the box from night to night; “To build” lists what to buy and in which order to set it up.",
+  },
+  {
+    at: "top",
+    title: "Nothing is lost",
+    text: "Every change is saved as a revision. Revisions can be named, compared and opened again; “Print and export” makes a report, a picture or a file.",
+  },
+  {
+    at: "verdicts",
+    title: "Predictions, until you measure",
+    text: "These figures are computed. Run the empty box for some days and measure before an animal moves in.",
+  },
+];
+
+function remembered(): boolean {
+  try {
+    return localStorage.getItem(KEY) === "done";
+  } catch {
+    return true;
+  }
+}
+
+/** For those who are here for the first time: a short tour, or none. */
+export function TourInvitation() {
+  const [done, setDone] = useState(remembered);
+  const [stop, setStop] = useState<number | null>(null);
+  const finish = () => {
+    setDone(true);
+    setStop(null);
+    try {
+      localStorage.setItem(KEY, "done");
+    } catch {
+      // Where nothing can be remembered, it is offered again the next time.
+    }
+  };
+  const here = stop === null ? null : (STOPS[stop] ?? null);
+  useEffect(() => {
+    const part = here && document.getElementById(here.at);
+    if (!part) return;
+    part.dataset.toured = "true";
+    part.scrollIntoView({ block: "nearest" });
+    return () => {
+      delete part.dataset.toured;
+    };
+  }, [here]);
+  if (done) return null;
+  return (
+    <section
+      aria-label="Tour"
+      className="no-print flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-wash px-4 py-2"
+      data-testid="tour"
+    >
+      <div className="min-w-64 flex-1" aria-live="polite">
+        {here && stop !== null ? (
+          <>
+            <h2 className="font-semibold">
+              {stop + 1} of {STOPS.length}: {here.title}
+            </h2>
+            <p className="text-sm">{here.text}</p>
+          </>
+        ) : (
+          <p>
+            <b className="font-semibold">Here for the first time?</b> A tour of this screen in{" "}
+            {STOPS.length} short stops.
+          </p>
+        )}
+      </div>
+      <div className="flex gap-2">
+        {stop !== null && stop > 0 && (
+          <Button size="small" onClick={() => setStop(stop - 1)}>
+            Back
+          </Button>
+        )}
+        {stop !== STOPS.length - 1 ? (
+          <>
+            <Button size="small" tone="quiet" onClick={finish}>
+              Skip it
+            </Button>
+            <Button
+              size="small"
+              tone="strong"
+              onClick={() => setStop(stop === null ? 0 : stop + 1)}
+            >
+              {stop === null ? "Take the tour" : "Next"}
+            </Button>
+          </>
+        ) : (
+          <Button size="small" tone="strong" onClick={finish}>
+            Done
+          </Button>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,28 @@
+"""What is set once for the whole room."""
+
+from __future__ import annotations
+
+from noonshade.store.database import Database, now
+
+
+class SettingsStore:
+    """Texts by name."""
+
+    def __init__(self, database: Database) -> None:
+        self.database = database
+
+    def get(self, name: str) -> str | None:
+        """The text of a name, None if it was never set."""
+        with self.database.reading() as connection:
+            row = connection.execute("SELECT document FROM settings WHERE name = ?", (name,)).fetchone()
+        return None if row is None else str(row["document"])
+
+    def put(self, name: str, document: str) -> None:
+        """Set the text of a name."""
+        with self.database.writing() as connection:
+            connection.execute(
+                "INSERT INTO settings (name, document, updated_at) VALUES (?, ?, ?) "
+                "ON CONFLICT (name) DO UPDATE "
+                "SET document = excluded.document, updated_at = excluded.updated_at",
+                (name, document, now()),
+            )
