@@ -14,6 +14,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import replace
+from datetime import datetime
 from importlib.resources import files
 from pathlib import Path
 
@@ -28,9 +29,11 @@ from noonshade.core.evaluate import evaluate
 from noonshade.core.fields import section
 from noonshade.core.heat.day import DaySimulator
 from noonshade.core.light.field import LightAtPoints, Scene
+from noonshade.core.outlook import months
 from noonshade.core.plan import LineSource, PanelSource, Plan
 from noonshade.core.verdict.mends import propose
 from noonshade.formats.plan_document import parse_plan, resolve
+from noonshade.formats.printed import Edition, pdf_of, report_html
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
@@ -139,6 +142,9 @@ def core() -> None:
     row("the day until it repeats, from nothing", times_ms(lambda: simulate_day(result), 5), None)
     count = len(drills_of(plan))
     row(f"all {count} drills of the demo plan", times_ms(lambda: play_all(day, result), 3), 5000)
+    row("the plan in each month of its room", times_ms(lambda: months(plan), 3), None)
+    edition = Edition(datetime.now())
+    row("its report as PDF", times_ms(lambda: pdf_of(report_html(result, day, edition)), 3), None)
     failed = next(v for v in result.verdicts if v.status != "within")
     row("find a mend for one failed verdict", times_ms(lambda: propose(result, failed), 5), None)
 
@@ -199,6 +205,15 @@ def browser(page: Page) -> None:
         "response",
         lambda r: pictures.append(time.perf_counter()) if r.url.endswith("/api/evaluate") else None,
     )
+    # From a lamp's position being sent to the frame that shows its field, measured inside the page.
+    page.evaluate(
+        """() => { window.__pictures = [];
+             new PerformanceObserver(list => {
+               for (const entry of list.getEntries().filter(e => e.name.endsWith('/api/evaluate')))
+                 requestAnimationFrame(() => requestAnimationFrame(
+                   () => window.__pictures.push(performance.now() - entry.startTime)));
+             }).observe({type: 'resource'}); }"""
+    )
     page.mouse.move(x, y)
     page.mouse.down()
     begun = time.perf_counter()
@@ -209,6 +224,9 @@ def browser(page: Page) -> None:
         page.wait_for_timeout(16)
     page.mouse.up()
     print(f"{'new pictures during a 3 s drag':58} {len(pictures) / 3:7.1f} per second")
+    drags = sorted(page.evaluate("() => window.__pictures"))
+    row("drag to picture, median", drags, 250)
+    row("drag to picture, 95th percentile", [drags[int(0.95 * (len(drags) - 1))]], None)
 
 
 def main() -> None:

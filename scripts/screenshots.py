@@ -13,16 +13,23 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from tests.browser.conftest import FLAGS, saved, settled  # noqa: E402
+from tests.browser.conftest import FLAGS, NO_TOUR, saved, settled  # noqa: E402
 
 PORT = 8644
 URL = f"http://127.0.0.1:{PORT}"
 OUT = ROOT / "docs" / "screenshots"
 
 
+def blank(browser: Browser, width: int, height: int, theme: str = "light") -> Page:
+    """An empty page of someone who has been here before."""
+    page = browser.new_page(viewport={"width": width, "height": height}, color_scheme=theme)  # type: ignore[arg-type]
+    page.add_init_script(NO_TOUR)
+    return page
+
+
 def opened(browser: Browser, width: int, height: int, theme: str, path: str) -> Page:
     """A page of the demo, ready."""
-    page = browser.new_page(viewport={"width": width, "height": height}, color_scheme=theme)  # type: ignore[arg-type]
+    page = blank(browser, width, height, theme)
     page.goto(URL + path)
     if path != "/":
         judged(page)
@@ -42,8 +49,9 @@ def pictures(browser: Browser) -> None:
     page = opened(browser, 1280, 800, "light", "/")
     page.get_by_test_id("boxes-found").wait_for()
     expect(page.get_by_text("Working it out")).to_have_count(0, timeout=60_000)
+    expect(page.get_by_test_id("year")).to_have_count(8, timeout=120_000)
     page.screenshot(path=OUT / "room.png")
-    page = browser.new_page(viewport={"width": 1280, "height": 1000}, color_scheme="light")
+    page = blank(browser, 1280, 1000)
     page.goto(f"{URL}/new")
     page.get_by_label("Species, by any of its names").fill("furcifer pardalis")
     page.get_by_role("button", name="Furcifer pardalis").click()
@@ -52,7 +60,7 @@ def pictures(browser: Browser) -> None:
     page.screenshot(path=OUT / "new-plan.png")
     page = opened(browser, 1280, 800, "light", plan)
     page.screenshot(path=OUT / "plan-uv.png")
-    page.get_by_role("radio", name="Temperature").click()
+    page.get_by_role("radio", name="Air", exact=True).click()
     page.screenshot(path=OUT / "plan-temperature.png")
     page.get_by_role("tab", name="UV tube").click()
     page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
@@ -72,7 +80,7 @@ def pictures(browser: Browser) -> None:
     page = opened(browser, 390, 844, "light", plan)
     page.screenshot(path=OUT / "plan-phone.png")
     page = opened(browser, 1280, 1340, "light", plan)
-    page.get_by_role("radio", name="Temperature").click()
+    page.get_by_role("radio", name="Air", exact=True).click()
     page.get_by_role("radio", name="The day").click()
     page.locator('[data-testid="day"][data-pending="false"] [data-testid="day-chart"]').wait_for()
     page.get_by_text("As it is at 13:00").wait_for()
@@ -81,40 +89,44 @@ def pictures(browser: Browser) -> None:
     page.get_by_role("radio", name="Over time").click()
     page.get_by_test_id("over-time-summary").wait_for()
     page.screenshot(path=OUT / "over-time.png")
-    page = browser.new_page(viewport={"width": 1280, "height": 1100}, color_scheme="light")
+    page = blank(browser, 1280, 1100)
     page.goto(f"{URL}/species/pogona-vitticeps")
     page.get_by_test_id("species-sheet").wait_for()
     page.screenshot(path=OUT / "species.png")
-    page = browser.new_page(viewport={"width": 1280, "height": 1000}, color_scheme="light")
+    page = blank(browser, 1280, 1000)
     page.goto(f"{URL}/plans/gargoyle-gecko")
     settled(page)
     page.get_by_role("radio", name="What if").click()
     page.get_by_text("each for a day and a night").wait_for(timeout=60_000)
     page.locator('[data-testid="drills"] summary').first.click()
     page.screenshot(path=OUT / "drills.png")
-    for name in (
-        "panther-chameleon",
-        "corn-snake",
-        "crocodile-lizard",
-        "hermanns-tortoise",
-    ):
-        page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
+    for name in ("panther-chameleon", "corn-snake"):
+        page = blank(browser, 1280, 800)
         page.goto(f"{URL}/plans/{name}")
         settled(page)
         if name == "panther-chameleon":
             page.get_by_role("tab", name="UV tube").click()
         judged(page)
         page.screenshot(path=OUT / f"{name}.png")
-    page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
+    page = blank(browser, 1280, 800)
     page.goto(f"{URL}/plans/whites-tree-frog")
     settled(page)
     page.get_by_role("radio", name="Above").click()
     page.get_by_test_id("stage-above").wait_for()
     judged(page)
     page.screenshot(path=OUT / "plan-above.png")
+    page = opened(browser, 1280, 800, "light", "/plans/crocodile-lizard")
+    page.get_by_role("radio", name="Both").click()
+    page.get_by_role("radio", name="Air", exact=True).click()
+    page.get_by_role("button", name="Pin a place").click()
+    judged(page)
+    page.screenshot(path=OUT / "plan-both.png")
+    page = blank(browser, 900, 1270)
+    page.goto(f"{URL}/api/plans/gargoyle-gecko/report")
+    page.screenshot(path=OUT / "report.png")
     shelf = "/lamps?lamps=t5-strong-85,mercury-flood-100&screen=fine-0.5-2.0"
     for name, width, height in (("lamps", 1280, 1500), ("lamps-phone", 390, 844)):
-        page = browser.new_page(viewport={"width": width, "height": height}, color_scheme="light")
+        page = blank(browser, width, height)
         page.goto(URL + shelf)
         page.get_by_test_id("curves").wait_for()
         page.get_by_test_id("which-lamp").get_by_role("listitem").first.wait_for()
