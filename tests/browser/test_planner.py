@@ -356,3 +356,49 @@ def test_the_plan_file_holds_pins(page: Page, tmp_path: Path) -> None:
     download.value.save_as(path)
     assert [p["label"] for p in json.loads(path.read_text(encoding="utf-8"))["pins"]] == ["Pin 1"]
     assert figure(page, UVI) > 0
+
+
+def test_a_lamp_snaps_over_the_slab_shows_its_distances_and_turns(page: Page) -> None:
+    lamp = page.get_by_test_id("move-basking-lamp")
+    lamp.focus()
+    distances = page.get_by_test_id("distances-front")
+    expect(distances).to_contain_text("28.0 cm")
+    # Away from over the slab, then near it again: it comes to rest over its middle.
+    page.keyboard.press("Shift+ArrowRight")
+    expect(distances).to_contain_text("33.0 cm")
+    stage = page.get_by_test_id("stage").bounding_box()
+    assert stage is not None
+    box = lamp.bounding_box()
+    assert box is not None
+    # By its lower half: the tube hangs over the upper.
+    x, y = box["x"] + box["width"] / 2, box["y"] + 0.75 * box["height"]
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 0.033 * stage["width"], y, steps=6)
+    page.mouse.up()
+    expect(lamp).to_have_attribute("aria-label", re.compile(r"28\.0 cm from the left"))
+    # A tube stops where its end meets the glass.
+    page.get_by_test_id("move-uv-tube").focus()
+    drag(page, "move-uv-tube", -300, 0)
+    expect(page.get_by_test_id("move-uv-tube")).to_have_attribute(
+        "aria-label", re.compile(r"42\.5 cm from the left")
+    )
+    settled(page)
+    # The tube is longer than the box is deep; the bulb turns.
+    page.get_by_test_id("move-basking-lamp").focus()
+    page.keyboard.press("r")
+    open_tab(page, "Basking lamp")
+    expect(page.get_by_label("Turned", exact=True)).to_have_value("90")
+
+
+@pytest.mark.parametrize(
+    "path", ["/compare", "/plans/corn-snake/revisions/1", "/api/plans/corn-snake/report"]
+)
+def test_the_new_screens_are_clean_in_the_dark_and_on_a_phone(new_page: PageMaker, path: str) -> None:
+    page = new_page(390, 844, color_scheme="dark")
+    page.goto(path)
+    page.get_by_role("heading", level=1).wait_for()
+    page.wait_for_load_state("networkidle")
+    assert violations(page) == []
+    wide = page.evaluate("() => document.documentElement.scrollWidth")
+    assert wide <= 390

@@ -65,6 +65,12 @@ export function fixtureDeeds(d: PlanDocument, f: Fixture): Deeds {
       summary: lockedWords(f.label, !locked),
     }),
     remove: () => ({ document: withoutFixture(d, f.id), summary: `${f.label} removed` }),
+    turn: () => ({
+      document: withFixture(d, f.id, {
+        turn_deg: f.turn_deg >= 90 ? f.turn_deg - 270 : f.turn_deg + 90,
+      }),
+      summary: `${f.label} turned`,
+    }),
     guard: () => ({
       document: withFixture(d, f.id, { guard: !f.guard }),
       summary: `${f.label} ${f.guard ? "without" : "behind"} a guard`,

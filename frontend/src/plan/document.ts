@@ -148,6 +148,21 @@ export function highestLamp(d: PlanDocument): number {
   return parts.every((wall) => wall.kind === "solid") ? d.box.height_m : d.box.height_m + 0.5;
 }
 
+/**
+ * How far a lamp's middle stays from the ends and the glass: a tube inside the box needs its half length; what
+ * hangs over the box may reach beyond it.
+ */
+export function lampMargins(d: PlanDocument, f: Fixture, lamp: Lamp): { x: number; y: number } {
+  const long = lamp.shape === "line" || lamp.shape === "panel";
+  if (f.position_m.z_m > d.box.height_m || f.mount !== "air" || !long) return { x: 0, y: 0 };
+  const rad = (deg: number) => (deg * Math.PI) / 180;
+  const half = ((lamp.length_m ?? 0) / 2) * Math.cos(rad(f.lean_deg));
+  return {
+    x: Math.min(d.box.length_m / 2, half * Math.abs(Math.cos(rad(f.turn_deg)))),
+    y: Math.min(d.box.depth_m / 2, half * Math.abs(Math.sin(rad(f.turn_deg)))),
+  };
+}
+
 /** The space a furnishing takes up in the box, m. */
 export interface Extent {
   readonly x0: number;

@@ -48,6 +48,24 @@ export function snapped(d: PlanDocument, item: Furnishing): Place {
   };
 }
 
+/** Where a lamp or probe that is being moved comes to rest along the box: over things, in the middle. */
+export const snappedAlong = (d: PlanDocument, x: number): number =>
+  nearest(x, [
+    d.box.length_m / 2,
+    ...furnishingsOf(d)
+      .filter((f) => f.type === "slab" || f.type === "hide")
+      .map((f) => f.x_m),
+  ]);
+
+/** The same across it. */
+export const snappedAcross = (d: PlanDocument, y: number): number =>
+  nearest(y, [
+    d.box.depth_m / 2,
+    ...furnishingsOf(d)
+      .filter((f) => f.type === "slab" || f.type === "hide")
+      .map((f) => f.y_m),
+  ]);
+
 function nearest(value: number, candidates: readonly number[]): number {
   let best = onGrid(value);
   let reach = REACH_M;

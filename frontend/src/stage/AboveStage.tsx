@@ -5,6 +5,7 @@ import { fixtureDeeds, taking } from "../plan/deeds";
 import {
   extentOf,
   fixturesOf,
+  lampMargins,
   lidParts,
   thermostatsOf,
   withFixture,
@@ -12,13 +13,16 @@ import {
 } from "../plan/document";
 import { clamp, onGrid, tidy } from "../plan/lengths";
 import { addPin } from "../plan/pins";
+import { snappedAcross, snappedAlong } from "../plan/snap";
 import { useWidth } from "../ui/useWidth";
 import { show } from "../units/units";
+import { AnimalFromAbove } from "./BoxDrawing";
 import { Contours } from "./Contours";
 import { FieldCanvas } from "./FieldCanvas";
 import { Furnishings } from "./Furnishings";
 import { type FieldName, type FieldScale, fieldOf } from "./fields";
 import { fieldFormat } from "./Legend";
+import { LiveDimension } from "./LiveDimension";
 import { Movable, type Spot } from "./Movable";
 import { NeedZones } from "./NeedZones";
 import { Pins } from "./Pins";
@@ -76,6 +80,7 @@ export function AboveStage(props: AboveStageProps) {
   );
   const field = fields?.[name] ?? null;
   const { scale } = props;
+  const basking = evaluation?.places.find((place) => place.kind === "basking");
   const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const where = (x: number, y: number) =>
     `${show(x, "length", units)} from the left, ${show(y, "length", units)} from the front`;
@@ -122,6 +127,14 @@ export function AboveStage(props: AboveStageProps) {
             edits={edits}
             shape={(item) => <FromAbove item={item} document={d} p={p} />}
           />
+          {basking && (
+            <AnimalFromAbove
+              x={basking.x_m}
+              y={basking.y_m}
+              bodyLength={d.animal.body_length_m}
+              projection={p}
+            />
+          )}
           {props.reach && evaluation && (
             <Reach document={d} evaluation={evaluation} projection={p} from="above" />
           )}
@@ -157,6 +170,7 @@ export function AboveStage(props: AboveStageProps) {
             const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
             if (!lamp) return null;
             const { x_m: x, y_m: y } = f.position_m;
+            const margin = lampMargins(d, f, lamp);
             const moved = (s: Spot) =>
               withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, y_m: s.z } });
             return (
@@ -168,9 +182,13 @@ export function AboveStage(props: AboveStageProps) {
                 projection={p}
                 selected={selected === f.id}
                 onSelect={() => onSelect(f.id)}
+                limitKeys={(s) => ({
+                  x: tidy(clamp(onGrid(s.x), margin.x, length - margin.x)),
+                  z: tidy(clamp(onGrid(s.z), margin.y, depth - margin.y)),
+                })}
                 limit={(s) => ({
-                  x: tidy(clamp(onGrid(s.x), 0, length)),
-                  z: tidy(clamp(onGrid(s.z), 0, depth)),
+                  x: tidy(clamp(snappedAlong(d, s.x), margin.x, length - margin.x)),
+                  z: tidy(clamp(snappedAcross(d, s.z), margin.y, depth - margin.y)),
                 })}
                 onDrag={(s) => edits.preview(moved(s))}
                 onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
@@ -252,6 +270,7 @@ export function AboveStage(props: AboveStageProps) {
               </Movable>
             );
           })}
+          <LiveDimension document={d} projection={p} from="above" selected={selected} />
           <Pins
             document={d}
             evaluation={evaluation}
@@ -273,7 +292,7 @@ export function AboveStage(props: AboveStageProps) {
       </div>
       <p className="min-h-6 px-3 pb-1 text-sm text-soft" data-testid="pointer-reading-above">
         {pointer && fields ? (
-          <PointerReading spot={pointer} fields={fields} where={where} />
+          <PointerReading spot={pointer} fields={fields} where={where} surface />
         ) : view ? (
           `At ${show(view.z_m, "length", units)} above the box floor. Drag a lamp or a furnishing to move it.`
         ) : (

@@ -396,6 +396,37 @@ const LIZARD =
   "C-0.08 0.13 -0.5 0.06 -1.2 0.015C-0.6 -0.005 -0.2 0.02 0.06 0.08L0.0 0.0L0.13 0.0L0.19 0.09" +
   "C0.32 0.065 0.5 0.07 0.62 0.1L0.58 0.0L0.71 0.0L0.74 0.115C0.84 0.13 0.97 0.12 1.03 0.19Z";
 
+/** The same from above, in body lengths: snout at 1, the middle line at 0. */
+const FROM_ABOVE =
+  "M1.03 0C1.0 0.09 0.88 0.12 0.8 0.1C0.72 0.08 0.68 0.09 0.6 0.12C0.42 0.17 0.2 0.14 0.1 0.07" +
+  "C-0.1 0.04 -0.6 0.02 -1.2 0C-0.6 -0.02 -0.1 -0.04 0.1 -0.07C0.2 -0.14 0.42 -0.17 0.6 -0.12" +
+  "C0.68 -0.09 0.72 -0.08 0.8 -0.1C0.88 -0.12 1.0 -0.09 1.03 0Z";
+
+/** The animal to scale from above, the middle of its body at (x, y). */
+export function AnimalFromAbove({
+  x,
+  y,
+  bodyLength,
+  projection: p,
+}: {
+  x: number;
+  y: number;
+  bodyLength: number;
+  projection: Projection;
+}) {
+  const s = p.scale * bodyLength;
+  return (
+    <path
+      d={FROM_ABOVE}
+      transform={`translate(${p.x(x) - 0.5 * s} ${p.y(y)}) scale(${s} ${-s})`}
+      className="pointer-events-none fill-ink stroke-ground"
+      strokeWidth={1.2 / s}
+      aria-hidden="true"
+      data-testid="animal-above"
+    />
+  );
+}
+
 interface AnimalProps {
   x: number;
   z: number;

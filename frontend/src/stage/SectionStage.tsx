@@ -1,29 +1,30 @@
 import { useMemo, useState } from "react";
-import type { Catalog, Evaluation, PlanDocument } from "../api/types";
+import type { Catalog, Evaluation, Fixture, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
 import { fixtureDeeds, taking } from "../plan/deeds";
 import {
   deepestSubstrate,
-  extentOf,
   fixturesOf,
-  furnishingsOf,
   highestLamp,
+  lampMargins,
   thermostatsOf,
   withFixture,
   withThermostat,
 } from "../plan/document";
 import { clamp, onGrid, tidy } from "../plan/lengths";
 import { addPin } from "../plan/pins";
+import { snappedAlong } from "../plan/snap";
 import { useWidth } from "../ui/useWidth";
 import { show } from "../units/units";
 import { Animal, BoxDrawing, FurnishingShape } from "./BoxDrawing";
 import { Contours } from "./Contours";
-import { Dimension, Tag } from "./Dimension";
+import { Tag } from "./Dimension";
 import { FieldCanvas } from "./FieldCanvas";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
 import { Furnishings } from "./Furnishings";
 import { type FieldName, type FieldScale, fieldOf } from "./fields";
 import { fieldFormat } from "./Legend";
+import { LiveDimension } from "./LiveDimension";
 import { Movable, type Spot } from "./Movable";
 import { NeedZones } from "./NeedZones";
 import { Pins } from "./Pins";
@@ -101,6 +102,11 @@ export function SectionStage(props: SectionStageProps) {
   const where = (x: number, z: number) =>
     `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`;
   const ground = d.substrate.depth_m;
+  const within = (x: number, margin: number) => tidy(clamp(x, margin, d.box.length_m - margin));
+  const hung = (f: Fixture, z: number) => {
+    const lowest = f.mount === "air" ? ground + 0.01 : 0;
+    return f.mount === "floor" ? 0 : tidy(clamp(onGrid(z), lowest, highestLamp(d)));
+  };
   const basking = evaluation?.places.find((place) => place.kind === "basking");
 
   return (
@@ -253,6 +259,7 @@ export function SectionStage(props: SectionStageProps) {
             const lamp = lampOf(f.lamp_id);
             if (!lamp) return null;
             const { x_m: x, z_m: z } = f.position_m;
+            const margin = lampMargins(d, f, lamp).x;
             const moved = (s: Spot) =>
               withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, z_m: s.z } });
             return (
@@ -264,15 +271,8 @@ export function SectionStage(props: SectionStageProps) {
                 projection={p}
                 selected={selected === f.id}
                 onSelect={() => onSelect(f.id)}
-                limit={(s) => ({
-                  x: tidy(clamp(onGrid(s.x), 0, d.box.length_m)),
-                  z:
-                    f.mount === "floor"
-                      ? 0
-                      : tidy(
-                          clamp(onGrid(s.z), f.mount === "air" ? ground + 0.01 : 0, highestLamp(d)),
-                        ),
-                })}
+                limitKeys={(s) => ({ x: within(onGrid(s.x), margin), z: hung(f, s.z) })}
+                limit={(s) => ({ x: within(snappedAlong(d, s.x), margin), z: hung(f, s.z) })}
                 onDrag={(s) => edits.preview(moved(s))}
                 onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
                 onCancel={edits.cancel}
@@ -346,7 +346,7 @@ export function SectionStage(props: SectionStageProps) {
             onSelect={onSelect}
             edits={edits}
           />
-          <LiveDimension document={d} projection={p} selected={selected} catalog={catalog} />
+          <LiveDimension document={d} projection={p} from="front" selected={selected} />
           <Pointed
             id={props.pointed ?? null}
             document={d}
@@ -407,34 +407,5 @@ function Probe({ x, y, selected }: { x: number; y: number; selected: boolean }) 
       />
       <circle cx={x} cy={y} r={16} fill="transparent" />
     </g>
-  );
-}
-
-interface LiveDimensionProps {
-  document: PlanDocument;
-  projection: ReturnType<typeof projection>;
-  selected: string;
-  catalog: Catalog;
-}
-
-/** Distance from the selected lamp straight down to what it lights. */
-function LiveDimension({ document: d, projection: p, selected }: LiveDimensionProps) {
-  const { units } = usePreferences();
-  const fixture = fixturesOf(d).find((f) => f.id === selected);
-  if (fixture?.mount !== "air") return null;
-  const { x_m: x, y_m: y, z_m: z } = fixture.position_m;
-  let below = d.substrate.depth_m;
-  for (const item of furnishingsOf(d)) {
-    if (item.type === "background") continue;
-    const e = extentOf(d, item);
-    const over = e.x0 <= x && x <= e.x1 && e.y0 <= y && y <= e.y1;
-    const top = e.z1;
-    if (over && top < z) below = Math.max(below, top);
-  }
-  const px = p.x(x);
-  const [y0, y1] = [p.y(z) + 12, p.y(below) - 2];
-  if (y1 - y0 < 14) return null;
-  return (
-    <Dimension from={[px, y0]} to={[px, y1]} at={0.22} text={show(z - below, "length", units)} />
   );
 }

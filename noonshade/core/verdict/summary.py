@@ -9,6 +9,8 @@ from noonshade.core.verdict.checks import SEVERITIES, Verdict
 from noonshade.core.verdict.finding import Finding
 from noonshade.core.verdict.trial import QUANTITIES, shown
 
+# Words a message may begin with that are no names of things in the plan.
+_LOWERED = {"A", "An", "As", "At", "In", "It", "No", "Nothing", "On", "Only", "The", "There", "Under"}
 _WORDS = {"below": "too low", "above": "too high", "cannot_tell": "unknown"}
 
 
@@ -73,6 +75,9 @@ def _limit(verdict: Verdict, value: float) -> Phrase:
 def _said(finding: Finding) -> Phrase:
     """The message of a finding as part of a sentence."""
     parts = list(finding.message)
+    first = parts[0]
+    if isinstance(first, str) and first.split(" ", 1)[0] in _LOWERED:
+        parts[0] = first[0].lower() + first[1:]
     last = parts[-1]
     if isinstance(last, str):
         parts[-1] = last.rstrip(".")

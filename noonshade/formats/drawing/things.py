@@ -381,6 +381,27 @@ def _glow(fixture: Fixture) -> str:
     return paper.GLOW_LIGHT if fixture.lamp.gives_light else paper.GLOW_HEAT
 
 
+# The same from above: the middle line at 0.
+_FROM_ABOVE = (
+    "M1.03 0C1.0 0.09 0.88 0.12 0.8 0.1C0.72 0.08 0.68 0.09 0.6 0.12C0.42 0.17 0.2 0.14 0.1 0.07"
+    "C-0.1 0.04 -0.6 0.02 -1.2 0C-0.6 -0.02 -0.1 -0.04 0.1 -0.07C0.2 -0.14 0.42 -0.17 0.6 -0.12"
+    "C0.68 -0.09 0.72 -0.08 0.8 -0.1C0.88 -0.12 1.0 -0.09 1.03 0Z"
+)
+
+
+def animal_above(drawing: Drawing, frame: Frame, plan: Plan, x_m: float, y_m: float) -> None:
+    """The animal to scale from above, the middle of its body at a place."""
+    scale = frame.size(plan.animal.body_length_m)
+    drawing.add(
+        "path",
+        d=_FROM_ABOVE,
+        transform=f"translate({frame.x(x_m) - scale / 2:.1f} {frame.y(y_m):.1f}) scale({scale:.2f})",
+        fill=paper.INK,
+        stroke="white",
+        stroke_width=round(1.2 / scale, 4),
+    )
+
+
 def animal_front(drawing: Drawing, frame: Frame, plan: Plan, x_m: float, back_m: float) -> None:
     """The animal to scale, its back at a height."""
     scale = frame.size(plan.animal.body_length_m)

@@ -20,6 +20,8 @@ _LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 18.0, 14.0, 34.0
 _LEGEND = 64.0
 # Narrower than this a drawing stands beside another, where it is said that all is predicted.
 _NARROW = 600.0
+# Boxes drawn shorter than this have no room for two plates side by side.
+_SMALL = 190.0
 # Space above the lid, and above a lamp over it, m.
 _OVER_TOP_M = 0.02
 _OVER_LAMP_M = 0.06
@@ -126,6 +128,9 @@ def above_svg(
         )
     for fixture in plan.fixtures:
         things.lamp_above(drawing, frame, fixture)
+    basking = next((p for p in evaluation.places if p.kind == "basking"), None)
+    if basking is not None:
+        things.animal_above(drawing, frame, plan, *basking.position_m[:2])
     _names_above(drawing, frame, evaluation)
     marks.rulers(drawing, frame, box.length_m, box.depth_m, units)
     height = figure_text(view.z_m, "m", units)
@@ -181,7 +186,7 @@ def _finish(
         "text",
         " ".join(words),
         x=drawing.width - _RIGHT,
-        y=top + (0 if drawing.width > _NARROW else 50),
+        y=top,
         text_anchor="end",
         font_size=11,
         fill=paper.SOFT,
@@ -207,4 +212,6 @@ def _front_spot(plan: Plan, frame: Frame, place: PlaceFigures) -> tuple[float, f
         return frame.x(x), frame.y(ground) + 18 if hide else frame.y(z)
     left = x < length / 2
     at = frame.x(0) + 46 if left else frame.x(length) - 46
-    return at, frame.y(ground + 0.16)
+    # Where the box is drawn small the plates of both ends would meet.
+    lift = 36 if not left and frame.size(length) < _SMALL else 0
+    return at, frame.y(ground + 0.16) - lift

@@ -97,8 +97,18 @@ function ClimateForm({ climate, onDone }: { climate: RoomClimate | null; onDone:
             ? "No plan had to be changed."
             : `${changed.length} ${changed.length === 1 ? "plan has" : "plans have"} a new revision with it.`,
         tone: "plain",
+        action: climate ? { label: "Undo", run: () => undo.mutate(climate) } : undefined,
       });
       onDone();
+    },
+    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+  });
+  // Plans that follow take it back with a revision of their own.
+  const undo = useMutation({
+    mutationFn: (before: RoomClimate) => setRoomClimate(before, false),
+    onSuccess: () => {
+      void queries.invalidateQueries();
+      notify({ title: "The climate of the room is as it was", tone: "plain" });
     },
     onError: (error) => notify({ ...describe(error), tone: "trouble" }),
   });
