@@ -10,6 +10,7 @@ import pypdfium2
 import pytest
 from playwright.sync_api import Page, expect
 
+from noonshade.demo import DEMO_PLANS
 from tests.browser.conftest import PageMaker, drag, figure, open_tab, saved, settled
 from tests.browser.test_accessibility import violations
 
@@ -217,12 +218,23 @@ def test_the_tour_can_be_taken_or_skipped_once(new_page: PageMaker) -> None:
     expect(tour).to_have_count(0)
 
 
-def test_from_an_empty_room_to_a_passing_plan_and_undo_across_it(new_page: PageMaker) -> None:
+def _empty_room(new_page: PageMaker) -> Page:
+    """The room with every box put away."""
     page = new_page()
-    page.goto("/new")
+    page.goto("/")
+    for plan in DEMO_PLANS:
+        assert page.request.delete(f"/api/plans/{plan}").ok
+    page.reload()
+    expect(page.get_by_text("No boxes yet")).to_be_visible()
+    return page
+
+
+def test_from_an_empty_room_to_a_passing_plan_and_undo_across_it(new_page: PageMaker) -> None:
+    page = _empty_room(new_page)
+    page.get_by_role("link", name="New plan").click()
     page.get_by_label("Species, by any of its names").fill("pantherophis guttatus")
     page.get_by_role("button", name="Pantherophis guttatus").click()
-    page.get_by_role("button", name=re.compile("^Make the plan|^Propose|^Start")).click()
+    page.get_by_role("button", name="Propose a layout").click()
     page.wait_for_url(re.compile(r"/plans/[0-9a-f]{12}$"), timeout=120_000)
     settled(page)
     first = page.get_by_test_id("headline").inner_text()
@@ -259,9 +271,7 @@ def _tab_to(page: Page, name: str, role: str | None = None) -> None:
 
 
 def test_the_same_by_keyboard_alone(new_page: PageMaker) -> None:
-    page = new_page()
-    page.goto("/")
-    expect(page.get_by_test_id("boxes-found")).to_have_text("8 of 8")
+    page = _empty_room(new_page)
     _tab_to(page, "New plan")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", level=1)).to_have_text("A new plan")
