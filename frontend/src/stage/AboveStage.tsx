@@ -20,7 +20,7 @@ import { AnimalFromAbove } from "./BoxDrawing";
 import { Contours } from "./Contours";
 import { FieldCanvas } from "./FieldCanvas";
 import { Furnishings } from "./Furnishings";
-import { type FieldName, type FieldScale, fieldOf } from "./fields";
+import { type FieldName, type FieldScale, fieldsOf } from "./fields";
 import { fieldFormat } from "./Legend";
 import { LiveDimension } from "./LiveDimension";
 import { Movable, type Spot } from "./Movable";
@@ -66,18 +66,7 @@ export function AboveStage(props: AboveStageProps) {
     [length, depth, width, tallest],
   );
   const view = evaluation?.plan_view ?? null;
-  const fields = useMemo(
-    () =>
-      view && {
-        uvi: fieldOf(view, "uvi"),
-        air: fieldOf(view, "air"),
-        surface: fieldOf(view, "surface"),
-        irradiance: fieldOf(view, "irradiance"),
-        light: fieldOf(view, "light"),
-        humidity: fieldOf(view, "humidity"),
-      },
-    [view],
-  );
+  const fields = useMemo(() => view && fieldsOf(view), [view]);
   const field = fields?.[name] ?? null;
   const { scale } = props;
   const basking = evaluation?.places.find((place) => place.kind === "basking");

@@ -1,5 +1,6 @@
 import type { Evaluation, PlanDocument, Status, Verdict } from "../api/types";
 import { usePreferences } from "../app/preferences";
+import { STATUS_MARK } from "../ui/status";
 import { fixed, unitFormat } from "../units/units";
 import type { FieldName } from "./fields";
 import type { Projection } from "./projection";
@@ -11,7 +12,6 @@ interface PlaceMarksProps {
   projection: Projection;
 }
 
-const MARK: Record<Status, string> = { below: "▼", within: "●", above: "▲", cannot_tell: "?" };
 const TONE: Record<Status, string> = {
   below: "fill-low",
   within: "fill-fit",
@@ -76,7 +76,7 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
               textAnchor="middle"
               className={`text-[13px] font-bold ${verdict ? TONE[verdict.status] : "fill-ink"}`}
             >
-              {verdict ? `${MARK[verdict.status]} ` : ""}
+              {verdict ? `${STATUS_MARK[verdict.status]} ` : ""}
               {figure}
             </text>
           </g>

@@ -22,7 +22,7 @@ import { Tag } from "./Dimension";
 import { FieldCanvas } from "./FieldCanvas";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
 import { Furnishings } from "./Furnishings";
-import { type FieldName, type FieldScale, fieldOf } from "./fields";
+import { type FieldName, type FieldScale, fieldsOf } from "./fields";
 import { fieldFormat } from "./Legend";
 import { LiveDimension } from "./LiveDimension";
 import { Movable, type Spot } from "./Movable";
@@ -82,18 +82,7 @@ export function SectionStage(props: SectionStageProps) {
     [length, height, above, width, tallest],
   );
   const section = evaluation?.section ?? null;
-  const fields = useMemo(
-    () =>
-      section && {
-        uvi: fieldOf(section, "uvi"),
-        air: fieldOf(section, "air"),
-        surface: fieldOf(section, "surface"),
-        irradiance: fieldOf(section, "irradiance"),
-        light: fieldOf(section, "light"),
-        humidity: fieldOf(section, "humidity"),
-      },
-    [section],
-  );
+  const fields = useMemo(() => section && fieldsOf(section), [section]);
   // Surfaces are lines in a section: nothing lies behind them.
   const field = name === "surface" ? null : (fields?.[name] ?? null);
   const { scale } = props;

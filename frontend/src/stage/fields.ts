@@ -68,6 +68,16 @@ export function fieldOf(view: Section | PlanView, name: FieldName): Field {
   };
 }
 
+/** Every field of a view. */
+export const fieldsOf = (view: Section | PlanView): Record<FieldName, Field> => ({
+  uvi: fieldOf(view, "uvi"),
+  air: fieldOf(view, "air"),
+  surface: fieldOf(view, "surface"),
+  irradiance: fieldOf(view, "irradiance"),
+  light: fieldOf(view, "light"),
+  humidity: fieldOf(view, "humidity"),
+});
+
 /**
  * How a field is coloured. UVI, irradiance and light fall off like 1/d, so equal ratios should look equally
  * far apart: their share rises with the square root. The ranges do not follow the plan, so that a

@@ -1,5 +1,6 @@
 import type { Comparison, PhrasePart, Status } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
+import { STATUS_INK, STATUS_MARK, STATUS_WORD } from "../../ui/status";
 import { fixed, showFigure, type UnitSystem } from "../../units/units";
 import { Phrase } from "../plan/Phrase";
 
@@ -13,19 +14,6 @@ const NAME: Record<Figure["figure"], string> = {
   uvi_facing: "UV index facing",
   humidity: "humidity",
   operative: "a body would settle at",
-};
-const MARK: Record<Status, string> = { below: "▼", within: "●", above: "▲", cannot_tell: "?" };
-const WORD: Record<Status, string> = {
-  below: "too low",
-  within: "fits",
-  above: "too high",
-  cannot_tell: "cannot tell",
-};
-const INK: Record<Status, string> = {
-  below: "text-low",
-  within: "text-fit",
-  above: "text-high",
-  cannot_tell: "text-soft",
 };
 /** Smaller differences than these are not worth a glance: K, UVI, share. */
 const NOTICED: Record<Figure["figure"], number> = {
@@ -169,12 +157,12 @@ interface ValueProps {
 function Value({ figure, value, status }: ValueProps) {
   const { units } = usePreferences();
   return (
-    <td className={`pr-3 text-right whitespace-nowrap ${status ? INK[status] : ""}`}>
+    <td className={`pr-3 text-right whitespace-nowrap ${status ? STATUS_INK[status] : ""}`}>
       {value === null ? "–" : valueText(figure.figure, value, units)}
       {status && (
         <>
-          <span aria-hidden="true"> {MARK[status]}</span>
-          <span className="sr-only"> {WORD[status]}</span>
+          <span aria-hidden="true"> {STATUS_MARK[status]}</span>
+          <span className="sr-only"> {STATUS_WORD[status]}</span>
         </>
       )}
     </td>

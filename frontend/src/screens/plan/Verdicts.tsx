@@ -5,6 +5,7 @@ import type { Evaluation, Finding, Interval, Mend, Status, Verdict } from "../..
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
+import { STATUS_INK, STATUS_MARK, STATUS_WORD } from "../../ui/status";
 import { fails, needFormat, QUANTITY, rangeText } from "../../units/needs";
 import { fixed } from "../../units/units";
 import { LightByPlace, WarmthByPlace } from "./ByPlace";
@@ -24,19 +25,6 @@ interface VerdictsProps {
 }
 
 const LOOKING: MendState = { kind: "looking" };
-const WORD: Record<Status, string> = {
-  below: "too low",
-  within: "fits",
-  above: "too high",
-  cannot_tell: "cannot tell",
-};
-const SHAPE: Record<Status, string> = { below: "▼", within: "●", above: "▲", cannot_tell: "?" };
-const INK: Record<Status, string> = {
-  below: "text-low",
-  within: "text-fit",
-  above: "text-high",
-  cannot_tell: "text-soft",
-};
 const WASH: Record<Status, string> = {
   below: "bg-low-wash",
   within: "",
@@ -281,9 +269,9 @@ function VerdictRow({ verdict: v, interval, mend, onTry, onPoint }: VerdictRowPr
           {v.value === null ? "–" : format.figure(v.value)}
           <span className="text-sm font-normal text-soft">{format.unit}</span>
         </div>
-        <div className={clsx("text-sm font-semibold", INK[v.status])}>
-          <span aria-hidden="true">{SHAPE[v.status]} </span>
-          {noted && v.status === "below" ? "low, allowed" : WORD[v.status]}
+        <div className={clsx("text-sm font-semibold", STATUS_INK[v.status])}>
+          <span aria-hidden="true">{STATUS_MARK[v.status]} </span>
+          {noted && v.status === "below" ? "low, allowed" : STATUS_WORD[v.status]}
         </div>
       </div>
       <RangeBar verdict={v} interval={interval} />
