@@ -128,13 +128,13 @@ export function RoomScreen() {
       setRoomLayout(layout),
     onMutate: ({ layout }) =>
       queries.setQueryData(["room"], (old: typeof room.data) => (old ? { ...old, layout } : old)),
-    onSuccess: (_, { done, before }) =>
+    onSuccess: (_, { layout: made, done, before }) =>
       notify({
         title: done,
         tone: "plain",
         action: {
           label: "Undo",
-          run: () => arrange.mutate({ layout: before, done: "It is as it was", before: before }),
+          run: () => arrange.mutate({ layout: before, done: "It is as it was", before: made }),
         },
       }),
     onError: (error, { before }) => {
