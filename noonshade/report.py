@@ -96,7 +96,7 @@ def building_text(plan: Plan, units: Units, out: TextIO) -> None:
             print(f"     - {plain_text(detail, units)}", file=out)
     print("\nCautions", file=out)
     for caution in cautions(plan):
-        print(f"  - {caution.text}", file=out)
+        print(f"  - {plain_text(caution.text, units)}", file=out)
 
 
 def over_time_text(table: OverTime, out: TextIO) -> None:

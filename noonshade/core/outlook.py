@@ -66,7 +66,7 @@ def due(plan: Plan) -> tuple[Due, ...]:
         ageing = fixture.lamp.ageing
         if ageing is None or fixture.lamp.uv is None:
             continue
-        a_day = sum(fixture.on_at(h / 4, plan.dawn, plan.dusk) for h in range(96)) / 4
+        a_day = fixture.hours_on(plan.dawn, plan.dusk)
         left = (ageing.life_h - fixture.hours) / a_day if a_day > 0 else math.inf
         if left <= 0:
             message = f"{fixture.label}: replace it, it has burned {fixture.hours:.0f} h"

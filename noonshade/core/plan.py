@@ -586,6 +586,10 @@ class Fixture:
             )
         return self.lit == "always" or (self.lit == "day") == (dawn <= hour < dusk)
 
+    def hours_on(self, dawn: float, dusk: float) -> float:
+        """Hours a day in which its timer has it on, to a quarter of an hour."""
+        return sum(self.on_at(q / 4.0, dawn, dusk) for q in range(96)) / 4.0
+
 
 Moment = Literal["day", "night"]
 

@@ -64,7 +64,7 @@ class CautionModel(Model):
     """A caution, and whom it defers to."""
 
     id: str
-    text: str
+    text: list[PhrasePart]
     ask: Literal["electrician", "veterinarian"] | None
 
 

@@ -39,7 +39,7 @@ def find_building(body: BuildingRequest) -> BuildingResponse:
             StepModel(id=s.id, title=s.title, details=[phrase_parts(d) for d in s.details], why=s.why)
             for s in order(plan)
         ],
-        cautions=[CautionModel(id=c.id, text=c.text, ask=c.ask) for c in cautions(plan)],
+        cautions=[CautionModel(id=c.id, text=phrase_parts(c.text), ask=c.ask) for c in cautions(plan)],
     )
 
 

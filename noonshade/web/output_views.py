@@ -76,7 +76,8 @@ def show_report(query: ReportQuery, plan_id: str) -> Response:
         "pdf": f"{here}.pdf?{urlencode({**kept, 'units': query.units})}",
         "units": f"{here}?{urlencode({**kept, 'units': other})}",
     }
-    html = _report(plan_id, query, links)
+    document, number = _document(plan_id, query.revision)
+    html = _report(plan_id, document, number, query.units, links)
     return Response(html, content_type="text/html; charset=utf-8")
 
 
@@ -93,7 +94,7 @@ def download_report(query: ReportQuery, plan_id: str) -> Response:
     """The report as PDF."""
     document, number = _document(plan_id, query.revision)
     try:
-        pdf = pdf_of(_report(plan_id, query, None))
+        pdf = pdf_of(_report(plan_id, document, number, query.units, None))
     except PrintError as error:
         raise RequestProblem(503, "no-printing", "A PDF cannot be made here", str(error)) from error
     return current.as_file(pdf, "application/pdf", f"{_name(document, number)}.pdf")
@@ -167,13 +168,14 @@ def _document(plan_id: str, revision: int | None) -> tuple[PlanDocument, int]:
     return parse_plan(current.plans().revision(plan_id, revision).document), revision
 
 
-def _report(plan_id: str, query: ReportQuery, links: dict[str, str] | None) -> str:
-    document, number = _document(plan_id, query.revision)
+def _report(
+    plan_id: str, document: PlanDocument, number: int, units: Units, links: dict[str, str] | None
+) -> str:
     edition = Edition(
         revision_name=current.plans().revision(plan_id, number).name,
         made_at=datetime.now(),
         revision=number,
-        units=query.units,
+        units=units,
         links=links,
         nonce=g.nonce if links else "",
         font_face=font_face(url_for("output.get_font")) if links else "",

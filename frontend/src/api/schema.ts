@@ -1099,7 +1099,7 @@ export interface components {
             /** Id */
             id: string;
             /** Text */
-            text: string;
+            text: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
             /** Ask */
             ask: ("electrician" | "veterinarian") | null;
         };

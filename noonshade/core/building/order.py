@@ -7,7 +7,18 @@ from dataclasses import dataclass
 
 from noonshade.core.building.parts import clock, substrate_bags
 from noonshade.core.phrase import Measure, Phrase
-from noonshade.core.plan import Background, Branch, Fixture, Leaves, Plan, Slab, Thermostat, Vent, Water
+from noonshade.core.plan import (
+    Background,
+    Branch,
+    Fixture,
+    Hide,
+    Leaves,
+    Plan,
+    Slab,
+    Thermostat,
+    Vent,
+    Water,
+)
 
 # Density of water, kg/m³.
 _WATER = 1000.0
@@ -187,7 +198,7 @@ def _slab(plan: Plan, slab: Slab) -> Phrase:
     )
 
 
-def _placed(item: object) -> Phrase:
+def _placed(item: Branch | Hide | Leaves | Water) -> Phrase:
     if isinstance(item, Branch):
         (ax, _, az), (bx, _, bz) = item.start_m, item.end_m
         return (
@@ -201,9 +212,6 @@ def _placed(item: object) -> Phrase:
             Measure(bz, "m"),
             " up; fixed so that it cannot turn.",
         )
-    assert hasattr(item, "label")
-    assert hasattr(item, "x_m")
-    assert hasattr(item, "y_m")
     place: Phrase = (
         f"{item.label}: middle ",
         Measure(item.x_m, "m"),

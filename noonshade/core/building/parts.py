@@ -29,6 +29,8 @@ PartGroup = Literal["box", "lamps", "control", "ground", "furnishing", "moisture
 BAG_SIZES_L = (5, 10, 20, 25, 40, 50, 60, 70)
 # Loose ground settles; so much more is bought than the finished depth holds. Estimate.
 SETTLING = 0.10
+# A bag more is carried only where it saves this share of what is wanted. Estimate.
+BAG_WORTH = 0.05
 # Rated power of a holder and of a regulator over what it carries. Estimate: common practice with heat.
 RATING_MARGIN = 1.25
 # Ratings that holders and regulators are sold in, W. Estimate.
@@ -70,7 +72,8 @@ class Bags:
 def substrate_bags(plan: Plan) -> Bags | None:
     """Ground by volume, depth times floor, and the bags it comes in; None without any.
 
-    Of all mixtures of at most two sizes, the one with the least left over, then the fewest bags.
+    Of all mixtures of at most two sizes, the one with the least left over, a bag more counting as
+    ``BAG_WORTH`` of what is wanted.
     """
     depth = plan.substrate.depth_m
     litres = 1000.0 * plan.box.length_m * plan.box.depth_m * depth
@@ -94,8 +97,7 @@ def substrate_bags(plan: Plan) -> Bags | None:
             for option in options:
                 over = sum(size * n for size, n in option) - wanted
                 bags = sum(n for _, n in option)
-                # A bag more is worth it only where it saves a good share of what is bought.
-                rank = (over + 0.05 * wanted * bags, bags, option)
+                rank = (over + BAG_WORTH * wanted * bags, bags, option)
                 if best is None or rank < best:
                     best = rank
     assert best is not None

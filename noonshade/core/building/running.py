@@ -48,10 +48,8 @@ def running(plan: Plan, day: Day | None = None) -> Running:
     loads = []
     for fixture in plan.fixtures:
         known = used.get(fixture.id)
-        hours = [h / 4 for h in range(96)]
-        on_h = sum(fixture.on_at(h, plan.dawn, plan.dusk) for h in hours) / 4
         duty = 1.0 if known is None else known.duty
-        on_h = on_h if known is None else known.on_h
+        on_h = fixture.hours_on(plan.dawn, plan.dusk) if known is None else known.on_h
         kwh = fixture.power_w * duty * on_h * DAYS_PER_MONTH / 1000.0 if known is None else known.month_kwh
         loads.append(
             Load(

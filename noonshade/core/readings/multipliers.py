@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from noonshade.core.light.screens import straight_through
-from noonshade.core.plan import Face, Fixture, Mesh, Plan, Wall
+from noonshade.core.plan import Face, Fixture, Plan, Wall
 from noonshade.core.verdict.intervals import HALF_80, ROOM_HUMIDITY, ROOM_K, VENTS, WALLS
 from noonshade.core.verdict.trial import with_fixture
 
@@ -188,5 +188,4 @@ def passes_now(plan: Plan, multiplier: Multiplier, value: float) -> tuple[float,
         fixture = _fixture(plan, multiplier.id.partition(":")[2])
         screen, measured = fixture.screen, fixture.screen_measured
     thought = straight_through(screen, measured).uv
-    assert screen is None or isinstance(screen, Mesh) or screen.is_pane
     return thought, min(thought * math.exp(value), _MOST)

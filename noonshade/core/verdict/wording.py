@@ -21,30 +21,24 @@ QUANTITY_WORDS: dict[Quantity, str] = {
 }
 
 
-def _shown(value: float, quantity: Quantity, units: Units, digits: int | None) -> str:
+def _shown(value: float, quantity: Quantity, units: Units, exact: bool) -> str:
     if quantity in SHARES:
         return figure_text(100.0 * value, "%", units)
     unit: Unit = "UVI" if quantity == "uvi" else "°C"
-    if digits is None:
-        return f"{_bare(value, unit, units):g}{figure_text(value, unit, units, 0).lstrip('-0123456789')}"
-    return figure_text(value, unit, units, digits)
-
-
-def _bare(value: float, unit: Unit, units: Units) -> float:
-    """The number alone, to a tenth."""
-    return float(figure_text(value, unit, units, 1).split(" ")[0])
+    text = figure_text(value, unit, units, 1)
+    return text if exact else text.replace(".0", "")
 
 
 def value_text(value: float | None, quantity: Quantity, units: Units = "metric") -> str:
     """A judged figure with its unit, as precise as on the screen; a dash where there is none."""
-    return "–" if value is None else _shown(value, quantity, units, 1)
+    return "–" if value is None else _shown(value, quantity, units, exact=True)
 
 
 def range_text(need: Need, units: Units = "metric") -> str:
     """A need's range, no more precise than it is stated."""
     if need.low is None:
-        return f"at most {_shown(need.high or 0.0, need.quantity, units, None)}"
-    low = _shown(need.low, need.quantity, units, None)
+        return f"at most {_shown(need.high or 0.0, need.quantity, units, exact=False)}"
+    low = _shown(need.low, need.quantity, units, exact=False)
     if need.high is None:
         return f"at least {low}"
-    return f"{low.split(' ')[0]}–{_shown(need.high, need.quantity, units, None)}"
+    return f"{low.split(' ')[0]}–{_shown(need.high, need.quantity, units, exact=False)}"

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import base64
 import io
-import re
 from functools import cache
 from importlib.resources import files
 from xml.etree import ElementTree as ET
@@ -79,8 +78,7 @@ def png_of(svg: str, width_px: int) -> bytes:
     style = (
         f"@page {{ size: {wide:g}px {tall:g}px; margin: 0 }} body {{ margin: 0 }} svg {{ display: block }}"
     )
-    inner = re.sub(r"^<\?xml.*?\?>", "", svg)
-    pdf = pypdfium2.PdfDocument(pdf_of(f"<style>{style}</style>{inner}"))
+    pdf = pypdfium2.PdfDocument(pdf_of(f"<style>{style}</style>{svg}"))
     try:
         image = pdf[0].render(scale=width_px / wide * _CSS_PX_PER_PT).to_pil()
     finally:

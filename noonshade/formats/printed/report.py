@@ -96,7 +96,7 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             lamps=[_lamp(plan, f, figure) for f in plan.fixtures],
             groups=_parts(plan, told),
             running=running(plan, day),
-            cautions=cautions(plan),
+            cautions=[told(c.text) for c in cautions(plan)],
             sources=_sources(evaluation),
             figure=figure,
         )

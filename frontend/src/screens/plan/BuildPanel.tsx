@@ -48,7 +48,7 @@ export function BuildPanel({ document }: { document: PlanDocument }) {
             <ul className="mt-1 list-disc space-y-1 pl-5 text-sm">
               {result.cautions.map((c) => (
                 <li key={c.id}>
-                  {c.text}
+                  <Phrase parts={c.text} />
                   {c.ask && <span className="text-soft"> {ASK[c.ask]}</span>}
                 </li>
               ))}

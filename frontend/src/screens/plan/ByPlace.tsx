@@ -15,7 +15,6 @@ export function LightByPlace({ evaluation }: { evaluation: Evaluation }) {
       heads={["UVI level", "facing", "class", "lx", ...(plants ? ["PPFD", "DLI"] : [])]}
       rows={
         <>
-          {" "}
           {evaluation.places.map((p) => (
             <tr key={p.id} className="border-t border-line">
               <th className="py-1 text-left font-normal">{p.label}</th>
