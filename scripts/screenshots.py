@@ -107,6 +107,7 @@ def pictures(browser: Browser) -> None:
         if name == "panther-chameleon":
             page.get_by_role("tab", name="UV tube").click()
         judged(page)
+        page.evaluate("() => scrollTo(0, 0)")
         page.screenshot(path=OUT / f"{name}.png")
     page = blank(browser, 1280, 800)
     page.goto(f"{URL}/plans/whites-tree-frog")

@@ -44,7 +44,17 @@ export function extentOfThing(
     };
   }
   const half = Math.max(d.animal.body_length_m / 2, 0.04);
-  return around(place.x_m, place.y_m, place.z_m, half);
+  // No place reaches through the glass.
+  const e = around(place.x_m, place.y_m, place.z_m, half);
+  const { length_m: l, depth_m: w, height_m: h } = d.box;
+  return {
+    x0: Math.max(0, e.x0),
+    x1: Math.min(l, e.x1),
+    y0: Math.max(0, e.y0),
+    y1: Math.min(w, e.y1),
+    z0: Math.max(0, e.z0),
+    z1: Math.min(h, e.z1),
+  };
 }
 
 /** An extent on the drawing, widened by some pixels. */

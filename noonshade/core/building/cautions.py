@@ -34,7 +34,8 @@ def _cautions(plan: Plan) -> Iterator[Caution]:
             "fire",
             (
                 "Heat lamps start fires and burn animals. Use fixed fittings rated for the lamp, guards "
-                "where the animal can reach, distance to everything that burns, and a smoke alarm in the room.",
+                "where the animal can reach, distance to everything that burns, and a smoke alarm in the "
+                "room.",
             ),
             "electrician",
         )
