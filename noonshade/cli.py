@@ -161,7 +161,8 @@ def _units_option(command: argparse.ArgumentParser) -> None:
 def _read_plan(path: Path) -> tuple[PlanDocument, Plan]:
     """The document and core plan of a file."""
     from noonshade.catalog import load_catalog
-    from noonshade.formats.plan_document import LARGEST_BYTES, parse_plan, resolve
+    from noonshade.formats.plan_document import LARGEST_BYTES, parse_plan
+    from noonshade.formats.plan_resolve import resolve
 
     try:
         if path.is_file() and path.stat().st_size > LARGEST_BYTES:
@@ -176,7 +177,7 @@ def _read_plan(path: Path) -> tuple[PlanDocument, Plan]:
 def _evaluate(options: argparse.Namespace) -> int:
     from noonshade.catalog import load_catalog
     from noonshade.core.evaluate import evaluate
-    from noonshade.core.verdict.intervals import intervals
+    from noonshade.core.uncertainty.intervals import intervals
     from noonshade.core.verdict.mends import proposals
 
     document, plan = _read_plan(options.plan)

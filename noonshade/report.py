@@ -16,8 +16,8 @@ from noonshade.core.overtime import OverTime
 from noonshade.core.phrase import Units, plain_text
 from noonshade.core.plan import Plan
 from noonshade.core.probe import Reading
+from noonshade.core.uncertainty.intervals import Interval
 from noonshade.core.verdict.checks import Verdict
-from noonshade.core.verdict.intervals import Interval
 from noonshade.core.verdict.summary import by_weight, summary
 from noonshade.core.verdict.trial import Mend
 from noonshade.core.verdict.wording import QUANTITY_WORDS, STATUS_WORDS, range_text, value_text

@@ -13,6 +13,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from datetime import datetime
 from importlib.resources import files
@@ -32,14 +33,17 @@ from noonshade.core.light.field import LightAtPoints, Scene
 from noonshade.core.outlook import months
 from noonshade.core.plan import LineSource, PanelSource, Plan
 from noonshade.core.verdict.mends import propose
-from noonshade.formats.plan_document import parse_plan, resolve
+from noonshade.formats.plan_document import parse_plan
+from noonshade.formats.plan_resolve import resolve
 from noonshade.formats.printed import Edition, pdf_of, report_html
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
 from tests.browser.conftest import FLAGS, settled  # noqa: E402
-from tests.builders import busy_plan  # noqa: E402
+from tests.builders import busy_plan, shipped_plan  # noqa: E402
+from tests.instruments.proof import BOXES as HIDDEN  # noqa: E402
+from tests.instruments.proof import Outcome, prove  # noqa: E402
 from tests.reference_light import vector_per_lamp  # noqa: E402
 
 PORT = 8643
@@ -149,6 +153,39 @@ def core() -> None:
     row("find a mend for one failed verdict", times_ms(lambda: propose(result, failed), 5), None)
 
 
+def one_box(seed: int) -> Outcome:
+    """One hidden box of the proof."""
+    return prove(shipped_plan(HIDDEN[seed % len(HIDDEN)]), seed)
+
+
+def proof(boxes: int = 40) -> None:
+    """Hidden boxes that differ from their plans, before and after a proposed round of eight readings."""
+    begun = time.perf_counter()
+    with ProcessPoolExecutor(2) as pool:
+        found = list(pool.map(one_box, range(boxes)))
+    print(f"\n{boxes} hidden boxes, 8 readings each, errors at points not read ({len(HIDDEN)} plans)")
+    for name, parts, unit, most in (
+        ("temperatures", [o.kelvin for o in found], "K", 1.5),
+        ("UV index", [tuple(100 * u for u in o.uvi) for o in found], "%", 15.0),
+    ):
+        before, after = (np.concatenate([p[i] for p in parts]) for i in (0, 1))
+        medians = [float(np.median(x)) for x in (before, after)]
+        held = "holds" if medians[1] <= most and medians[1] <= medians[0] / 2 else "MISSED"
+        print(
+            f"  {name:14} {before.size:5} points   median {medians[0]:6.2f} → {medians[1]:5.2f} {unit}   "
+            f"80 % below {np.quantile(before, 0.8):6.2f} → {np.quantile(after, 0.8):5.2f} {unit}   "
+            f"at most {most:g} {unit} and halved: {held}"
+        )
+    inside = [float(np.mean(np.concatenate([o.inside[i] for o in found]))) for i in (0, 1)]
+    held = "holds" if 0.7 <= inside[1] <= 0.9 else "MISSED"
+    worse = sum(float(np.median(o.kelvin[1])) > float(np.median(o.kelvin[0])) for o in found)
+    print(f"  80 % intervals hold  {100 * inside[0]:.0f} % → {100 * inside[1]:.0f} %   70 to 90 %: {held}")
+    print(f"  boxes whose temperatures fit worse after than before: {worse} of {boxes}")
+    print(
+        f"  readings called strays: {sum(o.strays for o in found)}; {time.perf_counter() - begun:.0f} s\n"
+    )
+
+
 def start(data: str) -> tuple[subprocess.Popen[str], float]:
     """Start the demo; returns the process and the seconds until it announces itself."""
     begun = time.perf_counter()
@@ -233,6 +270,7 @@ def main() -> None:
     """Run everything."""
     light()
     core()
+    proof()
     with tempfile.TemporaryDirectory() as folder:
         starts = []
         for _ in range(3):

@@ -28,7 +28,8 @@ from noonshade.core.plan import (
     Vent,
     Wall,
 )
-from noonshade.formats.plan_document import PlanDocument, parse_plan, resolve
+from noonshade.formats.plan_document import PlanDocument, parse_plan
+from noonshade.formats.plan_resolve import resolve
 
 CATALOG = load_catalog()
 MATERIALS = CATALOG.materials

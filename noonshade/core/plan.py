@@ -699,12 +699,26 @@ class Animal:
 
 
 @dataclass(frozen=True, slots=True)
+class Measured:
+    """That readings have told of this box: on which day, and what is known of its multipliers since.
+
+    ``covariance`` is of the multipliers named by ``ids``, row by row; ``seen`` are the places and
+    quantities that were read, as ``place:quantity``.
+    """
+
+    on: str
+    ids: tuple[str, ...]
+    covariance: tuple[tuple[float, ...], ...]
+    seen: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
 class Plan:
     """One enclosure with everything in it.
 
     ``photoperiod_h`` is how long the day's lamps are on, around noon; ``fog_per_m`` how much fog dims
     light by day, as the attenuation per metre of Beer and Lambert, and ``fog_kg_h`` how much water it
-    brings.
+    brings. ``measured`` is set where values in it come from readings.
     """
 
     name: str
@@ -721,6 +735,7 @@ class Plan:
     mistings: tuple[Misting, ...] = ()
     fans: tuple[Fan, ...] = ()
     cold_packs: tuple[ColdPack, ...] = ()
+    measured: Measured | None = None
 
     @property
     def dawn(self) -> float:

@@ -11,7 +11,6 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.heat.operative import operative_temperature
 from noonshade.core.heat.rods import Rod
 from noonshade.core.light.exposure import exposure_class
-from noonshade.core.light.field import light_at
 from noonshade.core.plan import Point
 
 
@@ -55,8 +54,7 @@ def probe(evaluation: Evaluation, position_m: Point) -> Reading:
     for name, value, low, high in limits:
         if not low - 1e-9 <= value <= high + 1e-9:
             raise PlanError("", f"{name} = {value:g} m is outside the box: {low:g} to {high:g} m")
-    lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
-    light = light_at(plan, np.array([position_m]), lit, day.power_fraction)
+    light = evaluation.scene.at(np.array([position_m]))
     air = float(day.air_at(np.array([x]), np.array([z]))[0])
     height, sheet = ground, day.grid.floor[0]
     for plate in day.grid.plates:

@@ -10,6 +10,7 @@ from flask import Flask, Response, abort, g, send_from_directory
 from noonshade.catalog import Catalog, load_catalog
 from noonshade.store.database import Database
 from noonshade.store.plans import PlanStore
+from noonshade.store.readings import ReadingStore
 from noonshade.store.settings import SettingsStore
 from noonshade.store.shelf import ShelfStore
 from noonshade.web import guard, problems
@@ -19,8 +20,9 @@ from noonshade.web.day_views import day_api
 from noonshade.web.judgement_views import judgement_api
 from noonshade.web.lamp_views import lamps_api
 from noonshade.web.output_views import output_api
+from noonshade.web.reading_views import reading_api
 from noonshade.web.room_views import room_api
-from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Shelf
+from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Sensitivities, Shelf
 from noonshade.web.species_views import species_api
 from noonshade.web.starter_views import starter_api
 from noonshade.web.views import api
@@ -67,12 +69,14 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.extensions["evaluator"] = Evaluator(shelf)
     app.extensions["days"] = Days(app.extensions["evaluator"])
     app.extensions["outlooks"] = Outlooks(app.extensions["evaluator"])
-    app.extensions["judgements"] = Judgements()
+    app.extensions["sensitivities"] = Sensitivities()
+    app.extensions["judgements"] = Judgements(app.extensions["sensitivities"])
+    app.extensions["readings"] = ReadingStore(database)
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     for part in (
         *(api, lamps_api, day_api, species_api, judgement_api, starter_api),
-        *(building_api, output_api, compare_api, room_api),
+        *(building_api, output_api, compare_api, room_api, reading_api),
     ):
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)

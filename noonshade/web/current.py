@@ -8,8 +8,9 @@ from typing import TypeVar
 from flask import Response, current_app
 
 from noonshade.store.plans import PlanStore
+from noonshade.store.readings import ReadingStore
 from noonshade.store.settings import SettingsStore
-from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Shelf
+from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Sensitivities, Shelf
 
 Held = TypeVar("Held")
 
@@ -53,6 +54,16 @@ def outlooks() -> Outlooks:
 def judgements() -> Judgements:
     """Intervals, kept for a while."""
     return _held("judgements", Judgements)
+
+
+def sensitivities() -> Sensitivities:
+    """How evaluations depend on what is not known, kept for a while."""
+    return _held("sensitivities", Sensitivities)
+
+
+def readings() -> ReadingStore:
+    """Instruments, rounds and readings as they are stored."""
+    return _held("readings", ReadingStore)
 
 
 def file_name(name: str, otherwise: str) -> str:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from flask import Blueprint
 
 from noonshade.core.overtime import OverTime, over_time
+from noonshade.core.uncertainty.intervals import DRAWS, SEED, carried_over
 from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.finding import Finding
-from noonshade.core.verdict.intervals import DRAWS, SEED, carried_over
 from noonshade.core.verdict.mends import proposals
 from noonshade.web import current
 from noonshade.web.interface import operation

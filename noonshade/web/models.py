@@ -177,6 +177,13 @@ class NeedModel(ClaimModel):
     outliers: list[int]
 
 
+class BasisModel(Model):
+    """What a figure rests on: the catalogue, readings elsewhere in the box, or one of it; and their day."""
+
+    kind: Literal["predicted", "fitted", "measured"]
+    on: str | None
+
+
 class VerdictModel(Model):
     """One need against its figure."""
 
@@ -188,6 +195,7 @@ class VerdictModel(Model):
     status: StatusName
     severity: SeverityName
     reason: list[PhrasePart]
+    basis: BasisModel
 
 
 class FindingModel(Model):

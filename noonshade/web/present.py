@@ -24,12 +24,14 @@ from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.places import basking_patch
 from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, SourceGeometry
 from noonshade.core.probe import probe
+from noonshade.core.readings.seen import basis
 from noonshade.core.verdict.reach import reach_of
 from noonshade.core.verdict.summary import by_weight, summary
 from noonshade.core.verdict.trial import Add, Mend, Remove, Step
 from noonshade.formats.plan_document import PinDocument, PlanDocument
 from noonshade.formats.plan_part import part_document
 from noonshade.web.models import (
+    BasisModel,
     BoxSizeModel,
     BranchModel,
     CatalogModel,
@@ -243,6 +245,7 @@ def evaluation_model(
             status=v.status,
             severity=v.severity,
             reason=phrase_parts(v.reason),
+            basis=BasisModel(**asdict(basis(evaluation.plan, v))),
         )
         for v in by_weight(evaluation)
     ]

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from noonshade.core.errors import ConvergenceError, PlanError
+from noonshade.core.readings import FitError
 from noonshade.formats.document import DocumentError
 from noonshade.formats.document import Problem as FieldProblem
 from noonshade.formats.text_file import FileFormatError
@@ -20,6 +21,7 @@ from noonshade.store.database import (
     StoreReadOnlyError,
 )
 from noonshade.store.plans import StaleRevisionError, UnknownPlanError
+from noonshade.store.readings import UnknownReadingError
 from noonshade.store.shelf import ItemTakenError, StaleItemError, UnknownItemError
 
 MEDIA_TYPE = "application/problem+json"
@@ -111,6 +113,14 @@ def register(app: Flask) -> None:
     @app.errorhandler(UnknownItemError)
     def _unknown_item(error: UnknownItemError) -> Response:
         return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
+
+    @app.errorhandler(UnknownReadingError)
+    def _unknown_reading(error: UnknownReadingError) -> Response:
+        return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
+
+    @app.errorhandler(FitError)
+    def _fit(error: FitError) -> Response:
+        return respond(problem_model(422, "no-fit", "The readings cannot be fitted", str(error)))
 
     @app.errorhandler(ItemTakenError)
     def _taken(error: ItemTakenError) -> Response:

@@ -14,15 +14,18 @@ from noonshade.core.light.ageing import LampAge, seen_at
 from noonshade.core.needs.model import Species
 from noonshade.core.outlook import Due, Month, due, months
 from noonshade.core.plan import Lamp, Plan, Season
-from noonshade.core.verdict.intervals import Interval, intervals
+from noonshade.core.uncertainty.intervals import Interval, intervals
+from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document, parse_lamp
-from noonshade.formats.plan_document import PlanDocument, resolve
+from noonshade.formats.plan_document import PlanDocument
+from noonshade.formats.plan_resolve import resolve
 from noonshade.formats.species_document import SpeciesDocument, parse_species, species_from_document
 from noonshade.store.shelf import ShelfRecord, ShelfStore
 
 REMEMBERED = 8
 DAYS_REMEMBERED = 4
 OUTLOOKS_REMEMBERED = 100
+SENSITIVITIES_REMEMBERED = 3
 
 
 D = TypeVar("D")
@@ -179,10 +182,34 @@ class Outlooks:
         return made
 
 
+class Sensitivities:
+    """How evaluations depend on what is not known exactly; a few remembered, since each holds many."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        # The evaluation is kept with what was made of it, so its id stays its own.
+        self._known: OrderedDict[int, tuple[Evaluation, Sensitivity]] = OrderedDict()
+
+    def of(self, evaluation: Evaluation) -> Sensitivity:
+        """Of an evaluation's plan; errors as ``sensitivity``."""
+        key = id(evaluation)
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+                return self._known[key][1]
+        made = sensitivity(evaluation.plan)
+        with self._lock:
+            self._known[key] = (evaluation, made)
+            while len(self._known) > SENSITIVITIES_REMEMBERED:
+                self._known.popitem(last=False)
+        return made
+
+
 class Judgements:
     """Intervals of evaluations, with the last few remembered."""
 
-    def __init__(self) -> None:
+    def __init__(self, sensitivities: Sensitivities) -> None:
+        self._sensitivities = sensitivities
         self._lock = threading.Lock()
         self._making: dict[int, threading.Lock] = {}
         # The evaluation is kept with what was made of it, so its id stays its own.
@@ -200,7 +227,8 @@ class Judgements:
             with self._lock:
                 if key in self._known:
                     return self._known[key][1]
-            found = {i.verdict_id: i for i in intervals(evaluation)}
+            known = self._sensitivities.of(evaluation)
+            found = {i.verdict_id: i for i in intervals(evaluation, known=known)}
             with self._lock:
                 self._known[key] = (evaluation, found)
                 self._making.pop(key, None)

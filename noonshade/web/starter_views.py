@@ -15,8 +15,8 @@ from noonshade.core.starter import (
     next_mend,
 )
 from noonshade.formats.document import Problem
-from noonshade.formats.plan_document import room_of
 from noonshade.formats.plan_of import plan_document_of
+from noonshade.formats.plan_resolve import room_of
 from noonshade.web import current
 from noonshade.web.interface import operation
 from noonshade.web.present import mend_model

@@ -20,7 +20,8 @@ from noonshade.core.light.field import Scene
 from noonshade.core.places import place_figures
 from noonshade.core.plan import Plan, Room
 from noonshade.demo import DEMO_PLANS
-from noonshade.formats.plan_document import parse_plan, resolve
+from noonshade.formats.plan_document import parse_plan
+from noonshade.formats.plan_resolve import resolve
 from tests.builders import (
     CATALOG,
     changed,

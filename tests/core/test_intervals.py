@@ -11,13 +11,13 @@ from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.overtime import over_time, variants
 from noonshade.core.phrase import plain_text
 from noonshade.core.plan import Plan
-from noonshade.core.verdict.intervals import (
-    HALF_80,
+from noonshade.core.uncertainty.intervals import (
     carried_over,
     effects,
     intervals,
-    spreads,
 )
+from noonshade.core.uncertainty.multipliers import HALF_80, ROOM_K, multipliers_of
+from noonshade.core.uncertainty.sensitivity import sensitivity
 from noonshade.core.verdict.summary import by_weight, summary
 from tests.builders import changed, controlled, demo_plan, flawless, uncontrolled
 
@@ -43,7 +43,7 @@ def drawn(plan: Plan, z: dict[str, float]) -> Evaluation:
     uv = tube.lamp.uv
     assert uv is not None
     bright = replace(tube.lamp, uv=replace(uv, uvi=uv.uvi * (1 + tube.lamp.spread.uv) ** z["uv"]))
-    room = replace(plan.room, day_temperature_c=plan.room.day_temperature_c + z["room"])
+    room = replace(plan.room, day_temperature_c=plan.room.day_temperature_c + ROOM_K * z["room"])
     return evaluate(
         replace(plan, room=room, fixtures=(replace(lamp, lamp=moved), replace(tube, lamp=bright)))
     )
@@ -92,19 +92,22 @@ def test_the_uv_of_the_tube_makes_the_spread_of_the_uv(result: Evaluation) -> No
 
 
 def test_a_warmer_room_warms_every_figure(result: Evaluation) -> None:
-    names, moved = effects(result)
-    row = moved[names.index("the room's temperature")]
+    known = sensitivity(STEADY)
+    row = effects(known)[[m.id for m in known.multipliers].index("room")]
     for verdict, effect in zip(result.verdicts, row, strict=True):
         if verdict.need.quantity in ("surface_temperature", "air_temperature"):
             assert 0.5 < effect < 1.2
 
 
-def test_every_spread_makes_a_plan_that_can_be_built() -> None:
-    names = [s.name for s in spreads(demo_plan())]
+def test_every_multiplier_makes_a_plan_that_can_be_built() -> None:
+    plan = demo_plan()
+    known = multipliers_of(plan)
+    names = [m.label for m in known]
     assert len(names) == len(set(names))
     assert {"the walls", "the vents", "Thermostat's dial", "how dark the slab is"} <= set(names)
-    for spread in spreads(demo_plan()):
-        assert evaluate(spread.plan).verdicts
+    for multiplier in known:
+        assert evaluate(multiplier.apply(plan, multiplier.sigma)).verdicts
+        assert multiplier.apply(plan, 0.0) == plan
 
 
 def test_an_interval_carried_over_scales_with_the_figure(result: Evaluation) -> None:

@@ -24,7 +24,8 @@ from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.finding import Finding
 from noonshade.core.verdict.mends import proposals, propose
 from noonshade.core.verdict.repairs.space import CORK, FOLIAGE
-from noonshade.formats.plan_document import parse_plan, resolve
+from noonshade.formats.plan_document import parse_plan
+from noonshade.formats.plan_resolve import resolve
 from tests.builders import CATALOG, MATERIALS, changed, controlled, flawless, lifted, timber_box
 
 GOOD = flawless()

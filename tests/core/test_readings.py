@@ -10,18 +10,16 @@ import pytest
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.light.ageing import uv_share
 from noonshade.core.plan import Plan
-from noonshade.core.readings import (
-    FitError,
-    Kind,
-    Reading,
-    fit,
-    multipliers_of,
-    predicted,
-    with_multipliers,
-)
-from noonshade.core.readings.multipliers import passes_now
-from noonshade.core.readings.reading import LEAST_UVI
+from noonshade.core.readings import Accuracy, FitError, Kind, Reading, fit, fitted, foreseen, predicted
+from noonshade.core.readings.instrument import stated
+from noonshade.core.uncertainty.intervals import intervals
+from noonshade.core.uncertainty.left_out import TEMPERATURE_K, UVI_SHARE
+from noonshade.core.uncertainty.measured import lapsed, with_measured
+from noonshade.core.uncertainty.multipliers import multipliers_of, passes_now, with_multipliers
+from noonshade.core.uncertainty.sensitivity import sensitivity
+from noonshade.core.verdict.trial import with_fixture
 from tests.builders import flawless, shipped_plan
 
 BACK = (0.28, 0.30, 0.23)
@@ -53,7 +51,7 @@ def test_a_prediction_is_what_a_probe_reads(plan: Plan) -> None:
     surface = next(p for p in result.places if p.kind == "basking").surface_max_c
     said = predicted(result, (Reading("a", "surface", 0.0, (0.28, 0.30, 0.201)),))[0]
     assert said == pytest.approx(surface, abs=1.5)
-    assert predicted(result, (Reading("b", "room_air", 0.0),)) == (result.day.room_c,)
+    assert predicted(result, (Reading("b", "room_air", 0.0),)).tolist() == [result.day.room_c]
 
 
 def test_a_reading_needs_a_place_in_the_air(plan: Plan) -> None:
@@ -64,10 +62,39 @@ def test_a_reading_needs_a_place_in_the_air(plan: Plan) -> None:
         predicted(result, (Reading("a", "air", 20.0, (9.0, 0.1, 0.2)),))
 
 
-def test_a_uv_reading_is_never_surer_than_its_last_digit() -> None:
-    assert Reading("a", "uvi_facing", 0.0, BACK).spread == LEAST_UVI
-    assert Reading("a", "uvi_facing", 8.0, BACK).spread == pytest.approx(0.8)
-    assert Reading("a", "air", 30.0, BACK, sigma=0.2).spread == 0.2
+def test_no_reading_is_surer_than_model_and_last_digit() -> None:
+    dark = Reading("a", "uvi_facing", 0.0, BACK)
+    assert dark.own_sigma(0.0, 20.0) > 0.1 / math.sqrt(12)
+    assert dark.bias_sigma(0.0) == 0.0
+    bright = Reading("a", "uvi_facing", 8.0, BACK)
+    assert bright.own_sigma(8.0, 20.0) > UVI_SHARE * 8.0
+    exact = Reading("a", "air", 30.0, BACK, accuracy=Accuracy(0.0, 0.0, 0.0))
+    assert exact.own_sigma(30.0, 30.0) == pytest.approx(TEMPERATURE_K)
+    assert exact.own_sigma(50.0, 20.0) > exact.own_sigma(30.0, 20.0)
+
+
+def test_an_accuracy_on_the_box_is_taken_as_evenly_spread() -> None:
+    rng = np.random.default_rng(3)
+    assert stated("air probe", 1.0).bias == pytest.approx(np.std(rng.uniform(-1, 1, 200_000)), rel=0.01)
+
+
+def test_the_interval_of_a_reading_holds_what_boxes_drawn_from_the_spreads_read(plan: Plan) -> None:
+    known = sensitivity(plan)
+    asked = tuple(Reading(str(i), kind, 0.0, at) for i, (kind, at) in enumerate(PLACES))
+    ahead = foreseen(evaluate(plan), known, asked)
+    rng = np.random.default_rng(11)
+    inside = np.zeros(len(asked))
+    boxes = 40
+    for _ in range(boxes):
+        values = {m.id: m.sigma * rng.standard_normal() for m in known.multipliers}
+        there = evaluate(with_multipliers(plan, known.multipliers, values))
+        room = there.day.room_c
+        for i, (reading, said) in enumerate(zip(asked, predicted(there, asked), strict=True)):
+            own = reading.own_sigma(said, room) * rng.standard_normal()
+            bias = reading.bias_sigma(said) * rng.standard_normal()
+            inside[i] += ahead[i].low <= said + own + bias <= ahead[i].high
+    assert 0.72 <= inside.sum() / (boxes * len(asked)) <= 0.88
+    assert np.all(inside / boxes > 0.55)
 
 
 def test_each_multiplier_moves_what_it_is_about(plan: Plan) -> None:
@@ -144,3 +171,65 @@ def test_one_reading_narrows_what_it_can_tell_and_nothing_else(plan: Plan) -> No
 def test_without_a_reading_there_is_no_fit(plan: Plan) -> None:
     with pytest.raises(FitError, match="no reading"):
         fit(plan, ())
+
+
+# -- what was measured stays with the box ------------------------------------------
+
+
+def test_a_box_as_measured_is_the_box_as_fitted(plan: Plan) -> None:
+    known = multipliers_of(plan)
+    there = evaluate(with_multipliers(plan, known, {"uv:uv-tube": math.log(0.7), "room": 1.5}))
+    found = fit(plan, readings_of(there))
+    kept = fitted(found, plan, "2026-03-14", ("basking:uvi",))
+    measured = with_measured(plan, kept)
+    assert measured.measured is not None
+    assert (measured.measured.on, measured.measured.seen) == ("2026-03-14", ("basking:uvi",))
+    assert evaluate(measured).places[0].uvi_facing == pytest.approx(
+        found.evaluation.places[0].uvi_facing, rel=1e-9
+    )
+    # What is known of it is narrower, and stays so when it is asked for again.
+    assert np.trace(sensitivity(measured).covariance) < np.trace(sensitivity(plan).covariance)
+    before = {i.verdict_id: i for i in intervals(evaluate(plan))}["basking:uvi"]
+    after = {i.verdict_id: i for i in intervals(evaluate(measured))}["basking:uvi"]
+    assert after.high / after.low < before.high / before.low
+    # A second fit begins from the catalogue again, not from what is known already.
+    assert fit(replace(plan, measured=measured.measured), readings_of(there)).values == found.values
+
+
+def test_what_was_measured_on_a_part_goes_with_it(plan: Plan) -> None:
+    kept = fitted(fit(plan, readings_of(evaluate(plan))), plan, "2026-03-14")
+    assert lapsed(plan, kept) == ()
+    tube = next(f for f in plan.fixtures if f.id == "uv-tube")
+    new = with_fixture(plan, replace(tube, hours=0.0))
+    assert [(x.id, x.why) for x in lapsed(new, kept)] == [
+        ("uv:uv-tube", "the UV of UV tube: the lamp was replaced since")
+    ]
+    assert with_measured(new, kept).measured is not None
+    warmer = replace(plan, room=replace(plan.room, day_temperature_c=25.0))
+    assert [x.id for x in lapsed(warmer, kept)] == ["room"]
+    without = replace(plan, fixtures=tuple(f for f in plan.fixtures if f.id != "uv-tube"))
+    assert "uv:uv-tube" in [x.id for x in lapsed(without, kept)]
+    named = with_measured(without, kept).measured
+    assert named is not None
+    assert "uv:uv-tube" not in named.ids
+    assert len(named.covariance) == len(named.ids)
+
+
+def test_what_was_measured_of_a_tube_ages_with_it(plan: Plan) -> None:
+    tube = next(f for f in plan.fixtures if f.id == "uv-tube")
+    known = multipliers_of(plan)
+    weak = evaluate(with_multipliers(plan, known, {"uv:uv-tube": math.log(0.7)}))
+    kept = fitted(fit(plan, readings_of(weak)), plan, "2026-03-14")
+
+    def seen(hours: float) -> tuple[float, float]:
+        aged = with_measured(with_fixture(plan, replace(tube, hours=hours)), kept)
+        assert aged.measured is not None
+        i = aged.measured.ids.index("uv:uv-tube")
+        uvi = evaluate(aged).places[0].uvi_facing
+        assert uvi is not None
+        return uvi, aged.measured.covariance[i][i]
+
+    now, later = seen(tube.hours), seen(tube.hours + 4000.0)
+    fall = uv_share(tube.lamp.ageing, tube.hours + 4000.0) / uv_share(tube.lamp.ageing, tube.hours)
+    assert later[0] == pytest.approx(fall * now[0], rel=1e-6)
+    assert later[1] > now[1]

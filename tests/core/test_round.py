@@ -22,8 +22,8 @@ def test_a_round_is_small_goes_from_the_ground_up_and_says_why() -> None:
 
 
 def test_what_is_expected_is_what_the_model_predicts() -> None:
-    surface = next(t for t in propose_round(flawless()) if t.reading.kind == "surface")
-    assert surface.expected == pytest.approx(48.0, abs=6.0)
+    surface = next(t for t in propose_round(flawless()) if t.reading.id == "basking:surface")
+    assert surface.foreseen.value == pytest.approx(48.0, abs=6.0)
 
 
 def test_without_uv_no_meter_is_asked_for() -> None:

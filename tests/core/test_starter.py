@@ -22,8 +22,9 @@ from noonshade.core.starter import (
 )
 from noonshade.core.validate import plan_errors
 from noonshade.demo import DEMO_PLANS
-from noonshade.formats.plan_document import parse_plan, plan_json, resolve
+from noonshade.formats.plan_document import parse_plan, plan_json
 from noonshade.formats.plan_of import plan_document_of
+from noonshade.formats.plan_resolve import resolve
 from tests.builders import CATALOG, demo_plan
 
 STOCK = Stock(CATALOG.materials, CATALOG.meshes, CATALOG.lamps)

@@ -13,15 +13,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from noonshade.core.plan import Plan
-from noonshade.formats.plan_document import (
-    DocumentError,
-    Problem,
-    parse_plan,
-    plan_from,
-    plan_json,
-    plan_schema,
-    resolve,
-)
+from noonshade.formats.document import DocumentError, Problem
+from noonshade.formats.plan_document import parse_plan, plan_from, plan_json, plan_schema
+from noonshade.formats.plan_resolve import resolve
 from tests.builders import CATALOG, demo_document, demo_raw, demo_text
 
 ROOT = Path(__file__).resolve().parents[2]

@@ -191,6 +191,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/foresee": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What readings are foreseen to show in a plan, with the middle 80 %. */
+        post: operations["foresee"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -220,6 +237,41 @@ export interface paths {
         /** One change that puts right the worst that can be put right without breaking anything. */
         post: operations["improve_plan"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The keeper's instruments. */
+        get: operations["list_instruments"];
+        /** Store an instrument, new or changed. */
+        put: operations["put_instrument"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an instrument off the list; storing it again brings it back. */
+        delete: operations["remove_instrument"];
         options?: never;
         head?: never;
         patch?: never;
@@ -374,6 +426,23 @@ export interface paths {
         put?: never;
         /** Read a spectrum (CSV), a photometric file (IES LM-63, EULUMDAT) or a lamp document (JSON). */
         post: operations["read_lamp_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What was measured of a box in words, and what of it no longer holds. */
+        post: operations["tell_measured"];
         delete?: never;
         options?: never;
         head?: never;
@@ -553,6 +622,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit a plan to its stored readings that still hold; nothing is changed by asking. */
+        post: operations["fit_readings_of_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rounds and readings of a plan, and which of them are due again after changes. */
+        get: operations["list_readings"];
+        /** Store readings; sending one again changes it and never stores it twice. */
+        put: operations["put_readings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All readings of a plan as CSV. */
+        get: operations["export_readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/report": {
         parameters: {
             query?: never;
@@ -638,6 +759,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose the smallest useful round of readings for a plan as it is stored, and begin it. */
+        post: operations["start_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a reading out; storing it again brings it back. */
+        delete: operations["remove_reading"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/room": {
         parameters: {
             query?: never;
@@ -682,6 +837,24 @@ export interface paths {
         get?: never;
         /** Set how the boxes stand in the room. */
         put: operations["set_layout"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rounds/{round_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One round. */
+        get: operations["get_round"];
+        /** Close a round, or open it again. */
+        put: operations["close_round"];
         post?: never;
         delete?: never;
         options?: never;
@@ -909,6 +1082,24 @@ export interface components {
             low_pigment: boolean;
         };
         /**
+         * AskedReading
+         * @description A kind of reading at a place.
+         */
+        AskedReading: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "room_air" | "room_humidity";
+            /** @default null */
+            at_m: components["schemas"]["PointDocument"] | null;
+            /**
+             * Instrument Id
+             * @default null
+             */
+            instrument_id: string | null;
+        };
+        /**
          * BackgroundDocument
          * @description A panel that lines a side wall on the inside.
          */
@@ -938,6 +1129,19 @@ export interface components {
             material_id: string;
         };
         /**
+         * BasisModel
+         * @description What a figure rests on: the catalogue, readings elsewhere in the box, or one of it; and their day.
+         */
+        BasisModel: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "predicted" | "fitted" | "measured";
+            /** On */
+            on: string | null;
+        };
+        /**
          * BeamGeometry
          * @description A round source with a beam.
          */
@@ -951,6 +1155,18 @@ export interface components {
             fwhm_deg: number;
             /** Diameter M */
             diameter_m: number;
+        };
+        /**
+         * BiasModel
+         * @description How far an instrument seems to be off, in words; empty where the readings do not tell.
+         */
+        BiasModel: {
+            /** Instrument */
+            instrument: string;
+            /** Value */
+            value: number;
+            /** Told */
+            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
         /**
          * BoxDocument
@@ -1186,6 +1402,14 @@ export interface components {
         ClimateSet: {
             /** Changed */
             changed: string[];
+        };
+        /**
+         * CloseRound
+         * @description Close a round, or open it again.
+         */
+        CloseRound: {
+            /** Closed */
+            closed: boolean;
         };
         /**
          * ColdPackDocument
@@ -1630,6 +1854,18 @@ export interface components {
             plan_view: components["schemas"]["PlanViewModel"] | null;
         };
         /**
+         * ExpectedModel
+         * @description What an instrument should show: a central value and the middle 80 %.
+         */
+        ExpectedModel: {
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * ExposureClassModel
          * @description A class of exposure, by the UV index such animals seek of their own will.
          */
@@ -1783,6 +2019,37 @@ export interface components {
             ask: ("electrician" | "veterinarian") | null;
         };
         /**
+         * FitReadingsRequest
+         * @description A plan to fit to its stored readings.
+         */
+        FitReadingsRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * FitReadingsResponse
+         * @description What the readings say of the box.
+         *
+         *     ``measured`` is what is put into the plan document to apply it; ``next`` the readings that would
+         *     tell most of what is still uncertain.
+         */
+        FitReadingsResponse: {
+            /** Used */
+            used: string[];
+            /** Multipliers */
+            multipliers: components["schemas"]["FittedModel"][];
+            /** Biases */
+            biases: components["schemas"]["BiasModel"][];
+            /** Residuals */
+            residuals: components["schemas"]["ResidualModel"][];
+            /** Misfit */
+            misfit: number;
+            /** Poor */
+            poor: boolean;
+            /** Next */
+            next: components["schemas"]["TaskModel"][];
+            measured: components["schemas"]["MeasuredDocument"];
+        };
+        /**
          * FitRequest
          * @description A lamp's geometry and what was read under it.
          */
@@ -1816,6 +2083,52 @@ export interface components {
              * @enum {string}
              */
             verdict: "good" | "other_size" | "impossible";
+        };
+        /**
+         * FittedModel
+         * @description A multiplier before and after: ``value`` in K where additive, else the logarithm of a factor.
+         */
+        FittedModel: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Additive */
+            additive: boolean;
+            /** Value */
+            value: number;
+            /** Factor */
+            factor: number;
+            /** Sigma Before */
+            sigma_before: number;
+            /** Sigma After */
+            sigma_after: number;
+            /** Settled */
+            settled: boolean;
+            /** Told */
+            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
+         * FittedValueDocument
+         * @description One multiplier as readings told it: what it was found on, and how long that lamp had burned.
+         */
+        FittedValueDocument: {
+            /** Id */
+            id: string;
+            /** About */
+            about: string;
+            /**
+             * Value
+             * @description K, or the logarithm of a factor
+             */
+            value: number;
+            /**
+             * Hours
+             * @default null
+             */
+            hours: number | null;
         };
         /**
          * FittingRequest
@@ -1932,6 +2245,35 @@ export interface components {
              * @default false
              */
             locked: boolean;
+        };
+        /**
+         * ForeseeRequest
+         * @description What readings are foreseen to show in a plan.
+         */
+        ForeseeRequest: {
+            document: components["schemas"]["PlanDocument"];
+            /** Readings */
+            readings: components["schemas"]["AskedReading"][];
+        };
+        /**
+         * ForeseeResponse
+         * @description One answer a reading asked for, in order.
+         */
+        ForeseeResponse: {
+            /** Foreseen */
+            foreseen: components["schemas"]["ForeseenModel"][];
+        };
+        /**
+         * ForeseenModel
+         * @description What is foreseen, or why nothing is.
+         */
+        ForeseenModel: {
+            expected: components["schemas"]["ExpectedModel"] | null;
+            /**
+             * Why Not
+             * @default null
+             */
+            why_not: string | null;
         };
         /**
          * FoundLamp
@@ -2120,6 +2462,39 @@ export interface components {
              * @default 0
              */
             gap_m: number;
+        };
+        /**
+         * InstrumentList
+         * @description The keeper's instruments.
+         */
+        InstrumentList: {
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentModel"][];
+        };
+        /**
+         * InstrumentModel
+         * @description An instrument of the keeper's: ± as its maker states it (K, a share for UV, of 1 for humidity).
+         */
+        InstrumentModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "infrared thermometer" | "air probe" | "UV meter" | "hygrometer" | "room thermometer";
+            /**
+             * Accuracy
+             * @default null
+             */
+            accuracy: number | null;
+            /**
+             * Calibrated
+             * @default null
+             */
+            calibrated: string | null;
         };
         /**
          * IntervalModel
@@ -2352,6 +2727,16 @@ export interface components {
             fixtures: string[];
         };
         /**
+         * LapsedModel
+         * @description A measured value that no longer holds, and why.
+         */
+        LapsedModel: {
+            /** Id */
+            id: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Layer
          * @description A field (nz × nx, z upwards) as little-endian uint16: value = offset + scale × code.
          */
@@ -2485,6 +2870,52 @@ export interface components {
             visible_transmittance: number;
             /** Source */
             source: string;
+        };
+        /**
+         * MeasuredDocument
+         * @description What readings have told of the box, put in place of the catalogue's values while ``applied``.
+         */
+        MeasuredDocument: {
+            /**
+             * On
+             * @description the day of the last reading
+             */
+            on: string;
+            /**
+             * Applied
+             * @default true
+             */
+            applied: boolean;
+            /** Values */
+            values: components["schemas"]["FittedValueDocument"][];
+            /**
+             * Covariance
+             * @description of the values, by rows
+             */
+            covariance: number[][];
+            /**
+             * Seen
+             * @description what was read, as place:quantity
+             * @default []
+             */
+            seen: string[];
+        };
+        /**
+         * MeasuredRequest
+         * @description A plan with what was measured in it.
+         */
+        MeasuredRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * MeasuredResponse
+         * @description What was measured in words, and what of it no longer holds.
+         */
+        MeasuredResponse: {
+            /** Told */
+            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+            /** Lapsed */
+            lapsed: components["schemas"]["LapsedModel"][];
         };
         /**
          * MendModel
@@ -2973,6 +3404,11 @@ export interface components {
              * @default null
              */
             species: components["schemas"]["SpeciesDocument"] | null;
+            /**
+             * @description what readings have told of it
+             * @default null
+             */
+            measured: components["schemas"]["MeasuredDocument"] | null;
         };
         /**
          * PlanList
@@ -3089,6 +3525,26 @@ export interface components {
             kept_as: number | null;
         };
         /**
+         * PutReadings
+         * @description Readings to store; one by one, so that a wrong one does not hold up the others.
+         */
+        PutReadings: {
+            /** Readings */
+            readings: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * PutResult
+         * @description Which readings are stored now, and which are not.
+         */
+        PutResult: {
+            /** Stored */
+            stored: string[];
+            /** Refused */
+            refused: components["schemas"]["Refused"][];
+        };
+        /**
          * ReachModel
          * @description Where the animal can get to beside the ground: things it can stand on, faces it can climb.
          */
@@ -3097,6 +3553,109 @@ export interface components {
             things: string[];
             /** Faces */
             faces: ("front" | "back" | "left" | "right" | "top" | "floor")[];
+        };
+        /**
+         * ReadingList
+         * @description Rounds, the newest first, and readings in the order they were taken.
+         */
+        ReadingList: {
+            /** Rounds */
+            rounds: components["schemas"]["RoundModel"][];
+            /** Readings */
+            readings: components["schemas"]["StoredReading"][];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * ReadingModel
+         * @description One reading: °C, UV index or a share of 1.
+         *
+         *     ``id`` is made where it was taken, so that sending it twice stores it once.
+         */
+        ReadingModel: {
+            /** Id */
+            id: string;
+            /**
+             * Round Id
+             * @default null
+             */
+            round_id: string | null;
+            /**
+             * Task
+             * @default null
+             */
+            task: string | null;
+            /** Revision */
+            revision: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "room_air" | "room_humidity";
+            /** Value */
+            value: number;
+            /** @default null */
+            at_m: components["schemas"]["PointDocument"] | null;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Taken At
+             * @description ISO 8601 with its offset from UTC
+             */
+            taken_at: string;
+            /**
+             * Instrument Id
+             * @default null
+             */
+            instrument_id: string | null;
+            /**
+             * Source
+             * @default hand
+             * @enum {string}
+             */
+            source: "hand" | "logger" | "device" | "practice";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Left Out
+             * @description kept, but not used for fitting
+             * @default false
+             */
+            left_out: boolean;
+        };
+        /**
+         * Refused
+         * @description A reading that was not stored, and why.
+         */
+        Refused: {
+            /** Id */
+            id: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * ResidualModel
+         * @description A reading against the model before and after the fit.
+         */
+        ResidualModel: {
+            /** Id */
+            id: string;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+            /** Deviations */
+            deviations: number;
+            /** Stray */
+            stray: boolean;
+            /** Cause */
+            cause: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
         /**
          * Revision
@@ -3261,6 +3820,24 @@ export interface components {
             climate: components["schemas"]["RoomClimateSettings"] | null;
             followed: components["schemas"]["RoomDocument"] | null;
             layout: components["schemas"]["RoomLayout"];
+        };
+        /**
+         * RoundModel
+         * @description A round of readings for a plan, in the order to take them.
+         */
+        RoundModel: {
+            /** Id */
+            id: string;
+            /** Plan Id */
+            plan_id: string;
+            /** Revision */
+            revision: number;
+            /** Tasks */
+            tasks: components["schemas"]["TaskModel"][];
+            /** Started At */
+            started_at: string;
+            /** Closed At */
+            closed_at: string | null;
         };
         /**
          * RowModel
@@ -3880,6 +4457,17 @@ export interface components {
             shelves: string[][];
         };
         /**
+         * StartRound
+         * @description How many readings at most, and how few are worth the way.
+         */
+        StartRound: {
+            /**
+             * Most
+             * @default 8
+             */
+            most: number;
+        };
+        /**
          * StarterRequest
          * @description Ask for a first layout; without a size or kind the fitting one is taken.
          */
@@ -3930,6 +4518,15 @@ export interface components {
             why: string;
         };
         /**
+         * StoredReading
+         * @description A reading with whether it still holds: ``due`` names what was changed since, so that it does not.
+         */
+        StoredReading: {
+            reading: components["schemas"]["ReadingModel"];
+            /** Due */
+            due: string | null;
+        };
+        /**
          * SubstrateDocument
          * @description What covers the floor.
          */
@@ -3977,6 +4574,34 @@ export interface components {
             gamma_deg: number[];
             /** Intensity */
             intensity: number[][];
+        };
+        /**
+         * TaskModel
+         * @description One reading to take: where, with what, why there, and what is foreseen.
+         */
+        TaskModel: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "room_air" | "room_humidity";
+            /** Place */
+            place: string;
+            /** Place Id */
+            place_id: string;
+            at_m: components["schemas"]["PointDocument"] | null;
+            /**
+             * Instrument
+             * @enum {string}
+             */
+            instrument: "infrared thermometer" | "air probe" | "UV meter" | "hygrometer" | "room thermometer";
+            /** Why */
+            why: string;
+            expected: components["schemas"]["ExpectedModel"];
+            /** Gain */
+            gain: number;
         };
         /**
          * Text
@@ -4137,6 +4762,7 @@ export interface components {
             severity: "none" | "note" | "fault" | "danger";
             /** Reason */
             reason: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            basis: components["schemas"]["BasisModel"];
         };
         /**
          * WallsDocument
@@ -4825,6 +5451,66 @@ export interface operations {
             };
         };
     };
+    foresee: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForeseeRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForeseeResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     get_health: {
         parameters: {
             query?: never;
@@ -4896,6 +5582,160 @@ export interface operations {
             };
             /** @description A value is out of range; the fields name it */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    list_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentList"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    put_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentModel"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5524,6 +6364,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FileResult"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    tell_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredResponse"];
                 };
             };
             /** @description The request is not valid JSON */
@@ -6299,6 +7199,255 @@ export interface operations {
             };
         };
     };
+    fit_readings_of_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitReadingsRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitReadingsResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    list_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingList"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    put_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutReadings"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutResult"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    export_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     show_report: {
         parameters: {
             query?: {
@@ -6572,6 +7721,142 @@ export interface operations {
             };
         };
     };
+    start_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartRound"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     get_room: {
         parameters: {
             query?: never;
@@ -6703,6 +7988,135 @@ export interface operations {
             };
             /** @description The request is not valid JSON */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    get_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    close_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CloseRound"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

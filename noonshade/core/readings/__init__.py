@@ -1,22 +1,24 @@
 """Readings taken in a real box: what the model predicts for each, and what they say of the model."""
 
-from noonshade.core.readings.fit import Fit, FitError, FittedMultiplier, Residual, fit
-from noonshade.core.readings.multipliers import Multiplier, multipliers_of, with_multipliers
-from noonshade.core.readings.reading import Kind, Reading, predicted
+from noonshade.core.readings.fit import Fit, FitError, FittedMultiplier, Residual, fit, fitted
+from noonshade.core.readings.instrument import Accuracy, InstrumentKind, Kind
+from noonshade.core.readings.reading import Foreseen, Reading, foreseen, predicted
 from noonshade.core.readings.round import Task, propose_round
 
 __all__ = [
+    "Accuracy",
     "Fit",
     "FitError",
     "FittedMultiplier",
+    "Foreseen",
+    "InstrumentKind",
     "Kind",
-    "Multiplier",
     "Reading",
     "Residual",
     "Task",
     "fit",
-    "multipliers_of",
+    "fitted",
+    "foreseen",
     "predicted",
     "propose_round",
-    "with_multipliers",
 ]

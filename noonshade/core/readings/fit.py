@@ -1,20 +1,21 @@
 """Fit a plan's multipliers to readings by regularised least squares.
 
-The most probable values v given readings y with standard deviations σ and multipliers with
-standard deviations s before any reading minimise
+The most probable multipliers v and instrument biases b given readings y minimise
 
-    Σ ρ((y − m(v)) / σ) + Σ (v / s)²
+    Σ ρ((y − m(v) − a b) / σ) + Σ (v / s)² + Σ (b / t)²
 
-with the full model m, by Gauss and Newton's method with steps that are halved until they help. ρ is
-Huber's: a reading far off what physics allows pulls no harder than one at two deviations, and is named.
-The spread after the fit is the inverse of the Gauss-Newton matrix (Laplace's approximation).
+with the full model m, standard deviations s of the multipliers and t of the biases before any reading, σ of
+each reading about both, and a = 1, or for UV the predicted index, since a meter is off by a share. By Gauss
+and Newton's method with steps that are halved until they help. ρ is Huber's: a reading far off what physics
+allows pulls no harder than one at two deviations, and is named. The spread after the fit is the inverse of
+the Gauss-Newton matrix (Laplace's approximation), widened where readings and model part (Birge's ratio).
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,8 +23,11 @@ from numpy.typing import NDArray
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.plan import Plan
-from noonshade.core.readings.multipliers import Multiplier, multipliers_of, with_multipliers
+from noonshade.core.readings.instrument import InstrumentKind
 from noonshade.core.readings.reading import Reading, predicted
+from noonshade.core.uncertainty.measured import Fitted, FittedValue, hours_of
+from noonshade.core.uncertainty.multipliers import Multiplier, multipliers_of, with_multipliers
+from noonshade.core.uncertainty.sensitivity import sensitivity
 from noonshade.core.validate import plan_errors
 
 Floats = NDArray[np.float64]
@@ -36,7 +40,10 @@ STRAY = 3.0
 ROUNDS = 6
 # Steps for derivatives, in standard deviations of a multiplier.
 STEP = 0.5
-_SETTLED = 1e-3
+# A multiplier whose spread falls to less than this share was told by the readings. Estimate.
+TOLD = 0.7
+# Done when no step is longer than this, in standard deviations before any reading.
+_SETTLED = 0.01
 _HALVINGS = 4
 
 
@@ -64,21 +71,36 @@ class FittedMultiplier:
     @property
     def settled(self) -> bool:
         """Whether the readings say more of it than was known before."""
-        return self.sigma_after < 0.7 * self.sigma_before
+        return self.sigma_after < TOLD * self.sigma_before
+
+
+@dataclass(frozen=True, slots=True)
+class Bias:
+    """How far an instrument seems to be off: K, a share for UV, or of humidity 1; its spreads likewise."""
+
+    instrument: str
+    kind: InstrumentKind
+    value: float
+    sigma_before: float
+    sigma_after: float
 
 
 @dataclass(frozen=True, slots=True)
 class Residual:
-    """One reading before and after: what was predicted, and how many deviations it still is off."""
+    """One reading before and after: what was predicted, and how many deviations it still is off.
+
+    ``after`` holds the instrument's bias, as the fit sees it; ``sigma`` is of the reading about it.
+    """
 
     reading: Reading
     before: float
     after: float
+    sigma: float
 
     @property
     def deviations(self) -> float:
         """Reading less prediction after the fit, in standard deviations of the reading."""
-        return (self.reading.value - self.after) / self.reading.spread
+        return (self.reading.value - self.after) / self.sigma
 
     @property
     def stray(self) -> bool:
@@ -90,14 +112,17 @@ class Residual:
 class Fit:
     """The plan as readings tell it is, and how well that fits.
 
-    ``covariance`` (k, k) is in the order of the multipliers.
+    ``covariance`` (k, k) is of the multipliers, in their order. ``misfit`` is the root mean square of the
+    readings' deviations, about 1 or less for a model that holds; above 1 the spreads are wider by it.
     """
 
     plan: Plan
     evaluation: Evaluation
     multipliers: tuple[FittedMultiplier, ...]
+    biases: tuple[Bias, ...]
     residuals: tuple[Residual, ...]
     covariance: Floats
+    misfit: float
     rounds: int
 
     @property
@@ -130,51 +155,85 @@ def fit(
     """
     if not readings:
         raise FitError("there is no reading to fit")
-    known = multipliers_of(plan)
-    model = _Model(plan, known, readings, progress)
-    v = np.zeros(len(known))
-    first = model.at(v)
+    plan = replace(plan, measured=None)
+    model = _Model(plan, readings, progress)
+    at = np.zeros(model.prior.size)
+    first = model.at(at)
     if first is None:
         raise FitError("no steady climate is found for the plan as it is")
-    before, now = first[1], first
-    cost = model.cost(v, now[1])
+    before, now = first.said, first
+    cost = model.cost(at, now)
     rounds, normal = 0, np.diag(1.0 / model.prior**2)
     for _ in range(ROUNDS):
         rounds += 1
-        jacobian = model.derivatives(v, now[1])
-        normal, gradient = model.step_from(v, now[1], jacobian)
+        normal, gradient = model.equations(at, now)
         step: Floats = np.asarray(np.linalg.solve(normal, gradient), dtype=np.float64)
-        better = _search(model, v, step, cost)
+        better = _search(model, at, step, cost)
         if better is None:
             break
-        v, now, cost = better
+        at, now, cost = better
         if np.max(np.abs(step) / model.prior) < _SETTLED:
             break
     covariance: Floats = np.asarray(np.linalg.inv(normal), dtype=np.float64)
-    after = np.sqrt(np.diag(covariance))
+    misfit = model.misfit(now)
+    covariance = 0.5 * (covariance + covariance.T) * max(1.0, misfit) ** 2
+    after = np.minimum(np.sqrt(np.diag(covariance)), model.prior)
+    count = len(model.known)
     return Fit(
-        plan=now[0].plan,
-        evaluation=now[0],
+        plan=now.evaluation.plan,
+        evaluation=now.evaluation,
         multipliers=tuple(
-            FittedMultiplier(m, float(v[i]), m.sigma, float(min(after[i], m.sigma)))
-            for i, m in enumerate(known)
+            FittedMultiplier(m, float(at[i]), m.sigma, float(after[i])) for i, m in enumerate(model.known)
         ),
-        residuals=tuple(Residual(r, float(before[i]), float(now[1][i])) for i, r in enumerate(readings)),
-        covariance=covariance,
+        biases=tuple(
+            Bias(name, model.kinds[name], float(at[i]), float(model.prior[i]), float(after[i]))
+            for i, name in enumerate(model.instruments, start=count)
+        ),
+        residuals=tuple(
+            Residual(r, *(float(x[i]) for x in (before, now.read, now.sigma)))
+            for i, r in enumerate(readings)
+        ),
+        covariance=covariance[:count, :count],
+        misfit=misfit,
         rounds=rounds,
     )
 
 
-def _search(
-    model: _Model, v: Floats, step: Floats, cost: float
-) -> tuple[Floats, tuple[Evaluation, Floats], float] | None:
+def fitted(found: Fit, catalogue: Plan, on: str, seen: tuple[str, ...] = ()) -> Fitted:
+    """A fit as it is kept with the box: what each value was found on, and on which day.
+
+    ``catalogue`` is the plan that was fitted; ``seen`` as in ``Fitted``.
+    """
+    hours = hours_of(catalogue)
+    return Fitted(
+        on,
+        tuple(
+            FittedValue(m.multiplier.id, m.multiplier.about, m.value, hours.get(m.multiplier.id))
+            for m in found.multipliers
+        ),
+        tuple(tuple(float(x) for x in row) for row in found.covariance),
+        seen,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _State:
+    """The model at some values: predictions without and with biases, and spreads of readings about them."""
+
+    evaluation: Evaluation
+    said: Floats
+    read: Floats
+    sigma: Floats
+
+
+def _search(model: _Model, at: Floats, step: Floats, cost: float) -> tuple[Floats, _State, float] | None:
     """The first of the step, its half and so on that lowers the cost; None if none does."""
     share = 1.0
     for _ in range(_HALVINGS):
-        moved = v + share * step
+        moved = at + share * step
         found = model.at(moved)
         if found is not None:
-            lower = model.cost(moved, found[1])
+            lower = model.cost(moved, found)
             if lower < cost - 1e-9:
                 return moved, found, lower
         share *= 0.5
@@ -182,60 +241,75 @@ def _search(
 
 
 class _Model:
-    """Predictions of all readings for values of the multipliers, and the cost of them."""
+    """Predictions of all readings for values of multipliers and biases, and the cost of them."""
 
     def __init__(
-        self,
-        plan: Plan,
-        known: tuple[Multiplier, ...],
-        readings: tuple[Reading, ...],
-        progress: Callable[[int], None] | None,
+        self, plan: Plan, readings: tuple[Reading, ...], progress: Callable[[int], None] | None
     ) -> None:
-        self.plan, self.known, self.readings, self.progress = plan, known, readings, progress
-        self.prior = np.array([m.sigma for m in known])
+        self.plan, self.readings, self.progress = plan, readings, progress
+        self.known: tuple[Multiplier, ...] = multipliers_of(plan)
+        self.instruments = tuple(dict.fromkeys(r.instrument_key for r in readings))
+        self.kinds = {r.instrument_key: r.of for r in readings}
+        spread = {r.instrument_key: r.trusted.bias for r in readings}
+        self.prior = np.array([m.sigma for m in self.known] + [spread[i] for i in self.instruments])
         self.value = np.array([r.value for r in readings])
-        self.sigma = np.array([r.spread for r in readings])
+        self.sigma: Floats | None = None
         self.done = 0
 
-    def at(self, v: Floats) -> tuple[Evaluation, Floats] | None:
-        """Evaluation and predictions (r,), or None where there is no steady state."""
-        ids = [m.id for m in self.known]
-        moved = with_multipliers(self.plan, self.known, dict(zip(ids, v.tolist(), strict=True)))
+    def at(self, values: Floats) -> _State | None:
+        """The model there; None where there is no steady state."""
+        moved = self._plan(values)
         if plan_errors(moved):
             return None
         try:
             result = evaluate(moved)
         except ConvergenceError:
             return None
+        self._tick()
+        said = predicted(result, self.readings)
+        if self.sigma is None:
+            # Held fast through the fit, or a prediction could make its readings cheap by growing.
+            room = result.day.room_c
+            pairs = zip(self.readings, self.value.tolist(), strict=True)
+            self.sigma = np.array([r.own_sigma(value, room) for r, value in pairs])
+        return _State(result, said, said + self._slopes(said) @ values[len(self.known) :], self.sigma)
+
+    def _plan(self, values: Floats) -> Plan:
+        ids = [m.id for m in self.known]
+        found = dict(zip(ids, values[: len(ids)].tolist(), strict=True))
+        return with_multipliers(self.plan, self.known, found)
+
+    def _tick(self) -> None:
         self.done += 1
         if self.progress is not None:
             self.progress(self.done)
-        return result, np.array(predicted(result, self.readings))
 
-    def cost(self, v: Floats, said: Floats) -> float:
+    def _slopes(self, said: Floats) -> Floats:
+        """What each instrument's bias does to each reading (r, i)."""
+        found = np.zeros((len(self.readings), len(self.instruments)))
+        for i, reading in enumerate(self.readings):
+            found[i, self.instruments.index(reading.instrument_key)] = reading.bias_slope(float(said[i]))
+        return found
+
+    def cost(self, at: Floats, state: _State) -> float:
         """What is minimised."""
-        off = np.abs(self.value - said) / self.sigma
+        off = np.abs(self.value - state.read) / state.sigma
         huber = np.where(off <= HUBER, off**2, 2.0 * HUBER * off - HUBER**2)
-        return float(np.sum(huber) + np.sum((v / self.prior) ** 2))
+        return float(np.sum(huber) + np.sum((at / self.prior) ** 2))
 
-    def derivatives(self, v: Floats, said: Floats) -> Floats:
-        """Derivatives (r, k) of the predictions, one multiplier at a time."""
-        columns = np.zeros((said.size, v.size))
-        for i, sigma in enumerate(self.prior):
-            for step in (STEP * sigma, -STEP * sigma):
-                moved = v.copy()
-                moved[i] += step
-                found = self.at(moved)
-                if found is not None:
-                    columns[:, i] = (found[1] - said) / step
-                    break
-        return columns
+    def misfit(self, state: _State) -> float:
+        """Root mean square of the readings' deviations, those far off counted as two."""
+        off = np.minimum(np.abs(self.value - state.read) / state.sigma, HUBER)
+        return float(np.sqrt(np.mean(off**2)))
 
-    def step_from(self, v: Floats, said: Floats, jacobian: Floats) -> tuple[Floats, Floats]:
-        """Gauss-Newton matrix (k, k) and right side (k,), readings far off weighed down."""
-        off = (self.value - said) / self.sigma
+    def equations(self, at: Floats, state: _State) -> tuple[Floats, Floats]:
+        """Gauss-Newton matrix (p, p) and right side (p,), readings far off weighed down."""
+        moved = sensitivity(
+            self._plan(at), STEP, None, lambda _: self._tick(), base=state.evaluation
+        ).derivatives(lambda e: predicted(e, self.readings))
+        jacobian = np.hstack([moved, self._slopes(state.said)])
+        off = (self.value - state.read) / state.sigma
         weight = np.where(np.abs(off) <= HUBER, 1.0, HUBER / np.maximum(np.abs(off), 1e-12))
-        scaled = jacobian / self.sigma[:, None]
-        normal = scaled.T @ (weight[:, None] * scaled) + np.diag(1.0 / self.prior**2)
-        gradient: Floats = scaled.T @ (weight * off) - v / self.prior**2
-        return normal, gradient
+        rows = jacobian / state.sigma[:, None]
+        matrix = rows.T @ (weight[:, None] * rows) + np.diag(1.0 / self.prior**2)
+        return matrix, rows.T @ (weight * off) - at / self.prior**2

@@ -2,31 +2,39 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.plan import Point
 from noonshade.core.probe import probe
+from noonshade.core.readings.instrument import (
+    EXTREME_K,
+    INSTRUMENTS,
+    SHARE_KINDS,
+    USUAL,
+    UV_KINDS,
+    Accuracy,
+    InstrumentKind,
+    Kind,
+)
+from noonshade.core.uncertainty import left_out
+from noonshade.core.uncertainty.multipliers import HALF_80
+from noonshade.core.uncertainty.sensitivity import Sensitivity
 
-Kind = Literal["surface", "air", "uvi_facing", "uvi_level", "humidity", "room_air"]
+Floats = NDArray[np.float64]
 
-# Standard deviations of a careful reading with a common instrument, with where it was held. Estimates:
-# K for temperatures, a share of the value for UV (at least the last digit), of 1 for humidity.
-SIGMA: dict[Kind, float] = {
-    "surface": 1.5,
-    "air": 0.7,
-    "uvi_facing": 0.10,
-    "uvi_level": 0.12,
-    "humidity": 0.05,
-    "room_air": 0.4,
-}
-LEAST_UVI = 0.1
-UV_KINDS: tuple[Kind, ...] = ("uvi_facing", "uvi_level")
+_ROOM: tuple[Kind, ...] = ("room_air", "room_humidity")
+# The lowest of a day is taken as the mean air late at night: no place of its own.
+_WITHOUT_PLACE: tuple[Kind, ...] = (*_ROOM, "air_min")
+_EXACT = Accuracy(0.0, 0.0, 0.0)
 _ATTRIBUTES = {
     "surface": "surface_c",
     "air": "air_c",
+    "air_max": "air_c",
     "uvi_facing": "uvi_facing",
     "uvi_level": "uvi_level",
     "humidity": "relative_humidity",
@@ -37,39 +45,129 @@ _ATTRIBUTES = {
 class Reading:
     """A value read at a place by day, once the box was warm.
 
-    ``position_m`` is None for the room's air. ``value`` is in °C, UV index or a share of 1. ``sigma`` is
-    its standard deviation in the same unit; None for that of a careful reading with a common instrument.
+    ``position_m`` is None for what is of the room. ``value`` is in °C, UV index or a share of 1.
+    Readings of one ``instrument`` share its bias; ``accuracy`` None is that of a common one.
     """
 
     id: str
     kind: Kind
     value: float
     position_m: Point | None = None
-    sigma: float | None = None
+    instrument: str = ""
+    accuracy: Accuracy | None = None
 
     @property
-    def spread(self) -> float:
-        """Its standard deviation, in the unit of its value."""
-        if self.sigma is not None:
-            return self.sigma
-        usual = SIGMA[self.kind]
-        return max(usual * abs(self.value), LEAST_UVI) if self.kind in UV_KINDS else usual
+    def of(self) -> InstrumentKind:
+        """The kind of instrument that reads it."""
+        return INSTRUMENTS[self.kind]
+
+    @property
+    def instrument_key(self) -> str:
+        """What tells the instrument from others: the keeper's own name for it, or its kind."""
+        return self.instrument or self.of
+
+    @property
+    def trusted(self) -> Accuracy:
+        """How far its instrument may be off."""
+        return USUAL[self.of] if self.accuracy is None else self.accuracy
+
+    def bias_sigma(self, said: float) -> float:
+        """Standard deviation of its instrument's bias where the model says ``said``, in its unit."""
+        return self.trusted.bias * self.bias_slope(said)
+
+    def bias_slope(self, said: float) -> float:
+        """What a bias of 1 does to the reading: a share of it for UV."""
+        return abs(said) if self.kind in UV_KINDS else 1.0
+
+    def own_sigma(self, said: float, room_c: float) -> float:
+        """Standard deviation of one reading about model and bias, in its unit."""
+        accuracy = self.trusted
+        parts = [accuracy.noise * self.bias_slope(said), accuracy.digit / 12.0**0.5]
+        if self.kind in UV_KINDS:
+            parts.append(left_out.of_uvi(said))
+        elif self.kind == "humidity":
+            parts.append(left_out.HUMIDITY)
+        elif self.kind not in _ROOM:
+            parts.append(left_out.of_temperature(said, room_c))
+        if self.kind in ("air_min", "air_max"):
+            parts.append(EXTREME_K)
+        return float(np.sqrt(np.sum(np.square(parts))))
 
 
-def predicted(evaluation: Evaluation, readings: tuple[Reading, ...]) -> tuple[float, ...]:
-    """What the model says an instrument would read in place of each reading.
+@dataclass(frozen=True, slots=True)
+class Foreseen:
+    """What an instrument should read: a central value and the middle 80 %."""
+
+    value: float
+    low: float
+    high: float
+
+
+def predicted(evaluation: Evaluation, readings: tuple[Reading, ...]) -> Floats:
+    """What the model says (r,) an instrument without error would read in place of each reading.
 
     Raises
     ------
     PlanError
         If a reading has no place where it needs one, or lies outside the air of the box.
     """
-    return tuple(_one(evaluation, reading) for reading in readings)
+    return np.array([_one(evaluation, reading) for reading in readings], dtype=np.float64)
 
 
 def _one(evaluation: Evaluation, reading: Reading) -> float:
     if reading.kind == "room_air":
         return evaluation.day.room_c
+    if reading.kind == "room_humidity":
+        return evaluation.plan.room.relative_humidity
+    if reading.kind == "air_min":
+        return evaluation.night_air_c
     if reading.position_m is None:
         raise PlanError("", f"reading {reading.id!r} of {reading.kind} needs a place in the box")
     return float(getattr(probe(evaluation, reading.position_m), _ATTRIBUTES[reading.kind]))
+
+
+def needs_place(kind: Kind) -> bool:
+    """Whether a reading of a kind is taken at a place in the box."""
+    return kind not in _WITHOUT_PLACE
+
+
+def foreseen(
+    evaluation: Evaluation,
+    known: Sensitivity,
+    readings: tuple[Reading, ...],
+    instruments: bool = True,
+) -> tuple[Foreseen, ...]:
+    """What instruments should read, with how far plan, model and instrument may be off.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of the plan, for central values.
+    known : Sensitivity
+        Of the same plan.
+    readings : tuple of Reading
+        Their values are not used.
+    instruments : bool
+        False for what is there, rather than what an instrument would show of it.
+
+    Raises
+    ------
+    PlanError
+        As ``predicted``.
+    """
+    said = predicted(evaluation, readings)
+    slopes = known.derivatives(lambda e: predicted(e, readings))
+    of_plan = np.einsum("rk,kl,rl->r", slopes, known.covariance, slopes)
+    found = []
+    for given, value, variance in zip(readings, said.tolist(), of_plan.tolist(), strict=True):
+        reading = given if instruments else replace(given, accuracy=_EXACT)
+        own = reading.own_sigma(value, evaluation.day.room_c) ** 2 + reading.bias_sigma(value) ** 2
+        half = HALF_80 * (variance + own) ** 0.5
+        low, high = value - half, value + half
+        if reading.kind in UV_KINDS and value > 0:
+            # A factor either way: a UV index cannot be below 0.
+            low, high = value / (1.0 + half / value), value + half
+        elif reading.kind in SHARE_KINDS:
+            low, high = max(low, 0.0), min(high, 1.0)
+        found.append(Foreseen(value, low, high))
+    return tuple(found)

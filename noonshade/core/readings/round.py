@@ -9,35 +9,26 @@ would tell little.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
-from typing import Literal
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.errors import ConvergenceError
-from noonshade.core.evaluate import Evaluation, evaluate
-from noonshade.core.heat.geometry import COARSE
-from noonshade.core.plan import Branch, Plan, Slab
-from noonshade.core.readings.multipliers import Multiplier, multipliers_of
-from noonshade.core.readings.reading import Kind, Reading, predicted
-from noonshade.core.validate import plan_errors
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.places import PlaceFigures
+from noonshade.core.plan import Branch, Hide, Plan, Point, Slab, Water
+from noonshade.core.readings.instrument import INSTRUMENTS, InstrumentKind
+from noonshade.core.readings.reading import Foreseen, Reading, foreseen, predicted
+from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
 from noonshade.core.verdict.checks import Verdict
 
 Floats = NDArray[np.float64]
-Instrument = Literal["infrared thermometer", "air probe", "UV meter", "hygrometer", "room thermometer"]
 
-INSTRUMENTS: dict[Kind, Instrument] = {
-    "surface": "infrared thermometer",
-    "air": "air probe",
-    "uvi_facing": "UV meter",
-    "uvi_level": "UV meter",
-    "humidity": "hygrometer",
-    "room_air": "room thermometer",
-}
 MOST = 8
 # A reading that takes less than this share of the variance that is left tells little. Estimate.
 LEAST_GAIN = 0.03
+# What a multiplier is worth knowing for itself, beside the figures it makes, in its spreads. Estimate.
+_FOR_ITSELF = 0.3
 # What figures are off by that matters as much: K, a share of the UV index, share of humidity. Estimates.
 _SCALE = {
     "surface_temperature": 3.0,
@@ -46,20 +37,20 @@ _SCALE = {
     "humidity": 0.10,
     "uv_free_share": 0.15,
 }
-_STEP = 0.5
 # A surface is read from just over it, m.
 _OVER_M = 1e-3
 
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """One reading to take: ``expected`` is the prediction, ``gain`` the share of variance it takes away."""
+    """One reading to take: what it is foreseen to be, and ``gain`` the share of variance it takes away."""
 
     reading: Reading
     place: str
-    instrument: Instrument
+    place_id: str
+    instrument: InstrumentKind
     why: str
-    expected: float
+    foreseen: Foreseen
     gain: float
 
 
@@ -67,6 +58,9 @@ def propose_round(
     plan: Plan,
     most: int = MOST,
     progress: Callable[[int], None] | None = None,
+    known: Sensitivity | None = None,
+    taken: tuple[Reading, ...] = (),
+    least_gain: float = LEAST_GAIN,
 ) -> tuple[Task, ...]:
     """The readings worth taking, ordered from the room and the ground up, so that nothing is disturbed.
 
@@ -76,42 +70,93 @@ def propose_round(
     most : int
         At most so many.
     progress : callable, optional
-        Called with the number of evaluations done.
+        Called with the number of multipliers done.
+    known : Sensitivity, optional
+        That of the plan, where it was made already.
+    taken : tuple of Reading
+        Readings there are already; others are proposed that tell most beside them.
+    least_gain : float
+        Share of the variance left that one more must take.
 
     Raises
     ------
     ConvergenceError
         If the plan as it is finds no steady state.
     """
-    base = evaluate(plan, COARSE)
+    if known is None:
+        known = sensitivity(plan, progress=progress)
+    base = known.base
     candidates = tuple(_candidates(plan, base))
-    readings = tuple(reading for reading, _, _ in candidates)
-    known = multipliers_of(plan)
-    said = np.array(predicted(base, readings))
-    spread = np.array([replace(r, value=float(v)).spread for r, v in zip(readings, said, strict=True)])
-    of_readings, of_figures = _derivatives(plan, base, known, readings, said, progress)
-    covariance = np.diag([m.sigma**2 for m in known])
+    readings = tuple(c.reading for c in candidates)
+    design = _Design(base, known, (*readings, *taken))
+    for i in range(len(readings), len(readings) + len(taken)):
+        design.take(i)
     chosen: list[tuple[int, float]] = []
-    left = _variance(of_figures, covariance)
+    left = design.variance()
     while len(chosen) < most and left > 0:
-        best: tuple[float, int, Floats] | None = None
-        for i in range(len(readings)):
-            if any(i == k for k, _ in chosen):
-                continue
-            after = _updated(covariance, of_readings[i], float(spread[i]))
-            remaining = _variance(of_figures, after)
-            if best is None or remaining < best[0]:
-                best = (remaining, i, after)
-        if best is None or 1.0 - best[0] / left < LEAST_GAIN:
+        rest = [i for i in range(len(readings)) if all(i != k for k, _ in chosen)]
+        if not rest:
             break
-        chosen.append((best[1], 1.0 - best[0] / left))
-        left, covariance = best[0], best[2]
+        remaining = [design.variance_with(i) for i in rest]
+        best = int(np.argmin(remaining))
+        gain = 1.0 - remaining[best] / left
+        if gain < least_gain:
+            break
+        chosen.append((rest[best], gain))
+        design.take(rest[best])
+        left = design.variance()
+    ahead = foreseen(base, known, tuple(readings[i] for i, _ in chosen))
     tasks = []
-    for i, gain in chosen:
-        reading, place, why = candidates[i]
-        tasks.append(Task(reading, place, INSTRUMENTS[reading.kind], why, float(said[i]), gain))
+    for (i, gain), seen in zip(chosen, ahead, strict=True):
+        c = candidates[i]
+        tasks.append(Task(c.reading, c.place, c.place_id, INSTRUMENTS[c.reading.kind], c.why, seen, gain))
     # From the room and the ground up: reaching past a lamp or moving a branch comes last.
     return tuple(sorted(tasks, key=_height))
+
+
+class _Design:
+    """What would be known of the verdicts' figures after some readings, biases of instruments included."""
+
+    def __init__(self, base: Evaluation, known: Sensitivity, readings: tuple[Reading, ...]) -> None:
+        said = predicted(base, readings)
+        room = base.day.room_c
+        slopes = known.derivatives(lambda e: predicted(e, readings))
+        names = list(dict.fromkeys(r.instrument_key for r in readings))
+        biases = np.zeros((len(readings), len(names)))
+        spread = np.zeros(len(names))
+        for i, reading in enumerate(readings):
+            column = names.index(reading.instrument_key)
+            biases[i, column] = reading.bias_slope(float(said[i]))
+            spread[column] = reading.trusted.bias
+        self.rows = np.hstack([slopes, biases])
+        self.own = np.array([r.own_sigma(float(v), room) for r, v in zip(readings, said, strict=True)])
+        count = len(known.moved)
+        self.covariance = np.zeros((count + len(names), count + len(names)))
+        self.covariance[:count, :count] = known.covariance
+        self.covariance[count:, count:] = np.diag(spread**2)
+        judged = [i for i, v in enumerate(base.verdicts) if v.value is not None]
+        figures = known.derivatives(lambda e: np.array([_weighed(base.verdicts[i], e) for i in judged]))
+        for_themselves = np.diag([_FOR_ITSELF / m.sigma for m in known.multipliers])
+        both = np.vstack([figures, for_themselves])
+        self.figures = np.hstack([both, np.zeros((len(both), len(names)))])
+
+    def variance(self) -> float:
+        """Sum of the variances of all figures, each over the square of what matters of it."""
+        return _variance(self.figures, self.covariance)
+
+    def variance_with(self, i: int) -> float:
+        """The same after one more reading."""
+        return _variance(self.figures, self._after(i))
+
+    def take(self, i: int) -> None:
+        """Take that reading."""
+        self.covariance = self._after(i)
+
+    def _after(self, i: int) -> Floats:
+        row = self.rows[i]
+        gain = self.covariance @ row
+        after: Floats = self.covariance - np.outer(gain, gain) / float(row @ gain + self.own[i] ** 2)
+        return after
 
 
 def _height(task: Task) -> tuple[float, str]:
@@ -120,108 +165,121 @@ def _height(task: Task) -> tuple[float, str]:
 
 
 def _variance(of_figures: Floats, covariance: Floats) -> float:
-    """Sum of the variances of all figures, each over the square of what matters of it."""
     return float(np.einsum("fk,kl,fl->", of_figures, covariance, of_figures))
 
 
-def _updated(covariance: Floats, row: Floats, sigma: float) -> Floats:
-    """The covariance after a reading with derivatives (k,) and a standard deviation."""
-    gain = covariance @ row
-    after: Floats = covariance - np.outer(gain, gain) / float(row @ gain + sigma**2)
-    return after
-
-
-def _derivatives(
-    plan: Plan,
-    base: Evaluation,
-    known: tuple[Multiplier, ...],
-    readings: tuple[Reading, ...],
-    said: Floats,
-    progress: Callable[[int], None] | None,
-) -> tuple[Floats, Floats]:
-    """Derivatives of readings (r, k), and of the verdicts' figures over what matters of them (f, k)."""
-    judged = [v for v in base.verdicts if v.value is not None]
-    of_readings = np.zeros((len(readings), len(known)))
-    of_figures = np.zeros((len(judged), len(known)))
-    for i, multiplier in enumerate(known):
-        for step in (_STEP * multiplier.sigma, -_STEP * multiplier.sigma):
-            moved_plan = multiplier.apply(plan, step)
-            if plan_errors(moved_plan):
-                continue
-            try:
-                moved = evaluate(moved_plan, COARSE)
-            except ConvergenceError:
-                continue
-            of_readings[:, i] = (np.array(predicted(moved, readings)) - said) / step
-            values = {v.id: v.value for v in moved.verdicts}
-            for j, verdict in enumerate(judged):
-                value = values.get(verdict.id)
-                if value is not None:
-                    of_figures[j, i] = _weighed(verdict, value) / step
-            break
-        if progress is not None:
-            progress(i + 1)
-    return of_readings, of_figures
-
-
-def _weighed(verdict: Verdict, value: float) -> float:
-    """How far a figure moved, in what matters of it."""
+def _weighed(verdict: Verdict, evaluation: Evaluation) -> float:
+    """A verdict's figure in another evaluation, over what matters of it; as it was where there is none."""
     assert verdict.value is not None
+    values = {v.id: v.value for v in evaluation.verdicts}
+    moved = values.get(verdict.id)
+    value = verdict.value if moved is None else moved
     scale = _SCALE[verdict.need.quantity]
     if verdict.need.quantity == "uvi":
-        return (value - verdict.value) / (scale * max(verdict.value, 0.5))
-    return (value - verdict.value) / scale
+        scale *= max(verdict.value, 0.5)
+    return value / scale
 
 
-def _candidates(plan: Plan, base: Evaluation) -> Iterator[tuple[Reading, str, str]]:
-    """Readings that could be taken, with the name of their place and why it is read there."""
-    yield Reading("room", "room_air", 0.0), "Room", "Everything stands on the room's temperature."
+@dataclass(frozen=True, slots=True)
+class _Candidate:
+    reading: Reading
+    place: str
+    place_id: str
+    why: str
+
+
+def _candidates(plan: Plan, base: Evaluation) -> Iterator[_Candidate]:
+    """Readings that could be taken."""
+    yield _Candidate(
+        Reading("room:air", "room_air", 0.0), "Room", "room", "Everything stands on the room's temperature."
+    )
+    yield _Candidate(
+        Reading("room:humidity", "room_humidity", 0.0), "Room", "room", "The box dries towards the room."
+    )
+    yield _Candidate(
+        Reading("night:lowest", "air_min", 0.0),
+        "Night",
+        "night",
+        "The lowest of a logger's night, a hand above the ground: what the box holds without its lamps.",
+    )
     uv = any(f.lamp.uv is not None and f.lit_at("day") for f in plan.fixtures)
     for place in base.places:
-        x, y, z = place.position_m
-        if place.kind == "basking" and plan.basking_slab is not None:
-            top = plan.top_of(plan.basking_slab) + _OVER_M
-            yield (
-                Reading(f"{place.id}:surface", "surface", 0.0, (x, y, top)),
-                place.label,
-                "The hottest place it lies on; only an infrared thermometer tells it.",
-            )
-            yield (
-                Reading(f"{place.id}:air", "air", 0.0, (x, y, z)),
-                place.label,
-                "Air at the animal's back; shade the probe from the beam.",
-            )
-        elif place.kind in ("warm_end", "cool_end"):
-            at = (x, y, min(plan.substrate.depth_m + 0.10, plan.box.height_m))
-            yield (
-                Reading(f"{place.id}:air", "air", 0.0, at),
-                place.label,
-                "Ten centimetres above the ground, out of the beam: one end of the gradient.",
-            )
-            if place.kind == "cool_end":
-                yield (
-                    Reading(f"{place.id}:humidity", "humidity", 0.0, at),
-                    place.label,
-                    "Away from the heat, where humidity is judged.",
-                )
-        elif place.kind == "retreat" and place.surface_c is not None:
-            ground = (x, y, plan.substrate.depth_m + _OVER_M)
-            yield (
-                Reading(f"{place.id}:surface", "surface", 0.0, ground),
-                place.label,
-                "The ground it rests on, out of the light.",
-            )
+        yield from _at_place(plan, place)
         if uv and place.kind == "basking":
-            yield (
-                Reading(f"{place.id}:uvi", "uvi_facing", 0.0, (x, y, z)),
-                place.label,
-                "The UV index at its back, the meter facing the lamp.",
+            why = "The UV index at its back, the meter facing the lamp."
+            yield _of(place, Reading(f"{place.id}:uvi", "uvi_facing", 0.0, place.position_m), why)
+    middle = (plan.box.length_m / 2, plan.box.depth_m / 2, plan.substrate.depth_m + _OVER_M)
+    if _free(plan, middle):
+        yield _Candidate(
+            Reading("middle:surface", "surface", 0.0, middle),
+            "Middle of the ground",
+            "middle",
+            "Half-way along the gradient: how far the heat of the lamp reaches.",
+        )
+    for fixture in plan.fixtures:
+        x, y, _ = fixture.position_m
+        under = (x, y, plan.substrate.depth_m + plan.animal.back_height_m)
+        lit = fixture.lamp.uv is not None and fixture.lit_at("day")
+        if lit and _inside(plan, under) and _free(plan, under):
+            yield _Candidate(
+                Reading(f"{fixture.id}:below", "uvi_facing", 0.0, under),
+                f"On the ground under {fixture.label}",
+                fixture.id,
+                "Far from the lamp and right below it, with nothing else in between.",
             )
     if uv:
         yield from _perches(plan)
 
 
-def _perches(plan: Plan) -> Iterator[tuple[Reading, str, str]]:
+def _inside(plan: Plan, point: Point) -> bool:
+    return 0.0 < point[0] < plan.box.length_m and 0.0 < point[1] < plan.box.depth_m
+
+
+def _of(place: PlaceFigures, reading: Reading, why: str) -> _Candidate:
+    return _Candidate(reading, place.label, place.id, why)
+
+
+def _at_place(plan: Plan, place: PlaceFigures) -> Iterator[_Candidate]:
+    """Temperatures and humidity at one of the places a keeper judges."""
+    x, y, z = place.position_m
+    slab = plan.basking_slab
+    if place.kind == "basking" and slab is not None:
+        top = plan.top_of(slab) + _OVER_M
+        why = "The hottest place it lies on; only an infrared thermometer tells it."
+        yield _of(place, Reading(f"{place.id}:surface", "surface", 0.0, (x, y, top)), why)
+        edge = (slab.x_m - 0.4 * slab.length_m, slab.y_m - 0.4 * slab.width_m, top)
+        yield _Candidate(
+            Reading(f"{slab.id}:edge", "surface", 0.0, edge),
+            f"{slab.label}, front left corner",
+            slab.id,
+            "Against its middle it tells how wide the beam is.",
+        )
+        why = "Air at the animal's back; shade the probe from the beam."
+        yield _of(place, Reading(f"{place.id}:air", "air", 0.0, (x, y, z)), why)
+    elif place.kind in ("warm_end", "cool_end"):
+        at = (x, y, min(plan.substrate.depth_m + 0.10, plan.box.height_m))
+        why = "Ten centimetres above the ground, out of the beam: one end of the gradient."
+        yield _of(place, Reading(f"{place.id}:air", "air", 0.0, at), why)
+        if place.kind == "cool_end":
+            why = "Away from the heat, where humidity is judged."
+            yield _of(place, Reading(f"{place.id}:humidity", "humidity", 0.0, at), why)
+    elif place.kind == "retreat" and place.surface_c is not None:
+        ground = (x, y, plan.substrate.depth_m + _OVER_M)
+        why = "The ground it rests on, out of the light."
+        yield _of(place, Reading(f"{place.id}:surface", "surface", 0.0, ground), why)
+
+
+def _free(plan: Plan, point: Point) -> bool:
+    """Whether nothing stands on the ground there."""
+    for item in plan.furnishings:
+        if isinstance(item, Slab | Hide | Water) and (
+            abs(point[0] - item.x_m) <= item.length_m / 2 and abs(point[1] - item.y_m) <= item.width_m / 2
+        ):
+            return False
+    return True
+
+
+def _perches(plan: Plan) -> Iterator[_Candidate]:
     """UV on branches and ledges other than the basking place."""
     lift, high = plan.animal.back_height_m, plan.box.height_m - _OVER_M
     for item in plan.furnishings:
@@ -233,8 +291,9 @@ def _perches(plan: Plan) -> Iterator[tuple[Reading, str, str]]:
         else:
             continue
         place = (at[0], at[1], min(at[2], high))
-        yield (
+        yield _Candidate(
             Reading(f"{item.id}:uvi", "uvi_facing", 0.0, place),
             item.label,
+            item.id,
             "UV on another perch tells the lamp from its screen and its age.",
         )

@@ -1,0 +1,59 @@
+"""Which judged figures were read themselves, and which rest on readings taken elsewhere."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.needs.model import Quantity
+from noonshade.core.plan import Plan
+from noonshade.core.readings.instrument import Kind
+from noonshade.core.readings.reading import Reading
+from noonshade.core.verdict.checks import Verdict
+
+QUANTITIES: dict[Kind, Quantity] = {
+    "surface": "surface_temperature",
+    "air": "air_temperature",
+    "air_min": "air_temperature",
+    "air_max": "air_temperature",
+    "uvi_facing": "uvi",
+    "uvi_level": "uvi",
+    "humidity": "humidity",
+}
+# A reading this near to a place is one of it, m. Estimate.
+NEAR_M = 0.10
+
+
+@dataclass(frozen=True, slots=True)
+class Basis:
+    """What a verdict rests on: the catalogue, readings elsewhere in the box, or a reading of it."""
+
+    kind: Literal["predicted", "fitted", "measured"]
+    on: str | None = None
+
+
+def basis(plan: Plan, verdict: Verdict) -> Basis:
+    """What a verdict on a plan rests on, and from which day its readings are."""
+    if plan.measured is None:
+        return Basis("predicted")
+    return Basis("measured" if verdict.id in plan.measured.seen else "fitted", plan.measured.on)
+
+
+def seen(evaluation: Evaluation, readings: tuple[Reading, ...]) -> tuple[str, ...]:
+    """Verdicts whose own figure was read, by id, in the order of the verdicts."""
+    found = set()
+    for reading in readings:
+        quantity = QUANTITIES.get(reading.kind)
+        if quantity is None:
+            continue
+        if reading.kind == "air_min":
+            found.add(f"night:{quantity}")
+        elif reading.position_m is not None:
+            found |= {
+                f"{p.id}:{quantity}"
+                for p in evaluation.places
+                if math.dist(p.position_m, reading.position_m) <= NEAR_M
+            }
+    return tuple(v.id for v in evaluation.verdicts if v.id in found)

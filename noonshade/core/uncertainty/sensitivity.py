@@ -1,0 +1,96 @@
+"""How what the model says of a plan depends on each multiplier: the full model, moved one at a time."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.errors import ConvergenceError
+from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.heat.geometry import COARSE, Resolution
+from noonshade.core.plan import Plan
+from noonshade.core.uncertainty.measured import covariance_of
+from noonshade.core.uncertainty.multipliers import Multiplier, multipliers_of
+from noonshade.core.validate import plan_errors
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True)
+class Moved:
+    """One multiplier set to ``step`` and what the model then says; None where no such plan can be."""
+
+    multiplier: Multiplier
+    step: float
+    evaluation: Evaluation | None
+
+
+@dataclass(frozen=True, slots=True)
+class Sensitivity:
+    """A plan, and the same with each multiplier moved.
+
+    ``covariance`` (k, k) is of the multipliers, in their order: what is known of them, with readings
+    where there are any.
+    """
+
+    base: Evaluation
+    moved: tuple[Moved, ...]
+    covariance: Floats
+
+    @property
+    def multipliers(self) -> tuple[Multiplier, ...]:
+        """The multipliers, in order."""
+        return tuple(m.multiplier for m in self.moved)
+
+    def derivatives(self, of: Callable[[Evaluation], Floats]) -> Floats:
+        """Derivatives (r, k) of r numbers taken from an evaluation; 0 for what cannot be moved."""
+        base = of(self.base)
+        columns = np.zeros((base.size, len(self.moved)))
+        for i, one in enumerate(self.moved):
+            if one.evaluation is not None:
+                columns[:, i] = (of(one.evaluation) - base) / one.step
+        return columns
+
+
+def sensitivity(
+    plan: Plan,
+    share: float = 1.0,
+    resolution: Resolution | None = COARSE,
+    progress: Callable[[int], None] | None = None,
+    base: Evaluation | None = None,
+) -> Sensitivity:
+    """Move each multiplier of a plan by a share of its standard deviation.
+
+    Differences hardly depend on the cells, so they are taken on larger ones unless told otherwise.
+    ``base`` is the evaluation of the plan on those cells where it is already known; ``progress`` is
+    called with the number of multipliers done.
+
+    Raises
+    ------
+    PlanError, ConvergenceError
+        As ``evaluate``, of the plan as it is.
+    """
+    known = multipliers_of(plan)
+    found = evaluate(plan, resolution) if base is None else base
+    moved = []
+    for number, multiplier in enumerate(known, start=1):
+        moved.append(_moved(plan, multiplier, share * multiplier.sigma, resolution))
+        if progress is not None:
+            progress(number)
+    return Sensitivity(found, tuple(moved), covariance_of(plan, known))
+
+
+def _moved(plan: Plan, multiplier: Multiplier, step: float, resolution: Resolution | None) -> Moved:
+    """Moved up, or down where that gives no plan."""
+    for signed in (step, -step):
+        other = multiplier.apply(plan, signed)
+        if plan_errors(other):
+            continue
+        try:
+            return Moved(multiplier, signed, evaluate(other, resolution))
+        except ConvergenceError:
+            continue
+    return Moved(multiplier, step, None)

@@ -1,0 +1,84 @@
+"""Readings as CSV, one row each, in °C, UV index and per cent."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Mapping
+from typing import Protocol
+
+COLUMNS = (
+    *("taken_at", "place", "kind", "value", "unit", "x_m", "y_m", "z_m"),
+    *("instrument", "source", "left_out", "note", "revision", "id"),
+)
+# A leading sign of these makes some spreadsheets compute a cell.
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+class Row(Protocol):
+    """A reading as it is stored."""
+
+    @property
+    def id(self) -> str: ...
+    @property
+    def kind(self) -> str: ...
+    @property
+    def value(self) -> float: ...
+    @property
+    def x_m(self) -> float | None: ...
+    @property
+    def y_m(self) -> float | None: ...
+    @property
+    def z_m(self) -> float | None: ...
+    @property
+    def place(self) -> str: ...
+    @property
+    def taken_at(self) -> str: ...
+    @property
+    def instrument_id(self) -> str | None: ...
+    @property
+    def source(self) -> str: ...
+    @property
+    def note(self) -> str: ...
+    @property
+    def left_out(self) -> bool: ...
+    @property
+    def revision(self) -> int: ...
+
+
+def readings_csv(rows: Iterable[Row], instruments: Mapping[str, str]) -> str:
+    """Readings with a heading; ``instruments`` are their labels by id."""
+    text = io.StringIO()
+    writer = csv.writer(text, lineterminator="\r\n")
+    writer.writerow(COLUMNS)
+    for row in rows:
+        value, unit = _shown(row.kind, row.value)
+        at = ["" if v is None else f"{v:g}" for v in (row.x_m, row.y_m, row.z_m)]
+        writer.writerow(
+            [
+                row.taken_at,
+                _safe(row.place),
+                row.kind,
+                f"{value:g}",
+                unit,
+                *at,
+                _safe(instruments.get(row.instrument_id or "", "")),
+                row.source,
+                "yes" if row.left_out else "no",
+                _safe(row.note),
+                row.revision,
+                row.id,
+            ]
+        )
+    return text.getvalue()
+
+
+def _shown(kind: str, value: float) -> tuple[float, str]:
+    if kind.startswith("uvi"):
+        return value, "UVI"
+    return (100.0 * value, "%") if kind in ("humidity", "room_humidity") else (value, "°C")
+
+
+def _safe(text: str) -> str:
+    """Text that no spreadsheet takes for a formula."""
+    return f"'{text}" if text.startswith(_FORMULA) else text
