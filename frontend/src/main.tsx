@@ -3,6 +3,7 @@ import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app/App";
+import { stayOpenOffline } from "./app/offline";
 import "./app/theme.css";
 
 // Radix dialogs add a style element while open; the content policy lets it in by this nonce.
@@ -11,6 +12,7 @@ if (nonce) setNonce(nonce);
 
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root element");
+stayOpenOffline();
 createRoot(root).render(
   <StrictMode>
     <App />

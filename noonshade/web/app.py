@@ -93,6 +93,12 @@ def _serve_front_end(app: Flask, folder: Path) -> None:
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return response
 
+    @app.get("/sw.js")
+    def _worker() -> Response:
+        response = send_from_directory(folder, "sw.js", mimetype="text/javascript")
+        response.headers["Cache-Control"] = "no-cache"
+        return response
+
     @app.get("/favicon.svg")
     def _icon() -> Response:
         return send_from_directory(folder, "favicon.svg")

@@ -69,8 +69,8 @@ def register(app: Flask, allowed_hosts: frozenset[str] | None, passphrase: str |
         response.headers["Content-Security-Policy"] = (
             "default-src 'none'; script-src 'self'; "
             f"style-src 'self' 'nonce-{nonce}'; img-src 'self' data: blob:; font-src 'self'; "
-            "connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; "
-            "frame-ancestors 'none'"
+            "connect-src 'self'; worker-src 'self'; manifest-src 'self'; base-uri 'none'; "
+            "form-action 'self'; frame-ancestors 'none'"
         )
         response.headers["X-Content-Type-Options"] = "nosniff"
         response.headers["Referrer-Policy"] = "no-referrer"

@@ -14,11 +14,12 @@ from playwright.sync_api import Page, Route, expect
 from noonshade.demo import DEMO_PLANS
 from tests.browser.conftest import (
     ROOT,
-    Demo,
     PageMaker,
+    RealDemo,
     Watched,
     drag,
     figure,
+    free_port,
     open_tab,
     saved,
     settled,
@@ -373,21 +374,31 @@ def test_a_save_that_fails_says_so_and_is_tried_again(page: Page, watched: Watch
     expect(page.get_by_label("Room by day", exact=True)).to_have_value("22")
 
 
-def test_work_survives_a_restart_of_the_program(page: Page, demo: Demo, watched: Watched) -> None:
+def test_work_survives_a_restart_of_the_program(
+    new_page: PageMaker, tmp_path: Path, watched: Watched
+) -> None:
     # Changes that help are asked for in the background, also while it is away.
     watched.forgive("ERR_CONNECTION_REFUSED")
-    open_tab(page, "Room")
-    field = page.get_by_label("Room by day", exact=True)
-    field.fill("24")
-    field.press("Enter")
-    page.wait_for_timeout(900)
-    saved(page)
-    demo.stop()
-    demo.start()
-    page.reload()
-    open_tab(page, "Room")
-    expect(field).to_have_value("24")
-    expect(page.get_by_test_id("save-status")).to_have_text("Saved, revision 2")
+    real = RealDemo(tmp_path / "real", free_port())
+    real.start()
+    try:
+        page = new_page()
+        page.goto(f"{real.url}/plans/collared-lizard")
+        settled(page)
+        open_tab(page, "Room")
+        field = page.get_by_label("Room by day", exact=True)
+        field.fill("24")
+        field.press("Enter")
+        page.wait_for_timeout(900)
+        saved(page)
+        real.stop()
+        real.start()
+        page.reload()
+        open_tab(page, "Room")
+        expect(field).to_have_value("24")
+        expect(page.get_by_test_id("save-status")).to_have_text("Saved, revision 2")
+    finally:
+        real.stop()
 
 
 def test_removing_a_box_can_be_taken_back(new_page: PageMaker) -> None:

@@ -67,7 +67,7 @@ function offline(error: unknown): ProblemError {
 type Outcome<T> = { data?: T; error?: unknown; response: Response };
 
 /** Wait for an answer; anything but success becomes a ProblemError. */
-async function settle<T>(call: Promise<Outcome<T>>): Promise<T> {
+export async function settle<T>(call: Promise<Outcome<T>>): Promise<T> {
   let outcome: Outcome<T>;
   try {
     outcome = await call;

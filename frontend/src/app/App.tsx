@@ -5,7 +5,10 @@ import { CompareScreen } from "../screens/compare/CompareScreen";
 import { RevisionScreen } from "../screens/compare/RevisionScreen";
 import { LampScreen } from "../screens/lamps/LampScreen";
 import { NewPlanScreen } from "../screens/new/NewPlanScreen";
+import { PlanFrame } from "../screens/plan/PlanFrame";
 import { PlanScreen } from "../screens/plan/PlanScreen";
+import { ReadingsScreen } from "../screens/readings/ReadingsScreen";
+import { RoundScreen } from "../screens/readings/RoundScreen";
 import { RoomScreen } from "../screens/room/RoomScreen";
 import { SpeciesScreen } from "../screens/species/SpeciesScreen";
 import { Lost } from "./Lost";
@@ -23,8 +26,16 @@ const router = createBrowserRouter([
     children: [
       { path: "/", element: <RoomScreen /> },
       { path: "/new", element: <NewPlanScreen /> },
-      { path: "/plans/:planId", element: <PlanScreen /> },
+      {
+        path: "/plans/:planId",
+        element: <PlanFrame />,
+        children: [
+          { index: true, element: <PlanScreen /> },
+          { path: "readings", element: <ReadingsScreen /> },
+        ],
+      },
       { path: "/plans/:planId/revisions/:number", element: <RevisionScreen /> },
+      { path: "/plans/:planId/rounds/:roundId", element: <RoundScreen /> },
       { path: "/compare", element: <CompareScreen /> },
       { path: "/lamps", element: <LampScreen /> },
       { path: "/species", element: <SpeciesScreen /> },

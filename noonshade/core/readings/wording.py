@@ -40,7 +40,8 @@ def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
         words = (Measure(100.0 * now, "%"), "; the catalogue thought ", Measure(100.0 * thought, "%"), ".")
         return (f"{_start(name)}: ", *words)
     if abs(share) < 100.0 * SAME_SHARE:
-        return (f"{_start(name)}: as in the catalogue.",)
+        source = "plan" if multiplier.kind in ("room_humidity", "damp", "ventilation") else "catalogue"
+        return (f"{_start(name)}: as in the {source}.",)
     more, size = share > 0, Measure(abs(share), "%")
     if multiplier.kind in ("uv", "radiant"):
         return (f"{_start(name)}: ", size, f" {'more' if more else 'less'} than the catalogue has it.")

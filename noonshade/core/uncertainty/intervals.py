@@ -28,6 +28,8 @@ SEED = 20260
 # Quantities whose effects add up; those of others multiply.
 ADDITIVE = ("surface_temperature", "air_temperature")
 LEFT_OUT = "what the model leaves out"
+# Largest spread of a logarithm that is taken for what is left out. Estimate.
+_MOST_LOG = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,8 +140,11 @@ def _left_out(verdict: Verdict, value: float, room_c: float) -> float:
     if value <= 1e-9:
         return 0.0
     if quantity == "uvi":
-        return left_out.of_uvi(value) / value
-    return (left_out.HUMIDITY if quantity == "humidity" else left_out.UV_FREE) / value
+        off = left_out.of_uvi(value)
+    else:
+        off = left_out.HUMIDITY if quantity == "humidity" else left_out.UV_FREE
+    # Next to nothing may be a few times as much, not any number of times.
+    return min(off / value, _MOST_LOG)
 
 
 def _drawn(verdict: Verdict, shift: Floats) -> Floats:

@@ -1,11 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
-import { History, Redo2, Undo2 } from "lucide-react";
+import { History, Redo2, Thermometer, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { useParams } from "react-router";
-import { FRONT, fetchCatalog, fetchPlan } from "../../api/client";
-import type { Catalog, LampAge, Mend, PlanSummary, Season } from "../../api/types";
+import { Link } from "react-router";
+import { FRONT } from "../../api/client";
+import type { Catalog, LampAge, Mend, Season } from "../../api/types";
 import { Header } from "../../app/Header";
-import { Lost } from "../../app/Lost";
 import { describe } from "../../app/notices";
 import { TourInvitation } from "../../app/Tour";
 import { applyPatch, fixturesOf, furnishingsOf, thermostatsOf } from "../../plan/document";
@@ -22,37 +20,13 @@ import { useDay, useMoment } from "./day/useDay";
 import { Inspector } from "./Inspector";
 import { OutputsMenu } from "./OutputsMenu";
 import { OverTimePanel } from "./OverTimePanel";
+import { useOpenPlan } from "./PlanFrame";
 import { Revisions } from "./Revisions";
 import { SaveStatus } from "./SaveStatus";
 import { useEvaluation, useJudgement } from "./useEvaluation";
-import { type PlanEditor, usePlanEditor } from "./usePlanEditor";
+import type { PlanEditor } from "./usePlanEditor";
 import { useUndoKeys } from "./useUndoKeys";
 import { Verdicts } from "./Verdicts";
-
-export function PlanScreen() {
-  const { planId = "" } = useParams();
-  const catalog = useQuery({ queryKey: ["catalog"], queryFn: fetchCatalog, staleTime: Infinity });
-  const plan = useQuery({
-    queryKey: ["plan", planId],
-    queryFn: () => fetchPlan(planId),
-    staleTime: 0,
-    gcTime: 0,
-  });
-  const error = plan.error ?? catalog.error;
-  if (error) return <Lost {...describe(error)} />;
-  if (!plan.data || !catalog.data) {
-    return (
-      <>
-        <Header />
-        <main aria-busy="true" className="p-8 text-soft">
-          <h1 className="sr-only">Plan</h1>
-          Opening the plan…
-        </main>
-      </>
-    );
-  }
-  return <Planner key={plan.data.id} plan={plan.data} catalog={catalog.data} />;
-}
 
 type Below = "settings" | "day" | "time" | "drills" | "build";
 const BELOW: Record<Below, string> = {
@@ -70,8 +44,8 @@ const SEEN: Record<LampAge, string> = {
   worn: "As if the UV lamps were at the end of their life",
 };
 
-function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
-  const editor = usePlanEditor(plan);
+export function PlanScreen() {
+  const { planId, catalog, editor } = useOpenPlan();
   const { document, undo, redo } = editor;
   const [seen, setSeen] = useState<Seen>({
     field: "uvi",
@@ -86,7 +60,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   // A mend is for the box as it is, not for lamps as they were or will be.
   const judgement = useJudgement(evaluation, editor.settled && lampAge === "present");
   const [pointed, setPointed] = useState<string | null>(null);
-  const [selected, setSelected] = useState(() => fixturesOf(plan.document)[0]?.id ?? "room");
+  const [selected, setSelected] = useState(() => fixturesOf(document)[0]?.id ?? "room");
   const [showRevisions, setShowRevisions] = useState(false);
   const [below, setBelow] = useState<Below>("settings");
   const [season, setSeason] = useState<Season>("now");
@@ -145,7 +119,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
   return (
     <div className="flex min-h-screen flex-col">
       <PlanHeader
-        plan={plan}
+        planId={planId}
         catalog={catalog}
         editor={editor}
         seen={seen}
@@ -247,7 +221,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
         </section>
       </main>
       <Revisions
-        planId={plan.id}
+        planId={planId}
         open={showRevisions}
         onOpenChange={setShowRevisions}
         onRestore={editor.commit}
@@ -257,7 +231,7 @@ function Planner({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {
 }
 
 interface PlanHeaderProps {
-  plan: PlanSummary;
+  planId: string;
   catalog: Catalog;
   editor: PlanEditor;
   seen: Seen;
@@ -265,7 +239,7 @@ interface PlanHeaderProps {
 }
 
 /** Name and animal, whether it is saved, undo, revisions and the ways out. */
-function PlanHeader({ plan, catalog, editor, seen, onRevisions }: PlanHeaderProps) {
+function PlanHeader({ planId, catalog, editor, seen, onRevisions }: PlanHeaderProps) {
   const { document, undo, redo } = editor;
   const species = catalog.species.find((s) => s.id === document.animal.species_id);
   return (
@@ -280,7 +254,7 @@ function PlanHeader({ plan, catalog, editor, seen, onRevisions }: PlanHeaderProp
           )}
         </p>
       </div>
-      <SaveStatus editor={editor} planId={plan.id} />
+      <SaveStatus editor={editor} planId={planId} />
       <div className="flex items-center">
         <IconButton
           label={editor.canUndo ? `Undo: ${editor.canUndo}` : "Undo"}
@@ -301,7 +275,13 @@ function PlanHeader({ plan, catalog, editor, seen, onRevisions }: PlanHeaderProp
         <IconButton label="Revisions" onClick={onRevisions}>
           <History size={18} aria-hidden />
         </IconButton>
-        <OutputsMenu planId={plan.id} editor={editor} view={seen.view} field={seen.field} />
+        <Link
+          to={`/plans/${planId}/readings`}
+          className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash"
+        >
+          <Thermometer size={18} aria-hidden /> Readings
+        </Link>
+        <OutputsMenu planId={planId} editor={editor} view={seen.view} field={seen.field} />
       </div>
     </Header>
   );

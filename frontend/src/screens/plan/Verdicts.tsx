@@ -85,8 +85,11 @@ export const Verdicts = memo(function Verdicts({
             ? "Everything fits"
             : `${count} of ${evaluation.verdicts.length + faults.length} need a change`}
         </h2>
-        <span className="rounded-full border border-edge px-2 py-0.5 text-xs whitespace-nowrap text-soft">
-          predicted, not measured
+        <span
+          className="rounded-full border border-edge px-2 py-0.5 text-xs whitespace-nowrap text-soft"
+          data-testid="basis"
+        >
+          {basisText(evaluation)}
         </span>
       </div>
       <p className="px-4 pt-1 pb-2 text-sm" data-testid="summary">
@@ -122,6 +125,22 @@ export const Verdicts = memo(function Verdicts({
     </div>
   );
 });
+
+/** What the figures rest on as a whole. */
+function basisText(evaluation: Evaluation): string {
+  const bases = evaluation.verdicts.map((v) => v.basis);
+  const on = bases.find((b) => b.on)?.on;
+  if (!on) return "predicted, not measured";
+  const read = bases.filter((b) => b.kind === "measured").length;
+  return `${read} of ${bases.length} measured, ${on}`;
+}
+
+const BASIS: Record<Verdict["basis"]["kind"], string> = {
+  predicted: "Predicted",
+  fitted: "Predicted from readings of",
+  measured: "Measured on",
+};
+const basisOf = ({ basis: { kind, on } }: Verdict) => (on ? `${BASIS[kind]} ${on}` : BASIS[kind]);
 
 const FINDING_WORD: Record<Finding["severity"], string> = {
   danger: "Danger",
@@ -276,9 +295,10 @@ function VerdictRow({ verdict: v, interval, mend, onTry, onPoint }: VerdictRowPr
       </div>
       <RangeBar verdict={v} interval={interval} />
       <p className="mt-1 min-h-4 text-xs text-soft" data-testid="interval">
+        {basisOf(v)}
         {interval &&
           v.value !== null &&
-          intervalText(interval, format.figure, format.unit, fails(v.severity))}
+          `: ${intervalText(interval, format.figure, format.unit, fails(v.severity))}`}
       </p>
       {v.status !== "within" && (
         <div className="mt-0.5 text-sm">
@@ -306,7 +326,7 @@ function intervalText(
   const spread = low === high ? `${low}${unit}` : `${low}–${high}${unit}`;
   const met = chance > 98 ? "almost surely met" : chance < 2 ? "almost surely not met" : null;
   const cause = interval.causes[0];
-  return `Likely ${spread}; ${met ?? `met with ${fixed(chance, 0)} %`}${
+  return `likely ${spread}; ${met ?? `met with ${fixed(chance, 0)} %`}${
     cause && (failed || chance < 90) ? `, most unsure: ${cause.name}` : ""
   }.`;
 }

@@ -231,7 +231,7 @@ function ScaledPicture({ document: d, catalog, scale }: PictureProps & { scale: 
   );
 }
 
-function Contents({
+export function Contents({
   document: d,
   catalog,
   p,

@@ -1,0 +1,140 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Trash2 } from "lucide-react";
+import { useState } from "react";
+import { putInstrument, removeInstrument } from "../../api/readings";
+import type { Instrument } from "../../api/types";
+import { describe, useNotify } from "../../app/notices";
+import { freshId } from "../../readings/kinds";
+import { Button, IconButton } from "../../ui/Button";
+import { Help } from "../../ui/Help";
+import { NumberField } from "../../ui/NumberField";
+import { SelectField } from "../../ui/SelectField";
+import { TextField } from "../../ui/TextField";
+import type { Dimension } from "../../units/units";
+
+const KINDS: readonly Instrument["kind"][] = [
+  "infrared thermometer",
+  "air probe",
+  "UV meter",
+  "hygrometer",
+  "room thermometer",
+];
+/** How ± is written, what is usual, and the most that makes sense. */
+const STATED: Record<Instrument["kind"], [Dimension, number, number]> = {
+  "infrared thermometer": ["difference", 1.5, 10],
+  "air probe": ["difference", 0.5, 5],
+  "UV meter": ["share", 0.1, 0.5],
+  hygrometer: ["share", 0.05, 0.3],
+  "room thermometer": ["difference", 0.5, 5],
+};
+
+/** The keeper's own instruments: a surer one narrows what its readings leave open. */
+export function InstrumentList({ instruments }: { instruments: readonly Instrument[] }) {
+  const cache = useQueryClient();
+  const notify = useNotify();
+  const [kind, setKind] = useState<Instrument["kind"]>("infrared thermometer");
+  const again = () => {
+    void cache.invalidateQueries({ queryKey: ["instruments"] });
+    void cache.invalidateQueries({ queryKey: ["foreseen"] });
+  };
+  const keep = async (instrument: Instrument) => {
+    try {
+      await putInstrument(instrument);
+      again();
+    } catch (error) {
+      notify({ ...describe(error), tone: "trouble" });
+    }
+  };
+  const remove = async (instrument: Instrument) => {
+    try {
+      await removeInstrument(instrument.id);
+      again();
+      notify({
+        title: `${instrument.label} was taken off the list`,
+        tone: "plain",
+        action: { label: "Put it back", run: () => void keep(instrument) },
+      });
+    } catch (error) {
+      notify({ ...describe(error), tone: "trouble" });
+    }
+  };
+  return (
+    <section
+      aria-label="Instruments"
+      className="rounded-xl border border-line bg-panel p-4"
+      data-testid="instruments"
+    >
+      <h2 className="flex items-center gap-1 text-lg font-semibold">
+        Your instruments
+        <Help about="what instruments are for">
+          <p>
+            Every instrument is off by something of its own. Give what its maker states, and
+            readings with it count for as much as they are worth. Without one, a common instrument
+            is taken.
+          </p>
+        </Help>
+      </h2>
+      <ul className="divide-y divide-line">
+        {instruments.map((i) => {
+          const [dimension, usual, most] = STATED[i.kind];
+          return (
+            <li key={i.id} className="flex flex-wrap items-end gap-3 py-2">
+              <div className="min-w-40 flex-1">
+                <TextField
+                  label={i.kind}
+                  value={i.label}
+                  most={60}
+                  onCommit={(label) => void keep({ ...i, label })}
+                />
+              </div>
+              <NumberField
+                label="± as stated"
+                value={i.accuracy ?? usual}
+                dimension={dimension}
+                min={dimension === "share" ? 0.01 : 0.05}
+                max={most}
+                onCommit={(accuracy) => void keep({ ...i, accuracy })}
+              />
+              <label className="text-sm text-soft">
+                Checked on
+                <input
+                  type="date"
+                  defaultValue={i.calibrated ?? ""}
+                  onBlur={(e) => {
+                    const calibrated = e.target.value || null;
+                    if (calibrated !== (i.calibrated ?? null)) void keep({ ...i, calibrated });
+                  }}
+                  className="block h-9 rounded-md border border-edge bg-raised px-2 text-ink"
+                />
+              </label>
+              <IconButton label={`Take ${i.label} off the list`} onClick={() => void remove(i)}>
+                <Trash2 size={16} aria-hidden />
+              </IconButton>
+            </li>
+          );
+        })}
+      </ul>
+      <div className="mt-2 flex flex-wrap items-end gap-2">
+        <SelectField
+          label="Another one"
+          value={kind}
+          onChange={(k) => setKind(k as Instrument["kind"])}
+          options={KINDS.map((k) => ({ value: k, label: k }))}
+        />
+        <Button
+          onClick={() =>
+            void keep({
+              id: freshId(),
+              label: `My ${kind}`,
+              kind,
+              accuracy: STATED[kind][1],
+              calibrated: null,
+            })
+          }
+        >
+          Add it
+        </Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,289 @@
+"""Readings at the box and at the desk: a round on a phone, also without a connection, and the fit."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import pytest
+from playwright.sync_api import Page, expect
+
+from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipliers
+from noonshade.instruments.box import TrueBox
+from noonshade.instruments.meters import drawn_kit
+from tests.browser.conftest import Demo, PageMaker, Watched, saved, settled
+from tests.browser.test_accessibility import violations
+from tests.builders import shipped_plan
+
+pytestmark = pytest.mark.browser
+
+PLAN = "collared-lizard"
+# The tube gives a third less UV than the catalogue has it, and the room is two kelvins warmer.
+TRUTH = {"uv:uv-tube": -0.45, "room": 2.0}
+
+
+@dataclass
+class Keeper:
+    """Someone with instruments at the true box."""
+
+    box: TrueBox
+    rng: np.random.Generator
+
+    def __post_init__(self) -> None:
+        self.kit = drawn_kit(self.rng)
+
+    def typed(self, task: dict[str, Any]) -> str:
+        """What the display shows, as it is typed."""
+        at = task["at_m"]
+        where = None if at is None else (at["x_m"], at["y_m"], at["z_m"])
+        value = self.kit.read(self.box, task["kind"], where, self.rng)
+        return f"{100 * value:.0f}" if "humidity" in task["kind"] else f"{value:.1f}"
+
+
+@pytest.fixture(scope="module")
+def true_box() -> TrueBox:
+    plan = shipped_plan(PLAN)
+    return TrueBox(with_multipliers(plan, multipliers_of(plan), TRUTH))
+
+
+@pytest.fixture
+def keeper(true_box: TrueBox) -> Keeper:
+    return Keeper(true_box, np.random.default_rng(5))
+
+
+def begun(page: Page) -> dict[str, Any]:
+    """A round begun on this page, as the server has it."""
+    page.goto(f"/plans/{PLAN}/readings")
+    page.get_by_role("button", name="Propose a round").click()
+    page.get_by_test_id("count").wait_for()
+    answer = page.request.get(f"/api/plans/{PLAN}/readings").json()
+    found: dict[str, Any] = answer["rounds"][0]
+    return found
+
+
+def read(page: Page, task: dict[str, Any], text: str) -> None:
+    """Type what the display shows into a task's field."""
+    card = page.get_by_test_id(f"task-{task['id']}")
+    field = card.get_by_role("textbox").first
+    if not field.is_visible():
+        card.get_by_role("button").first.click()
+    field.fill(text)
+    field.press("Enter")
+    expect(card.locator("[data-side]")).to_be_visible()
+
+
+def waiting(page: Page) -> str | None:
+    return page.get_by_test_id("outgoing").get_attribute("data-waiting")
+
+
+def kept(page: Page) -> list[dict[str, Any]]:
+    """What the data file holds."""
+    rows = page.request.get(f"/api/plans/{PLAN}/readings").json()["readings"]
+    return [r["reading"] for r in rows]
+
+
+def test_a_round_on_a_phone_goes_on_without_a_connection(
+    new_page: PageMaker, keeper: Keeper, watched: Watched
+) -> None:
+    watched.forgive("ERR_INTERNET_DISCONNECTED")
+    page = new_page(390, 844, has_touch=True)
+    one = begun(page)
+    assert violations(page) == []
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+    tasks = one["tasks"]
+    read(page, tasks[0], keeper.typed(tasks[0]))
+    expect(page.get_by_text("Every reading is stored")).to_be_visible()
+    page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    page.wait_for_function("async () => (await (await caches.open('noonshade-1')).keys()).length > 2")
+
+    # Down in the cellar: two readings, and the page is even closed and opened again.
+    page.context.set_offline(True)
+    read(page, tasks[1], keeper.typed(tasks[1]))
+    read(page, tasks[2], keeper.typed(tasks[2]))
+    expect(page.get_by_text("2 readings on this device, not stored yet")).to_be_visible()
+    assert len(kept_offline(page)) == 2
+    page.reload()
+    expect(page.get_by_test_id("count")).to_have_text(f"3 of {len(tasks)} read")
+    expect(page.get_by_text("Opened from this device")).to_be_visible()
+    expect(page.get_by_text("2 readings on this device, not stored yet")).to_be_visible()
+    # A slip is corrected before it was ever sent.
+    read(page, tasks[2], "99")
+    read(page, tasks[2], keeper.typed(tasks[2]))
+    for task in tasks[3:]:
+        read(page, task, keeper.typed(task))
+
+    page.context.set_offline(False)
+    expect(page.get_by_text("Every reading is stored")).to_be_visible()
+    stored = kept(page)
+    assert sorted(r["task"] for r in stored) == sorted(t["id"] for t in tasks)
+    assert len({r["id"] for r in stored}) == len(tasks)
+    assert 99.0 not in [r["value"] for r in stored]
+    assert kept_offline(page) == []
+    page.get_by_role("button", name="Done here").click()
+    expect(page.get_by_role("heading", name="Readings against what was expected")).to_be_visible()
+    assert violations(page) == []
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+
+
+def kept_offline(page: Page) -> list[dict[str, Any]]:
+    found: list[dict[str, Any]] = json.loads(
+        page.evaluate("localStorage.getItem('readings-outbox') ?? '[]'")
+    )
+    return found
+
+
+def test_either_unit_wrong_input_and_a_reading_that_is_refused(
+    new_page: PageMaker, watched: Watched
+) -> None:
+    page = new_page(390, 844)
+    one = begun(page)
+    room = next(t for t in one["tasks"] if t["kind"] == "room_air")
+    card = page.get_by_test_id(f"task-{room['id']}")
+    field = card.get_by_role("textbox").first
+    field.fill("warm")
+    field.press("Enter")
+    expect(card.get_by_role("alert")).to_contain_text("Type what the display shows")
+    field.fill("900")
+    field.press("Enter")
+    expect(card.get_by_role("alert")).to_contain_text("Between -20 and 150 °C")
+    # A unit behind the number goes before the one that is chosen.
+    field.fill("70 F")
+    field.press("Enter")
+    expect(card).to_contain_text("21.1 °C")
+    page.get_by_role("radio", name="°F").click()
+    expect(card).to_contain_text("70.0 °F")
+    card.get_by_role("button").first.click()
+    card.get_by_role("textbox").first.fill("71.6")
+    card.get_by_role("button", name="Keep").click()
+    expect(card).to_contain_text("71.6 °F")
+    expect(page.get_by_text("Every reading is stored")).to_be_visible()
+    assert [round(r["value"], 3) for r in kept(page)] == [22.0]
+    # A reading the server refuses is named and kept until it is dropped.
+    page.evaluate(
+        """() => localStorage.setItem('readings-outbox', JSON.stringify([{
+           planId: 'collared-lizard', stamp: 1,
+           reading: {id: 'x', revision: 1, kind: 'air', value: 500, place: 'Cool end', source: 'hand',
+                     at_m: {x_m: 1, y_m: 0.3, z_m: 0.2}, taken_at: '2026-03-14T10:00:00+01:00'}}]))"""
+    )
+    page.reload()
+    expect(page.get_by_role("alert")).to_contain_text("Cool end cannot be stored")
+    page.get_by_role("button", name="Drop it").click()
+    expect(page.get_by_text("Every reading is stored")).to_be_visible()
+
+
+def test_readings_are_fitted_applied_and_taken_back(
+    new_page: PageMaker, keeper: Keeper, demo: Demo
+) -> None:
+    page = new_page()
+    one = begun(page)
+    for task in one["tasks"]:
+        read(page, task, keeper.typed(task))
+    expect(page.get_by_text("Every reading is stored")).to_be_visible()
+    page.get_by_role("button", name="Done here").click()
+    page.get_by_role("button", name="Fit the plan to").click()
+    result = page.get_by_test_id("fit-result")
+    expect(result).to_contain_text("Plan and readings agree")
+    expect(page.get_by_test_id("fitted-uv:uv-tube")).to_contain_text("less than the catalogue has it")
+    expect(page.get_by_test_id("fitted-room")).to_contain_text("warmer than the plan has it")
+    expect(result).to_contain_text("A reading that would tell most of the rest")
+    assert violations(page) == []
+
+    # Kept beside the catalogue's values, then used, undone, and used again.
+    page.get_by_role("button", name="Keep it beside").click()
+    fit = page.get_by_test_id("kept-fit")
+    expect(fit).to_have_attribute("data-applied", "false")
+    page.get_by_role("button", name="Use what was measured").click()
+    expect(fit).to_have_attribute("data-applied", "true")
+    page.locator("body").press("Control+z")
+    expect(fit).to_have_attribute("data-applied", "false")
+    page.locator("body").press("Control+y")
+    expect(fit).to_have_attribute("data-applied", "true")
+    saved(page)
+    # What was read agrees with the plan as measured.
+    expect(page.get_by_test_id("readings").locator('[data-side="within"]')).to_have_count(len(one["tasks"]))
+
+    page.get_by_role("link", name="Back to the plan").click()
+    settled(page)
+    expect(page.get_by_test_id("basis")).to_contain_text("measured")
+    uvi = page.get_by_test_id("verdict-basking:uvi")
+    expect(uvi.get_by_test_id("interval")).to_contain_text("Measured on")
+    expect(page.get_by_test_id("verdict-warm-hide:uvi").get_by_test_id("interval")).to_contain_text(
+        "Predicted from readings of"
+    )
+    # A new tube: that reading is due again, and what was measured of the old one no longer holds.
+    page.get_by_role("tab", name="UV tube").click()
+    hours = page.get_by_label("Hours burned", exact=True)
+    hours.fill("0")
+    hours.press("Enter")
+    saved(page)
+    page.get_by_role("link", name="Readings").click()
+    expect(fit).to_contain_text("the lamp was replaced since")
+    expect(page.get_by_test_id("readings")).to_contain_text("Due again: UV tube changed since")
+    page.get_by_role("button", name="Take it out").click()
+    expect(fit).to_have_count(0)
+
+
+def test_a_stray_reading_is_named_left_out_and_taken_out(new_page: PageMaker, keeper: Keeper) -> None:
+    page = new_page()
+    one = begun(page)
+    for task in one["tasks"]:
+        # Read in the beam, with a bare probe.
+        wrong = task["kind"] == "air"
+        read(page, task, f"{float(keeper.typed(task)) + 12:.1f}" if wrong else keeper.typed(task))
+    expect(page.get_by_text("Every reading is stored")).to_be_visible()
+    page.get_by_role("button", name="Done here").click()
+    fit = page.get_by_role("button", name="Fit the plan to")
+    fit.click()
+    expect(page.get_by_test_id("strays")).to_contain_text("Cool end, air")
+    expect(page.get_by_test_id("fit-result")).to_contain_text("do not agree well")
+    box = page.get_by_role("checkbox", name="Use Cool end, Air, for fitting")
+    box.uncheck()
+    expect(fit).to_have_text(f"Fit the plan to {len(one['tasks']) - 1} readings")
+    fit.click()
+    expect(page.get_by_test_id("fit-result")).to_contain_text("Plan and readings agree")
+    rows = page.get_by_test_id("readings").get_by_role("listitem")
+    count = rows.count()
+    page.get_by_role("button", name="Take out Cool end").click()
+    expect(rows).to_have_count(count - 1)
+    page.get_by_role("button", name="Put it back").click()
+    expect(rows).to_have_count(count)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="As CSV").click()
+    text = download.value.path().read_text(encoding="utf-8")
+    assert text.startswith("taken_at,place,kind,value,unit")
+    assert text.count("\r\n") == 0 or len(text.splitlines()) == count + 1
+
+
+def test_a_reading_of_ones_own_and_instruments(new_page: PageMaker) -> None:
+    page = new_page()
+    page.goto(f"/plans/{PLAN}/readings")
+    shelf = page.get_by_test_id("instruments")
+    shelf.get_by_label("Another one").select_option("air probe")
+    shelf.get_by_role("button", name="Add it").click()
+    name = shelf.get_by_label("air probe", exact=True)
+    name.fill("Grey probe")
+    name.press("Enter")
+    stated = shelf.get_by_label("± as stated")
+    stated.fill("0.3")
+    stated.press("Enter")
+    page.get_by_role("button", name="Add a reading").click()
+    panel = page.get_by_role("dialog")
+    panel.get_by_label("What", exact=True).select_option("air")
+    panel.get_by_label("With").select_option(label="Grey probe")
+    panel.get_by_label("Where, in words").fill("Under the ledge")
+    panel.get_by_label("Above the ground").fill("12")
+    shown = panel.get_by_label("The display shows")
+    shown.fill("27.3")
+    shown.press("Enter")
+    assert violations(page) == []
+    panel.get_by_role("button", name="Keep the reading").click()
+    row = page.get_by_test_id("readings").get_by_role("listitem").first
+    expect(row).to_contain_text("Under the ledge")
+    expect(row).to_contain_text("Air, Grey probe")
+    expect(row.locator("[data-side]")).to_be_visible()
+    shelf.get_by_role("button", name="Take Grey probe off the list").click()
+    expect(shelf.get_by_label("air probe", exact=True)).to_have_count(0)
+    page.get_by_role("button", name="Put it back").click()
+    expect(shelf.get_by_label("air probe", exact=True)).to_have_value("Grey probe")
