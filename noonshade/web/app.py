@@ -9,6 +9,7 @@ from flask import Flask, Response, abort, g, send_from_directory
 
 from noonshade.catalog import Catalog, load_catalog
 from noonshade.store.database import Database
+from noonshade.store.loggers import LoggerStore
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
 from noonshade.store.settings import SettingsStore
@@ -19,6 +20,7 @@ from noonshade.web.compare_views import compare_api
 from noonshade.web.day_views import day_api
 from noonshade.web.judgement_views import judgement_api
 from noonshade.web.lamp_views import lamps_api
+from noonshade.web.logger_views import logger_api
 from noonshade.web.output_views import output_api
 from noonshade.web.reading_views import reading_api
 from noonshade.web.room_views import room_api
@@ -72,11 +74,12 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.extensions["sensitivities"] = Sensitivities()
     app.extensions["judgements"] = Judgements(app.extensions["sensitivities"])
     app.extensions["readings"] = ReadingStore(database)
+    app.extensions["loggers"] = LoggerStore(database)
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     for part in (
         *(api, lamps_api, day_api, species_api, judgement_api, starter_api),
-        *(building_api, output_api, compare_api, room_api, reading_api),
+        *(building_api, output_api, compare_api, room_api, reading_api, logger_api),
     ):
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)

@@ -7,6 +7,7 @@ from typing import TypeVar
 
 from flask import Response, current_app
 
+from noonshade.store.loggers import LoggerStore
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
 from noonshade.store.settings import SettingsStore
@@ -64,6 +65,11 @@ def sensitivities() -> Sensitivities:
 def readings() -> ReadingStore:
     """Instruments, rounds and readings as they are stored."""
     return _held("readings", ReadingStore)
+
+
+def loggers() -> LoggerStore:
+    """Loggers and what they recorded."""
+    return _held("loggers", LoggerStore)
 
 
 def file_name(name: str, otherwise: str) -> str:

@@ -47,6 +47,7 @@ _DOCUMENTS: dict[Any, Callable[[object], object]] = {
 
 _REASONS = {
     400: "The request is not valid JSON",
+    401: "The key of a device is missing or void",
     404: "There is no such thing",
     409: "Based on an old revision; both versions are kept",
     413: "The request is too large",
@@ -68,12 +69,14 @@ def operation(
     problems: tuple[int, ...] = (),
     query: type[BaseModel] | None = None,
     media: str = "application/json",
+    largest: int | None = None,
 ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
     """Register a view under ``/api`` with its models.
 
     The view gets the checked body as its first argument if there is a request model, or what stands in
-    the address if there is a query model. It returns a model, or a Flask response as it is: then with
-    ``media`` as its type where that is not JSON.
+    the address if there is a query model. ``largest`` is how many bytes are read where files are sent.
+    It returns a model, or a Flask response as it is: then with ``media`` as its type where that is not
+    JSON.
     """
 
     def decorate(view: Callable[..., Any]) -> Callable[..., Any]:
@@ -97,6 +100,8 @@ def operation(
             OPERATIONS.append(entry)
 
         def handle(**values: Any) -> Response:
+            if largest is not None:
+                request.max_content_length = largest
             arguments: tuple[BaseModel, ...] = ()
             if request_model is not None:
                 arguments = (read_body(request_model),)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 import sqlite3
 
-from flask import Flask, Response, json
+from flask import Flask, Response, json, request
 from pydantic import BaseModel, ConfigDict
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
@@ -20,6 +20,7 @@ from noonshade.store.database import (
     StoreFullError,
     StoreReadOnlyError,
 )
+from noonshade.store.loggers import UnknownLoggerError
 from noonshade.store.plans import StaleRevisionError, UnknownPlanError
 from noonshade.store.readings import UnknownReadingError
 from noonshade.store.shelf import ItemTakenError, StaleItemError, UnknownItemError
@@ -118,6 +119,10 @@ def register(app: Flask) -> None:
     def _unknown_reading(error: UnknownReadingError) -> Response:
         return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
 
+    @app.errorhandler(UnknownLoggerError)
+    def _unknown_logger(error: UnknownLoggerError) -> Response:
+        return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
+
     @app.errorhandler(FitError)
     def _fit(error: FitError) -> Response:
         return respond(problem_model(422, "no-fit", "The readings cannot be fitted", str(error)))
@@ -171,7 +176,7 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(RequestEntityTooLarge)
     def _large(_: RequestEntityTooLarge) -> Response:
-        limit = app.config["MAX_CONTENT_LENGTH"]
+        limit = request.max_content_length or app.config["MAX_CONTENT_LENGTH"]
         return respond(
             problem_model(
                 413,
