@@ -287,3 +287,68 @@ def test_a_reading_of_ones_own_and_instruments(new_page: PageMaker) -> None:
     expect(shelf.get_by_label("air probe", exact=True)).to_have_count(0)
     page.get_by_role("button", name="Put it back").click()
     expect(shelf.get_by_label("air probe", exact=True)).to_have_value("Grey probe")
+
+
+LOGGED = "Datum;Zeit;Temperatur °C;Feuchte %rF\n" + "".join(
+    f"{day}.11.2026;{hour:02d}:{tens}0;{'27,0' if 8 <= hour < 20 else '21,0'};48,0\n"
+    for day in (20, 21)
+    for hour in range(24)
+    for tens in range(6)
+)
+
+
+def test_a_loggers_file_is_looked_at_taken_in_once_and_used(new_page: PageMaker, watched: Watched) -> None:
+    watched.forgive("422 (UNPROCESSABLE ENTITY)")
+    page = new_page(timezone_id="Europe/London")
+    page.goto(f"/plans/{PLAN}/readings")
+    page.get_by_role("button", name="Add a logger").click()
+    panel = page.get_by_role("dialog")
+    panel.get_by_label("Name").fill("Logger 3")
+    panel.get_by_label("Where, in words").fill("Warm end")
+    panel.get_by_role("button", name="Add it").click()
+    shelf = page.get_by_test_id("loggers")
+    expect(shelf).to_contain_text("Logger 3")
+    choose = page.get_by_test_id("logger-file-input")
+
+    def look(text: str) -> None:
+        file = {"name": "november.csv", "mimeType": "text/csv", "buffer": text.encode()}
+        choose.set_input_files(file)  # type: ignore[arg-type]
+
+    look("nothing of use\n")
+    expect(page.get_by_role("alert")).to_contain_text("no row with a date and a number")
+    page.get_by_role("button", name="Close").click()
+    look(LOGGED + "22.11.2026;00:00;Fehler;48,0\n")
+    seen = page.get_by_test_id("logger-file")
+    expect(seen).to_contain_text("288 rows can be read")
+    expect(seen).to_contain_text("Line 290: 'Fehler' is no temperature")
+    expect(seen.get_by_label("Time zone")).to_have_value("Europe/London")
+    assert violations(page) == []
+    # Read as °F the values would be those of a cellar; put right again.
+    seen.get_by_label("It is in").select_option("F")
+    expect(seen).to_contain_text("-6.1 °C")
+    seen.get_by_label("It is in").select_option("C")
+    expect(seen).to_contain_text("21.0 °C")
+    seen.get_by_label("Then take in nothing of it").check()
+    page.get_by_role("button", name="Take in 288 rows").click()
+    expect(seen.get_by_role("alert")).to_contain_text("'Fehler' is no temperature")
+    seen.get_by_label("Then take in nothing of it").uncheck()
+    page.get_by_role("button", name="Take in 288 rows").click()
+    expect(shelf).to_contain_text("2026-11-21")
+    look(LOGGED)
+    expect(seen).to_contain_text("288 of them are stored already")
+    expect(page.get_by_role("button", name="Nothing new in it")).to_be_visible()
+    page.get_by_role("button", name="Close").click()
+
+    for _ in range(2):
+        page.get_by_role("button", name="Use 2026-11-21 of Logger 3 as readings").click()
+    rows = page.get_by_test_id("readings").get_by_role("listitem")
+    expect(rows).to_have_count(3)
+    expect(page.get_by_test_id("readings")).to_contain_text("Lowest air of the night")
+    page.get_by_role("button", name="Key for a device that posts for Logger 3").click()
+    key = page.get_by_test_id("device-key").inner_text()
+    posted = page.request.post(
+        "/api/devices/readings",
+        headers={"Authorization": f"Bearer {key}"},
+        data={"readings": [{"at": "2026-11-22T09:00:00Z", "temperature_c": 24.5}]},
+    )
+    assert posted.json()["stored"] == 1

@@ -174,6 +174,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Readings of a device, by its key as a bearer token; one that is sent twice is stored once. */
+        post: operations["post_device_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same as CSV with the columns at, temperature_c, humidity_percent. */
+        post: operations["post_device_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -186,6 +220,23 @@ export interface paths {
         /** Evaluate a plan: figures, verdicts, findings, and fields for drawing if wanted. */
         post: operations["evaluate_plan"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a file out again, with the rows it brought. */
+        delete: operations["take_out_file"];
         options?: never;
         head?: never;
         patch?: never;
@@ -432,6 +483,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loggers/{logger_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a logger off the list; storing it again brings it back with what it recorded. */
+        delete: operations["remove_logger"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loggers/{logger_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a file; rows that are stored already are left as they are, and the mapping is remembered. */
+        post: operations["take_in_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loggers/{logger_id}/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A key by which a device may post for a logger; an older one is void. */
+        post: operations["new_logger_key"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loggers/{logger_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at a file before it is taken in; nothing is stored. */
+        post: operations["preview_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/measured": {
         parameters: {
             query?: never;
@@ -633,6 +752,24 @@ export interface paths {
         put?: never;
         /** Fit a plan to its stored readings that still hold; nothing is changed by asking. */
         post: operations["fit_readings_of_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/loggers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Loggers of a box with their files and last days. */
+        get: operations["list_loggers"];
+        /** Store a logger of a box, new or changed. */
+        put: operations["put_logger"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1696,6 +1833,38 @@ export interface components {
             error_k: number | null;
         };
         /**
+         * DeviceAnswer
+         * @description What became of a device's readings.
+         */
+        DeviceAnswer: {
+            /** Stored */
+            stored: number;
+            /** Repeated */
+            repeated: number;
+            /** Refused */
+            refused: components["schemas"]["DeviceRefused"][];
+        };
+        /**
+         * DevicePost
+         * @description Readings of a device.
+         */
+        DevicePost: {
+            /** Readings */
+            readings: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * DeviceRefused
+         * @description A reading of a device that was not stored: its number from 0, and why.
+         */
+        DeviceRefused: {
+            /** Number */
+            number: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * DrillModel
          * @description Something that may go wrong.
          */
@@ -2309,6 +2478,16 @@ export interface components {
             name: string;
         };
         /**
+         * GapModel
+         * @description A time in which nothing was recorded.
+         */
+        GapModel: {
+            /** Begin */
+            begin: string;
+            /** End */
+            end: string;
+        };
+        /**
          * Health
          * @description What is running.
          */
@@ -2418,6 +2597,49 @@ export interface components {
             source: string;
         };
         /**
+         * ImportModel
+         * @description A file that was taken in.
+         */
+        ImportModel: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kept */
+            kept: number;
+            /** Repeated */
+            repeated: number;
+            /** Refused */
+            refused: number;
+            /** Taken At */
+            taken_at: string;
+        };
+        /**
+         * ImportRequest
+         * @description A file to take in by a mapping: ``whole`` refuses all of it if one row cannot be read.
+         */
+        ImportRequest: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            mapping: components["schemas"]["MappingModel"];
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+        };
+        /**
+         * ImportResponse
+         * @description What was taken in, and the first rows that were not.
+         */
+        ImportResponse: {
+            taken: components["schemas"]["ImportModel"];
+            /** Refused */
+            refused: components["schemas"]["RefusedRowModel"][];
+        };
+        /**
          * ImproveRequest
          * @description Ask for one change that puts something right and breaks nothing.
          */
@@ -2524,6 +2746,14 @@ export interface components {
             seed: number;
             /** Intervals */
             intervals: components["schemas"]["VerdictInterval"][];
+        };
+        /**
+         * KeyModel
+         * @description A key for a device; it is shown once.
+         */
+        KeyModel: {
+            /** Key */
+            key: string;
         };
         /**
          * LampCurves
@@ -2842,6 +3072,105 @@ export interface components {
             month_kwh: number;
             /** Month Cost */
             month_cost: number;
+        };
+        /**
+         * LoggedDayModel
+         * @description One day of a logger; temperatures in °C, humidity as a share, ``warm`` of 11 to 16 o'clock.
+         */
+        LoggedDayModel: {
+            /** Day */
+            day: string;
+            /** Rows */
+            rows: number;
+            /** Whole */
+            whole: boolean;
+            /** Lowest C */
+            lowest_c: number | null;
+            /** Highest C */
+            highest_c: number | null;
+            /** Warm C */
+            warm_c: number | null;
+            /** Warm Humidity */
+            warm_humidity: number | null;
+            /** Lowest Humidity */
+            lowest_humidity: number | null;
+            /** Highest Humidity */
+            highest_humidity: number | null;
+        };
+        /**
+         * LoggerList
+         * @description Loggers of a box.
+         */
+        LoggerList: {
+            /** Loggers */
+            loggers: components["schemas"]["LoggerModel"][];
+        };
+        /**
+         * LoggerModel
+         * @description A logger with its files and its last days, the newest first.
+         */
+        LoggerModel: {
+            /** Id */
+            id: string;
+            /** Plan Id */
+            plan_id: string;
+            /** Label */
+            label: string;
+            /** Place */
+            place: string;
+            at_m: components["schemas"]["PointDocument"];
+            /** Zone */
+            zone: string;
+            /** Newest */
+            newest: string | null;
+            /** Imports */
+            imports: components["schemas"]["ImportModel"][];
+            /** Days */
+            days: components["schemas"]["LoggedDayModel"][];
+        };
+        /**
+         * MappingModel
+         * @description How a logger's file is read; columns count from 0, null for none.
+         */
+        MappingModel: {
+            /** Delimiter */
+            delimiter: string;
+            /**
+             * Decimal
+             * @enum {string}
+             */
+            decimal: "." | ",";
+            /**
+             * First Row
+             * @description lines above the first row
+             */
+            first_row: number;
+            /** Time */
+            time: number;
+            /**
+             * Clock
+             * @description time of day in a column of its own
+             */
+            clock: number | null;
+            /**
+             * Order
+             * @enum {string}
+             */
+            order: "ymd" | "dmy" | "mdy";
+            /**
+             * Zone
+             * @description of times without an offset
+             */
+            zone: string;
+            /** Temperature */
+            temperature: number | null;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "C" | "F";
+            /** Humidity */
+            humidity: number | null;
         };
         /**
          * MaterialModel
@@ -3496,6 +3825,64 @@ export interface components {
             z_m: number;
         };
         /**
+         * PreviewRequest
+         * @description A file to look at; without a mapping one is guessed, that of the logger's last file first.
+         */
+        PreviewRequest: {
+            /** Text */
+            text: string;
+            /** Zone */
+            zone: string;
+            /** @default null */
+            mapping: components["schemas"]["MappingModel"] | null;
+        };
+        /**
+         * PreviewResponse
+         * @description What would be taken in; at most some rows of each kind, with their counts.
+         */
+        PreviewResponse: {
+            mapping: components["schemas"]["MappingModel"];
+            /** Remembered */
+            remembered: boolean;
+            /** Titles */
+            titles: string[];
+            /** Doubts */
+            doubts: string[];
+            /** Rows */
+            rows: components["schemas"]["PreviewRow"][];
+            /** Row Count */
+            row_count: number;
+            /**
+             * Known
+             * @description rows that are stored already
+             */
+            known: number;
+            /** Refused */
+            refused: components["schemas"]["RefusedRowModel"][];
+            /** Refused Count */
+            refused_count: number;
+            /** Skipped */
+            skipped: number;
+            /** Gaps */
+            gaps: components["schemas"]["GapModel"][];
+            /** Gap Count */
+            gap_count: number;
+        };
+        /**
+         * PreviewRow
+         * @description A row as it would be stored.
+         */
+        PreviewRow: {
+            /** Line */
+            line: number;
+            /** At */
+            at: string;
+            /** Temperature C */
+            temperature_c: number | null;
+            /** Relative Humidity */
+            relative_humidity: number | null;
+        };
+        /**
          * ProblemModel
          * @description A problem document (RFC 9457).
          */
@@ -3523,6 +3910,21 @@ export interface components {
              * @default null
              */
             kept_as: number | null;
+        };
+        /**
+         * PutLogger
+         * @description A logger in a box: where it lies, and the time zone its days are counted in.
+         */
+        PutLogger: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Place */
+            place: string;
+            at_m: components["schemas"]["PointDocument"];
+            /** Zone */
+            zone: string;
         };
         /**
          * PutReadings
@@ -3636,6 +4038,18 @@ export interface components {
         Refused: {
             /** Id */
             id: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * RefusedRowModel
+         * @description A row that cannot be read, and why.
+         */
+        RefusedRowModel: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
             /** Reason */
             reason: string;
         };
@@ -5391,6 +5805,158 @@ export interface operations {
             };
         };
     };
+    post_device_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DevicePost"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceAnswer"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The key of a device is missing or void */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    post_device_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceAnswer"];
+                };
+            };
+            /** @description The key of a device is missing or void */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     evaluate_plan: {
         parameters: {
             query?: never;
@@ -5442,6 +6008,53 @@ export interface operations {
             };
             /** @description A value is out of range; the fields name it */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    take_out_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6404,6 +7017,271 @@ export interface operations {
             };
         };
     };
+    remove_logger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                logger_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    take_in_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                logger_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    new_logger_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                logger_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    preview_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                logger_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     tell_measured: {
         parameters: {
             query?: never;
@@ -7270,6 +8148,135 @@ export interface operations {
             };
             /** @description The data file cannot be used now */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    list_loggers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoggerList"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    put_logger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutLogger"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoggerModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -80,3 +80,7 @@ export type Foreseen = Schemas["ForeseenModel"];
 export type Instrument = Schemas["InstrumentModel"];
 export type ReadingFit = Schemas["FitReadingsResponse"];
 export type Measured = Schemas["MeasuredDocument"];
+export type Logger = Schemas["LoggerModel"];
+export type LoggedDay = Schemas["LoggedDayModel"];
+export type LoggerMapping = Schemas["MappingModel"];
+export type LoggerPreview = Schemas["PreviewResponse"];

@@ -16,7 +16,7 @@ import { Button } from "../../ui/Button";
 import { NumberField } from "../../ui/NumberField";
 import { Panel } from "../../ui/Panel";
 import { SelectField } from "../../ui/SelectField";
-import { TextField } from "../../ui/TextField";
+import { PlaceFields } from "./PlaceFields";
 
 interface AddReadingProps {
   planId: string;
@@ -76,12 +76,6 @@ function Form({
   const [instrument, setInstrument] = useState("");
   const dimension = DIMENSION_OF[kind];
   const [low, high] = SHOWABLE[dimension as keyof typeof SHOWABLE];
-  const pin = (id: string) => {
-    const found = (document.pins ?? []).find((p) => p.id === id);
-    if (!found) return;
-    setAt(found.at_m);
-    setPlace(found.label);
-  };
   const keep = () => {
     post(planId, {
       id: freshId(),
@@ -126,48 +120,7 @@ function Form({
       </div>
       <p className="text-sm text-soft">{HOW[kind]}</p>
       {needsPlace(kind) && (
-        <>
-          <div className="grid grid-cols-2 gap-3">
-            <TextField label="Where, in words" value={place} most={80} onCommit={setPlace} />
-            {(document.pins ?? []).length > 0 && (
-              <SelectField
-                label="At a pin of the drawing"
-                value=""
-                onChange={pin}
-                options={[
-                  { value: "", label: "Choose…" },
-                  ...(document.pins ?? []).map((p) => ({ value: p.id, label: p.label })),
-                ]}
-              />
-            )}
-          </div>
-          <div className="grid grid-cols-3 gap-3">
-            <NumberField
-              label="From the left"
-              value={at.x_m}
-              dimension="length"
-              min={0}
-              max={box.length_m}
-              onCommit={(x_m) => setAt((a) => ({ ...a, x_m }))}
-            />
-            <NumberField
-              label="From the front"
-              value={at.y_m}
-              dimension="length"
-              min={0}
-              max={box.depth_m}
-              onCommit={(y_m) => setAt((a) => ({ ...a, y_m }))}
-            />
-            <NumberField
-              label="Above the ground"
-              value={at.z_m - substrate.depth_m}
-              dimension="length"
-              min={0}
-              max={box.height_m - substrate.depth_m}
-              onCommit={(over) => setAt((a) => ({ ...a, z_m: substrate.depth_m + over }))}
-            />
-          </div>
-        </>
+        <PlaceFields document={document} place={place} at={at} onPlace={setPlace} onAt={setAt} />
       )}
       <NumberField
         label="The display shows"

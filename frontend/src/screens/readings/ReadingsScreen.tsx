@@ -15,6 +15,7 @@ import { useUndoKeys } from "../plan/useUndoKeys";
 import { AddReading } from "./AddReading";
 import { FitPanel } from "./FitPanel";
 import { InstrumentList } from "./InstrumentList";
+import { LoggerList } from "./LoggerList";
 import { Outgoing } from "./Outgoing";
 import { ReadingRows } from "./ReadingRows";
 
@@ -109,6 +110,7 @@ export function ReadingsScreen() {
               instruments={instruments.data ?? []}
             />
           </section>
+          <LoggerList planId={planId} revision={editor.revision} document={document} />
           <InstrumentList instruments={instruments.data ?? []} />
         </div>
         <FitPanel
