@@ -10,7 +10,7 @@ from noonshade.formats.plan_document import PlanDocument
 
 _TEMPERATURES: frozenset[Kind] = frozenset({"surface", "air", "air_min", "air_max"})
 _UV: frozenset[Kind] = frozenset({"uvi_facing", "uvi_level"})
-_DAMP: frozenset[Kind] = frozenset({"humidity"})
+_DAMP: frozenset[Kind] = frozenset({"humidity", "humidity_night"})
 _ALL = _TEMPERATURES | _UV | _DAMP
 # What a reading does not depend on.
 _ASIDE = {"label", "locked", "hours"}

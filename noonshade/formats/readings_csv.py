@@ -76,7 +76,7 @@ def readings_csv(rows: Iterable[Row], instruments: Mapping[str, str]) -> str:
 def _shown(kind: str, value: float) -> tuple[float, str]:
     if kind.startswith("uvi"):
         return value, "UVI"
-    return (100.0 * value, "%") if kind in ("humidity", "room_humidity") else (value, "°C")
+    return (100.0 * value, "%") if "humidity" in kind else (value, "°C")
 
 
 def _safe(text: str) -> str:

@@ -167,6 +167,8 @@ class Kit:
             return self.hygrometer.read(box, None, rng)
         if kind == "air_min":
             return self.probe.sheet.shown(box.evaluation.night_air_c, 1.0, rng)
+        if kind == "humidity_night":
+            return min(max(self.hygrometer.sheet.shown(box.evaluation.night_humidity, 1.0, rng), 0.0), 1.0)
         if at is None:
             raise ValueError(f"a reading of {kind} needs a place in the box")
         if kind == "surface":

@@ -14,7 +14,10 @@ from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
 from noonshade.store.settings import SettingsStore
 from noonshade.store.shelf import ShelfStore
+from noonshade.store.sightings import SightingStore
+from noonshade.store.trials import TrialStore
 from noonshade.web import guard, problems
+from noonshade.web.behaviour_views import behaviour_api
 from noonshade.web.building_views import building_api
 from noonshade.web.compare_views import compare_api
 from noonshade.web.day_views import day_api
@@ -27,6 +30,7 @@ from noonshade.web.room_views import room_api
 from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Sensitivities, Shelf
 from noonshade.web.species_views import species_api
 from noonshade.web.starter_views import starter_api
+from noonshade.web.trial_views import trial_api
 from noonshade.web.views import api
 
 BODY_LIMIT_BYTES = 1_000_000
@@ -75,11 +79,14 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.extensions["judgements"] = Judgements(app.extensions["sensitivities"])
     app.extensions["readings"] = ReadingStore(database)
     app.extensions["loggers"] = LoggerStore(database)
+    app.extensions["trials"] = TrialStore(database)
+    app.extensions["sightings"] = SightingStore(database)
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     for part in (
         *(api, lamps_api, day_api, species_api, judgement_api, starter_api),
-        *(building_api, output_api, compare_api, room_api, reading_api, logger_api),
+        *(building_api, output_api, compare_api, room_api, reading_api, logger_api, trial_api),
+        *(behaviour_api,),
     ):
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)

@@ -11,6 +11,8 @@ from noonshade.store.loggers import LoggerStore
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
 from noonshade.store.settings import SettingsStore
+from noonshade.store.sightings import SightingStore
+from noonshade.store.trials import TrialStore
 from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Sensitivities, Shelf
 
 Held = TypeVar("Held")
@@ -70,6 +72,16 @@ def readings() -> ReadingStore:
 def loggers() -> LoggerStore:
     """Loggers and what they recorded."""
     return _held("loggers", LoggerStore)
+
+
+def trials() -> TrialStore:
+    """Boxes under test."""
+    return _held("trials", TrialStore)
+
+
+def sightings() -> SightingStore:
+    """What animals were seen to do."""
+    return _held("sightings", SightingStore)
 
 
 def file_name(name: str, otherwise: str) -> str:

@@ -24,6 +24,8 @@ from noonshade.store.loggers import UnknownLoggerError
 from noonshade.store.plans import StaleRevisionError, UnknownPlanError
 from noonshade.store.readings import UnknownReadingError
 from noonshade.store.shelf import ItemTakenError, StaleItemError, UnknownItemError
+from noonshade.store.sightings import UnknownSightingError
+from noonshade.store.trials import UnknownTrialError
 
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger(__name__)
@@ -122,6 +124,14 @@ def register(app: Flask) -> None:
     @app.errorhandler(UnknownLoggerError)
     def _unknown_logger(error: UnknownLoggerError) -> Response:
         return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
+
+    @app.errorhandler(UnknownTrialError)
+    def _unknown_trial(error: UnknownTrialError) -> Response:
+        return respond(problem_model(404, "not-found", "There is no such test", str(error.args[0])))
+
+    @app.errorhandler(UnknownSightingError)
+    def _unknown_sighting(error: UnknownSightingError) -> Response:
+        return respond(problem_model(404, "not-found", "There is no such sighting", str(error.args[0])))
 
     @app.errorhandler(FitError)
     def _fit(error: FitError) -> Response:

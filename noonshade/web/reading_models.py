@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from noonshade.core.readings.instrument import InstrumentKind, Kind
+from noonshade.core.readings.instrument import SHARE_KINDS, InstrumentKind, Kind
 from noonshade.core.readings.reading import needs_place
 from noonshade.formats.document import Id, Label
 from noonshade.formats.plan_document import MeasuredDocument, PlanDocument, PointDocument
@@ -25,10 +25,11 @@ SHOWABLE: dict[Kind, tuple[float, float]] = {
     "uvi_facing": (0.0, 40.0),
     "uvi_level": (0.0, 40.0),
     "humidity": (0.0, 1.0),
+    "humidity_night": (0.0, 1.0),
     "room_air": (-20.0, 60.0),
     "room_humidity": (0.0, 1.0),
 }
-_UNITS: dict[Kind, str] = {"humidity": "as a share", "room_humidity": "as a share"}
+_UNITS: dict[Kind, str] = dict.fromkeys(SHARE_KINDS, "as a share")
 
 
 class InstrumentModel(Model):
@@ -143,9 +144,10 @@ class RoundModel(Model):
 
 
 class StartRound(Model):
-    """How many readings at most, and how few are worth the way."""
+    """How many readings at most; or one for each of some needs, by their verdicts."""
 
     most: Annotated[int, Field(ge=1, le=20)] = 8
+    needs: Annotated[list[str], Field(max_length=100, default_factory=list)]
 
 
 class CloseRound(Model):

@@ -9,6 +9,7 @@ from flask import Blueprint, Response
 from pydantic import ValidationError
 
 from noonshade.core.errors import PlanError
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.plan import Plan
 from noonshade.core.readings import (
     Accuracy,
@@ -20,6 +21,7 @@ from noonshade.core.readings import (
     fitted,
     foreseen,
     propose_round,
+    round_of_needs,
 )
 from noonshade.core.readings.fit import FitError
 from noonshade.core.readings.instrument import Kind, stated
@@ -38,6 +40,7 @@ from noonshade.store.readings import InstrumentRecord, ReadingRecord, RoundRecor
 from noonshade.web import current
 from noonshade.web.interface import operation
 from noonshade.web.present import phrase_parts
+from noonshade.web.problems import RequestProblem
 from noonshade.web.reading_models import (
     BiasModel,
     CloseRound,
@@ -139,7 +142,15 @@ def start_round(body: StartRound, plan_id: str) -> RoundModel:
     """Propose the smallest useful round of readings for a plan as it is stored, and begin it."""
     plan = current.plans().get(plan_id)
     result = current.evaluator().evaluate(parse_plan(plan.document))
-    tasks = propose_round(result.plan, body.most, known=current.sensitivities().of(result))
+    known = current.sensitivities().of(result)
+    if body.needs:
+        tasks = round_of_needs(body.needs, known)
+    else:
+        tasks = propose_round(result.plan, body.most, known=known)
+    if not tasks:
+        raise RequestProblem(
+            422, "nothing-to-read", "There is nothing to read", "No instrument reads these."
+        )
     record = RoundRecord(
         secrets.token_hex(6),
         plan_id,
@@ -384,19 +395,12 @@ def fit_readings_of_plan(body: FitReadingsRequest, plan_id: str) -> FitReadingsR
     """Fit a plan to its stored readings that still hold; nothing is changed by asking."""
     document = body.document.model_copy(update={"measured": None})
     catalogue = current.evaluator().evaluate(document)
-    due = _Due(plan_id, document)
-    accuracies = _accuracies()
-    records, readings = [], []
-    for record in current.readings().readings(plan_id):
-        if record.left_out or due.of(record) is not None:
-            continue
-        reading = _core_reading(record, accuracies)
-        try:
-            predicted(catalogue, (reading,))
-        except PlanError:
-            continue  # outside the box as it is now
-        records.append(record)
-        readings.append(reading)
+    usable = [
+        (record, reading)
+        for record, reading, due in readings_held(plan_id, document, catalogue)
+        if due is None and not record.left_out
+    ]
+    records, readings = [r for r, _ in usable], [r for _, r in usable]
     if not readings:
         raise FitError("there is no reading that holds for the box as it is now; take a round first")
     found = fit(catalogue.plan, tuple(readings))
@@ -417,6 +421,22 @@ def tell_measured(body: MeasuredRequest) -> MeasuredResponse:
         told=[phrase_parts(p) for p in told(plan, kept)],
         lapsed=[LapsedModel(id=one.id, why=one.why) for one in gone],
     )
+
+
+def readings_held(
+    plan_id: str, document: PlanDocument, evaluation: Evaluation
+) -> list[tuple[ReadingRecord, Reading, str | None]]:
+    """Stored readings that lie in the box as it is now, and what makes each due again."""
+    due, accuracies = _Due(plan_id, document), _accuracies()
+    found = []
+    for record in current.readings().readings(plan_id):
+        reading = _core_reading(record, accuracies)
+        try:
+            predicted(evaluation, (reading,))
+        except PlanError:
+            continue
+        found.append((record, reading, due.of(record)))
+    return found
 
 
 def _accuracies() -> dict[str, Accuracy]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from dataclasses import dataclass
 from typing import Any
 
@@ -342,7 +343,7 @@ def test_a_loggers_file_is_looked_at_taken_in_once_and_used(new_page: PageMaker,
     for _ in range(2):
         page.get_by_role("button", name="Use 2026-11-21 of Logger 3 as readings").click()
     rows = page.get_by_test_id("readings").get_by_role("listitem")
-    expect(rows).to_have_count(3)
+    expect(rows).to_have_count(4)
     expect(page.get_by_test_id("readings")).to_contain_text("Lowest air of the night")
     page.get_by_role("button", name="Key for a device that posts for Logger 3").click()
     key = page.get_by_test_id("device-key").inner_text()
@@ -352,3 +353,61 @@ def test_a_loggers_file_is_looked_at_taken_in_once_and_used(new_page: PageMaker,
         data={"readings": [{"at": "2026-11-22T09:00:00Z", "temperature_c": 24.5}]},
     )
     assert posted.json()["stored"] == 1
+
+
+def test_a_box_is_tested_and_signed_off(new_page: PageMaker, keeper: Keeper) -> None:
+    page = new_page(390, 844)
+    page.goto(f"/plans/{PLAN}/readings")
+    trial = page.get_by_test_id("trial")
+    expect(trial).to_have_attribute("data-state", "none")
+    trial.get_by_label("over").fill("1")
+    trial.get_by_role("button", name="Begin the test today").click()
+    expect(trial).to_have_attribute("data-state", "running")
+    trial.get_by_role("button", name=re.compile("Read the .* that are not yet")).click()
+    page.get_by_test_id("count").wait_for()
+    tasks = page.request.get(f"/api/plans/{PLAN}/readings").json()["rounds"][0]["tasks"]
+    for task in tasks[:-1]:
+        read(page, task, keeper.typed(task))
+    expect(page.get_by_text("Every reading is stored")).to_be_visible()
+    page.get_by_role("button", name="Done here").click()
+    expect(trial.locator('[data-state="not_yet"]')).to_have_count(1)
+    assert violations(page) == []
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+    trial.get_by_role("button", name="Sign it off").click()
+    panel = page.get_by_role("dialog")
+    panel.get_by_label("Name").fill("Keeper of the mill")
+    panel.get_by_label("Why it is signed all the same").fill("The lamp goes up tomorrow.")
+    panel.get_by_role("button", name="Sign", exact=True).click()
+    expect(trial).to_have_attribute("data-state", "signed")
+    expect(trial).to_contain_text("Signed by Keeper of the mill")
+    trial.get_by_role("link", name="The sheet").click()
+    expect(page.get_by_text("The lamp goes up tomorrow.")).to_be_visible()
+    assert violations(page) == []
+    page.go_back()
+    trial.get_by_role("button", name="Take the signature back").click()
+    expect(trial).to_have_attribute("data-state", "running")
+
+
+def test_where_the_animal_sits_is_tapped_and_read(new_page: PageMaker) -> None:
+    page = new_page(390, 844, has_touch=True)
+    page.goto(f"/plans/{PLAN}/readings")
+    panel = page.get_by_test_id("behaviour")
+    drawing = panel.get_by_test_id("tap")
+    drawing.scroll_into_view_if_needed()
+    box = drawing.bounding_box()
+    assert box is not None
+    page.touchscreen.tap(box["x"] + 0.33 * box["width"], box["y"] + 0.57 * box["height"])
+    expect(panel.get_by_role("listitem")).to_have_count(1)
+    expect(panel).to_contain_text("Predicted there at that hour")
+    expect(panel.get_by_test_id("hint-too_few")).to_be_visible()
+    for _ in range(5):
+        panel.get_by_role("button", name="On the basking place").click()
+    expect(panel.get_by_test_id("hint-always_basking")).to_contain_text("A hint, not a diagnosis")
+    panel.get_by_label("Seen just now").select_option("basking")
+    panel.get_by_role("button", name="Note it").click()
+    expect(panel).to_contain_text("Basking for 20 min of the hour")
+    assert violations(page) == []
+    panel.get_by_role("button", name="Take this sighting out").first.click()
+    expect(panel.get_by_role("listitem")).to_have_count(6)
+    page.get_by_role("button", name="Put it back").click()
+    expect(panel.get_by_role("listitem")).to_have_count(7)

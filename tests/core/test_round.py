@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from noonshade.core.readings import propose_round
+from noonshade.core.readings import propose_round, round_of_needs
 from noonshade.core.readings.round import MOST
+from noonshade.core.readings.seen import seen
+from noonshade.core.uncertainty.sensitivity import sensitivity
 from tests.builders import flawless, shipped_plan
 
 
@@ -41,3 +43,19 @@ def test_fewer_may_be_asked_for_and_the_best_come_first() -> None:
     propose_round(flawless(), most=1, progress=ticks.append)
     assert ticks == sorted(ticks)
     assert len(ticks) > 3
+
+
+def test_a_round_of_needs_has_one_reading_for_each_that_can_be_read() -> None:
+    known = sensitivity(flawless())
+    verdicts = known.base.verdicts
+    tasks = round_of_needs([v.id for v in verdicts], known)
+    wanted = {f"need:{v.id}" for v in verdicts if v.need.quantity != "uv_free_share"}
+    assert {t.reading.id for t in tasks} == wanted
+    kinds = {t.reading.id: t.reading.kind for t in tasks}
+    assert kinds["need:night:air_temperature"] == "air_min"
+    assert kinds["need:night:humidity"] == "humidity_night"
+    assert all(t.foreseen.low <= t.foreseen.value <= t.foreseen.high for t in tasks)
+    # Each is taken for the need it is of.
+    for task in tasks:
+        assert task.reading.id.removeprefix("need:") in seen(known.base, (task.reading,))
+    assert round_of_needs(["box:uv_free_share", "no such"], known) == ()

@@ -32,8 +32,9 @@ export const putReadings = (
 export const removeReading = (reading_id: string): Promise<unknown> =>
   settle(api.DELETE("/api/readings/{reading_id}", { params: { path: { reading_id } } }));
 
-export const startRound = (planId: string): Promise<ReadingRound> =>
-  settle(api.POST("/api/plans/{plan_id}/rounds", { ...ofPlan(planId), body: { most: 8 } }));
+/** Propose a round: the few readings that tell most, or one for each of some needs. */
+export const startRound = (planId: string, needs: string[] = []): Promise<ReadingRound> =>
+  settle(api.POST("/api/plans/{plan_id}/rounds", { ...ofPlan(planId), body: { most: 8, needs } }));
 
 const ofRound = (round_id: string) => ({ params: { path: { round_id } } });
 
@@ -85,3 +86,36 @@ export const fitReadings = (
 
 export const tellMeasured = (document: PlanDocument): Promise<Schemas["MeasuredResponse"]> =>
   settle(api.POST("/api/measured", { body: { document } }));
+
+export const fetchTrial = (planId: string): Promise<Schemas["TrialModel"]> =>
+  settle(api.GET("/api/plans/{plan_id}/trial", ofPlan(planId)));
+
+export const beginTrial = (
+  planId: string,
+  body: Schemas["BeginTrial"],
+): Promise<Schemas["TrialModel"]> =>
+  settle(api.PUT("/api/plans/{plan_id}/trial", { ...ofPlan(planId), body }));
+
+export const signTrial = (
+  planId: string,
+  by: string,
+  remarks: string,
+): Promise<Schemas["TrialModel"]> =>
+  settle(
+    api.POST("/api/plans/{plan_id}/trial/signature", { ...ofPlan(planId), body: { by, remarks } }),
+  );
+
+export const unsignTrial = (planId: string): Promise<Schemas["TrialModel"]> =>
+  settle(api.DELETE("/api/plans/{plan_id}/trial/signature", ofPlan(planId)));
+
+export const fetchBehaviour = (planId: string): Promise<Schemas["BehaviourModel"]> =>
+  settle(api.GET("/api/plans/{plan_id}/behaviour", ofPlan(planId)));
+
+export const putSighting = (
+  planId: string,
+  body: Schemas["SightingModel"],
+): Promise<Schemas["SightingModel"]> =>
+  settle(api.PUT("/api/plans/{plan_id}/behaviour", { ...ofPlan(planId), body }));
+
+export const removeSighting = (sighting_id: string): Promise<unknown> =>
+  settle(api.DELETE("/api/sightings/{sighting_id}", { params: { path: { sighting_id } } }));

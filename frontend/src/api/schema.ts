@@ -656,6 +656,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/behaviour": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sightings of a box with the predicted climate of their hour, and what they may mean. */
+        get: operations["get_behaviour"];
+        /** Store a sighting; sending it again changes it. */
+        put: operations["put_sighting"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/bring-back": {
         parameters: {
             query?: never;
@@ -913,6 +931,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the test of a box is; a change of the box opens a signed one again. */
+        get: operations["get_trial"];
+        /** Begin a test, or change an open one; after a signed one a new one begins. */
+        put: operations["begin_trial"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/trial/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheet as a page: as it was signed, or as it stands. */
+        get: operations["trial_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/trial/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheet as PDF. */
+        get: operations["trial_sheet_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/trial/signature": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign a box off; what was not read or not met asks for a remark, and stands on the sheet. */
+        post: operations["sign_trial"];
+        /** Take the signature back; the test is open again with its readings. */
+        delete: operations["unsign_trial"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/{reading_id}": {
         parameters: {
             query?: never;
@@ -994,6 +1082,23 @@ export interface paths {
         put: operations["close_round"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sightings/{sighting_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a sighting out; storing it again brings it back. */
+        delete: operations["remove_sighting"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1227,7 +1332,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "room_air" | "room_humidity";
+            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "humidity_night" | "room_air" | "room_humidity";
             /** @default null */
             at_m: components["schemas"]["PointDocument"] | null;
             /**
@@ -1292,6 +1397,29 @@ export interface components {
             fwhm_deg: number;
             /** Diameter M */
             diameter_m: number;
+        };
+        /**
+         * BeginTrial
+         * @description From which day on readings count, and on how many days they are taken.
+         */
+        BeginTrial: {
+            /** Started On */
+            started_on: string;
+            /**
+             * Days
+             * @default 3
+             */
+            days: number;
+        };
+        /**
+         * BehaviourModel
+         * @description Sightings, the first first, and what they may mean.
+         */
+        BehaviourModel: {
+            /** Seen */
+            seen: components["schemas"]["SeenModel"][];
+            /** Hints */
+            hints: components["schemas"]["HintModel"][];
         };
         /**
          * BiasModel
@@ -2551,6 +2679,19 @@ export interface components {
             moist: boolean;
         };
         /**
+         * HintModel
+         * @description What the sightings may mean.
+         */
+        HintModel: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "too_few" | "always_basking" | "never_basking" | "hides" | "gapes" | "moves";
+            /** Text */
+            text: string;
+        };
+        /**
          * HomeDocument
          * @description Climate of a place in the range, twelve months from January.
          */
@@ -3413,6 +3554,28 @@ export interface components {
             outliers: number[];
         };
         /**
+         * NeedRead
+         * @description One need in the test; ``value`` is the figure as read, ``due`` what was changed since.
+         */
+        NeedRead: {
+            /** Verdict Id */
+            verdict_id: string;
+            /** Place Label */
+            place_label: string;
+            need: components["schemas"]["NeedModel"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_yet" | "within" | "below" | "above" | "not_readable";
+            /** Value */
+            value: number | null;
+            /** Days */
+            days: string[];
+            /** Due */
+            due: string | null;
+        };
+        /**
          * NeighbourDocument
          * @description What stands against a face in place of the room: another box, an outside wall.
          */
@@ -3993,7 +4156,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "room_air" | "room_humidity";
+            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "humidity_night" | "room_air" | "room_humidity";
             /** Value */
             value: number;
             /** @default null */
@@ -4374,6 +4537,21 @@ export interface components {
             nz: number;
         };
         /**
+         * SeenModel
+         * @description A sighting with the place it was at, and what is predicted there for that hour.
+         */
+        SeenModel: {
+            sighting: components["schemas"]["SightingModel"];
+            /** Place Label */
+            place_label: string | null;
+            /** Air C */
+            air_c: number | null;
+            /** Surface C */
+            surface_c: number | null;
+            /** Uvi */
+            uvi: number | null;
+        };
+        /**
          * SetClimate
          * @description A climate for the whole room, and whether every plan is to follow it from now on.
          */
@@ -4445,6 +4623,63 @@ export interface components {
             connected_w: number;
             /** Uv Free Share */
             uv_free_share: number;
+        };
+        /**
+         * SightingModel
+         * @description One sighting: minutes basking in the hour, or where it sat; its id is made where it was seen.
+         */
+        SightingModel: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "basking" | "seat" | "gaping" | "hidden";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes: number | null;
+            /** @default null */
+            at_m: components["schemas"]["PointDocument"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * SignTrial
+         * @description Who signs, and what is to be said of needs that were not read or not met.
+         */
+        SignTrial: {
+            /** By */
+            by: string;
+            /**
+             * Remarks
+             * @default
+             */
+            remarks: string;
+        };
+        /**
+         * Signature
+         * @description Who signed the box off, when, for which revision, and with which remarks.
+         */
+        Signature: {
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** Remarks */
+            remarks: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * SizeModel
@@ -4872,7 +5107,7 @@ export interface components {
         };
         /**
          * StartRound
-         * @description How many readings at most, and how few are worth the way.
+         * @description How many readings at most; or one for each of some needs, by their verdicts.
          */
         StartRound: {
             /**
@@ -4880,6 +5115,8 @@ export interface components {
              * @default 8
              */
             most: number;
+            /** Needs */
+            needs?: string[];
         };
         /**
          * StarterRequest
@@ -5000,7 +5237,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "room_air" | "room_humidity";
+            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "humidity_night" | "room_air" | "room_humidity";
             /** Place */
             place: string;
             /** Place Id */
@@ -5106,6 +5343,32 @@ export interface components {
              * @description hour of the day
              */
             off_h: number;
+        };
+        /**
+         * TrialModel
+         * @description The test of a box: running, ready to be signed, signed, or open again because of changes.
+         */
+        TrialModel: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "running" | "ready" | "signed" | "reopened";
+            /** Started On */
+            started_on: string | null;
+            /** Days */
+            days: number;
+            /** Days Read */
+            days_read: string[];
+            /** Needs */
+            needs: components["schemas"]["NeedRead"][];
+            /** Not Yet */
+            not_yet: number;
+            /** Deviations */
+            deviations: number;
+            signature: components["schemas"]["Signature"] | null;
+            /** Changed */
+            changed: string[];
         };
         /**
          * UvDocument
@@ -7823,6 +8086,135 @@ export interface operations {
             };
         };
     };
+    get_behaviour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehaviourModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    put_sighting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SightingModel"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SightingModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     bring_back_plan: {
         parameters: {
             query?: never;
@@ -8817,6 +9209,386 @@ export interface operations {
             };
         };
     };
+    get_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    begin_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginTrial"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    trial_sheet: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    trial_sheet_pdf: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    sign_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignTrial"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description Based on an old revision; both versions are kept */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    unsign_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     remove_reading: {
         parameters: {
             query?: never;
@@ -9151,6 +9923,53 @@ export interface operations {
             };
             /** @description A value is out of range; the fields name it */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_sighting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sighting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

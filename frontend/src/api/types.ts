@@ -84,3 +84,6 @@ export type Logger = Schemas["LoggerModel"];
 export type LoggedDay = Schemas["LoggedDayModel"];
 export type LoggerMapping = Schemas["MappingModel"];
 export type LoggerPreview = Schemas["PreviewResponse"];
+export type Trial = Schemas["TrialModel"];
+export type Behaviour = Schemas["BehaviourModel"];
+export type Sighting = Schemas["SightingModel"];

@@ -1,5 +1,6 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
+import { lazy, type ReactNode, Suspense } from "react";
 import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
 import { CompareScreen } from "../screens/compare/CompareScreen";
 import { RevisionScreen } from "../screens/compare/RevisionScreen";
@@ -7,13 +8,21 @@ import { LampScreen } from "../screens/lamps/LampScreen";
 import { NewPlanScreen } from "../screens/new/NewPlanScreen";
 import { PlanFrame } from "../screens/plan/PlanFrame";
 import { PlanScreen } from "../screens/plan/PlanScreen";
-import { ReadingsScreen } from "../screens/readings/ReadingsScreen";
 import { RoundScreen } from "../screens/readings/RoundScreen";
 import { RoomScreen } from "../screens/room/RoomScreen";
 import { SpeciesScreen } from "../screens/species/SpeciesScreen";
 import { Lost } from "./Lost";
 import { NoticesProvider } from "./notices";
 import { PreferencesProvider } from "./preferences";
+
+// Seldom opened first, and large: fetched when it is wanted.
+const ReadingsScreen = lazy(async () => ({
+  default: (await import("../screens/readings/ReadingsScreen")).ReadingsScreen,
+}));
+
+const later = (screen: ReactNode) => (
+  <Suspense fallback={<main aria-busy="true" className="p-8 text-soft" />}>{screen}</Suspense>
+);
 
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 5000 } },
@@ -31,7 +40,7 @@ const router = createBrowserRouter([
         element: <PlanFrame />,
         children: [
           { index: true, element: <PlanScreen /> },
-          { path: "readings", element: <ReadingsScreen /> },
+          { path: "readings", element: later(<ReadingsScreen />) },
         ],
       },
       { path: "/plans/:planId/revisions/:number", element: <RevisionScreen /> },

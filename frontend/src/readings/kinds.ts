@@ -10,6 +10,7 @@ export const KIND: Record<ReadingKind, string> = {
   uvi_facing: "UV index, facing the lamp",
   uvi_level: "UV index, held level",
   humidity: "Humidity",
+  humidity_night: "Humidity late at night",
   room_air: "Air of the room",
   room_humidity: "Humidity of the room",
 };
@@ -23,6 +24,7 @@ export const INSTRUMENT: Record<ReadingKind, Instrument["kind"]> = {
   uvi_facing: "UV meter",
   uvi_level: "UV meter",
   humidity: "hygrometer",
+  humidity_night: "hygrometer",
   room_air: "room thermometer",
   room_humidity: "hygrometer",
 };
@@ -35,6 +37,7 @@ export const HOW: Record<ReadingKind, string> = {
   air_max: "Leave the logger in for the day, out of the beam; read its highest.",
   uvi_facing: "Turn the meter to the lamp, its sensor where the animal's back is. Never look in.",
   uvi_level: "Hold the meter level, facing straight up. Never look into the lamp.",
+  humidity_night: "Lay a logger with a hygrometer in overnight; read its highest.",
   humidity: "Give the hygrometer a quarter of an hour, away from water and mist.",
   room_air: "A metre from the box, out of the sun and not above a warm lid.",
   room_humidity: "A metre from the box; give it a quarter of an hour.",
@@ -48,6 +51,7 @@ export const DIMENSION_OF: Record<ReadingKind, Dimension> = {
   uvi_facing: "uvi",
   uvi_level: "uvi",
   humidity: "share",
+  humidity_night: "share",
   room_air: "temperature",
   room_humidity: "share",
 };
@@ -60,7 +64,10 @@ export const SHOWABLE: Record<Dimension & ("temperature" | "uvi" | "share"), [nu
 };
 
 export const needsPlace = (kind: ReadingKind): boolean =>
-  kind !== "room_air" && kind !== "room_humidity" && kind !== "air_min";
+  kind !== "room_air" &&
+  kind !== "room_humidity" &&
+  kind !== "air_min" &&
+  kind !== "humidity_night";
 
 /** A value of a kind with its unit. */
 export function valueText(value: number, kind: ReadingKind, units: UnitSystem): string {

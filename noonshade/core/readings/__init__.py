@@ -3,7 +3,7 @@
 from noonshade.core.readings.fit import Fit, FitError, FittedMultiplier, Residual, fit, fitted
 from noonshade.core.readings.instrument import Accuracy, InstrumentKind, Kind
 from noonshade.core.readings.reading import Foreseen, Reading, foreseen, predicted
-from noonshade.core.readings.round import Task, propose_round
+from noonshade.core.readings.round import Task, propose_round, round_of_needs
 
 __all__ = [
     "Accuracy",
@@ -21,4 +21,5 @@ __all__ = [
     "foreseen",
     "predicted",
     "propose_round",
+    "round_of_needs",
 ]

@@ -17,6 +17,7 @@ Kind = Literal[
     "uvi_facing",
     "uvi_level",
     "humidity",
+    "humidity_night",
     "room_air",
     "room_humidity",
 ]
@@ -30,11 +31,12 @@ INSTRUMENTS: dict[Kind, InstrumentKind] = {
     "uvi_facing": "UV meter",
     "uvi_level": "UV meter",
     "humidity": "hygrometer",
+    "humidity_night": "hygrometer",
     "room_air": "room thermometer",
     "room_humidity": "hygrometer",
 }
 UV_KINDS: tuple[Kind, ...] = ("uvi_facing", "uvi_level")
-SHARE_KINDS: tuple[Kind, ...] = ("humidity", "room_humidity")
+SHARE_KINDS: tuple[Kind, ...] = ("humidity", "humidity_night", "room_humidity")
 
 
 @dataclass(frozen=True, slots=True)

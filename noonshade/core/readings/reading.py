@@ -28,8 +28,8 @@ from noonshade.core.uncertainty.sensitivity import Sensitivity
 Floats = NDArray[np.float64]
 
 _ROOM: tuple[Kind, ...] = ("room_air", "room_humidity")
-# The lowest of a day is taken as the mean air late at night: no place of its own.
-_WITHOUT_PLACE: tuple[Kind, ...] = (*_ROOM, "air_min")
+# Late at night the air is taken as one: no place of its own.
+_WITHOUT_PLACE: tuple[Kind, ...] = (*_ROOM, "air_min", "humidity_night")
 _EXACT = Accuracy(0.0, 0.0, 0.0)
 _ATTRIBUTES = {
     "surface": "surface_c",
@@ -85,7 +85,7 @@ class Reading:
         parts = [accuracy.noise * self.bias_slope(said), accuracy.digit / 12.0**0.5]
         if self.kind in UV_KINDS:
             parts.append(left_out.of_uvi(said))
-        elif self.kind == "humidity":
+        elif self.kind in ("humidity", "humidity_night"):
             parts.append(left_out.HUMIDITY)
         elif self.kind not in _ROOM:
             parts.append(left_out.of_temperature(said, room_c))
@@ -121,6 +121,8 @@ def _one(evaluation: Evaluation, reading: Reading) -> float:
         return evaluation.plan.room.relative_humidity
     if reading.kind == "air_min":
         return evaluation.night_air_c
+    if reading.kind == "humidity_night":
+        return evaluation.night_humidity
     if reading.position_m is None:
         raise PlanError("", f"reading {reading.id!r} of {reading.kind} needs a place in the box")
     return float(getattr(probe(evaluation, reading.position_m), _ATTRIBUTES[reading.kind]))

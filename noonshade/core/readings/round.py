@@ -8,16 +8,17 @@ would tell little.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.needs.model import Quantity
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Branch, Hide, Plan, Point, Slab, Water
-from noonshade.core.readings.instrument import INSTRUMENTS, InstrumentKind
+from noonshade.core.readings.instrument import INSTRUMENTS, InstrumentKind, Kind
 from noonshade.core.readings.reading import Foreseen, Reading, foreseen, predicted
 from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
 from noonshade.core.verdict.checks import Verdict
@@ -111,6 +112,50 @@ def propose_round(
         c = candidates[i]
         tasks.append(Task(c.reading, c.place, c.place_id, INSTRUMENTS[c.reading.kind], c.why, seen, gain))
     # From the room and the ground up: reaching past a lamp or moving a branch comes last.
+    return tuple(sorted(tasks, key=_height))
+
+
+_NEED_KINDS: dict[Quantity, Kind] = {
+    "surface_temperature": "surface",
+    "air_temperature": "air",
+    "uvi": "uvi_facing",
+    "humidity": "humidity",
+}
+
+
+def round_of_needs(verdict_ids: Collection[str], known: Sensitivity) -> tuple[Task, ...]:
+    """One reading for each of some needs, at the place it is judged, from the ground up.
+
+    Needs no instrument reads (the share of the ground without UV) are left out.
+
+    Parameters
+    ----------
+    verdict_ids : collection of str
+    known : Sensitivity
+        Of the plan.
+    """
+    base = known.base
+    places = {p.id: p for p in base.places}
+    chosen: list[_Candidate] = []
+    for verdict in base.verdicts:
+        quantity = verdict.need.quantity
+        if verdict.id not in verdict_ids or quantity not in _NEED_KINDS or verdict.value is None:
+            continue
+        kind = _NEED_KINDS[quantity]
+        if verdict.place_id == "night":
+            kind, at = ("humidity_night" if kind == "humidity" else "air_min"), None
+        elif verdict.place_id in places:
+            at = places[verdict.place_id].position_m
+        else:
+            continue
+        why = f"What {base.plan.animal.species.common_name} needs there."
+        reading = Reading(f"need:{verdict.id}", kind, 0.0, at)
+        chosen.append(_Candidate(reading, verdict.place_label, verdict.place_id, why))
+    ahead = foreseen(base, known, tuple(c.reading for c in chosen))
+    tasks = [
+        Task(c.reading, c.place, c.place_id, INSTRUMENTS[c.reading.kind], c.why, seen, 0.0)
+        for c, seen in zip(chosen, ahead, strict=True)
+    ]
     return tuple(sorted(tasks, key=_height))
 
 

@@ -21,6 +21,7 @@ QUANTITIES: dict[Kind, Quantity] = {
     "uvi_facing": "uvi",
     "uvi_level": "uvi",
     "humidity": "humidity",
+    "humidity_night": "humidity",
 }
 # A reading this near to a place is one of it, m. Estimate.
 NEAR_M = 0.10
@@ -48,7 +49,7 @@ def seen(evaluation: Evaluation, readings: tuple[Reading, ...]) -> tuple[str, ..
         quantity = QUANTITIES.get(reading.kind)
         if quantity is None:
             continue
-        if reading.kind == "air_min":
+        if reading.kind in ("air_min", "humidity_night"):
             found.add(f"night:{quantity}")
         elif reading.position_m is not None:
             found |= {

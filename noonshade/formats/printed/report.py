@@ -53,7 +53,8 @@ class Edition:
 
 
 @cache
-def _environment() -> Environment:
+def environment() -> Environment:
+    """Templates of pages, with texts escaped."""
     found = Environment(
         loader=PackageLoader("noonshade.formats.printed", "."),
         autoescape=True,
@@ -79,10 +80,11 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
         return plain_text(phrase, units)
 
     return (
-        _environment()
+        environment()
         .get_template("report.html")
         .render(
             plan=plan,
+            basis=_basis(plan),
             edition=edition,
             species=plan.animal.species,
             summary=told(summary(evaluation)),
@@ -101,6 +103,13 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             figure=figure,
         )
     )
+
+
+def _basis(plan: Plan) -> str:
+    """What the figures rest on, for the foot of every page."""
+    if plan.measured is None:
+        return "predicted, not measured"
+    return f"fitted to readings of {plan.measured.on}"
 
 
 def _drawn(svg: str) -> Markup:

@@ -33,6 +33,7 @@ const USUAL: Record<ReadingKind, number> = {
   uvi_facing: 2,
   uvi_level: 2,
   humidity: 0.5,
+  humidity_night: 0.6,
   room_air: 21,
   room_humidity: 0.5,
 };

@@ -336,6 +336,18 @@ function readingsOf(logger: Logger, day: LoggedDay, revision: number): Reading[]
       taken_at: noon,
     });
   }
+  if (day.highest_humidity !== null) {
+    const taken_at = `${day.day}T06:00:00${offsetAt(day.day)}`;
+    const value = day.highest_humidity;
+    found.push({
+      ...common,
+      id: id("dew"),
+      kind: "humidity_night",
+      value,
+      at_m: logger.at_m,
+      taken_at,
+    });
+  }
   return found;
 }
 

@@ -13,11 +13,13 @@ import { SaveStatus } from "../plan/SaveStatus";
 import type { PlanEditor } from "../plan/usePlanEditor";
 import { useUndoKeys } from "../plan/useUndoKeys";
 import { AddReading } from "./AddReading";
+import { BehaviourPanel } from "./BehaviourPanel";
 import { FitPanel } from "./FitPanel";
 import { InstrumentList } from "./InstrumentList";
 import { LoggerList } from "./LoggerList";
 import { Outgoing } from "./Outgoing";
 import { ReadingRows } from "./ReadingRows";
+import { TrialPanel } from "./TrialPanel";
 
 /** A box and what was read in it: rounds, readings against predictions, and what they say of the box. */
 export function ReadingsScreen() {
@@ -110,6 +112,11 @@ export function ReadingsScreen() {
               instruments={instruments.data ?? []}
             />
           </section>
+          <TrialPanel
+            planId={planId}
+            version={`${editor.revision} ${JSON.stringify(list.data?.readings ?? [])}`}
+          />
+          <BehaviourPanel planId={planId} document={document} catalog={catalog} />
           <LoggerList planId={planId} revision={editor.revision} document={document} />
           <InstrumentList instruments={instruments.data ?? []} />
         </div>
