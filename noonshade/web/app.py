@@ -25,6 +25,7 @@ from noonshade.web.judgement_views import judgement_api
 from noonshade.web.lamp_views import lamps_api
 from noonshade.web.logger_views import logger_api
 from noonshade.web.output_views import output_api
+from noonshade.web.practice_views import practice_api
 from noonshade.web.reading_views import reading_api
 from noonshade.web.room_views import room_api
 from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Sensitivities, Shelf
@@ -81,12 +82,13 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.extensions["loggers"] = LoggerStore(database)
     app.extensions["trials"] = TrialStore(database)
     app.extensions["sightings"] = SightingStore(database)
+    app.extensions["true_boxes"] = {}
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     for part in (
         *(api, lamps_api, day_api, species_api, judgement_api, starter_api),
         *(building_api, output_api, compare_api, room_api, reading_api, logger_api, trial_api),
-        *(behaviour_api,),
+        *(behaviour_api, practice_api),
     ):
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)

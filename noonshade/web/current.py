@@ -7,6 +7,7 @@ from typing import TypeVar
 
 from flask import Response, current_app
 
+from noonshade.instruments.box import TrueBox
 from noonshade.store.loggers import LoggerStore
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
@@ -82,6 +83,12 @@ def trials() -> TrialStore:
 def sightings() -> SightingStore:
     """What animals were seen to do."""
     return _held("sightings", SightingStore)
+
+
+def true_boxes() -> dict[str, TrueBox]:
+    """Hidden boxes of the practice bench that were read already."""
+    found: dict[str, TrueBox] = _held("true_boxes", dict)
+    return found
 
 
 def file_name(name: str, otherwise: str) -> str:

@@ -1001,6 +1001,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The puzzles of the practice bench. */
+        get: operations["list_puzzles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{puzzle_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One puzzle, without what is wrong. */
+        get: operations["get_puzzle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{puzzle_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what is wrong and mend it; the answer explains what it was and how it shows. */
+        post: operations["answer_puzzle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{puzzle_id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a reading in the true box of a puzzle. */
+        post: operations["read_puzzle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/{reading_id}": {
         parameters: {
             query?: never;
@@ -1324,6 +1392,32 @@ export interface components {
             low_pigment: boolean;
         };
         /**
+         * AnswerPractice
+         * @description What the keeper thinks is wrong, and the readings it rests on.
+         */
+        AnswerPractice: {
+            /** Causes */
+            causes: string[];
+            /** Readings */
+            readings: components["schemas"]["TakenModel"][];
+        };
+        /**
+         * AnswerResult
+         * @description Whether it was found out, what it was and how it shows, what the mend did, and what a fit says.
+         */
+        AnswerResult: {
+            /** Right */
+            right: boolean;
+            /** Causes */
+            causes: string[];
+            /** Tells */
+            tells: string[];
+            /** Figures */
+            figures: components["schemas"]["Mended"][];
+            /** Fit */
+            fit: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+        };
+        /**
          * AskedReading
          * @description A kind of reading at a place.
          */
@@ -1619,6 +1713,18 @@ export interface components {
             before: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
             /** After */
             after: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
+         * ChoiceModel
+         * @description What may be wrong, and what would put it right.
+         */
+        ChoiceModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Mend */
+            mend: string;
         };
         /**
          * ClaimDocument
@@ -3427,6 +3533,22 @@ export interface components {
             mends: components["schemas"]["MendModel"][];
         };
         /**
+         * Mended
+         * @description One need: planned, as the box was, and as it is after the keeper's mend; in the need's unit.
+         */
+        Mended: {
+            /** Place Label */
+            place_label: string;
+            /** Quantity */
+            quantity: string;
+            /** Planned */
+            planned: number | null;
+            /** Was */
+            was: number | null;
+            /** Now */
+            now: number | null;
+        };
+        /**
          * MeshModel
          * @description A mesh of the catalogue.
          */
@@ -3988,6 +4110,15 @@ export interface components {
             z_m: number;
         };
         /**
+         * PracticeReading
+         * @description What the display shows, and what the plan foresees.
+         */
+        PracticeReading: {
+            /** Value */
+            value: number;
+            expected: components["schemas"]["ExpectedModel"];
+        };
+        /**
          * PreviewRequest
          * @description A file to look at; without a mapping one is guessed, that of the logger's last file first.
          */
@@ -4110,6 +4241,52 @@ export interface components {
             refused: components["schemas"]["Refused"][];
         };
         /**
+         * PuzzleBrief
+         * @description A puzzle in the list, the easiest first.
+         */
+        PuzzleBrief: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Level */
+            level: number;
+            /** Story */
+            story: string;
+        };
+        /**
+         * PuzzleList
+         * @description All puzzles.
+         */
+        PuzzleList: {
+            /** Puzzles */
+            puzzles: components["schemas"]["PuzzleBrief"][];
+        };
+        /**
+         * PuzzleModel
+         * @description A puzzle: the plan the keeper has, what may be read, and what may be wrong.
+         */
+        PuzzleModel: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Level */
+            level: number;
+            /** Story */
+            story: string;
+            /**
+             * Count
+             * @description how many things are wrong
+             */
+            count: number;
+            document: components["schemas"]["PlanDocument"];
+            /** Places */
+            places: components["schemas"]["TaskModel"][];
+            /** Choices */
+            choices: components["schemas"]["ChoiceModel"][];
+        };
+        /**
          * ReachModel
          * @description Where the animal can get to beside the ground: things it can stand on, faces it can climb.
          */
@@ -4118,6 +4295,29 @@ export interface components {
             things: string[];
             /** Faces */
             faces: ("front" | "back" | "left" | "right" | "top" | "floor")[];
+        };
+        /**
+         * ReadPractice
+         * @description A reading to take; ``number`` tells repeated ones apart, and the same number reads the same.
+         */
+        ReadPractice: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "humidity_night" | "room_air" | "room_humidity";
+            /** @default null */
+            at_m: components["schemas"]["PointDocument"] | null;
+            /**
+             * Shaded
+             * @default true
+             */
+            shaded: boolean;
+            /**
+             * Number
+             * @default 0
+             */
+            number: number;
         };
         /**
          * ReadingList
@@ -5225,6 +5425,21 @@ export interface components {
             gamma_deg: number[];
             /** Intensity */
             intensity: number[][];
+        };
+        /**
+         * TakenModel
+         * @description A reading that was taken.
+         */
+        TakenModel: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "surface" | "air" | "air_min" | "air_max" | "uvi_facing" | "uvi_level" | "humidity" | "humidity_night" | "room_air" | "room_humidity";
+            /** @default null */
+            at_m: components["schemas"]["PointDocument"] | null;
+            /** Value */
+            value: number;
         };
         /**
          * TaskModel
@@ -9580,6 +9795,199 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    list_puzzles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PuzzleList"];
+                };
+            };
+        };
+    };
+    get_puzzle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                puzzle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PuzzleModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    answer_puzzle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                puzzle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerPractice"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerResult"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    read_puzzle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                puzzle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadPractice"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeReading"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -87,3 +87,5 @@ export type LoggerPreview = Schemas["PreviewResponse"];
 export type Trial = Schemas["TrialModel"];
 export type Behaviour = Schemas["BehaviourModel"];
 export type Sighting = Schemas["SightingModel"];
+export type Puzzle = Schemas["PuzzleModel"];
+export type PuzzleAnswer = Schemas["AnswerResult"];

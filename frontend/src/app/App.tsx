@@ -20,6 +20,13 @@ const ReadingsScreen = lazy(async () => ({
   default: (await import("../screens/readings/ReadingsScreen")).ReadingsScreen,
 }));
 
+const PracticeScreen = lazy(async () => ({
+  default: (await import("../screens/practice/PracticeScreen")).PracticeScreen,
+}));
+const PuzzleScreen = lazy(async () => ({
+  default: (await import("../screens/practice/PuzzleScreen")).PuzzleScreen,
+}));
+
 const later = (screen: ReactNode) => (
   <Suspense fallback={<main aria-busy="true" className="p-8 text-soft" />}>{screen}</Suspense>
 );
@@ -46,6 +53,8 @@ const router = createBrowserRouter([
       { path: "/plans/:planId/revisions/:number", element: <RevisionScreen /> },
       { path: "/plans/:planId/rounds/:roundId", element: <RoundScreen /> },
       { path: "/compare", element: <CompareScreen /> },
+      { path: "/practice", element: later(<PracticeScreen />) },
+      { path: "/practice/:puzzleId", element: later(<PuzzleScreen />) },
       { path: "/lamps", element: <LampScreen /> },
       { path: "/species", element: <SpeciesScreen /> },
       { path: "/species/:speciesId", element: <SpeciesScreen /> },

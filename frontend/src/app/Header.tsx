@@ -10,6 +10,7 @@ const PLACES = [
   { to: "/", label: "Room" },
   { to: "/lamps", label: "Lamps" },
   { to: "/species", label: "Species" },
+  { to: "/practice", label: "Practice" },
 ];
 const NEXT_THEME: Record<Theme, Theme> = { auto: "light", light: "dark", dark: "auto" };
 const THEME_ICON = { auto: SunMoon, light: Sun, dark: Moon };
@@ -25,7 +26,7 @@ export function Header({ children }: { children?: ReactNode }) {
     >
       <Link to="/" className="flex items-center gap-2 rounded font-semibold tracking-tight">
         <Mark />
-        <span>Noon Shade</span>
+        <span className="max-sm:sr-only lg:max-2xl:sr-only">Noon Shade</span>
       </Link>
       <nav aria-label="Main" className="flex items-center gap-1 text-sm font-medium">
         {PLACES.map((place) => (

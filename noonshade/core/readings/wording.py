@@ -70,6 +70,11 @@ def told(plan: Plan, kept: Fitted) -> tuple[Phrase, ...]:
     return tuple(in_words(plan, f) for f in found if f.settled)
 
 
+def told_by(plan: Plan, found: Fit) -> tuple[Phrase, ...]:
+    """What a fit says of the box, of the multipliers its readings told; ``plan`` as in ``in_words``."""
+    return tuple(in_words(plan, m) for m in found.multipliers if m.settled)
+
+
 def bias_in_words(found: Bias, label: str) -> Phrase:
     """How far an instrument seems to be off; empty where the readings do not tell."""
     if found.sigma_after > _TOLD * found.sigma_before or abs(found.value) < 0.5 * found.sigma_before:

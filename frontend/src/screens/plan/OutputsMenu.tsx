@@ -51,8 +51,11 @@ export function OutputsMenu({ planId, editor, view, field }: OutputsMenuProps) {
   };
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash">
-        <FileOutput size={18} aria-hidden /> Print and export
+      <DropdownMenu.Trigger
+        aria-label="Print and export"
+        className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash"
+      >
+        <FileOutput size={18} aria-hidden /> Export
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -175,7 +175,8 @@ interface TapProps {
 
 /** The box from the front, to tap on where the animal sits; named places do it by keyboard. */
 function Tap({ document, catalog, onTap }: TapProps) {
-  const p = projection(document.box, headroom(document), 400, 230);
+  const tall = document.box.height_m > document.box.length_m;
+  const p = projection(document.box, headroom(document), 400, tall ? 340 : 230);
   const { box, substrate } = document;
   const slab = document.furnishings?.find((f) => f.type === "slab" && f.basking);
   const clamp = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));

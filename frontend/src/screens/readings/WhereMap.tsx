@@ -13,7 +13,8 @@ interface WhereMapProps {
 /** Where in the box a reading is taken: a mark in its picture, and the three measures in words. */
 export function WhereMap({ document, catalog, at }: WhereMapProps) {
   const { units } = usePreferences();
-  const p = projection(document.box, headroom(document), 400, 220);
+  const tall = document.box.height_m > document.box.length_m;
+  const p = projection(document.box, headroom(document), 400, tall ? 300 : 220);
   const [x, y] = [p.x(at.x_m), p.y(at.z_m)];
   const ground = document.substrate.depth_m;
   const over = at.z_m - ground;

@@ -1,0 +1,113 @@
+"""The practice bench: every puzzle can be solved by its readings, and tells nothing before."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+from noonshade.core.evaluate import evaluate
+from noonshade.core.validate import plan_errors
+from noonshade.instruments.practice import FAULTS, PUZZLES, Puzzle, true_plan
+from tests.builders import shipped_plan
+
+URL = "/api/practice"
+
+
+@pytest.mark.parametrize("puzzle", PUZZLES, ids=lambda p: p.id)
+def test_every_fault_and_choice_makes_another_box_that_can_be_built(puzzle: Puzzle) -> None:
+    plan = shipped_plan(puzzle.plan_id)
+    assert set(puzzle.faults) <= set(puzzle.choices)
+    for choice in puzzle.choices:
+        other = true_plan(plan, (choice,))
+        assert plan_errors(other) == []
+        assert other != plan, choice
+    base = {v.id: v.value for v in evaluate(plan).verdicts}
+    real = {v.id: v.value for v in evaluate(true_plan(plan, puzzle.faults)).verdicts}
+    # What is wrong shows in some judged figure, by more than instruments are off.
+    off = [abs(real[k] - v) / max(abs(v), 1.0) for k, v in base.items() if v and real.get(k) is not None]
+    assert max(off) > 0.08
+
+
+def test_puzzles_get_harder_and_tell_nothing(client: FlaskClient) -> None:
+    listed = client.get(URL).get_json()["puzzles"]
+    levels = [p["level"] for p in listed]
+    assert levels == sorted(levels)
+    assert levels[0] < levels[-1]
+    one = client.get(f"{URL}/still-bright").get_json()
+    assert "faults" not in one
+    assert one["count"] == 1
+    assert {c["id"] for c in one["choices"]} == {"old_tube", "weak_bulb", "draught", "low_lamps"}
+    assert len(one["places"]) >= 8
+
+
+def read(client: FlaskClient, puzzle: str, **body: Any) -> dict[str, Any]:
+    answer = client.post(f"{URL}/{puzzle}/read", json=body)
+    assert answer.status_code == 200, answer.get_json()
+    found: dict[str, Any] = answer.get_json()
+    return found
+
+
+def test_readings_are_of_the_true_box_and_repeat_with_noise(client: FlaskClient) -> None:
+    place = next(
+        t for t in client.get(f"{URL}/still-bright").get_json()["places"] if t["id"] == "basking:uvi"
+    )
+    first = read(client, "still-bright", kind="uvi_facing", at_m=place["at_m"])
+    assert first["value"] < first["expected"]["low"]
+    assert read(client, "still-bright", kind="uvi_facing", at_m=place["at_m"]) == first
+    many = {
+        read(client, "still-bright", kind="surface", at_m=place["at_m"], number=n)["value"]
+        for n in range(6)
+    }
+    assert len(many) > 1
+    bare = read(client, "still-bright", kind="air", at_m=place["at_m"], shaded=False)["value"]
+    shaded = read(client, "still-bright", kind="air", at_m=place["at_m"])["value"]
+    assert bare > shaded + 1.0
+
+
+def test_a_puzzle_is_solved_mended_and_explained(client: FlaskClient) -> None:
+    puzzle = client.get(f"{URL}/still-bright").get_json()
+    taken = []
+    for task in puzzle["places"]:
+        value = read(client, "still-bright", kind=task["kind"], at_m=task["at_m"])["value"]
+        taken.append({"kind": task["kind"], "at_m": task["at_m"], "value": value})
+    answer = client.post(
+        f"{URL}/still-bright/answer", json={"causes": ["old_tube"], "readings": taken}
+    ).get_json()
+    assert answer["right"]
+    assert "still shines" in answer["tells"][0]
+    uvi = next(f for f in answer["figures"] if f["quantity"] == "uvi" and f["planned"] > 1)
+    assert uvi["was"] < 0.5 * uvi["planned"]
+    assert uvi["now"] == pytest.approx(uvi["planned"])
+    words = ["".join(p.get("text", "") for p in phrase) for phrase in answer["fit"]]
+    assert any("The UV of UV tube" in w and "less than" in w for w in words)
+    wrong = client.post(
+        f"{URL}/still-bright/answer", json={"causes": ["weak_bulb"], "readings": []}
+    ).get_json()
+    assert not wrong["right"]
+    assert wrong["causes"] == ["old_tube"]
+    uvi = next(f for f in wrong["figures"] if f["quantity"] == "uvi" and f["planned"] > 1)
+    assert uvi["now"] == pytest.approx(uvi["was"])
+
+
+def test_half_of_two_is_not_solved(client: FlaskClient) -> None:
+    half = client.post(f"{URL}/two-at-once/answer", json={"causes": ["old_tube"], "readings": []})
+    assert not half.get_json()["right"]
+    both = {"causes": ["weak_bulb", "old_tube"], "readings": []}
+    assert client.post(f"{URL}/two-at-once/answer", json=both).get_json()["right"]
+
+
+def test_bad_requests_are_named(client: FlaskClient) -> None:
+    assert client.get(f"{URL}/nothing").status_code == 404
+    assert client.post(f"{URL}/nothing/read", json={"kind": "room_air"}).status_code == 404
+    missing = client.post(f"{URL}/still-bright/read", json={"kind": "air"})
+    assert missing.status_code == 422
+    assert "needs a place" in missing.get_json()["detail"]
+    far = {"kind": "air", "at_m": {"x_m": 5.0, "y_m": 0.1, "z_m": 0.2}}
+    assert "outside the box" in client.post(f"{URL}/still-bright/read", json=far).get_json()["detail"]
+    for causes in (["spot"], ["__class__"]):
+        answer = client.post(f"{URL}/still-bright/answer", json={"causes": causes, "readings": []})
+        assert answer.status_code == 404
+    assert client.post(f"{URL}/still-bright/answer", json={"causes": [], "readings": []}).status_code == 422
+    assert all(f.label and f.mend and f.tell for f in FAULTS.values())
