@@ -8,7 +8,7 @@ beam warms, a UV meter that looks one way.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -135,6 +135,15 @@ class RoomThermometer:
 
 
 @dataclass(frozen=True, slots=True)
+class Hold:
+    """How instruments are held and set: an air probe shaded or bare, an infrared thermometer how far."""
+
+    shaded: bool = True
+    distance_m: float = 0.15
+    emissivity: float = 0.95
+
+
+@dataclass(frozen=True, slots=True)
 class Kit:
     """One of each, as a keeper has them."""
 
@@ -150,7 +159,7 @@ class Kit:
         kind: Kind,
         at: Point | None,
         rng: np.random.Generator,
-        shaded: bool = True,
+        hold: Hold = Hold(),
     ) -> float:
         """A reading of a kind at a place, with the instrument it is for.
 
@@ -172,9 +181,10 @@ class Kit:
         if at is None:
             raise ValueError(f"a reading of {kind} needs a place in the box")
         if kind == "surface":
-            return self.infrared.read(box, at, rng)
+            gun = replace(self.infrared, emissivity=hold.emissivity)
+            return gun.read(box, at, rng, hold.distance_m)
         if kind in ("air", "air_max"):
-            return self.probe.read(box, at, rng, shaded)
+            return self.probe.read(box, at, rng, hold.shaded)
         if kind == "humidity":
             return self.hygrometer.read(box, at, rng)
         return self.uv.read(box, at, rng, "level" if kind == "uvi_level" else "facing")

@@ -16,7 +16,8 @@ from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipli
 from noonshade.core.validate import plan_errors
 from noonshade.core.verdict.trial import with_fixture
 from noonshade.instruments.box import TrueBox
-from noonshade.instruments.meters import drawn_kit
+from noonshade.instruments.meters import Hold, drawn_kit, drawn_sheet
+from noonshade.instruments.recorders import ThermostatProbe
 
 
 @dataclass(frozen=True, slots=True)
@@ -254,6 +255,15 @@ PUZZLES: tuple[Puzzle, ...] = (
         ("draught", "cold_room", "old_tube", "shut_vents"),
     ),
     Puzzle(
+        "dial-says-thirty",
+        "The dial says thirty",
+        3,
+        "The thermostat shows what it is set to, all day long, and the lizard is sluggish.",
+        "collared-lizard",
+        ("probe_in_beam",),
+        ("probe_in_beam", "weak_bulb", "draught", "cold_room"),
+    ),
+    Puzzle(
         "two-at-once",
         "Two at once",
         4,
@@ -265,6 +275,9 @@ PUZZLES: tuple[Puzzle, ...] = (
 )
 
 
+_USUAL = Hold()
+
+
 def true_plan(plan: Plan, faults: Sequence[str]) -> Plan:
     """The plan with some faults in it."""
     for fault in faults:
@@ -273,7 +286,7 @@ def true_plan(plan: Plan, faults: Sequence[str]) -> Plan:
 
 
 def take_reading(
-    box: TrueBox, puzzle_id: str, kind: Kind, at: Point | None, number: int, shaded: bool = True
+    box: TrueBox, puzzle_id: str, kind: Kind, at: Point | None, number: int, hold: Hold = _USUAL
 ) -> float:
     """A reading with the bench's instruments; the same number gives the same reading.
 
@@ -286,11 +299,18 @@ def take_reading(
     kit = drawn_kit(bench)
     rng = np.random.default_rng(_seed(f"{puzzle_id} {kind} {at} {number}"))
     try:
-        return kit.read(box, kind, at, rng, shaded)
+        return kit.read(box, kind, at, rng, hold)
     except ValueError as error:
         if isinstance(error, PlanError):
             raise
         raise PlanError("", str(error)) from error
+
+
+def thermostat_display(box: TrueBox, puzzle_id: str, thermostat_id: str, hour: float) -> float:
+    """What a thermostat of the true box shows at an hour, °C; KeyError if it has no such one."""
+    rng = np.random.default_rng(_seed(f"{puzzle_id} {thermostat_id} {hour}"))
+    sheet = drawn_sheet("air probe", np.random.default_rng(_seed(f"{puzzle_id} {thermostat_id}")))
+    return ThermostatProbe(sheet).read(box, thermostat_id, hour, rng)
 
 
 def _seed(text: str) -> int:

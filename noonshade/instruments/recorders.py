@@ -68,8 +68,9 @@ class ThermostatProbe:
     sheet: Sheet
 
     def read(self, box: TrueBox, thermostat_id: str, hour: float, rng: np.random.Generator) -> float:
-        """°C shown at an hour of the day; KeyError if there is no such thermostat."""
+        """°C shown at an hour of the day, NaN while it is off; KeyError if there is no such thermostat."""
         index = {t.id: i for i, t in enumerate(box.plan.thermostats)}[thermostat_id]
         trace = box.day.trace
         i = round(hour * 3600.0 / trace.step_s) % trace.hour.size
-        return self.sheet.shown(float(trace.reading_c[index, i]), 1.0, rng)
+        shown = float(trace.reading_c[index, i])
+        return shown if np.isnan(shown) else self.sheet.shown(shown, 1.0, rng)

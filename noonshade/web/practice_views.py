@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from importlib.resources import files
 from typing import Annotated
 
@@ -15,7 +16,15 @@ from noonshade.core.readings.instrument import Kind
 from noonshade.core.readings.wording import told_by
 from noonshade.formats.plan_document import PlanDocument, PointDocument, parse_plan
 from noonshade.instruments.box import TrueBox
-from noonshade.instruments.practice import FAULTS, PUZZLES, Puzzle, take_reading, true_plan
+from noonshade.instruments.meters import Hold
+from noonshade.instruments.practice import (
+    FAULTS,
+    PUZZLES,
+    Puzzle,
+    take_reading,
+    thermostat_display,
+    true_plan,
+)
 from noonshade.web import current
 from noonshade.web.interface import operation
 from noonshade.web.models import Model, PhrasePart
@@ -71,6 +80,8 @@ class ReadPractice(Model):
     kind: Kind
     at_m: PointDocument | None = None
     shaded: bool = True
+    distance_m: Annotated[float, Field(ge=0.02, le=2)] = 0.15
+    emissivity: Annotated[float, Field(ge=0.1, le=1)] = 0.95
     number: Annotated[int, Field(ge=0, le=1000)] = 0
 
 
@@ -79,6 +90,19 @@ class PracticeReading(Model):
 
     value: float
     expected: ExpectedModel
+
+
+class AskDisplay(Model):
+    """Which thermostat, and when."""
+
+    thermostat_id: Annotated[str, Field(min_length=1, max_length=64)]
+    hour: Annotated[float, Field(ge=0, le=24)]
+
+
+class DisplayModel(Model):
+    """What the display shows, °C; null while it is switched off."""
+
+    value: float | None
 
 
 class TakenModel(Model):
@@ -156,10 +180,30 @@ def read_puzzle(body: ReadPractice, puzzle_id: str) -> PracticeReading:
     puzzle = _puzzle(puzzle_id)
     _, result = _planned(puzzle)
     at = None if body.at_m is None else body.at_m.as_tuple()
-    value = take_reading(_box(puzzle), puzzle.id, body.kind, at, body.number, body.shaded)
+    hold = Hold(body.shaded, body.distance_m, body.emissivity)
+    value = take_reading(_box(puzzle), puzzle.id, body.kind, at, body.number, hold)
     asked = Reading("x", body.kind, 0.0, at)
     one = foreseen(result, current.sensitivities().of(result), (asked,))[0]
     return PracticeReading(value=value, expected=expected_model(one))
+
+
+@operation(
+    practice_api,
+    "POST",
+    "/practice/<puzzle_id>/display",
+    request_model=AskDisplay,
+    response=DisplayModel,
+    problems=(404,),
+)
+def read_display(body: AskDisplay, puzzle_id: str) -> DisplayModel:
+    """Look at the display of a thermostat in the true box of a puzzle, at an hour of its day."""
+    puzzle = _puzzle(puzzle_id)
+    try:
+        value = thermostat_display(_box(puzzle), puzzle.id, body.thermostat_id, body.hour)
+    except KeyError as error:
+        detail = f"{body.thermostat_id[:40]!r} is in no plan of this puzzle"
+        raise RequestProblem(404, "not-found", "There is no such thermostat", detail) from error
+    return DisplayModel(value=None if math.isnan(value) else value)
 
 
 @operation(

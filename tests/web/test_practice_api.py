@@ -91,6 +91,23 @@ def test_a_puzzle_is_solved_mended_and_explained(client: FlaskClient) -> None:
     assert uvi["now"] == pytest.approx(uvi["was"])
 
 
+def test_a_thermostats_display_and_a_wide_spot(client: FlaskClient) -> None:
+    url = f"{URL}/dial-says-thirty"
+    plan = shipped_plan("collared-lizard")
+    name, point = plan.thermostats[0].id, plan.thermostats[0].day_set_point_c
+    by_day = client.post(f"{url}/display", json={"thermostat_id": name, "hour": 15}).get_json()["value"]
+    assert by_day == pytest.approx(point, abs=3.0)
+    assert client.post(f"{url}/display", json={"thermostat_id": "x", "hour": 15}).status_code == 404
+    assert client.post(f"{url}/display", json={"thermostat_id": name, "hour": 25}).status_code == 422
+    places = client.get(f"{URL}/one-hot-point").get_json()["places"]
+    spot = next(t for t in places if t["id"] == "basking:surface")
+    near, far = (
+        read(client, "one-hot-point", kind="surface", at_m=spot["at_m"], distance_m=d)["value"]
+        for d in (0.05, 2.0)
+    )
+    assert near != far
+
+
 def test_half_of_two_is_not_solved(client: FlaskClient) -> None:
     half = client.post(f"{URL}/two-at-once/answer", json={"causes": ["old_tube"], "readings": []})
     assert not half.get_json()["right"]

@@ -19,5 +19,17 @@ export const readPuzzle = (
 ): Promise<Schemas["PracticeReading"]> =>
   settle(api.POST("/api/practice/{puzzle_id}/read", { ...of(id), body }));
 
+/** What a thermostat's display shows at an hour; null while it is off. */
+export const readDisplay = async (
+  id: string,
+  thermostat_id: string,
+  hour: number,
+): Promise<number | null> =>
+  (
+    await settle(
+      api.POST("/api/practice/{puzzle_id}/display", { ...of(id), body: { thermostat_id, hour } }),
+    )
+  ).value;
+
 export const answerPuzzle = (id: string, body: Schemas["AnswerPractice"]): Promise<PuzzleAnswer> =>
   settle(api.POST("/api/practice/{puzzle_id}/answer", { ...of(id), body }));

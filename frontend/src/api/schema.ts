@@ -1052,6 +1052,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/{puzzle_id}/display": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at the display of a thermostat in the true box of a puzzle, at an hour of its day. */
+        post: operations["read_display"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/{puzzle_id}/read": {
         parameters: {
             query?: never;
@@ -1416,6 +1433,16 @@ export interface components {
             figures: components["schemas"]["Mended"][];
             /** Fit */
             fit: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+        };
+        /**
+         * AskDisplay
+         * @description Which thermostat, and when.
+         */
+        AskDisplay: {
+            /** Thermostat Id */
+            thermostat_id: string;
+            /** Hour */
+            hour: number;
         };
         /**
          * AskedReading
@@ -2097,6 +2124,14 @@ export interface components {
             number: number;
             /** Reason */
             reason: string;
+        };
+        /**
+         * DisplayModel
+         * @description What the display shows, °C; null while it is switched off.
+         */
+        DisplayModel: {
+            /** Value */
+            value: number | null;
         };
         /**
          * DrillModel
@@ -4313,6 +4348,16 @@ export interface components {
              * @default true
              */
             shaded: boolean;
+            /**
+             * Distance M
+             * @default 0.15
+             */
+            distance_m: number;
+            /**
+             * Emissivity
+             * @default 0.95
+             */
+            emissivity: number;
             /**
              * Number
              * @default 0
@@ -9877,6 +9922,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnswerResult"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    read_display: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                puzzle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskDisplay"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DisplayModel"];
                 };
             };
             /** @description The request is not valid JSON */

@@ -3,7 +3,7 @@ import clsx from "clsx";
 import { type PointerEvent, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import { fetchCatalog } from "../../api/client";
-import { answerPuzzle, fetchPuzzle, readPuzzle } from "../../api/practice";
+import { answerPuzzle, fetchPuzzle, readDisplay, readPuzzle } from "../../api/practice";
 import type {
   Catalog,
   Expected,
@@ -22,6 +22,7 @@ import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { SelectField } from "../../ui/SelectField";
 import { needFormat, QUANTITY, type Quantity } from "../../units/needs";
+import { show } from "../../units/units";
 import { Phrase } from "../plan/Phrase";
 import { Against } from "../readings/Against";
 import { Contents } from "../room/PlanCard";
@@ -73,11 +74,11 @@ function Bench({ puzzle, catalog }: { puzzle: Puzzle; catalog: Catalog }) {
   useEffect(() => {
     window.document.title = `${puzzle.title} · Practice · Noon Shade`;
   }, [puzzle.title]);
-  const read = async (kind: ReadingKind, place: string, at_m: At | null, shaded: boolean) => {
+  const read = async (kind: ReadingKind, place: string, at_m: At | null, hold: Hold) => {
     setBusy(true);
     try {
       const number = taken.length;
-      const found = await readPuzzle(puzzle.id, { kind, at_m, shaded, number });
+      const found = await readPuzzle(puzzle.id, { kind, at_m, number, ...hold });
       setTaken((all) => [...all, { key: `${number}`, kind, place, at_m, ...found }]);
     } catch (error) {
       notify({ ...describe(error), tone: "trouble" });
@@ -183,11 +184,20 @@ function Line({ taken: t }: { taken: Taken }) {
   );
 }
 
+/** How instruments are held and set. */
+interface Hold {
+  shaded: boolean;
+  distance_m: number;
+  emissivity: number;
+}
+const AWAY = [0.05, 0.15, 0.5, 1.5];
+const EMISSIVITY = [0.95, 0.9, 0.8, 0.7];
+
 interface InstrumentsProps {
   puzzle: Puzzle;
   catalog: Catalog;
   busy: boolean;
-  onRead: (kind: ReadingKind, place: string, at: At | null, shaded: boolean) => void;
+  onRead: (kind: ReadingKind, place: string, at: At | null, hold: Hold) => void;
 }
 
 const FREE: readonly ReadingKind[] = ["surface", "air", "uvi_facing", "humidity"];
@@ -196,7 +206,8 @@ const FREE: readonly ReadingKind[] = ["surface", "air", "uvi_facing", "humidity"
 function Instruments({ puzzle, catalog, busy, onRead }: InstrumentsProps) {
   const { document } = puzzle;
   const [kind, setKind] = useState<ReadingKind>("surface");
-  const [shaded, setShaded] = useState(true);
+  const { units } = usePreferences();
+  const [hold, setHold] = useState<Hold>({ shaded: true, distance_m: 0.15, emissivity: 0.95 });
   const tall = document.box.height_m > document.box.length_m;
   const p = projection(document.box, headroom(document), 400, tall ? 360 : 240);
   const ground = document.substrate.depth_m;
@@ -215,7 +226,7 @@ function Instruments({ puzzle, catalog, busy, onRead }: InstrumentsProps) {
         y_m: document.box.depth_m / 2,
         z_m: inside(z, ground + 0.001, document.box.height_m),
       },
-      shaded,
+      hold,
     );
   };
   const places = puzzle.places.filter((t) => t.kind === kind);
@@ -230,7 +241,30 @@ function Instruments({ puzzle, catalog, busy, onRead }: InstrumentsProps) {
           options={kinds.map((k) => ({ value: k, label: KIND[k] }))}
         />
         {kind === "air" && (
-          <CheckField label="Probe shaded with a card" checked={shaded} onChange={setShaded} />
+          <CheckField
+            label="Probe shaded with a card"
+            checked={hold.shaded}
+            onChange={(shaded) => setHold((h) => ({ ...h, shaded }))}
+          />
+        )}
+        {kind === "surface" && (
+          <>
+            <SelectField
+              label="From a distance of"
+              value={String(hold.distance_m)}
+              onChange={(d) => setHold((h) => ({ ...h, distance_m: Number(d) }))}
+              options={AWAY.map((d) => ({
+                value: String(d),
+                label: show(d, "length", units, 0),
+              }))}
+            />
+            <SelectField
+              label="Emissivity set to"
+              value={String(hold.emissivity)}
+              onChange={(e) => setHold((h) => ({ ...h, emissivity: Number(e) }))}
+              options={EMISSIVITY.map((e) => ({ value: String(e), label: e.toFixed(2) }))}
+            />
+          </>
         )}
       </div>
       <svg
@@ -252,7 +286,7 @@ function Instruments({ puzzle, catalog, busy, onRead }: InstrumentsProps) {
             key={t.id}
             size="small"
             disabled={busy}
-            onClick={() => onRead(kind, t.place, t.at_m, shaded)}
+            onClick={() => onRead(kind, t.place, t.at_m, hold)}
           >
             {t.place}
           </Button>
@@ -261,7 +295,44 @@ function Instruments({ puzzle, catalog, busy, onRead }: InstrumentsProps) {
           <span className="self-center text-sm text-soft">or point in the drawing</span>
         )}
       </div>
+      {(document.thermostats ?? []).map((t) => (
+        <Display key={t.id} puzzleId={puzzle.id} id={t.id} label={t.label} />
+      ))}
     </section>
+  );
+}
+
+interface DisplayProps {
+  puzzleId: string;
+  id: string;
+  label: string;
+}
+
+/** The display of a thermostat: it knows no more than where its probe lies. */
+function Display({ puzzleId, id, label }: DisplayProps) {
+  const { units } = usePreferences();
+  const notify = useNotify();
+  const [seen, setSeen] = useState<string | null>(null);
+  const look = async (hour: number, when: string) => {
+    try {
+      const value = await readDisplay(puzzleId, id, hour);
+      const text = value === null ? "it is off" : show(value, "temperature", units, 1);
+      setSeen(`${when}: ${text}`);
+    } catch (error) {
+      notify({ ...describe(error), tone: "trouble" });
+    }
+  };
+  return (
+    <p className="mt-3 flex flex-wrap items-center gap-2 border-t border-line pt-3 text-sm">
+      <strong>{label}’s display</strong>
+      <Button size="small" onClick={() => void look(15, "by day")}>
+        By day
+      </Button>
+      <Button size="small" onClick={() => void look(4, "by night")}>
+        By night
+      </Button>
+      {seen && <span role="status">{seen}</span>}
+    </p>
   );
 }
 
