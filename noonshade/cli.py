@@ -137,6 +137,21 @@ def _parser() -> argparse.ArgumentParser:
     _units_option(parts)
     parts.set_defaults(run=_parts)
 
+    tour = commands.add_parser("round", help="the readings worth taking in a box")
+    tour.add_argument("plan", type=Path, metavar="PLAN.json")
+    tour.add_argument("--most", type=int, default=8, metavar="N", help="at most (default %(default)s)")
+    _units_option(tour)
+    tour.set_defaults(run=_round)
+
+    fitting = commands.add_parser("fit", help="what readings say of a box")
+    fitting.add_argument("plan", type=Path, metavar="PLAN.json")
+    fitting.add_argument(
+        "readings", type=Path, metavar="READINGS.csv", help="as the readings screen gives them"
+    )
+    fitting.add_argument("-o", "--output", type=Path, metavar="FITTED.json", help="the plan as fitted")
+    _units_option(fitting)
+    fitting.set_defaults(run=_fit)
+
     catalog = commands.add_parser("catalog", help="list or show reference data")
     catalog.add_argument(
         "kind", nargs="?", choices=("lamps", "meshes", "materials", "species"), help="what to list"
@@ -222,6 +237,48 @@ def _probe(options: argparse.Namespace) -> int:
     else:
         for reading in readings:
             reading_text(reading, sys.stdout)
+    return OK
+
+
+def _round(options: argparse.Namespace) -> int:
+    from noonshade.core.readings import propose_round
+    from noonshade.report import round_text
+
+    if not 1 <= options.most <= 20:
+        raise BadInput(f"--most {options.most}: must be 1 to 20")
+    _, plan = _read_plan(options.plan)
+    round_text(plan, propose_round(plan, options.most), options.units, sys.stdout)
+    return OK
+
+
+def _fit(options: argparse.Namespace) -> int:
+    from noonshade.catalog import load_catalog
+    from noonshade.core.readings import FitError, fit, fitted
+    from noonshade.core.readings.seen import seen
+    from noonshade.formats.plan_document import plan_json
+    from noonshade.formats.plan_resolve import measured_document, resolve
+    from noonshade.formats.readings_csv import read_readings_csv
+    from noonshade.formats.text_file import FileFormatError, decoded
+    from noonshade.report import fit_text
+
+    document, _ = _read_plan(options.plan)
+    # From the catalogue's values, whatever was fitted before.
+    plan = resolve(document.model_copy(update={"measured": None}), load_catalog())
+    try:
+        readings = read_readings_csv(decoded(options.readings.read_bytes()))
+        found = fit(plan, readings)
+    except OSError as error:
+        raise BadInput(f"{options.readings}: {error.strerror}") from error
+    except (FileFormatError, FitError) as error:
+        raise BadInput(f"{options.readings}: {error}") from error
+    fit_text(plan, found, options.units, sys.stdout)
+    if options.output is not None:
+        from datetime import datetime
+
+        today = datetime.now().astimezone().date().isoformat()
+        kept = measured_document(fitted(found, plan, today, seen(found.evaluation, readings)))
+        text = plan_json(document.model_copy(update={"measured": kept}))
+        _write(options.output, text.encode())
     return OK
 
 

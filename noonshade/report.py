@@ -13,14 +13,23 @@ from noonshade.core.drills import DrillOutcome
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section, SurfaceField
 from noonshade.core.overtime import OverTime
-from noonshade.core.phrase import Units, plain_text
+from noonshade.core.phrase import Units, figure_text, plain_text
 from noonshade.core.plan import Plan
 from noonshade.core.probe import Reading
+from noonshade.core.readings import Fit, Kind, Task
+from noonshade.core.readings.instrument import SHARE_KINDS, UV_KINDS
+from noonshade.core.readings.wording import likely_cause, told_by
 from noonshade.core.uncertainty.intervals import Interval
 from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.summary import by_weight, summary
 from noonshade.core.verdict.trial import Mend
 from noonshade.core.verdict.wording import QUANTITY_WORDS, STATUS_WORDS, range_text, value_text
+
+
+def _basis(plan: Plan) -> str:
+    if plan.measured is None:
+        return "Predicted, not measured."
+    return f"Fitted to readings of {plan.measured.on}."
 
 
 def evaluation_text(
@@ -34,7 +43,7 @@ def evaluation_text(
     species = plan.animal.species
     print(f"{plan.name}", file=out)
     print(f"{species.scientific_name}, {species.common_name}", file=out)
-    print("Predicted, not measured. Steady state by day.\n", file=out)
+    print(f"{_basis(evaluation.plan)} Steady state by day.\n", file=out)
     print(f"{plain_text(summary(evaluation))}\n", file=out)
     for p in evaluation.places:
         surface = "" if p.surface_c is None else f"  surface {p.surface_c:5.1f} °C"
@@ -238,3 +247,43 @@ def drill_text(outcome: DrillOutcome, out: TextIO) -> None:
         ]
         note = f"  {', '.join(notes)}" if notes else ""
         print(f"    {p.label:16} {p.lowest_c:5.1f}–{p.highest_c:4.1f} °C{note}", file=out)
+
+
+def round_text(plan: Plan, tasks: Iterable[Task], units: Units, out: TextIO) -> None:
+    """A round of readings, in the order to take them."""
+    print(f"{plan.name}: readings worth taking, from the ground up", file=out)
+    for number, task in enumerate(tasks, start=1):
+        at, kind = task.reading.position_m, task.reading.kind
+        where = "" if at is None else " at " + ", ".join(figure_text(v, "m", units) for v in at)
+        value, low, high = (
+            _reading_text(v, kind, units)
+            for v in (task.foreseen.value, task.foreseen.low, task.foreseen.high)
+        )
+        print(f"{number}. {task.place}: {kind.replace('_', ' ')}{where}, by {task.instrument}", file=out)
+        print(f"   expected {value} ({low} to {high}). {task.why}", file=out)
+
+
+def fit_text(catalogue: Plan, found: Fit, units: Units, out: TextIO) -> None:
+    """What readings say of a box: multipliers, what stands out, and each reading before and after."""
+    print(f"{catalogue.name}: what {len(found.residuals)} readings say of it", file=out)
+    for phrase in told_by(catalogue, found):
+        print(f"- {plain_text(phrase, units)}", file=out)
+    still = [m.multiplier.label for m in found.multipliers if not m.settled]
+    if still:
+        print(f"Still open: {', '.join(still)}.", file=out)
+    print(f"Misfit {found.misfit:.2f} (1 or less is as the instruments explain).", file=out)
+    for r in found.residuals:
+        kind = r.reading.kind
+        read, before, after = (_reading_text(v, kind, units) for v in (r.reading.value, r.before, r.after))
+        line = f"  {r.reading.id}: read {read}, before {before}, after {after}, off {r.deviations:+.1f}"
+        print(line, file=out)
+        if r.stray:
+            print(f"    stands out: {plain_text(likely_cause(found, r), units)}", file=out)
+
+
+def _reading_text(value: float, kind: Kind, units: Units) -> str:
+    if kind in UV_KINDS:
+        return figure_text(value, "UVI", units)
+    if kind in SHARE_KINDS:
+        return figure_text(100.0 * value, "%", units)
+    return figure_text(value, "°C", units)

@@ -253,6 +253,44 @@ def test_a_season_the_plan_does_not_tell_is_bad_input(
     assert "says nothing of the room in summer" in capsys.readouterr().err
 
 
+def test_a_round_is_proposed_and_readings_are_fitted(
+    plan_file: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["round", str(plan_file), "--most", "3"]) == 0
+    said = capsys.readouterr().out
+    assert "3. " in said
+    assert "expected" in said
+    assert main(["round", str(plan_file), "--most", "0"]) == 2
+    assert "--most 0: must be 1 to 20" in capsys.readouterr().err
+    rows = tmp_path / "readings.csv"
+    rows.write_text(
+        "id,kind,value,unit,x_m,y_m,z_m,left_out\n"
+        "a,room_air,23.0,°C,,,,no\nb,uvi_facing,2.9,UVI,0.28,0.3,0.23,no\nc,air,99,°C,1.05,0.3,0.18,yes\n"
+    )
+    out = tmp_path / "fitted.json"
+    assert main(["fit", str(plan_file), str(rows), "-o", str(out)]) == 0
+    said = capsys.readouterr().out
+    assert "what 2 readings say of it" in said
+    assert "The UV of UV tube" in said
+    assert "warmer than the plan has it" in said
+    document = json.loads(out.read_text())
+    assert document["measured"]["applied"]
+    assert main(["evaluate", str(out)]) == 0
+    capsys.readouterr()
+    for text, words in (
+        ("kind\nair\n", "columns value are missing"),
+        ("kind,value\ncolour,3\n", "line 2, kind: 'colour'"),
+        ("kind,value\nroom_air,warm\n", "line 2, value: 'warm' is not a number"),
+        ("kind,value,unit\nroom_air,70,°F\n", "it is °C"),
+        ("kind,value\n", "no reading to fit"),
+        ("kind,value\nair,20\n", "needs a place"),
+    ):
+        rows.write_text(text)
+        assert main(["fit", str(plan_file), str(rows)]) == 2
+        assert words in capsys.readouterr().err
+    assert main(["fit", str(plan_file), str(tmp_path / "none.csv")]) == 2
+
+
 def test_report_and_drawing_are_written(plan_file: Path, tmp_path: Path) -> None:
     for command, name, start in (
         ("report", "report.pdf", b"%PDF"),

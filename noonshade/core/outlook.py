@@ -76,5 +76,6 @@ def due(plan: Plan) -> tuple[Due, ...]:
             message = f"{fixture.label}: replace it in about {weeks} week{'s' if weeks > 1 else ''}"
             found.append(Due("replace_lamp_soon", fixture.id, message, left))
     found.sort(key=lambda d: d.in_days or 0.0)
-    found.append(Due("measure", "box", "Measure it: all figures are predictions so far"))
+    if plan.measured is None:
+        found.append(Due("measure", "box", "Measure it: all figures are predictions so far"))
     return tuple(found)

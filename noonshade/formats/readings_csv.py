@@ -1,4 +1,4 @@
-"""Readings as CSV, one row each, in °C, UV index and per cent."""
+"""Readings as CSV, out and in: one row each, in °C, UV index and per cent."""
 
 from __future__ import annotations
 
@@ -7,10 +7,16 @@ import io
 from collections.abc import Iterable, Mapping
 from typing import Protocol
 
+from noonshade.core.readings import Reading
+from noonshade.core.readings.instrument import INSTRUMENTS, SHARE_KINDS
+from noonshade.formats.text_file import FileFormatError, number
+
 COLUMNS = (
     *("taken_at", "place", "kind", "value", "unit", "x_m", "y_m", "z_m"),
     *("instrument", "source", "left_out", "note", "revision", "id"),
 )
+_READ = ("kind", "value")
+_AT = ("x_m", "y_m", "z_m")
 # A leading sign of these makes some spreadsheets compute a cell.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -71,6 +77,39 @@ def readings_csv(rows: Iterable[Row], instruments: Mapping[str, str]) -> str:
             ]
         )
     return text.getvalue()
+
+
+def read_readings_csv(text: str) -> tuple[Reading, ...]:
+    """Readings from such a file, those that are not left out; other columns are passed over.
+
+    Raises
+    ------
+    FileFormatError
+        If a column is missing, or naming the line and what is wrong there.
+    """
+    reader = csv.DictReader(io.StringIO(text.removeprefix("\ufeff")))
+    missing = [c for c in _READ if c not in (reader.fieldnames or ())]
+    if missing:
+        raise FileFormatError(f"the columns {', '.join(missing)} are missing")
+    found = []
+    for line, row in enumerate(reader, start=2):
+        if (row.get("left_out") or "no") == "yes":
+            continue
+        kind = row["kind"]
+        if kind not in INSTRUMENTS:
+            raise FileFormatError(f"{kind[:40]!r}; known: {', '.join(INSTRUMENTS)}", line, "kind")
+        value = number(row["value"], line, "value")
+        shown = _shown(kind, 1.0)[1]
+        if (row.get("unit") or shown) != shown:
+            raise FileFormatError(f"{row['unit'][:20]!r}; it is {shown}", line, "unit")
+        at = None
+        if all(row.get(c) for c in _AT):
+            x, y, z = (number(row[c], line, c) for c in _AT)
+            at = (x, y, z)
+        share = kind in SHARE_KINDS
+        key = row.get("id") or f"line {line}"
+        found.append(Reading(key, kind, value / 100.0 if share else value, at, row.get("instrument") or ""))
+    return tuple(found)
 
 
 def _shown(kind: str, value: float) -> tuple[float, str]:

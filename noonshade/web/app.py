@@ -28,7 +28,16 @@ from noonshade.web.output_views import output_api
 from noonshade.web.practice_views import practice_api
 from noonshade.web.reading_views import reading_api
 from noonshade.web.room_views import room_api
-from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Sensitivities, Shelf
+from noonshade.web.service import (
+    Changes,
+    Days,
+    Evaluator,
+    Judgements,
+    Memory,
+    Outlooks,
+    Sensitivities,
+    Shelf,
+)
 from noonshade.web.species_views import species_api
 from noonshade.web.starter_views import starter_api
 from noonshade.web.trial_views import trial_api
@@ -53,8 +62,8 @@ class Settings:
     passphrase: str | None = None
 
 
-def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
-    """Build the application.
+def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memory | None = None) -> Flask:
+    """Build the application; ``memory`` may be shared with others.
 
     Raises
     ------
@@ -73,10 +82,11 @@ def create_app(settings: Settings, catalog: Catalog | None = None) -> Flask:
     app.extensions["plans"] = PlanStore(database)
     app.extensions["settings"] = SettingsStore(database)
     app.extensions["shelf"] = shelf
-    app.extensions["evaluator"] = Evaluator(shelf)
+    app.extensions["evaluator"] = Evaluator(shelf, memory)
     app.extensions["days"] = Days(app.extensions["evaluator"])
     app.extensions["outlooks"] = Outlooks(app.extensions["evaluator"])
     app.extensions["sensitivities"] = Sensitivities()
+    app.extensions["changes"] = Changes()
     app.extensions["judgements"] = Judgements(app.extensions["sensitivities"])
     app.extensions["readings"] = ReadingStore(database)
     app.extensions["loggers"] = LoggerStore(database)

@@ -14,7 +14,7 @@ from noonshade.store.readings import ReadingStore
 from noonshade.store.settings import SettingsStore
 from noonshade.store.sightings import SightingStore
 from noonshade.store.trials import TrialStore
-from noonshade.web.service import Days, Evaluator, Judgements, Outlooks, Sensitivities, Shelf
+from noonshade.web.service import Changes, Days, Evaluator, Judgements, Outlooks, Sensitivities, Shelf
 
 Held = TypeVar("Held")
 
@@ -58,6 +58,11 @@ def outlooks() -> Outlooks:
 def judgements() -> Judgements:
     """Intervals, kept for a while."""
     return _held("judgements", Judgements)
+
+
+def changes() -> Changes:
+    """Changes that put something right, kept for a while."""
+    return _held("changes", Changes)
 
 
 def sensitivities() -> Sensitivities:

@@ -8,7 +8,6 @@ from noonshade.core.overtime import OverTime, over_time
 from noonshade.core.uncertainty.intervals import DRAWS, SEED, carried_over
 from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.finding import Finding
-from noonshade.core.verdict.mends import proposals
 from noonshade.web import current
 from noonshade.web.interface import operation
 from noonshade.web.models import (
@@ -49,9 +48,7 @@ def find_mends(body: MendRequest) -> MendResponse:
             404, "not-found", "There is no such verdict", f"{body.about_id!r}; known: {known}"
         )
     target = targets[body.about_id]
-    lamps = tuple(current.evaluator().shelf.lamps().values())
-    meshes = tuple(current.evaluator().catalog.meshes.values())
-    found = proposals(result, target, lamps, meshes, body.most)
+    found = current.changes().of(result, target, current.evaluator().shelf, body.most)
     models = []
     for mend in found:
         interval = None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
+from dataclasses import dataclass, field
 from typing import Generic, TypeVar
 
 from noonshade.catalog import Catalog
@@ -16,6 +17,10 @@ from noonshade.core.outlook import Due, Month, due, months
 from noonshade.core.plan import Lamp, Plan, Season
 from noonshade.core.uncertainty.intervals import Interval, intervals
 from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
+from noonshade.core.verdict.checks import Verdict
+from noonshade.core.verdict.finding import Finding
+from noonshade.core.verdict.mends import proposals
+from noonshade.core.verdict.trial import Mend
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document, parse_lamp
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.plan_resolve import resolve
@@ -26,6 +31,7 @@ REMEMBERED = 8
 DAYS_REMEMBERED = 4
 OUTLOOKS_REMEMBERED = 100
 SENSITIVITIES_REMEMBERED = 3
+CHANGES_REMEMBERED = 40
 
 
 D = TypeVar("D")
@@ -96,13 +102,24 @@ class Shelf:
         return document.model_copy(update={"lamps": list(brought.values()), "species": species})
 
 
+@dataclass
+class Memory:
+    """What was worked out lately, by what it was worked out from; several applications may share one."""
+
+    most: int = REMEMBERED
+    lock: threading.Lock = field(default_factory=threading.Lock)
+    evaluations: OrderedDict[str, Evaluation] = field(default_factory=OrderedDict)
+    outlooks: OrderedDict[str, tuple[tuple[Month, ...], tuple[Due, ...]]] = field(
+        default_factory=OrderedDict
+    )
+
+
 class Evaluator:
     """Evaluates plan documents; asking again for the same one costs nothing."""
 
-    def __init__(self, shelf: Shelf) -> None:
+    def __init__(self, shelf: Shelf, memory: Memory | None = None) -> None:
         self.shelf = shelf
-        self._lock = threading.Lock()
-        self._known: OrderedDict[str, Evaluation] = OrderedDict()
+        self.memory = memory or Memory()
 
     @property
     def catalog(self) -> Catalog:
@@ -121,15 +138,16 @@ class Evaluator:
     def evaluate(self, document: PlanDocument, lamp_age: LampAge = "present") -> Evaluation:
         """The evaluation of a document; errors as ``resolve`` and ``core.evaluate``."""
         key = lamp_age + self.key(document)
-        with self._lock:
-            if key in self._known:
-                self._known.move_to_end(key)
-                return self._known[key]
+        memory = self.memory
+        with memory.lock:
+            if key in memory.evaluations:
+                memory.evaluations.move_to_end(key)
+                return memory.evaluations[key]
         result = evaluate(seen_at(self.plan(document), lamp_age))
-        with self._lock:
-            self._known[key] = result
-            while len(self._known) > REMEMBERED:
-                self._known.popitem(last=False)
+        with memory.lock:
+            memory.evaluations[key] = result
+            while len(memory.evaluations) > memory.most:
+                memory.evaluations.popitem(last=False)
         return result
 
 
@@ -163,29 +181,28 @@ class Outlooks:
 
     def __init__(self, evaluator: Evaluator) -> None:
         self.evaluator = evaluator
-        self._lock = threading.Lock()
-        self._known: OrderedDict[str, tuple[tuple[Month, ...], tuple[Due, ...]]] = OrderedDict()
 
     def of(self, document: PlanDocument) -> tuple[tuple[Month, ...], tuple[Due, ...]]:
         """The months of a document, and what is due on it; errors as ``resolve``."""
-        key = self.evaluator.key(document)
-        with self._lock:
-            if key in self._known:
-                self._known.move_to_end(key)
-                return self._known[key]
+        key, memory = self.evaluator.key(document), self.evaluator.memory
+        with memory.lock:
+            if key in memory.outlooks:
+                memory.outlooks.move_to_end(key)
+                return memory.outlooks[key]
         plan = self.evaluator.plan(document)
         made = (months(plan), due(plan))
-        with self._lock:
-            self._known[key] = made
-            while len(self._known) > OUTLOOKS_REMEMBERED:
-                self._known.popitem(last=False)
+        with memory.lock:
+            memory.outlooks[key] = made
+            while len(memory.outlooks) > OUTLOOKS_REMEMBERED:
+                memory.outlooks.popitem(last=False)
         return made
 
 
 class Sensitivities:
     """How evaluations depend on what is not known exactly; a few remembered, since each holds many."""
 
-    def __init__(self) -> None:
+    def __init__(self, most: int = SENSITIVITIES_REMEMBERED) -> None:
+        self._most = most
         self._lock = threading.Lock()
         # The evaluation is kept with what was made of it, so its id stays its own.
         self._known: OrderedDict[int, tuple[Evaluation, Sensitivity]] = OrderedDict()
@@ -200,7 +217,35 @@ class Sensitivities:
         made = sensitivity(evaluation.plan)
         with self._lock:
             self._known[key] = (evaluation, made)
-            while len(self._known) > SENSITIVITIES_REMEMBERED:
+            while len(self._known) > self._most:
+                self._known.popitem(last=False)
+        return made
+
+
+class Changes:
+    """Changes that put verdicts and findings right, with the last few remembered."""
+
+    def __init__(self, most: int = CHANGES_REMEMBERED) -> None:
+        self._most = most
+        self._lock = threading.Lock()
+        # The evaluation is kept with what was made of it, so its id stays its own.
+        self._known: OrderedDict[tuple[object, ...], tuple[Evaluation, tuple[Mend, ...]]] = OrderedDict()
+
+    def of(
+        self, evaluation: Evaluation, target: Verdict | Finding, shelf: Shelf, most: int
+    ) -> tuple[Mend, ...]:
+        """The best changes for a verdict or finding, with the lamps there are to choose from."""
+        own = tuple((record.id, record.revision) for record, _, _ in shelf.own().values())
+        key = (id(evaluation), target.id, most, own)
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+                return self._known[key][1]
+        lamps, meshes = tuple(shelf.lamps().values()), tuple(shelf.catalog.meshes.values())
+        made = tuple(proposals(evaluation, target, lamps, meshes, most))
+        with self._lock:
+            self._known[key] = (evaluation, made)
+            while len(self._known) > self._most:
                 self._known.popitem(last=False)
         return made
 
@@ -208,8 +253,9 @@ class Sensitivities:
 class Judgements:
     """Intervals of evaluations, with the last few remembered."""
 
-    def __init__(self, sensitivities: Sensitivities) -> None:
+    def __init__(self, sensitivities: Sensitivities, most: int = REMEMBERED) -> None:
         self._sensitivities = sensitivities
+        self._most = most
         self._lock = threading.Lock()
         self._making: dict[int, threading.Lock] = {}
         # The evaluation is kept with what was made of it, so its id stays its own.
@@ -232,6 +278,6 @@ class Judgements:
             with self._lock:
                 self._known[key] = (evaluation, found)
                 self._making.pop(key, None)
-                while len(self._known) > REMEMBERED:
+                while len(self._known) > self._most:
                     self._known.popitem(last=False)
         return found

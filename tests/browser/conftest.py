@@ -27,6 +27,7 @@ from werkzeug.serving import BaseWSGIServer, WSGIRequestHandler, make_server
 
 from noonshade.demo import seed, seed_room
 from noonshade.web import Settings, create_app
+from noonshade.web.service import Changes, Judgements, Memory, Sensitivities
 
 ROOT = Path(__file__).resolve().parents[2]
 FLAGS = [
@@ -42,6 +43,15 @@ FLAGS = [
 # Shared machines stall for seconds now and then.
 PATIENCE_MS = 20_000
 expect.set_options(timeout=PATIENCE_MS)
+
+
+MEMORY = Memory(most=30)
+_SENSITIVITIES = Sensitivities(most=10)
+SHARED = {
+    "sensitivities": _SENSITIVITIES,
+    "judgements": Judgements(_SENSITIVITIES, most=30),
+    "changes": Changes(most=100),
+}
 
 
 class _Quiet(WSGIRequestHandler):
@@ -69,7 +79,9 @@ class Demo:
 
     def start(self) -> None:
         """Serve it."""
-        app = create_app(Settings(data_file=self.data / "noonshade.db", demo=True))
+        app = create_app(Settings(data_file=self.data / "noonshade.db", demo=True), memory=MEMORY)
+        # What was worked out for one test need not be worked out again for the next.
+        app.extensions.update(SHARED)
         seed(app.extensions["plans"])
         seed_room(app.extensions["settings"])
         self.app = app

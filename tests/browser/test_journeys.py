@@ -379,6 +379,7 @@ def test_work_survives_a_restart_of_the_program(
 ) -> None:
     # Changes that help are asked for in the background, also while it is away.
     watched.forgive("ERR_CONNECTION_REFUSED")
+    watched.forgive("ERR_EMPTY_RESPONSE")
     real = RealDemo(tmp_path / "real", free_port())
     real.start()
     try:
