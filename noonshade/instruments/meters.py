@@ -153,6 +153,12 @@ class Kit:
     hygrometer: Hygrometer
     room: RoomThermometer
 
+    @property
+    def sheets(self) -> tuple[Sheet, ...]:
+        """Their data sheets."""
+        parts = (self.infrared, self.probe, self.uv, self.hygrometer, self.room)
+        return tuple(part.sheet for part in parts)
+
     def read(
         self,
         box: TrueBox,

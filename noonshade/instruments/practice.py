@@ -16,7 +16,7 @@ from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipli
 from noonshade.core.validate import plan_errors
 from noonshade.core.verdict.trial import with_fixture
 from noonshade.instruments.box import TrueBox
-from noonshade.instruments.meters import Hold, drawn_kit, drawn_sheet
+from noonshade.instruments.meters import Hold, Kit, drawn_kit, drawn_sheet
 from noonshade.instruments.recorders import ThermostatProbe
 
 
@@ -285,6 +285,11 @@ def true_plan(plan: Plan, faults: Sequence[str]) -> Plan:
     return plan
 
 
+def bench_kit(puzzle_id: str) -> Kit:
+    """The instruments that lie on the bench of a puzzle, each with a bias of its own."""
+    return drawn_kit(np.random.default_rng(_seed(puzzle_id)))
+
+
 def take_reading(
     box: TrueBox, puzzle_id: str, kind: Kind, at: Point | None, number: int, hold: Hold = _USUAL
 ) -> float:
@@ -295,8 +300,7 @@ def take_reading(
     PlanError
         If the place is missing or outside the air of the box.
     """
-    bench = np.random.default_rng(_seed(puzzle_id))
-    kit = drawn_kit(bench)
+    kit = bench_kit(puzzle_id)
     rng = np.random.default_rng(_seed(f"{puzzle_id} {kind} {at} {number}"))
     try:
         return kit.read(box, kind, at, rng, hold)

@@ -8,7 +8,7 @@ import json
 from datetime import timedelta
 from zoneinfo import ZoneInfo
 
-from flask import Blueprint, request
+from flask import Blueprint, Response, request
 from pydantic import ValidationError
 
 from noonshade.core.readings.logged import days_of
@@ -186,6 +186,28 @@ def _acceptable(read: LoggerFile, whole: bool) -> None:
 def take_out_file(import_id: str) -> None:
     """Take a file out again, with the rows it brought."""
     current.loggers().take_out(import_id)
+
+
+@operation(
+    logger_api,
+    "GET",
+    "/loggers/<logger_id>/logged.csv",
+    response=None,
+    media="text/csv",
+    problems=(404, 503),
+)
+def export_logged(logger_id: str) -> Response:
+    """Everything a logger recorded as CSV, in the form a device posts it."""
+    record = current.loggers().get(logger_id)
+    text = io.StringIO()
+    writer = csv.writer(text, lineterminator="\r\n")
+    writer.writerow(CSV_COLUMNS)
+    for row in current.loggers().logged(logger_id):
+        heat = "" if row.temperature_c is None else f"{row.temperature_c:g}"
+        damp = "" if row.relative_humidity is None else f"{100.0 * row.relative_humidity:g}"
+        writer.writerow([shown(row.at), heat, damp])
+    name = f"{current.file_name(record.label, 'logger')}.csv"
+    return current.as_file(text.getvalue(), "text/csv; charset=utf-8", name)
 
 
 # -- devices -----------------------------------------------------------------------

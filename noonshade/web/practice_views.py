@@ -12,8 +12,9 @@ from pydantic import Field
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.plan import Plan
 from noonshade.core.readings import Reading, fit, foreseen, propose_round
-from noonshade.core.readings.instrument import Kind
+from noonshade.core.readings.instrument import InstrumentKind, Kind
 from noonshade.core.readings.wording import told_by
+from noonshade.core.uncertainty.multipliers import HALF_80
 from noonshade.formats.plan_document import PlanDocument, PointDocument, parse_plan
 from noonshade.instruments.box import TrueBox
 from noonshade.instruments.meters import Hold
@@ -21,6 +22,7 @@ from noonshade.instruments.practice import (
     FAULTS,
     PUZZLES,
     Puzzle,
+    bench_kit,
     take_reading,
     thermostat_display,
     true_plan,
@@ -61,6 +63,15 @@ class PuzzleList(Model):
     puzzles: list[PuzzleBrief]
 
 
+class BenchInstrument(Model):
+    """An instrument on the bench: last digit, ± of four readings in five (K or a share), no bias."""
+
+    kind: InstrumentKind
+    digit: float
+    likely_off: float
+    calibrated: str
+
+
 class PuzzleModel(Model):
     """A puzzle: the plan the keeper has, what may be read, and what may be wrong."""
 
@@ -72,6 +83,7 @@ class PuzzleModel(Model):
     document: PlanDocument
     places: list[TaskModel]
     choices: list[ChoiceModel]
+    instruments: list[BenchInstrument]
 
 
 class ReadPractice(Model):
@@ -164,6 +176,15 @@ def get_puzzle(puzzle_id: str) -> PuzzleModel:
         document=document,
         places=[task_model(t) for t in places],
         choices=[ChoiceModel(id=f, label=FAULTS[f].label, mend=FAULTS[f].mend) for f in puzzle.choices],
+        instruments=[
+            BenchInstrument(
+                kind=s.kind,
+                digit=s.accuracy.digit,
+                likely_off=HALF_80 * math.hypot(s.accuracy.bias, s.accuracy.noise),
+                calibrated=s.calibrated,
+            )
+            for s in bench_kit(puzzle.id).sheets
+        ],
     )
 
 

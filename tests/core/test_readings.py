@@ -20,7 +20,7 @@ from noonshade.core.uncertainty.measured import lapsed, with_measured
 from noonshade.core.uncertainty.multipliers import multipliers_of, passes_now, with_multipliers
 from noonshade.core.uncertainty.sensitivity import sensitivity
 from noonshade.core.verdict.trial import with_fixture
-from tests.builders import flawless, shipped_plan
+from tests.builders import changed, flawless, shipped_plan, uncontrolled
 
 BACK = (0.28, 0.30, 0.23)
 PLACES: tuple[tuple[Kind, tuple[float, float, float] | None], ...] = (
@@ -43,7 +43,8 @@ def readings_of(evaluation: Evaluation) -> tuple[Reading, ...]:
 
 @pytest.fixture(scope="module")
 def plan() -> Plan:
-    return flawless()
+    """A box without a thermostat: it is computed in half the time, and says the same of readings."""
+    return changed(uncontrolled(flawless()), "basking-lamp", power_w=50.0)
 
 
 def test_a_prediction_is_what_a_probe_reads(plan: Plan) -> None:

@@ -13,7 +13,6 @@ from PIL import Image
 from noonshade.core.day import simulate_day
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fields import section
-from noonshade.demo import DEMO_PLANS
 from noonshade.formats.drawing import front_svg
 from noonshade.formats.printed import Edition, pdf_of, png_of, report_html
 from tests.builders import demo_plan, shipped_plan
@@ -106,7 +105,10 @@ def test_png_is_as_wide_as_asked(evaluation: Evaluation) -> None:
         png_of(svg, 0)
 
 
-def test_every_demo_plan_fits_three_pages() -> None:
-    for name in DEMO_PLANS:
-        result = evaluate(shipped_plan(name))
-        assert len(_text(pdf_of(report_html(result, None, Edition(WHEN))))) <= 3, name
+# Those with the most to print; the others are shorter.
+@pytest.mark.parametrize(
+    "name", ["panther-chameleon", "hermanns-tortoise", "crocodile-lizard", "whites-tree-frog"]
+)
+def test_the_longest_demo_plans_fit_three_pages(name: str) -> None:
+    result = evaluate(shipped_plan(name))
+    assert len(_text(pdf_of(report_html(result, None, Edition(WHEN))))) <= 3

@@ -171,6 +171,20 @@ def test_loggers_are_removed_and_brought_back_with_what_they_recorded(logger: Fl
     assert logger.get("/api/plans/nobody/loggers").status_code == 404
 
 
+def test_what_a_logger_recorded_is_had_back_as_csv(logger: FlaskClient) -> None:
+    take_in(logger, rows())
+    answer = logger.get(f"{URL}/logged.csv")
+    lines = answer.text.splitlines()
+    assert lines[0] == "at,temperature_c,humidity_percent"
+    assert len(lines) == 49
+    assert lines[1] == "2026-03-13T23:00:00+00:00,20,55"
+    # It is the form a device posts, so nothing in it is new.
+    key = key_of(logger)
+    posted = logger.post("/api/devices/readings.csv", data=answer.text, headers=key).get_json()
+    assert (posted["stored"], posted["repeated"], posted["refused"]) == (0, 48, [])
+    assert logger.get("/api/loggers/none/logged.csv").status_code == 404
+
+
 # -- devices -------------------------------------------------------------------------
 
 

@@ -40,6 +40,10 @@ def test_puzzles_get_harder_and_tell_nothing(client: FlaskClient) -> None:
     assert one["count"] == 1
     assert {c["id"] for c in one["choices"]} == {"old_tube", "weak_bulb", "draught", "low_lamps"}
     assert len(one["places"]) >= 8
+    sheets = {i["kind"]: i for i in one["instruments"]}
+    assert len(sheets) == 5
+    assert sheets["UV meter"]["digit"] == 0.1
+    assert "bias" not in sheets["UV meter"]
 
 
 def read(client: FlaskClient, puzzle: str, **body: Any) -> dict[str, Any]:

@@ -534,6 +534,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loggers/{logger_id}/logged.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything a logger recorded as CSV, in the form a device posts it. */
+        get: operations["export_logged"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loggers/{logger_id}/preview": {
         parameters: {
             query?: never;
@@ -1541,6 +1558,23 @@ export interface components {
             seen: components["schemas"]["SeenModel"][];
             /** Hints */
             hints: components["schemas"]["HintModel"][];
+        };
+        /**
+         * BenchInstrument
+         * @description An instrument on the bench: last digit, ± of four readings in five (K or a share), no bias.
+         */
+        BenchInstrument: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "infrared thermometer" | "air probe" | "UV meter" | "hygrometer" | "room thermometer";
+            /** Digit */
+            digit: number;
+            /** Likely Off */
+            likely_off: number;
+            /** Calibrated */
+            calibrated: string;
         };
         /**
          * BiasModel
@@ -4320,6 +4354,8 @@ export interface components {
             places: components["schemas"]["TaskModel"][];
             /** Choices */
             choices: components["schemas"]["ChoiceModel"][];
+            /** Instruments */
+            instruments: components["schemas"]["BenchInstrument"][];
         };
         /**
          * ReachModel
@@ -7716,6 +7752,46 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    export_logged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                logger_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

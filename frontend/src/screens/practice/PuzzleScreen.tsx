@@ -22,7 +22,7 @@ import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { SelectField } from "../../ui/SelectField";
 import { needFormat, QUANTITY, type Quantity } from "../../units/needs";
-import { show } from "../../units/units";
+import { show, type UnitSystem } from "../../units/units";
 import { Phrase } from "../plan/Phrase";
 import { Against } from "../readings/Against";
 import { Contents } from "../room/PlanCard";
@@ -295,11 +295,28 @@ function Instruments({ puzzle, catalog, busy, onRead }: InstrumentsProps) {
           <span className="self-center text-sm text-soft">or point in the drawing</span>
         )}
       </div>
+      <details className="mt-2 text-sm">
+        <summary className="text-soft">The instruments on the bench</summary>
+        <ul className="mt-1 list-disc pl-5">
+          {puzzle.instruments.map((i) => (
+            <li key={i.kind}>
+              {i.kind}: shows {i.kind === "hygrometer" ? "whole per cents" : `steps of ${i.digit}`},
+              four readings in five within ± {offText(i.kind, i.likely_off, units)}; checked{" "}
+              {i.calibrated}
+            </li>
+          ))}
+        </ul>
+      </details>
       {(document.thermostats ?? []).map((t) => (
         <Display key={t.id} puzzleId={puzzle.id} id={t.id} label={t.label} />
       ))}
     </section>
   );
+}
+
+function offText(kind: string, off: number, units: UnitSystem): string {
+  const share = kind === "UV meter" || kind === "hygrometer";
+  return share ? `${(100 * off).toFixed(0)} %` : show(off, "difference", units, 1);
 }
 
 interface DisplayProps {

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { KeyRound, Trash2 } from "lucide-react";
+import { Download, KeyRound, Trash2 } from "lucide-react";
 import { useState } from "react";
 import {
   fetchLoggers,
@@ -97,6 +97,13 @@ export function LoggerList({ planId, revision, document }: LoggerListProps) {
                 </p>
               </div>
               <LoggerFile logger={logger} onDone={again} />
+              <a
+                href={`/api/loggers/${logger.id}/logged.csv`}
+                aria-label={`What ${logger.label} recorded, as CSV`}
+                className="inline-grid size-9 place-items-center rounded-md hover:bg-wash"
+              >
+                <Download size={16} aria-hidden />
+              </a>
               <DeviceKey logger={logger} />
               <IconButton
                 label={`Take ${logger.label} off the list`}
