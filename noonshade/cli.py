@@ -241,13 +241,15 @@ def _probe(options: argparse.Namespace) -> int:
 
 
 def _round(options: argparse.Namespace) -> int:
+    from noonshade.core.evaluate import evaluate
     from noonshade.core.readings import propose_round
     from noonshade.report import round_text
 
     if not 1 <= options.most <= 20:
         raise BadInput(f"--most {options.most}: must be 1 to 20")
     _, plan = _read_plan(options.plan)
-    round_text(plan, propose_round(plan, options.most), options.units, sys.stdout)
+    tasks = propose_round(plan, options.most, evaluation=evaluate(plan))
+    round_text(plan, tasks, options.units, sys.stdout)
     return OK
 
 

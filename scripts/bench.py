@@ -17,6 +17,7 @@ from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from datetime import datetime
 from importlib.resources import files
+from multiprocessing import get_context
 from pathlib import Path
 
 import numpy as np
@@ -161,7 +162,8 @@ def one_box(seed: int) -> Outcome:
 def proof(boxes: int = 40) -> None:
     """Hidden boxes that differ from their plans, before and after a proposed round of eight readings."""
     begun = time.perf_counter()
-    with ProcessPoolExecutor(2) as pool:
+    # Started afresh: a process that is forked off a running kernel would wait for its threads for ever.
+    with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
         found = list(pool.map(one_box, range(boxes)))
     print(f"\n{boxes} hidden boxes, 8 readings each, errors at points not read ({len(HIDDEN)} plans)")
     for name, parts, unit, most in (
@@ -268,6 +270,9 @@ def browser(page: Page) -> None:
 
 def main() -> None:
     """Run everything."""
+    if sys.argv[1:2] == ["--proof"]:
+        proof()
+        return
     light()
     core()
     proof()

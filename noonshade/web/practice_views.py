@@ -166,7 +166,7 @@ def get_puzzle(puzzle_id: str) -> PuzzleModel:
     puzzle = _puzzle(puzzle_id)
     document, result = _planned(puzzle)
     known = current.sensitivities().of(result)
-    places = propose_round(result.plan, MOST_PLACES, known=known, least_gain=-1.0)
+    places = propose_round(result.plan, MOST_PLACES, known=known, least_gain=-1.0, evaluation=result)
     return PuzzleModel(
         id=puzzle.id,
         title=puzzle.title,

@@ -144,9 +144,9 @@ def start_round(body: StartRound, plan_id: str) -> RoundModel:
     result = current.evaluator().evaluate(parse_plan(plan.document))
     known = current.sensitivities().of(result)
     if body.needs:
-        tasks = round_of_needs(body.needs, known)
+        tasks = round_of_needs(body.needs, known, result)
     else:
-        tasks = propose_round(result.plan, body.most, known=known)
+        tasks = propose_round(result.plan, body.most, known=known, evaluation=result)
     if not tasks:
         raise RequestProblem(
             422, "nothing-to-read", "There is nothing to read", "No instrument reads these."
@@ -464,7 +464,7 @@ def _fit_model(
     catalogue: Plan, found: Fit, kept: Fitted, readings: tuple[Reading, ...]
 ) -> FitReadingsResponse:
     labels = {i.id: i.label for i in list_instruments().instruments}
-    tasks = propose_round(found.plan, NEXT, taken=readings)
+    tasks = propose_round(found.plan, NEXT, taken=readings, evaluation=found.evaluation)
     return FitReadingsResponse(
         used=[r.id for r in readings],
         multipliers=[

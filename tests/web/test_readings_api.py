@@ -159,6 +159,13 @@ def test_a_round_is_proposed_stored_closed_and_opened(client: FlaskClient) -> No
         assert task["expected"]["low"] < task["expected"]["value"] < task["expected"]["high"]
         assert task["why"]
     assert client.get(f"/api/rounds/{one['id']}").get_json() == one
+    # What a task foresees is what the same reading is held against later.
+    asked = [{"kind": t["kind"], "at_m": t["at_m"]} for t in one["tasks"]]
+    body = {"document": document(client), "readings": asked}
+    ahead = client.post("/api/foresee", json=body).get_json()["foreseen"]
+    assert [a["expected"]["value"] for a in ahead] == pytest.approx(
+        [t["expected"]["value"] for t in one["tasks"]]
+    )
     # One that nothing was read for gives way to the next; one with readings stays.
     two = client.post(f"{URL}/rounds", json={}).get_json()
     assert client.get(f"/api/rounds/{one['id']}").status_code == 404

@@ -62,6 +62,7 @@ def propose_round(
     known: Sensitivity | None = None,
     taken: tuple[Reading, ...] = (),
     least_gain: float = LEAST_GAIN,
+    evaluation: Evaluation | None = None,
 ) -> tuple[Task, ...]:
     """The readings worth taking, ordered from the room and the ground up, so that nothing is disturbed.
 
@@ -78,6 +79,8 @@ def propose_round(
         Readings there are already; others are proposed that tell most beside them.
     least_gain : float
         Share of the variance left that one more must take.
+    evaluation : Evaluation, optional
+        Of the plan on its usual cells, for what is foreseen; else it is told on larger ones.
 
     Raises
     ------
@@ -106,7 +109,7 @@ def propose_round(
         chosen.append((rest[best], gain))
         design.take(rest[best])
         left = design.variance()
-    ahead = foreseen(base, known, tuple(readings[i] for i, _ in chosen))
+    ahead = foreseen(evaluation or base, known, tuple(readings[i] for i, _ in chosen))
     tasks = []
     for (i, gain), seen in zip(chosen, ahead, strict=True):
         c = candidates[i]
@@ -123,7 +126,9 @@ _NEED_KINDS: dict[Quantity, Kind] = {
 }
 
 
-def round_of_needs(verdict_ids: Collection[str], known: Sensitivity) -> tuple[Task, ...]:
+def round_of_needs(
+    verdict_ids: Collection[str], known: Sensitivity, evaluation: Evaluation | None = None
+) -> tuple[Task, ...]:
     """One reading for each of some needs, at the place it is judged, from the ground up.
 
     Needs no instrument reads (the share of the ground without UV) are left out.
@@ -133,6 +138,8 @@ def round_of_needs(verdict_ids: Collection[str], known: Sensitivity) -> tuple[Ta
     verdict_ids : collection of str
     known : Sensitivity
         Of the plan.
+    evaluation : Evaluation, optional
+        As in ``propose_round``.
     """
     base = known.base
     places = {p.id: p for p in base.places}
@@ -151,7 +158,7 @@ def round_of_needs(verdict_ids: Collection[str], known: Sensitivity) -> tuple[Ta
         why = f"What {base.plan.animal.species.common_name} needs there."
         reading = Reading(f"need:{verdict.id}", kind, 0.0, at)
         chosen.append(_Candidate(reading, verdict.place_label, verdict.place_id, why))
-    ahead = foreseen(base, known, tuple(c.reading for c in chosen))
+    ahead = foreseen(evaluation or base, known, tuple(c.reading for c in chosen))
     tasks = [
         Task(c.reading, c.place, c.place_id, INSTRUMENTS[c.reading.kind], c.why, seen, 0.0)
         for c, seen in zip(chosen, ahead, strict=True)
