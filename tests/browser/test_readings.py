@@ -393,10 +393,11 @@ def test_where_the_animal_sits_is_tapped_and_read(new_page: PageMaker) -> None:
     page.goto(f"/plans/{PLAN}/readings")
     panel = page.get_by_test_id("behaviour")
     drawing = panel.get_by_test_id("tap")
-    drawing.scroll_into_view_if_needed()
+    # The test above it must be there, or the drawing moves away under the finger.
+    expect(page.get_by_test_id("trial")).to_be_visible()
     box = drawing.bounding_box()
     assert box is not None
-    page.touchscreen.tap(box["x"] + 0.33 * box["width"], box["y"] + 0.57 * box["height"])
+    drawing.tap(position={"x": 0.33 * box["width"], "y": 0.57 * box["height"]})
     expect(panel.get_by_role("listitem")).to_have_count(1)
     expect(panel).to_contain_text("Predicted there at that hour")
     expect(panel.get_by_test_id("hint-too_few")).to_be_visible()
