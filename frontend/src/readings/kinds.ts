@@ -106,3 +106,6 @@ export function freshId(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(9));
   return `r${Array.from(bytes, (b) => b.toString(36).padStart(2, "0")).join("")}`;
 }
+
+/** The time zone of this device. */
+export const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";

@@ -3,13 +3,12 @@ import { previewFile, takeInFile } from "../../api/loggers";
 import type { Logger, LoggerMapping, LoggerPreview } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
 import { usePreferences } from "../../app/preferences";
-import { valueText } from "../../readings/kinds";
+import { HERE, valueText } from "../../readings/kinds";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { FileButton } from "../../ui/FileButton";
 import { Panel } from "../../ui/Panel";
 import { SelectField } from "../../ui/SelectField";
-import { HERE } from "./LoggerList";
 
 interface LoggerFileProps {
   logger: Logger;

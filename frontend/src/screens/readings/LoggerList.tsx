@@ -11,7 +11,7 @@ import {
 import type { LoggedDay, Logger, PlanDocument, Reading } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
 import { usePreferences } from "../../app/preferences";
-import { freshId, valueText } from "../../readings/kinds";
+import { freshId, HERE, valueText } from "../../readings/kinds";
 import { post } from "../../readings/outbox";
 import { Button, IconButton } from "../../ui/Button";
 import { Panel } from "../../ui/Panel";
@@ -24,7 +24,6 @@ interface LoggerListProps {
   document: PlanDocument;
 }
 
-export const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 const DAYS_SHOWN = 7;
 
 /** Loggers that stay in the box: their files, their days, and devices that post by themselves. */
