@@ -267,8 +267,8 @@ def _fit(options: argparse.Namespace) -> int:
     # From the catalogue's values, whatever was fitted before.
     plan = resolve(document.model_copy(update={"measured": None}), load_catalog())
     try:
-        readings = read_readings_csv(decoded(options.readings.read_bytes()))
-        found = fit(plan, readings)
+        file = read_readings_csv(decoded(options.readings.read_bytes()))
+        found = fit(plan, file.readings)
     except OSError as error:
         raise BadInput(f"{options.readings}: {error.strerror}") from error
     except (FileFormatError, FitError) as error:
@@ -277,8 +277,8 @@ def _fit(options: argparse.Namespace) -> int:
     if options.output is not None:
         from datetime import datetime
 
-        today = datetime.now().astimezone().date().isoformat()
-        kept = measured_document(fitted(found, plan, today, seen(found.evaluation, readings)))
+        day = file.last_day or datetime.now().astimezone().date().isoformat()
+        kept = measured_document(fitted(found, plan, day, seen(found.evaluation, file.readings)))
         text = plan_json(document.model_copy(update={"measured": kept}))
         _write(options.output, text.encode())
     return OK

@@ -23,13 +23,7 @@ from noonshade.core.uncertainty.intervals import Interval
 from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.summary import by_weight, summary
 from noonshade.core.verdict.trial import Mend
-from noonshade.core.verdict.wording import QUANTITY_WORDS, STATUS_WORDS, range_text, value_text
-
-
-def _basis(plan: Plan) -> str:
-    if plan.measured is None:
-        return "Predicted, not measured."
-    return f"Fitted to readings of {plan.measured.on}."
+from noonshade.core.verdict.wording import QUANTITY_WORDS, STATUS_WORDS, basis_text, range_text, value_text
 
 
 def evaluation_text(
@@ -43,7 +37,7 @@ def evaluation_text(
     species = plan.animal.species
     print(f"{plan.name}", file=out)
     print(f"{species.scientific_name}, {species.common_name}", file=out)
-    print(f"{_basis(evaluation.plan)} Steady state by day.\n", file=out)
+    print(f"{basis_text(evaluation.plan)}. Steady state by day.\n", file=out)
     print(f"{plain_text(summary(evaluation))}\n", file=out)
     for p in evaluation.places:
         surface = "" if p.surface_c is None else f"  surface {p.surface_c:5.1f} °C"

@@ -264,8 +264,10 @@ def test_a_round_is_proposed_and_readings_are_fitted(
     assert "--most 0: must be 1 to 20" in capsys.readouterr().err
     rows = tmp_path / "readings.csv"
     rows.write_text(
-        "id,kind,value,unit,x_m,y_m,z_m,left_out\n"
-        "a,room_air,23.0,°C,,,,no\nb,uvi_facing,2.9,UVI,0.28,0.3,0.23,no\nc,air,99,°C,1.05,0.3,0.18,yes\n"
+        "taken_at,id,kind,value,unit,x_m,y_m,z_m,left_out\n"
+        "2026-03-14T10:00:00+01:00,a,room_air,23.0,°C,,,,no\n"
+        "2026-03-13T10:00:00+01:00,b,uvi_facing,2.9,UVI,0.28,0.3,0.23,no\n"
+        "2026-03-15T10:00:00+01:00,c,air,99,°C,1.05,0.3,0.18,yes\n"
     )
     out = tmp_path / "fitted.json"
     assert main(["fit", str(plan_file), str(rows), "-o", str(out)]) == 0
@@ -275,6 +277,7 @@ def test_a_round_is_proposed_and_readings_are_fitted(
     assert "warmer than the plan has it" in said
     document = json.loads(out.read_text())
     assert document["measured"]["applied"]
+    assert document["measured"]["on"] == "2026-03-14"
     assert main(["evaluate", str(out)]) == 0
     capsys.readouterr()
     for text, words in (
@@ -282,6 +285,7 @@ def test_a_round_is_proposed_and_readings_are_fitted(
         ("kind,value\ncolour,3\n", "line 2, kind: 'colour'"),
         ("kind,value\nroom_air,warm\n", "line 2, value: 'warm' is not a number"),
         ("kind,value,unit\nroom_air,70,°F\n", "it is °C"),
+        ("kind,value,taken_at\nroom_air,20,May\n", "line 2, taken_at: 'May'"),
         ("kind,value\n", "no reading to fit"),
         ("kind,value\nair,20\n", "needs a place"),
     ):

@@ -5,6 +5,8 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Protocol
 
 from noonshade.core.readings import Reading
@@ -79,7 +81,15 @@ def readings_csv(rows: Iterable[Row], instruments: Mapping[str, str]) -> str:
     return text.getvalue()
 
 
-def read_readings_csv(text: str) -> tuple[Reading, ...]:
+@dataclass(frozen=True, slots=True)
+class ReadingsFile:
+    """Readings of a file, and the last day one was taken on; None where the file does not say."""
+
+    readings: tuple[Reading, ...]
+    last_day: str | None
+
+
+def read_readings_csv(text: str) -> ReadingsFile:
     """Readings from such a file, those that are not left out; other columns are passed over.
 
     Raises
@@ -91,7 +101,7 @@ def read_readings_csv(text: str) -> tuple[Reading, ...]:
     missing = [c for c in _READ if c not in (reader.fieldnames or ())]
     if missing:
         raise FileFormatError(f"the columns {', '.join(missing)} are missing")
-    found = []
+    found, days = [], []
     for line, row in enumerate(reader, start=2):
         if (row.get("left_out") or "no") == "yes":
             continue
@@ -102,6 +112,8 @@ def read_readings_csv(text: str) -> tuple[Reading, ...]:
         shown = _shown(kind, 1.0)[1]
         if (row.get("unit") or shown) != shown:
             raise FileFormatError(f"{row['unit'][:20]!r}; it is {shown}", line, "unit")
+        if row.get("taken_at"):
+            days.append(_day(row["taken_at"], line))
         at = None
         if all(row.get(c) for c in _AT):
             x, y, z = (number(row[c], line, c) for c in _AT)
@@ -109,7 +121,14 @@ def read_readings_csv(text: str) -> tuple[Reading, ...]:
         share = kind in SHARE_KINDS
         key = row.get("id") or f"line {line}"
         found.append(Reading(key, kind, value / 100.0 if share else value, at, row.get("instrument") or ""))
-    return tuple(found)
+    return ReadingsFile(tuple(found), max(days, default=None))
+
+
+def _day(text: str, line: int) -> str:
+    try:
+        return datetime.fromisoformat(text).date().isoformat()
+    except ValueError as error:
+        raise FileFormatError(f"{text[:40]!r} is no date and time (ISO 8601)", line, "taken_at") from error
 
 
 def _shown(kind: str, value: float) -> tuple[float, str]:

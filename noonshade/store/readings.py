@@ -70,12 +70,13 @@ class ReadingStore:
 
     # -- instruments ---------------------------------------------------------
 
-    def instruments(self) -> list[InstrumentRecord]:
-        """Those that were not removed, by label."""
+    def instruments(self, removed: bool = False) -> list[InstrumentRecord]:
+        """Those that were not removed, by label; or those too, for readings that were taken with them."""
         with self.database.reading() as connection:
             rows = connection.execute(
-                f"SELECT {_INSTRUMENT} FROM instruments WHERE removed_at IS NULL "  # noqa: S608
-                "ORDER BY label COLLATE NOCASE, id"
+                f"SELECT {_INSTRUMENT} FROM instruments WHERE removed_at IS NULL OR ? "  # noqa: S608
+                "ORDER BY label COLLATE NOCASE, id",
+                (removed,),
             ).fetchall()
         return [InstrumentRecord(*row) for row in rows]
 

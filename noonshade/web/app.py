@@ -21,6 +21,7 @@ from noonshade.web.behaviour_views import behaviour_api
 from noonshade.web.building_views import building_api
 from noonshade.web.compare_views import compare_api
 from noonshade.web.day_views import day_api
+from noonshade.web.fit_views import fit_api
 from noonshade.web.judgement_views import judgement_api
 from noonshade.web.lamp_views import lamps_api
 from noonshade.web.logger_views import logger_api
@@ -98,7 +99,7 @@ def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memor
     for part in (
         *(api, lamps_api, day_api, species_api, judgement_api, starter_api),
         *(building_api, output_api, compare_api, room_api, reading_api, logger_api, trial_api),
-        *(behaviour_api, practice_api),
+        *(behaviour_api, practice_api, fit_api),
     ):
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)

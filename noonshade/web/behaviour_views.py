@@ -20,8 +20,6 @@ from noonshade.web.models import Model
 
 behaviour_api = Blueprint("behaviour", __name__, url_prefix="/api")
 
-_NEEDS_PLACE = ("seat",)
-
 
 class SightingModel(Model):
     """One sighting: minutes basking in the hour, or where it sat; its id is made where it was seen."""
@@ -37,7 +35,7 @@ class SightingModel(Model):
     def _whole(self) -> SightingModel:
         if self.kind == "basking" and self.minutes is None:
             raise ValueError("minutes basking in the hour, 0 to 60, are needed")
-        if self.kind in _NEEDS_PLACE and self.at_m is None:
+        if self.kind == "seat" and self.at_m is None:
             raise ValueError("the place it sat at is needed")
         return self
 

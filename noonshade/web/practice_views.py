@@ -28,12 +28,12 @@ from noonshade.instruments.practice import (
     true_plan,
 )
 from noonshade.web import current
+from noonshade.web.held import expected_model, task_model
 from noonshade.web.interface import operation
 from noonshade.web.models import Model, PhrasePart
 from noonshade.web.present import phrase_parts
 from noonshade.web.problems import RequestProblem
 from noonshade.web.reading_models import ExpectedModel, TaskModel
-from noonshade.web.reading_views import expected_model, task_model
 
 practice_api = Blueprint("practice", __name__, url_prefix="/api")
 

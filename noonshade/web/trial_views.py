@@ -13,11 +13,11 @@ from noonshade.formats.printed.sheet import Sheet, SheetLine, sheet_html
 from noonshade.store.plans import UnknownPlanError
 from noonshade.store.trials import TrialRecord, UnknownTrialError
 from noonshade.web import current
+from noonshade.web.held import readings_held
 from noonshade.web.interface import operation
 from noonshade.web.output_views import ReportQuery
 from noonshade.web.present import need_model
 from noonshade.web.problems import RequestProblem
-from noonshade.web.reading_views import readings_held
 from noonshade.web.trial_models import BeginTrial, NeedRead, Signature, SignTrial, TrialModel, TrialState
 
 trial_api = Blueprint("trials", __name__, url_prefix="/api")

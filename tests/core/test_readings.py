@@ -201,11 +201,15 @@ def test_what_was_measured_on_a_part_goes_with_it(plan: Plan) -> None:
     kept = fitted(fit(plan, readings_of(evaluate(plan))), plan, "2026-03-14")
     assert lapsed(plan, kept) == ()
     tube = next(f for f in plan.fixtures if f.id == "uv-tube")
+    lamp = next(f for f in plan.fixtures if f.id == "basking-lamp")
     new = with_fixture(plan, replace(tube, hours=0.0))
     assert [(x.id, x.why) for x in lapsed(new, kept)] == [
         ("uv:uv-tube", "the UV of UV tube: the lamp was replaced since")
     ]
     assert with_measured(new, kept).measured is not None
+    used = with_fixture(plan, replace(lamp, hours=500.0))
+    then = fitted(fit(used, readings_of(evaluate(used))), used, "2026-03-14")
+    assert [x.id for x in lapsed(plan, then)] == ["radiant:basking-lamp", "beam:basking-lamp"]
     warmer = replace(plan, room=replace(plan.room, day_temperature_c=25.0))
     assert [x.id for x in lapsed(warmer, kept)] == ["room"]
     without = replace(plan, fixtures=tuple(f for f in plan.fixtures if f.id != "uv-tube"))

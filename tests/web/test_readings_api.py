@@ -109,6 +109,27 @@ def test_a_removed_reading_can_be_brought_back(client: FlaskClient) -> None:
     assert len(listed(client)) == 1
 
 
+def test_a_reading_keeps_an_instrument_that_was_removed(client: FlaskClient) -> None:
+    probe = {"id": "probe", "label": "Grey probe", "kind": "air probe", "accuracy": 0.1}
+    client.put("/api/instruments", json=probe)
+    put(client, reading("a", instrument_id="probe"))
+    client.delete("/api/instruments/probe")
+    # Changing it afterwards does not lose what it was read with.
+    put(client, reading("a", instrument_id="probe", left_out=True))
+    assert listed(client)[0]["reading"]["instrument_id"] == "probe"
+    assert "Grey probe" in client.get(f"{URL}/readings.csv").text
+
+
+def test_an_accuracy_counts_for_what_the_instrument_is_made_for(client: FlaskClient) -> None:
+    client.put("/api/instruments", json={"id": "p", "label": "P", "kind": "air probe", "accuracy": 5})
+    pairs = [("air", "p"), ("air", None), ("uvi_facing", "p"), ("uvi_facing", None)]
+    asked = [{"kind": kind, "at_m": AT, "instrument_id": key} for kind, key in pairs]
+    body = {"document": document(client), "readings": asked}
+    found = [f["expected"] for f in client.post("/api/foresee", json=body).get_json()["foreseen"]]
+    assert found[0]["high"] > found[1]["high"] + 1.0
+    assert found[2] == found[3]
+
+
 def test_readings_as_csv(client: FlaskClient) -> None:
     probe = {"id": "probe", "label": "Grey probe", "kind": "air probe", "accuracy": 0.5}
     client.put("/api/instruments", json=probe)
@@ -277,6 +298,9 @@ def test_a_round_is_fitted_applied_told_and_taken_back(client: FlaskClient) -> N
     bases = {v["id"]: v["basis"] for v in verdicts}
     assert bases["basking:uvi"] == {"kind": "measured", "on": "2026-03-14"}
     assert {b["kind"] for b in bases.values()} == {"measured", "fitted"}
+    picture = client.get(f"{URL}/drawing.svg").text
+    assert "Fitted to readings of 2026-03-14." in picture
+    assert "not measured" not in picture
     told = client.post("/api/measured", json={"document": fitted}).get_json()
     assert told["told"]
     assert told["lapsed"] == []

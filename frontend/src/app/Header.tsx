@@ -26,7 +26,10 @@ export function Header({ children }: { children?: ReactNode }) {
     >
       <Link to="/" className="flex items-center gap-2 rounded font-semibold tracking-tight">
         <Mark />
-        <span className="max-sm:sr-only lg:max-2xl:sr-only">Noon Shade</span>
+        {/* A plan needs the room for its own name. */}
+        <span className={children ? "max-sm:sr-only lg:max-2xl:sr-only" : "max-sm:sr-only"}>
+          Noon Shade
+        </span>
       </Link>
       <nav aria-label="Main" className="flex items-center gap-1 text-sm font-medium">
         {PLACES.map((place) => (

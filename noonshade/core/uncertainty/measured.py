@@ -53,7 +53,7 @@ class Lapsed:
 def lapsed(plan: Plan, fitted: Fitted) -> tuple[Lapsed, ...]:
     """Values of a fit that do not hold for the plan as it is by the catalogue."""
     known = {m.id: m for m in multipliers_of(plan)}
-    hours = {f"uv:{f.id}": f.hours for f in plan.fixtures}
+    hours = hours_of(plan)
     found = []
     for value in fitted.values:
         multiplier = known.get(value.id)
@@ -103,5 +103,5 @@ def covariance_of(plan: Plan, known: tuple[Multiplier, ...]) -> Floats:
 
 
 def hours_of(plan: Plan) -> Mapping[str, float]:
-    """Hours burned of every lamp whose UV may be measured, by multiplier."""
-    return {f"uv:{f.id}": f.hours for f in plan.fixtures if f.lamp.uv is not None}
+    """Hours burned of the lamp a multiplier is of, by multiplier."""
+    return {f"{kind}:{f.id}": f.hours for f in plan.fixtures for kind in ("uv", "radiant", "beam")}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from noonshade.core.needs.model import SHARES, Need, Quantity
 from noonshade.core.phrase import Unit, Units, figure_text
+from noonshade.core.plan import Plan
 from noonshade.core.verdict.checks import Status
 
 STATUS_WORDS: dict[Status, str] = {
@@ -19,6 +20,13 @@ QUANTITY_WORDS: dict[Quantity, str] = {
     "humidity": "humidity",
     "uv_free_share": "no UV",
 }
+
+
+def basis_text(plan: Plan) -> str:
+    """What the figures of a plan rest on as a whole."""
+    if plan.measured is None:
+        return "Predicted, not measured"
+    return f"Fitted to readings of {plan.measured.on}"
 
 
 def _shown(value: float, quantity: Quantity, units: Units, exact: bool) -> str:

@@ -10,6 +10,7 @@ from noonshade.core.fields import PlanView, Section
 from noonshade.core.phrase import Units, figure_text
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Fixture, Plan
+from noonshade.core.verdict.wording import basis_text
 from noonshade.formats.drawing import marks, paper, things
 from noonshade.formats.drawing.paper import Drawing, Frame
 from noonshade.formats.drawing.scales import TITLES, FieldName, FieldScale, scale_of
@@ -180,7 +181,7 @@ def _finish(
     marks.legend(
         drawing, (_LEFT, top), wide, scale, name, units, marks.wanted_range(evaluation, name, units)
     )
-    words = ["Predicted, not measured."] if drawing.width > _NARROW else []
+    words = [f"{basis_text(evaluation.plan)}."] if drawing.width > _NARROW else []
     words += [f"At {note}."] if note else []
     drawing.add(
         "text",

@@ -19,7 +19,7 @@ from noonshade.core.fields import PlanGrid, SectionGrid, fields
 from noonshade.core.phrase import Phrase, Units, figure_text, plain_text
 from noonshade.core.plan import Fixture, Plan
 from noonshade.core.verdict.summary import by_weight, summary
-from noonshade.core.verdict.wording import QUANTITY_WORDS, range_text, value_text
+from noonshade.core.verdict.wording import QUANTITY_WORDS, basis_text, range_text, value_text
 from noonshade.formats.drawing import above_svg, front_svg
 
 STATUS = {"below": "too low", "within": "fits", "above": "too high", "cannot_tell": "not known"}
@@ -84,7 +84,7 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
         .get_template("report.html")
         .render(
             plan=plan,
-            basis=_basis(plan),
+            basis=basis_text(plan),
             edition=edition,
             species=plan.animal.species,
             summary=told(summary(evaluation)),
@@ -103,13 +103,6 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             figure=figure,
         )
     )
-
-
-def _basis(plan: Plan) -> str:
-    """What the figures rest on, for the foot of every page."""
-    if plan.measured is None:
-        return "predicted, not measured"
-    return f"fitted to readings of {plan.measured.on}"
 
 
 def _drawn(svg: str) -> Markup:

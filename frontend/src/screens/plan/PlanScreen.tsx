@@ -1,4 +1,4 @@
-import { History, Redo2, Thermometer, Undo2 } from "lucide-react";
+import { History, Thermometer } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { FRONT } from "../../api/client";
@@ -23,6 +23,7 @@ import { OverTimePanel } from "./OverTimePanel";
 import { useOpenPlan } from "./PlanFrame";
 import { Revisions } from "./Revisions";
 import { SaveStatus } from "./SaveStatus";
+import { UndoButtons } from "./UndoButtons";
 import { useEvaluation, useJudgement } from "./useEvaluation";
 import type { PlanEditor } from "./usePlanEditor";
 import { useUndoKeys } from "./useUndoKeys";
@@ -240,7 +241,7 @@ interface PlanHeaderProps {
 
 /** Name and animal, whether it is saved, undo, revisions and the ways out. */
 function PlanHeader({ planId, catalog, editor, seen, onRevisions }: PlanHeaderProps) {
-  const { document, undo, redo } = editor;
+  const { document } = editor;
   const species = catalog.species.find((s) => s.id === document.animal.species_id);
   return (
     <Header>
@@ -256,22 +257,7 @@ function PlanHeader({ planId, catalog, editor, seen, onRevisions }: PlanHeaderPr
       </div>
       <SaveStatus editor={editor} planId={planId} />
       <div className="flex items-center">
-        <IconButton
-          label={editor.canUndo ? `Undo: ${editor.canUndo}` : "Undo"}
-          keys="Control+Z"
-          disabled={!editor.canUndo}
-          onClick={undo}
-        >
-          <Undo2 size={18} aria-hidden />
-        </IconButton>
-        <IconButton
-          label={editor.canRedo ? `Redo: ${editor.canRedo}` : "Redo"}
-          keys="Control+Y"
-          disabled={!editor.canRedo}
-          onClick={redo}
-        >
-          <Redo2 size={18} aria-hidden />
-        </IconButton>
+        <UndoButtons editor={editor} />
         <IconButton label="Revisions" onClick={onRevisions}>
           <History size={18} aria-hidden />
         </IconButton>

@@ -11,7 +11,7 @@ import {
 import type { LoggedDay, Logger, PlanDocument, Reading } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
 import { usePreferences } from "../../app/preferences";
-import { freshId, HERE, valueText } from "../../readings/kinds";
+import { freshId, HERE, momentNow, valueText } from "../../readings/kinds";
 import { post } from "../../readings/outbox";
 import { Button, IconButton } from "../../ui/Button";
 import { Panel } from "../../ui/Panel";
@@ -312,13 +312,20 @@ function readingsOf(logger: Logger, day: LoggedDay, revision: number): Reading[]
     note: `${logger.label}, ${day.day}`,
     left_out: false,
   };
-  const noon = `${day.day}T13:30:00${offsetAt(day.day)}`;
+  const at = (clock: string) => momentNow(new Date(`${day.day}T${clock}`));
+  const [morning, noon] = [at("06:00"), at("13:30")];
   const id = (what: string) => `${logger.id}.${day.day}.${what}`.slice(0, 64);
   const found: Reading[] = [];
   if (day.lowest_c !== null) {
-    const taken_at = `${day.day}T06:00:00${offsetAt(day.day)}`;
     const value = day.lowest_c;
-    found.push({ ...common, id: id("low"), kind: "air_min", value, at_m: logger.at_m, taken_at });
+    found.push({
+      ...common,
+      id: id("low"),
+      kind: "air_min",
+      value,
+      at_m: logger.at_m,
+      taken_at: morning,
+    });
   }
   if (day.warm_c !== null) {
     const value = day.warm_c;
@@ -343,7 +350,6 @@ function readingsOf(logger: Logger, day: LoggedDay, revision: number): Reading[]
     });
   }
   if (day.highest_humidity !== null) {
-    const taken_at = `${day.day}T06:00:00${offsetAt(day.day)}`;
     const value = day.highest_humidity;
     found.push({
       ...common,
@@ -351,16 +357,10 @@ function readingsOf(logger: Logger, day: LoggedDay, revision: number): Reading[]
       kind: "humidity_night",
       value,
       at_m: logger.at_m,
-      taken_at,
+      taken_at: morning,
     });
   }
   return found;
-}
-
-function offsetAt(day: string): string {
-  const off = -new Date(`${day}T13:30:00`).getTimezoneOffset();
-  const pad = (n: number) => String(Math.trunc(Math.abs(n))).padStart(2, "0");
-  return `${off < 0 ? "-" : "+"}${pad(off / 60)}:${pad(off % 60)}`;
 }
 
 interface FilesProps {

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { ClipboardList, Download, Redo2, Undo2 } from "lucide-react";
+import { ClipboardList, Download } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { fetchInstruments, fetchReadings, foresee, startRound } from "../../api/readings";
@@ -7,9 +7,10 @@ import type { ReadingRound } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
 import { onStored, useOutbox, type Waiting } from "../../readings/outbox";
-import { Button, IconButton } from "../../ui/Button";
+import { Button } from "../../ui/Button";
 import { useOpenPlan } from "../plan/PlanFrame";
 import { SaveStatus } from "../plan/SaveStatus";
+import { UndoButtons } from "../plan/UndoButtons";
 import type { PlanEditor } from "../plan/usePlanEditor";
 import { useUndoKeys } from "../plan/useUndoKeys";
 import { AddReading } from "./AddReading";
@@ -159,22 +160,7 @@ function ReadingsHeader({ planId, editor }: { planId: string; editor: PlanEditor
       </div>
       <SaveStatus editor={editor} planId={planId} />
       <div className="flex items-center">
-        <IconButton
-          label={editor.canUndo ? `Undo: ${editor.canUndo}` : "Undo"}
-          keys="Control+Z"
-          disabled={!editor.canUndo}
-          onClick={editor.undo}
-        >
-          <Undo2 size={18} aria-hidden />
-        </IconButton>
-        <IconButton
-          label={editor.canRedo ? `Redo: ${editor.canRedo}` : "Redo"}
-          keys="Control+Y"
-          disabled={!editor.canRedo}
-          onClick={editor.redo}
-        >
-          <Redo2 size={18} aria-hidden />
-        </IconButton>
+        <UndoButtons editor={editor} />
       </div>
     </Header>
   );

@@ -55,7 +55,6 @@ function Round({ box, fresh }: { box: AtTheBox; fresh: boolean }) {
   const { waiting } = useOutbox();
   const { units } = usePreferences();
   const [heat, setHeat] = useState<UnitSystem>(units);
-  const [begun] = useState(() => new Date());
   const notify = useNotify();
   const navigate = useNavigate();
   const taken = useMemo(() => {
@@ -172,7 +171,9 @@ function Round({ box, fresh }: { box: AtTheBox; fresh: boolean }) {
         </ol>
         <div className="mt-4 space-y-2">
           {count === round.tasks.length ? (
-            <p className="font-semibold text-fit">All read, begun at {clockOf(begun)}.</p>
+            <p className="font-semibold text-fit">
+              All read; begun at {clockOf(round.started_at)}.
+            </p>
           ) : (
             <p className="text-sm text-soft">
               What cannot be read may be left out; the fit then knows less of it.
@@ -192,7 +193,8 @@ function Round({ box, fresh }: { box: AtTheBox; fresh: boolean }) {
   );
 }
 
-const clockOf = (at: Date) => at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+const clockOf = (moment: string) =>
+  new Date(moment).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
 
 interface TaskCardProps {
   number: number;
