@@ -3,6 +3,8 @@ SHELL := /bin/bash
 PORT ?= 8620
 DATA ?= demo-data
 PY := .venv/bin/python
+# Python and npm packages come at the same time; tests share two processors by themselves.
+MAKEFLAGS += -j2
 FRONT := frontend/package.json frontend/vite.config.ts frontend/tsconfig.json frontend/index.html \
          noonshade/formats/drawing/scales.json $(shell find frontend/src frontend/public -type f 2>/dev/null)
 

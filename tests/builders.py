@@ -28,7 +28,7 @@ from noonshade.core.plan import (
     Vent,
     Wall,
 )
-from noonshade.formats.plan_document import PlanDocument, parse_plan
+from noonshade.formats.plan_document import PlanDocument, parse_plan, plan_from
 from noonshade.formats.plan_resolve import resolve
 
 CATALOG = load_catalog()
@@ -57,10 +57,15 @@ BETTER_PROBE = (0.58, 0.55, 0.23)
 BETTER_SET_POINT_C = 28.0
 
 
+def shipped_raw(name: str) -> dict[str, Any]:
+    """The document of a plan of the demo room."""
+    raw: dict[str, Any] = json.loads((files("noonshade.demo") / f"{name}.json").read_text(encoding="utf-8"))
+    return raw
+
+
 def shipped_plan(name: str) -> Plan:
     """A plan of the demo room by its id."""
-    text = (files("noonshade.demo") / f"{name}.json").read_text(encoding="utf-8")
-    return resolve(parse_plan(text), CATALOG)
+    return resolve(plan_from(shipped_raw(name)), CATALOG)
 
 
 def flawless_raw() -> dict[str, Any]:

@@ -11,6 +11,7 @@ from flask.testing import FlaskClient
 
 from noonshade.demo import seed
 from noonshade.web import Settings, create_app
+from tests.shared import MEMORY, SHARED
 
 
 @pytest.fixture
@@ -19,7 +20,10 @@ def app(tmp_path: Path) -> Flask:
     (front / "assets").mkdir(parents=True)
     (front / "index.html").write_text('<meta name="style-nonce" content="__STYLE_NONCE__">')
     (front / "assets" / "app-1.js").write_text("export {}")
-    made = create_app(Settings(data_file=tmp_path / "data" / "noonshade.db", front_end=front, demo=True))
+    made = create_app(
+        Settings(data_file=tmp_path / "data" / "noonshade.db", front_end=front, demo=True), memory=MEMORY
+    )
+    made.extensions.update(SHARED)
     seed(made.extensions["plans"])
     return made
 

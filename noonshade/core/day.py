@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.heat.day import DaySimulator, DayTrace, State, Watch
 from noonshade.core.heat.geometry import BoxGrid
@@ -28,7 +29,6 @@ from noonshade.core.plan import Plan, Season
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
-DAYS_PER_MONTH = 30.4
 # Less water than this on each square metre of floor is dry.
 DRY_KG_M2 = 1e-3
 # States are kept at these hours, for drawing.

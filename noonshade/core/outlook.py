@@ -9,7 +9,7 @@ from typing import Literal
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import evaluate
 from noonshade.core.phrase import Phrase
-from noonshade.core.plan import Plan
+from noonshade.core.plan import Fixture, Plan
 from noonshade.core.verdict.summary import summary
 
 # A lamp is spoken of when it has so little of its usual life left, days. Estimate: time to buy one.
@@ -56,18 +56,24 @@ def months(plan: Plan) -> tuple[Month, ...]:
     return tuple(found)
 
 
-def due(plan: Plan) -> tuple[Due, ...]:
-    """What is due on a plan, the most overdue first: lamps at the end of their life, and measuring it.
+def days_left(plan: Plan) -> tuple[tuple[Fixture, float], ...]:
+    """UV lamps of a plan and the days until each is usually replaced, negative where it is overdue.
 
-    The days a lamp has left follow from its hours and the hours its timer gives it each day.
+    They follow from its hours and the hours its timer gives it each day; never is infinite.
     """
     found = []
     for fixture in plan.fixtures:
         ageing = fixture.lamp.ageing
-        if ageing is None or fixture.lamp.uv is None:
-            continue
-        a_day = fixture.hours_on(plan.dawn, plan.dusk)
-        left = (ageing.life_h - fixture.hours) / a_day if a_day > 0 else math.inf
+        if ageing is not None and fixture.lamp.uv is not None:
+            a_day = fixture.hours_a_day(plan.photoperiod_h)
+            found.append((fixture, (ageing.life_h - fixture.hours) / a_day if a_day > 0 else math.inf))
+    return tuple(found)
+
+
+def due(plan: Plan) -> tuple[Due, ...]:
+    """What is due on a plan, the most overdue first: lamps at the end of their life, and measuring it."""
+    found = []
+    for fixture, left in days_left(plan):
         if left <= 0:
             message = f"{fixture.label}: replace it, it has burned {fixture.hours:.0f} h"
             found.append(Due("replace_lamp", fixture.id, message, left))

@@ -54,3 +54,9 @@ def figure_text(value: float, unit: Unit, units: Units = "metric", digits: int |
 def plain_text(phrase: Phrase, units: Units = "metric") -> str:
     """A phrase as text, by default in centimetres and degrees Celsius."""
     return "".join(p if isinstance(p, str) else figure_text(p.value, p.unit, units) for p in phrase)
+
+
+def clock(hour: float) -> str:
+    """An hour of the day as on a clock."""
+    minutes = round(60 * hour) % (24 * 60)
+    return f"{minutes // 60:02d}:{minutes % 60:02d}"

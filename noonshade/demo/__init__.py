@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import json
+from datetime import date, timedelta
 from importlib.resources import files
+from typing import Any
 
 from noonshade.formats.document import json_text
-from noonshade.formats.plan_document import parse_plan, plan_json
+from noonshade.formats.plan_document import MistingDocument, PlanDocument, parse_plan, plan_json
 from noonshade.formats.room_document import RoomClimateSettings, RoomLayout
 from noonshade.store.plans import PlanStore, UnknownPlanError
 from noonshade.store.settings import SettingsStore
@@ -23,8 +25,30 @@ DEMO_PLANS = (
 )
 
 
-def seed(plans: PlanStore) -> int:
-    """Store the demo plans that are not there yet; returns how many were added."""
+# How some boxes were before, made up: so many days ago, why it was changed then, and what was otherwise
+# until the next change; the last is the plan as it ships.
+_BEFORE: dict[str, tuple[tuple[int, str, dict[str, Any]], ...]] = {
+    "collared-lizard": (
+        (243, "Demo plan", {"photoperiod_h": 12.5}),
+        (181, "Lamps 13.5 h a day", {"photoperiod_h": 13.5}),
+        (60, "Lamps 12 h a day", {}),
+    ),
+    "hermanns-tortoise": (
+        (243, "Demo plan", {"photoperiod_h": 14.0}),
+        (62, "Indoors again: lamps 13 h a day", {}),
+    ),
+    "panther-chameleon": (
+        (243, "Demo plan", {"mistings": [MistingDocument(hours=[8.0], litres=0.15)]}),
+        (139, "Mist in the evening too", {}),
+    ),
+}
+
+
+def seed(plans: PlanStore, until: date | None = None) -> int:
+    """Store the demo plans that are not there yet; returns how many were added.
+
+    With a last day, some have the made-up changes of the months before it.
+    """
     added = 0
     for name in DEMO_PLANS:
         try:
@@ -33,9 +57,23 @@ def seed(plans: PlanStore) -> int:
         except UnknownPlanError:
             pass
         document = parse_plan((files("noonshade.demo") / f"{name}.json").read_bytes())
-        plans.create(document.name, plan_json(document), "Demo plan", plan_id=name)
+        if until is None:
+            plans.create(document.name, plan_json(document), "Demo plan", plan_id=name)
+        else:
+            _with_past(plans, name, document, until)
         added += 1
     return added
+
+
+def _with_past(plans: PlanStore, name: str, document: PlanDocument, until: date) -> None:
+    listed = _BEFORE.get(name, ((243, "Demo plan", {}),))
+    for number, (ago, summary, before) in enumerate(listed):
+        at = f"{until - timedelta(days=ago)}T10:00:00.000Z"
+        text = plan_json(document.model_copy(update=before))
+        if number == 0:
+            plans.create(document.name, text, summary, plan_id=name, at=at)
+        else:
+            plans.save(name, number, document.name, text, summary, at=at)
 
 
 def seed_room(settings: SettingsStore) -> None:

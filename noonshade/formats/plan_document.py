@@ -21,6 +21,7 @@ from noonshade.formats.document import (
 )
 from noonshade.formats.lamp_document import LampDocument
 from noonshade.formats.species_document import SpeciesDocument
+from noonshade.formats.year_document import YearDocument
 
 FORMAT = "noonshade-plan"
 VERSION = 1
@@ -431,6 +432,7 @@ class PlanDocument(Part):
     lamps: Annotated[list[LampDocument], Field(max_length=30, description="own lamps used")] = []
     species: Annotated[SpeciesDocument | None, Field(description="the own species it is for")] = None
     measured: Annotated[MeasuredDocument | None, Field(description="what readings have told of it")] = None
+    year: Annotated[YearDocument | None, Field(description="how it goes through the year")] = None
 
 
 def parse_plan(text: str | bytes) -> PlanDocument:

@@ -11,7 +11,7 @@ from typing import Protocol
 
 from noonshade.core.readings import Reading
 from noonshade.core.readings.instrument import INSTRUMENTS, SHARE_KINDS
-from noonshade.formats.text_file import FileFormatError, number
+from noonshade.formats.text_file import FileFormatError, number, safe_cell
 
 COLUMNS = (
     *("taken_at", "place", "kind", "value", "unit", "x_m", "y_m", "z_m"),
@@ -19,8 +19,6 @@ COLUMNS = (
 )
 _READ = ("kind", "value")
 _AT = ("x_m", "y_m", "z_m")
-# A leading sign of these makes some spreadsheets compute a cell.
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 class Row(Protocol):
@@ -65,15 +63,15 @@ def readings_csv(rows: Iterable[Row], instruments: Mapping[str, str]) -> str:
         writer.writerow(
             [
                 row.taken_at,
-                _safe(row.place),
+                safe_cell(row.place),
                 row.kind,
                 f"{value:g}",
                 unit,
                 *at,
-                _safe(instruments.get(row.instrument_id or "", "")),
+                safe_cell(instruments.get(row.instrument_id or "", "")),
                 row.source,
                 "yes" if row.left_out else "no",
-                _safe(row.note),
+                safe_cell(row.note),
                 row.revision,
                 row.id,
             ]
@@ -135,8 +133,3 @@ def _shown(kind: str, value: float) -> tuple[float, str]:
     if kind.startswith("uvi"):
         return value, "UVI"
     return (100.0 * value, "%") if "humidity" in kind else (value, "°C")
-
-
-def _safe(text: str) -> str:
-    """Text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text.startswith(_FORMULA) else text

@@ -138,6 +138,18 @@ class SpeciesDocument(Part):
     safe_source: Line
     most_uvi: Annotated[float, Field(gt=0, le=12)] = 8.0
     size_source: Line = "estimate"
+    diet: (
+        Literal[
+            "insects",
+            "plants",
+            "plants and insects",
+            "fruit and insects",
+            "rodents",
+            "water animals",
+            "litter",
+        ]
+        | None
+    ) = None
 
 
 def parse_species(text: str | bytes) -> SpeciesDocument:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 
 LARGEST_BYTES = 900_000
+# A leading sign of these makes some spreadsheets compute a cell.
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 class FileFormatError(ValueError):
@@ -61,3 +63,8 @@ def whole(text: str, line: int, field: str, low: int, high: int) -> int:
     if value != int(value):
         raise FileFormatError(f"{text.strip()[:40]} is not a whole number", line, field)
     return int(value)
+
+
+def safe_cell(text: str) -> str:
+    """Text that no spreadsheet takes for a formula."""
+    return f"'{text}" if text.startswith(_FORMULA) else text

@@ -85,11 +85,16 @@ class PlanStore:
             return _get(connection, plan_id)
 
     def create(
-        self, name: str, document: str, summary: str = "Created", plan_id: str | None = None
+        self,
+        name: str,
+        document: str,
+        summary: str = "Created",
+        plan_id: str | None = None,
+        at: str | None = None,
     ) -> PlanRecord:
-        """Store a new plan with its first revision."""
+        """Store a new plan with its first revision, of now or of a moment that is given."""
         identity = plan_id or secrets.token_hex(6)
-        moment = now()
+        moment = at or now()
         with self.database.writing() as connection:
             connection.execute(
                 "INSERT INTO plans (id, name, head, created_at, updated_at) VALUES (?, ?, 1, ?, ?)",
@@ -98,8 +103,10 @@ class PlanStore:
             _insert_revision(connection, identity, 1, None, "saved", summary, document, moment)
             return _get(connection, identity)
 
-    def save(self, plan_id: str, base: int, name: str, document: str, summary: str) -> PlanRecord:
-        """Store a new revision based on the newest one.
+    def save(
+        self, plan_id: str, base: int, name: str, document: str, summary: str, at: str | None = None
+    ) -> PlanRecord:
+        """Store a new revision based on the newest one, of now or of a moment that is given.
 
         A document equal to the newest is not stored again.
 
@@ -114,7 +121,7 @@ class PlanStore:
             current = _get(connection, plan_id)
             if current.document == document:
                 return current
-            moment = now()
+            moment = at or now()
             number = _next_number(connection, plan_id)
             if base != current.revision:
                 kept = _same_refused(connection, plan_id, document)

@@ -9,13 +9,18 @@ from flask import Flask, Response, abort, g, send_from_directory
 
 from noonshade.catalog import Catalog, load_catalog
 from noonshade.store.database import Database
+from noonshade.store.logbook import LogbookStore
 from noonshade.store.loggers import LoggerStore
+from noonshade.store.photo_files import PhotoFiles
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
+from noonshade.store.rotation import Backups
 from noonshade.store.settings import SettingsStore
 from noonshade.store.shelf import ShelfStore
 from noonshade.store.sightings import SightingStore
+from noonshade.store.tasks import TaskStore
 from noonshade.store.trials import TrialStore
+from noonshade.store.units import UnitStore
 from noonshade.web import guard, problems
 from noonshade.web.behaviour_views import behaviour_api
 from noonshade.web.building_views import building_api
@@ -23,6 +28,14 @@ from noonshade.web.compare_views import compare_api
 from noonshade.web.day_views import day_api
 from noonshade.web.fit_views import fit_api
 from noonshade.web.judgement_views import judgement_api
+from noonshade.web.keeping.arrival_views import arrival_api
+from noonshade.web.keeping.backup_views import backup_api
+from noonshade.web.keeping.growth_views import growth_api
+from noonshade.web.keeping.logbook_views import logbook_api
+from noonshade.web.keeping.task_views import task_api
+from noonshade.web.keeping.timeline_views import timeline_api
+from noonshade.web.keeping.unit_views import unit_api
+from noonshade.web.keeping.year_views import year_api
 from noonshade.web.lamp_views import lamps_api
 from noonshade.web.logger_views import logger_api
 from noonshade.web.output_views import output_api
@@ -35,6 +48,7 @@ from noonshade.web.service import (
     Evaluator,
     Judgements,
     Memory,
+    Months,
     Outlooks,
     Sensitivities,
     Shelf,
@@ -53,7 +67,8 @@ NONCE_MARK = "__STYLE_NONCE__"
 class Settings:
     """How the application is set up.
 
-    ``allowed_hosts`` None accepts any host name; then ``passphrase`` must be set.
+    ``allowed_hosts`` None accepts any host name; then ``passphrase`` must be set. ``backups`` is the folder
+    backups are made in, one beside the data file if None.
     """
 
     data_file: Path
@@ -61,6 +76,7 @@ class Settings:
     demo: bool = False
     allowed_hosts: frozenset[str] | None = guard.LOOPBACK
     passphrase: str | None = None
+    backups: Path | None = None
 
 
 def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memory | None = None) -> Flask:
@@ -86,6 +102,7 @@ def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memor
     app.extensions["evaluator"] = Evaluator(shelf, memory)
     app.extensions["days"] = Days(app.extensions["evaluator"])
     app.extensions["outlooks"] = Outlooks(app.extensions["evaluator"])
+    app.extensions["months"] = Months(app.extensions["evaluator"])
     app.extensions["sensitivities"] = Sensitivities()
     app.extensions["changes"] = Changes()
     app.extensions["judgements"] = Judgements(app.extensions["sensitivities"])
@@ -93,13 +110,20 @@ def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memor
     app.extensions["loggers"] = LoggerStore(database)
     app.extensions["trials"] = TrialStore(database)
     app.extensions["sightings"] = SightingStore(database)
+    photos = PhotoFiles(settings.data_file.parent / "photos")
+    app.extensions["logbook"] = LogbookStore(database, photos)
+    app.extensions["tasks"] = TaskStore(database)
+    app.extensions["units"] = UnitStore(database)
+    folder = settings.backups or settings.data_file.parent / "backups"
+    app.extensions["backups"] = Backups(database, photos, folder)
     app.extensions["true_boxes"] = {}
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     for part in (
         *(api, lamps_api, day_api, species_api, judgement_api, starter_api),
         *(building_api, output_api, compare_api, room_api, reading_api, logger_api, trial_api),
-        *(behaviour_api, practice_api, fit_api),
+        *(behaviour_api, practice_api, fit_api, logbook_api, timeline_api, backup_api),
+        *(task_api, unit_api, year_api, growth_api, arrival_api),
     ):
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)

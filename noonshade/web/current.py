@@ -8,13 +8,26 @@ from typing import TypeVar
 from flask import Response, current_app
 
 from noonshade.instruments.box import TrueBox
+from noonshade.store.logbook import LogbookStore
 from noonshade.store.loggers import LoggerStore
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
+from noonshade.store.rotation import Backups
 from noonshade.store.settings import SettingsStore
 from noonshade.store.sightings import SightingStore
+from noonshade.store.tasks import TaskStore
 from noonshade.store.trials import TrialStore
-from noonshade.web.service import Changes, Days, Evaluator, Judgements, Outlooks, Sensitivities, Shelf
+from noonshade.store.units import UnitStore
+from noonshade.web.service import (
+    Changes,
+    Days,
+    Evaluator,
+    Judgements,
+    Months,
+    Outlooks,
+    Sensitivities,
+    Shelf,
+)
 
 Held = TypeVar("Held")
 
@@ -55,6 +68,11 @@ def outlooks() -> Outlooks:
     return _held("outlooks", Outlooks)
 
 
+def months() -> Months:
+    """Months of years, kept for a while."""
+    return _held("months", Months)
+
+
 def judgements() -> Judgements:
     """Intervals, kept for a while."""
     return _held("judgements", Judgements)
@@ -88,6 +106,26 @@ def trials() -> TrialStore:
 def sightings() -> SightingStore:
     """What animals were seen to do."""
     return _held("sightings", SightingStore)
+
+
+def logbook() -> LogbookStore:
+    """Animals, the logbook and its photographs."""
+    return _held("logbook", LogbookStore)
+
+
+def backups() -> Backups:
+    """Backups that were made."""
+    return _held("backups", Backups)
+
+
+def tasks() -> TaskStore:
+    """Tasks and their marks."""
+    return _held("tasks", TaskStore)
+
+
+def units() -> UnitStore:
+    """Lamps as things, and where each hung."""
+    return _held("units", UnitStore)
 
 
 def true_boxes() -> dict[str, TrueBox]:

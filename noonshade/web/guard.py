@@ -12,6 +12,8 @@ from noonshade.web.problems import problem_model, respond
 
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})
 DEVICES = "/api/devices/"
+# A calendar on the network has an address that nobody guesses, and no way to give a passphrase.
+CALENDARS = "/api/calendar/"
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 
 
@@ -51,8 +53,8 @@ def register(app: Flask, allowed_hosts: frozenset[str] | None, passphrase: str |
                         f"The request came from {origin[:100]}.",
                     )
                 )
-        # A device has a key of its own, which its operation checks.
-        by_key = request.path.startswith(DEVICES)
+        # A device or calendar has a key of its own, which its operation checks.
+        by_key = request.path.startswith((DEVICES, CALENDARS))
         if passphrase is not None and not by_key and not _knows(passphrase):
             answer = respond(
                 problem_model(

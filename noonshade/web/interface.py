@@ -35,6 +35,7 @@ class Operation:
     problems: tuple[int, ...]
     query: type[BaseModel] | None = None
     media: str = "application/json"
+    takes: str | None = None
 
 
 OPERATIONS: list[Operation] = []
@@ -70,11 +71,13 @@ def operation(
     query: type[BaseModel] | None = None,
     media: str = "application/json",
     largest: int | None = None,
+    takes: str | None = None,
 ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
     """Register a view under ``/api`` with its models.
 
     The view gets the checked body as its first argument if there is a request model, or what stands in
-    the address if there is a query model. ``largest`` is how many bytes are read where files are sent.
+    the address if there is a query model. ``largest`` is how many bytes are read where files are sent, and
+    ``takes`` the media type of a file that is sent as it is, which the view reads itself.
     It returns a model, or a Flask response as it is: then with ``media`` as its type where that is not
     JSON.
     """
@@ -95,6 +98,7 @@ def operation(
             tuple(sorted({*problems, *body_problems})),
             query,
             media,
+            takes,
         )
         if entry not in OPERATIONS:
             OPERATIONS.append(entry)
@@ -232,6 +236,9 @@ def _describe(entry: Operation, names: dict[Any, Any]) -> dict[str, Any]:
     }
     if parameters:
         described["parameters"] = parameters
+    if entry.takes is not None:
+        content = {entry.takes: {"schema": {"type": "string", "format": "binary"}}}
+        described["requestBody"] = {"required": True, "content": content}
     if entry.request is not None:
         described["requestBody"] = {
             "required": True,

@@ -10,7 +10,7 @@ from noonshade.core.verdict.checks import Verdict
 from noonshade.core.verdict.finding import Finding
 from noonshade.web import current
 from noonshade.web.interface import operation
-from noonshade.web.models import (
+from noonshade.web.judgement_models import (
     CellModel,
     IntervalsRequest,
     IntervalsResponse,

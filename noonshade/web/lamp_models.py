@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from noonshade.formats.lamp_document import Distance, Geometry, LampDocument, LampReading, Share, Uvi
-from noonshade.web.models import LampModel, Model
+from noonshade.web.catalog_models import LampModel
+from noonshade.web.models import Model
 
 LampId = Annotated[str, Field(min_length=1, max_length=64)]
 Hours = Annotated[float, Field(ge=0, le=100_000)]

@@ -6,7 +6,6 @@ import csv
 import io
 import json
 from datetime import timedelta
-from zoneinfo import ZoneInfo
 
 from flask import Blueprint, Response, request
 from pydantic import ValidationError
@@ -48,6 +47,7 @@ from noonshade.web.logger_models import (
     shown,
 )
 from noonshade.web.problems import RequestProblem
+from noonshade.web.zones import zone_of
 
 logger_api = Blueprint("loggers", __name__, url_prefix="/api")
 
@@ -76,7 +76,7 @@ def list_loggers(plan_id: str) -> LoggerList:
 def put_logger(body: PutLogger, plan_id: str) -> LoggerModel:
     """Store a logger of a box, new or changed."""
     current.plans().get(plan_id)
-    _zone(body.zone)
+    zone_of(body.zone)
     at = body.at_m
     record = LoggerRecord(body.id, plan_id, body.label, body.place, at.x_m, at.y_m, at.z_m, body.zone)
     current.loggers().put(record)
@@ -301,7 +301,7 @@ def _device() -> LoggerRecord:
 def _model(record: LoggerRecord) -> LoggerModel:
     store = current.loggers()
     newest = store.newest(record.id)
-    zone = _zone(record.zone)
+    zone = zone_of(record.zone)
     since = None if newest is None else newest - timedelta(days=DAYS_SHOWN)
     days = days_of(store.logged(record.id, since), zone)
     return LoggerModel(
@@ -333,13 +333,3 @@ def _mapping(model: MappingModel) -> LoggerMapping:
 
 def _refused(rows: tuple[RefusedRow, ...]) -> list[RefusedRowModel]:
     return [RefusedRowModel(line=r.line, text=r.text, reason=r.reason) for r in rows[:ROWS_SHOWN]]
-
-
-def _zone(name: str) -> ZoneInfo:
-    try:
-        return ZoneInfo(name)
-    except (OSError, ValueError, LookupError) as error:
-        found = [Problem("/zone", f"there is no time zone {name[:60]!r}; as in Europe/London")]
-        raise RequestProblem(
-            422, "invalid-request", "A value cannot be used", found[0].message, found
-        ) from error

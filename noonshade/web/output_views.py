@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
 from typing import Annotated, Literal
@@ -148,7 +149,7 @@ def download_field(query: CutQuery, plan_id: str) -> Response:
     """Every quantity over a cut, one row a sample, in SI units and °C."""
     document, number = _document(plan_id, query.revision)
     out = io.StringIO()
-    field_csv(_cut(current.evaluator().evaluate(document), query), out)
+    field_csv(_cut(_evaluated(document), query), out)
     name = f"{_name(document, number)}-{query.view}-field.csv"
     return current.as_file(out.getvalue(), "text/csv; charset=utf-8", name)
 
@@ -159,6 +160,12 @@ def get_font() -> Response:
     response = Response(FONT.read_bytes(), content_type="font/woff2")
     response.headers["Cache-Control"] = "public, max-age=86400"
     return response
+
+
+def _evaluated(document: PlanDocument) -> Evaluation:
+    """The evaluation of a document under its own name: one that is remembered may have had another."""
+    result = current.evaluator().evaluate(document)
+    return replace(result, plan=replace(result.plan, name=document.name))
 
 
 def _document(plan_id: str, revision: int | None) -> tuple[PlanDocument, int]:
@@ -180,7 +187,7 @@ def _report(
         nonce=g.nonce if links else "",
         font_face=font_face(url_for("output.get_font")) if links else "",
     )
-    return report_html(current.evaluator().evaluate(document), day_of(document), edition)
+    return report_html(_evaluated(document), day_of(document), edition)
 
 
 def _cut(evaluation: Evaluation, query: CutQuery) -> Section | PlanView:
@@ -194,7 +201,7 @@ def _cut(evaluation: Evaluation, query: CutQuery) -> Section | PlanView:
 
 
 def _drawing(document: PlanDocument, query: DrawingQuery) -> str:
-    evaluation = current.evaluator().evaluate(document)
+    evaluation = _evaluated(document)
     cut = _cut(evaluation, query)
     if isinstance(cut, Section):
         return front_svg(evaluation, cut, query.field, query.units)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import date
 from functools import lru_cache
@@ -30,40 +30,40 @@ from noonshade.core.verdict.summary import by_weight, summary
 from noonshade.core.verdict.trial import Add, Mend, Remove, Step
 from noonshade.formats.plan_document import PinDocument, PlanDocument
 from noonshade.formats.plan_part import part_document
+from noonshade.web.catalog_models import (
+    BoxSizeModel,
+    CatalogModel,
+    ExposureClassModel,
+    HomeModel,
+    LampModel,
+    MaterialModel,
+    MeshModel,
+    SpeciesBrief,
+    SpeciesModel,
+    StageModel,
+    WinterRestModel,
+)
+from noonshade.web.judgement_models import IntervalModel, MendModel, PatchStep
 from noonshade.web.models import (
     BasisModel,
-    BoxSizeModel,
     BranchModel,
-    CatalogModel,
     ClaimModel,
     EvaluateResponse,
-    ExposureClassModel,
     Figure,
     FindingModel,
-    HomeModel,
-    IntervalModel,
-    LampModel,
     Layer,
-    MaterialModel,
-    MendModel,
-    MeshModel,
     NeedModel,
     PatchModel,
-    PatchStep,
     PhrasePart,
     PinModel,
     Place,
     PlanViewModel,
     ReachModel,
     SectionModel,
-    SpeciesBrief,
-    SpeciesModel,
-    StageModel,
     SurfaceModel,
     Text,
     ThermostatModel,
     VerdictModel,
-    WinterRestModel,
 )
 
 LAYERS = (
@@ -105,7 +105,7 @@ def species_model(species: Species, own: bool = False) -> SpeciesModel:
                 *("id", "scientific_name", "common_name", "group", "way_of_life", "active"),
                 *("exposure_class", "exposure_source", "uv_school", "uv_reason", "heat", "uv", "light"),
                 *("lowest_safe_c", "highest_safe_c", "safe_source", "most_uvi"),
-                "size_source",
+                *("size_source", "diet"),
             )
         },
         common_names=list(species.common_names),
@@ -319,7 +319,7 @@ def mend_model(
         value=mend.value,
         interval=None if interval is None else IntervalModel(low=interval[0], high=interval[1]),
         breaks=list(mend.breaks),
-        patch=[_patch_step(step, document) for step in mend.changes],
+        patch=patch_of(mend.changes, document),
     )
 
 
@@ -339,6 +339,11 @@ _SINGLE = {
     "animal": "animal",
     "plan": "",
 }
+
+
+def patch_of(steps: Iterable[Step], document: PlanDocument) -> list[PatchStep]:
+    """Steps of a mend as those of a JSON patch (RFC 6902) on the document they were found for."""
+    return [_patch_step(step, document) for step in steps]
 
 
 def _patch_step(step: Step, document: PlanDocument) -> PatchStep:

@@ -14,6 +14,7 @@ from noonshade.core.readings import FitError
 from noonshade.formats.document import DocumentError
 from noonshade.formats.document import Problem as FieldProblem
 from noonshade.formats.text_file import FileFormatError
+from noonshade.store.archive import ArchiveError
 from noonshade.store.database import (
     StoreBusyError,
     StoreError,
@@ -21,8 +22,10 @@ from noonshade.store.database import (
     StoreReadOnlyError,
 )
 from noonshade.store.loggers import UnknownLoggerError
+from noonshade.store.photo_files import MissingPhotoError
 from noonshade.store.plans import StaleRevisionError, UnknownPlanError
 from noonshade.store.readings import UnknownReadingError
+from noonshade.store.rows import UnknownRowError
 from noonshade.store.shelf import ItemTakenError, StaleItemError, UnknownItemError
 from noonshade.store.sightings import UnknownSightingError
 from noonshade.store.trials import UnknownTrialError
@@ -133,6 +136,11 @@ def register(app: Flask) -> None:
     def _unknown_sighting(error: UnknownSightingError) -> Response:
         return respond(problem_model(404, "not-found", "There is no such sighting", str(error.args[0])))
 
+    @app.errorhandler(UnknownRowError)
+    @app.errorhandler(MissingPhotoError)
+    def _unknown_row(error: LookupError) -> Response:
+        return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
+
     @app.errorhandler(FitError)
     def _fit(error: FitError) -> Response:
         return respond(problem_model(422, "no-fit", "The readings cannot be fitted", str(error)))
@@ -166,6 +174,11 @@ def register(app: Flask) -> None:
         )
         model.head_revision, model.kept_as = error.head, error.kept_as
         return respond(model)
+
+    @app.errorhandler(ArchiveError)
+    def _archive(error: ArchiveError) -> Response:
+        detail = f"{error}. Nothing was changed."
+        return respond(problem_model(422, "invalid-archive", "The backup cannot be used", detail))
 
     @app.errorhandler(StoreError)
     def _store(error: StoreError) -> Response:

@@ -11,6 +11,8 @@ from typing import Generic, TypeVar
 from noonshade.catalog import Catalog
 from noonshade.core.day import Day, simulate_day
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.keeping.months import MonthCheck, check_month
+from noonshade.core.keeping.year import Year, middle_week, power_in, weeks_of
 from noonshade.core.light.ageing import LampAge, seen_at
 from noonshade.core.needs.model import Species
 from noonshade.core.outlook import Due, Month, due, months
@@ -32,6 +34,7 @@ DAYS_REMEMBERED = 4
 OUTLOOKS_REMEMBERED = 100
 SENSITIVITIES_REMEMBERED = 3
 CHANGES_REMEMBERED = 40
+MONTHS_REMEMBERED = 120
 
 
 D = TypeVar("D")
@@ -44,6 +47,10 @@ class _Own(Generic[D, T]):
     def __init__(self, store: ShelfStore, parse: Callable[[str], D], make: Callable[[D], T]) -> None:
         self.store, self._parse, self._make = store, parse, make
         self._parsed: dict[tuple[str, int], tuple[D, T]] = {}
+
+    def forget(self) -> None:
+        """Forget what was read, after the data were replaced."""
+        self._parsed.clear()
 
     def all(self) -> dict[str, tuple[ShelfRecord, D, T]]:
         """Every one by id."""
@@ -66,6 +73,11 @@ class Shelf:
         self.species_store = species
         self._own_lamps = _Own(lamps, parse_lamp, lamp_from_document)
         self._own_species = _Own(species, parse_species, species_from_document)
+
+    def forget(self) -> None:
+        """Forget what was read, after the data were replaced."""
+        self._own_lamps.forget()
+        self._own_species.forget()
 
     def own(self) -> dict[str, tuple[ShelfRecord, LampDocument, Lamp]]:
         """Every own lamp by id: as stored, as a document, and as the core takes it."""
@@ -132,8 +144,8 @@ class Evaluator:
         return resolve(document, self.catalog, self.shelf.own_lamps(), own)
 
     def key(self, document: PlanDocument) -> str:
-        """What an answer depends on, own lamps and species as they are on the shelf now."""
-        return self.shelf.packed(document).model_dump_json(exclude={"name", "pins"})
+        """What an evaluation depends on, own lamps and species as they are on the shelf now."""
+        return self.shelf.packed(document).model_dump_json(exclude={"name", "pins", "year"})
 
     def evaluate(self, document: PlanDocument, lamp_age: LampAge = "present") -> Evaluation:
         """The evaluation of a document; errors as ``resolve`` and ``core.evaluate``."""
@@ -198,6 +210,31 @@ class Outlooks:
         return made
 
 
+class Months:
+    """Months of years that were checked; many are remembered, since an edit changes but some."""
+
+    def __init__(self, evaluator: Evaluator) -> None:
+        self.evaluator = evaluator
+        self._lock = threading.Lock()
+        self._known: OrderedDict[object, MonthCheck] = OrderedDict()
+
+    def of(self, document: PlanDocument, plan: Plan, year: Year, month: int) -> MonthCheck:
+        """One month of a plan's year; errors as ``check_month``."""
+        week = weeks_of(plan, year)[middle_week(month) - 1]
+        powers = tuple(power_in(f, year, month) for f in plan.fixtures)
+        key = (self.evaluator.key(document), month, week, powers, year.rest)
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+                return self._known[key]
+        made = check_month(plan, year, month)
+        with self._lock:
+            self._known[key] = made
+            while len(self._known) > MONTHS_REMEMBERED:
+                self._known.popitem(last=False)
+        return made
+
+
 class Sensitivities:
     """How evaluations depend on what is not known exactly; a few remembered, since each holds many."""
 
@@ -230,6 +267,11 @@ class Changes:
         self._lock = threading.Lock()
         # The evaluation is kept with what was made of it, so its id stays its own.
         self._known: OrderedDict[tuple[object, ...], tuple[Evaluation, tuple[Mend, ...]]] = OrderedDict()
+
+    def forget(self) -> None:
+        """Forget what was worked out, after the data were replaced."""
+        with self._lock:
+            self._known.clear()
 
     def of(
         self, evaluation: Evaluation, target: Verdict | Finding, shelf: Shelf, most: int

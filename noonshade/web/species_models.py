@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from noonshade.formats.species_document import SpeciesDocument
-from noonshade.web.models import Model, NeedModel, SchoolName, SpeciesModel, StageName
+from noonshade.web.catalog_models import SpeciesModel
+from noonshade.web.models import Model, NeedModel, SchoolName, StageName
 
 
 class SettledNeeds(Model):

@@ -10,7 +10,8 @@ from noonshade.core.needs.model import Grade, StageId
 from noonshade.core.starter import BoxKind
 from noonshade.formats.document import Id, Label
 from noonshade.formats.plan_document import BoxLength, BoxSide, PlanDocument, RoomDocument
-from noonshade.web.models import MendModel, Model
+from noonshade.web.judgement_models import MendModel
+from noonshade.web.models import Model
 
 
 class SizeModel(Model):

@@ -17,9 +17,9 @@ from noonshade.formats.plan_document import (
 from noonshade.formats.species_document import species_schema
 from noonshade.store.plans import PlanRecord
 from noonshade.web import current
+from noonshade.web.catalog_models import CatalogModel
 from noonshade.web.interface import openapi, operation
 from noonshade.web.models import (
-    CatalogModel,
     CreatePlan,
     EvaluateRequest,
     EvaluateResponse,

@@ -165,7 +165,9 @@ def test_the_forms_are_clean_and_fit_a_phone(new_page: PageMaker, theme: str, wi
     page.goto("/plans/panther-chameleon")
     settled(page)
     page.get_by_role("tab", name="Furnishings").click()
-    for chip in page.get_by_role("group", name="Furnishings of this box").get_by_role("button").all():
+    chips = page.get_by_role("group", name="Furnishings of this box").get_by_role("button").all()
+    # The same forms in the dark: two of them show its colours.
+    for chip in chips if theme == "light" else chips[:2]:
         chip.click()
         settled(page)
         assert violations(page) == [], chip.inner_text()

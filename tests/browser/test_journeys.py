@@ -134,6 +134,7 @@ def test_redo_brings_an_undone_change_back(page: Page) -> None:
     expect(field).to_have_value("25")
 
 
+@pytest.mark.judged
 def test_trying_a_mend_puts_it_right_and_can_be_undone(page: Page) -> None:
     row = page.get_by_test_id(f"verdict-{SURFACE}")
     mend = row.get_by_test_id("mend").first
@@ -226,6 +227,7 @@ def test_lamp_kind_and_control_can_be_changed(page: Page) -> None:
     expect(page.get_by_test_id("thermostat-state")).to_contain_text("% of full power")
 
 
+@pytest.mark.judged
 def test_an_old_tube_loses_its_uv_and_a_new_one_mends_it(page: Page) -> None:
     open_tab(page, "UV tube")
     height = page.get_by_label("Height above the box floor", exact=True)
@@ -397,7 +399,7 @@ def test_work_survives_a_restart_of_the_program(
         page.reload()
         open_tab(page, "Room")
         expect(field).to_have_value("24")
-        expect(page.get_by_test_id("save-status")).to_have_text("Saved, revision 2")
+        expect(page.get_by_test_id("save-status")).to_have_text("Saved, revision 4")
     finally:
         real.stop()
 

@@ -21,6 +21,7 @@ def page(new_page: PageMaker) -> Page:
     return made
 
 
+@pytest.mark.judged
 def test_two_mends_make_the_demo_fit_and_undo_brings_both_back(page: Page) -> None:
     headline = page.get_by_test_id("headline")
     expect(page.get_by_test_id("summary")).to_contain_text("Do not put the animal in")
@@ -35,6 +36,7 @@ def test_two_mends_make_the_demo_fit_and_undo_brings_both_back(page: Page) -> No
     expect(headline).to_have_text("2 of 12 need a change")
 
 
+@pytest.mark.judged
 def test_intervals_come_by_themselves_and_name_what_is_unsure(page: Page) -> None:
     row = page.get_by_test_id("verdict-basking:surface_temperature")
     expect(row.get_by_test_id("interval")).to_contain_text("met with")
@@ -46,12 +48,14 @@ def test_intervals_come_by_themselves_and_name_what_is_unsure(page: Page) -> Non
 def test_each_line_points_at_its_place(page: Page) -> None:
     expect(page.get_by_test_id("pointed")).to_have_count(0)
     page.get_by_test_id("finding-probe-far:main").hover()
+    page.get_by_test_id("pointed").wait_for()
     ring = page.get_by_test_id("pointed").bounding_box()
     probe = page.get_by_test_id("move-probe-main").bounding_box()
     assert ring is not None
     assert probe is not None
     assert abs(ring["x"] + ring["width"] / 2 - probe["x"] - probe["width"] / 2) < 6
     page.get_by_test_id("verdict-warm-hide:uvi").hover()
+    page.get_by_test_id("pointed").wait_for()
     hide = page.get_by_test_id("pointed").bounding_box()
     assert hide is not None
     assert hide["x"] + hide["width"] < ring["x"]
@@ -59,6 +63,7 @@ def test_each_line_points_at_its_place(page: Page) -> None:
     expect(page.get_by_test_id("pointed")).to_have_count(0)
 
 
+@pytest.mark.judged
 def test_a_hide_that_is_missing_is_added_by_its_mend(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/plans/hermanns-tortoise")

@@ -6,6 +6,7 @@ import json
 import re
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PageMaker, Watched, figure, saved, settled
@@ -171,6 +172,7 @@ def test_a_lamp_is_added_tilted_screened_and_removed(page: Page) -> None:
     expect(page.get_by_role("tab", name="Lamp 3")).to_be_visible()
 
 
+@pytest.mark.judged
 def test_the_fine_mesh_forgotten_is_found_and_mended_on_the_lid(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/plans/gargoyle-gecko")

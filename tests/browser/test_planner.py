@@ -115,6 +115,7 @@ def test_what_to_build_follows_the_plan(page: Page) -> None:
     assert violations(page) == []
 
 
+@pytest.mark.judged
 def test_a_revision_is_named_compared_and_linked(page: Page) -> None:
     open_tab(page, "Thermostat")
     page.get_by_role("button", name=re.compile("^Try it for Basking place")).first.click()

@@ -11,11 +11,24 @@ from hypothesis import strategies as st
 from noonshade.core.building import cautions, order, parts, running, substrate_bags
 from noonshade.core.building.order import load_kg
 from noonshade.core.building.parts import BAG_SIZES_L, SETTLING, rating_w
-from noonshade.core.day import DAYS_PER_MONTH, simulate_day
+from noonshade.core.constants import DAYS_PER_MONTH
+from noonshade.core.day import simulate_day
 from noonshade.core.evaluate import evaluate
 from noonshade.core.phrase import plain_text
-from noonshade.core.plan import Plan
-from tests.builders import demo_plan
+from noonshade.core.plan import (
+    Background,
+    Branch,
+    ColdPack,
+    Fan,
+    Inset,
+    Leaves,
+    Misting,
+    Plan,
+    Vent,
+    Wall,
+    Water,
+)
+from tests.builders import CATALOG, MATERIALS, demo_plan, lamp
 
 
 @pytest.fixture(scope="module")
@@ -99,6 +112,96 @@ def test_the_order_puts_stones_before_ground_and_the_animal_last(plan: Plan) -> 
     assert steps[-2:] == ["test", "animal"]
     without = [s.id for s in order(replace(plan, fixtures=(), thermostats=()))]
     assert not {"supply", "lamps", "control", "timers"} & set(without)
+
+
+def _full() -> Plan:
+    """A box with a thing of every kind."""
+    bare = demo_plan()
+    tube = next(f for f in bare.fixtures if f.lamp.kind == "tube")
+    mat = replace(
+        lamp("mat-28", 20.0, 1.0, 0.3, 0.0),
+        id="mat",
+        label="Heat mat",
+        mount="floor",
+        lit="always",
+    )
+    night = replace(
+        lamp("ceramic-heater", 60.0, 1.0, 0.3, 0.45, guard=True),
+        id="night",
+        label="Night heater",
+        lit="night",
+    )
+    window = Inset(0.1, 0.2, 0.5, 0.5, Wall(mesh=CATALOG.meshes["medium-0.7-4.0"]), "left")
+    door = Inset(0.1, 0.1, 0.5, 0.5, Wall(MATERIALS["glass"], 0.004), "front", 0.002)
+    return replace(
+        bare,
+        box=replace(
+            bare.box, insets=(window, door), vents=(*bare.box.vents, Vent("back", 0.6, 0.4, 0.002))
+        ),
+        fixtures=(
+            *(f for f in bare.fixtures if f.id != tube.id),
+            replace(tube, timer=((9.0, 11.5), (14.0, 16.0)), screen=CATALOG.meshes["fine-0.5-2.0"]),
+            mat,
+            night,
+        ),
+        thermostats=tuple(replace(t, cut_out_c=45.0) for t in bare.thermostats),
+        furnishings=(
+            *bare.furnishings,
+            Background("cork", "Cork back", "back", 0.03, MATERIALS["cork"]),
+            Water("pool", "Pool", 0.9, 0.4, 0.2, 0.2, 0.05, MATERIALS["plastic"]),
+            Leaves("ivy", "Ivy", 0.9, 0.2, 0.2, 0.2, 0.2, 0.1, 0.1, MATERIALS["foliage"]),
+            Branch("oak", "Oak branch", (0.5, 0.4, 0.2), (0.8, 0.4, 0.4), 0.03, MATERIALS["cork"]),
+        ),
+        mistings=(Misting((18.0,), 0.1),),
+        fog_kg_h=0.05,
+        fans=(Fan("fan", "Small fan", 10.0, "day"),),
+        cold_packs=(ColdPack("pack", "Frozen bottle", 0.9, 0.2, 12.0, 13.0, 4.0),),
+    )
+
+
+def test_a_thing_of_every_kind_is_bought() -> None:
+    said = [f"{p.label} · {plain_text(p.detail)} · {p.why}" for p in parts(_full())]
+    for words in (
+        "Part of the left: Medium",
+        "Door: ",
+        "back, its middle 40 cm",
+        "Screen under a lamp",
+        "Guard around a lamp",
+        "Ceramic lamp holder or the heater's own fitting",
+        "With a separate limit that cuts the heaters off",
+        "09:00 to 11:30, 14:00 to 16:00",
+        "18:00 to 06:00",
+        "Cork back",
+        "120 cm × 60 cm, on the back",
+        "Pool",
+        "5 cm deep",
+        "Oak branch",
+        "36 cm long, 3 cm thick",
+        "up to 100 ml at 18:00",
+        "Fogger · 50 ml an hour",
+        "Fan: Small fan · 10 m³ an hour",
+        "Cold pack: Frozen bottle",
+    ):
+        assert any(words.lower() in line.lower() for line in said), (words, said)
+
+
+def test_a_thing_of_every_kind_has_its_place_in_the_order() -> None:
+    steps = {s.id: " ".join(plain_text(d) for d in s.details) for s in order(_full())}
+    for step, words in (
+        ("walls", "Cork back on the back."),
+        ("walls", "Vent on the back: middle 40 cm up, 60 cm from the left."),
+        ("lamps", "under the floor"),
+        ("lamps", "with its guard"),
+        ("furnish", "fixed so that it cannot turn"),
+        ("furnish", "lowest leaves 10 cm above the ground"),
+        ("furnish", "Pool: middle 90 cm from the left"),
+        ("timers", "UV tube: 09:00 to 11:30, 14:00 to 16:00."),
+        ("timers", "Heat mat: day and night."),
+        ("timers", "Night heater: 18:00 to 06:00."),
+    ):
+        assert words in steps[step], (words, steps[step])
+    # Water and wood weigh too.
+    assert load_kg(_full()) > load_kg(demo_plan()) + 1.5
 
 
 def test_the_stand_carries_walls_ground_and_water(plan: Plan) -> None:

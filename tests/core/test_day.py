@@ -314,10 +314,13 @@ def test_vapour_settles_between_the_surfaces_and_the_room() -> None:
     assert steady_vapour(cold, np.array([2.0]), 1e-3, 0.012).condensed_kg_s > 0
 
 
+# Once: it compiles its functions anew each time it is told.
+psychrolib.SetUnitSystem(psychrolib.SI)
+
+
 @pytest.mark.parametrize("temperature_c", [5.0, 15.0, 22.0, 31.0, 40.0])
 @pytest.mark.parametrize("humidity", [0.2, 0.6, 1.0])
 def test_humidity_agrees_with_a_psychrometric_library(temperature_c: float, humidity: float) -> None:
-    psychrolib.SetUnitSystem(psychrolib.SI)
     density = vapour_density(humidity, temperature_c)
     ratio = psychrolib.GetHumRatioFromRelHum(temperature_c, humidity, 101325.0)
     volume = psychrolib.GetMoistAirVolume(temperature_c, ratio, 101325.0)

@@ -55,7 +55,7 @@ def test_intervals_cover_the_seeded_draws_of_the_full_model(result: Evaluation) 
     found = {i.verdict_id: i for i in intervals(result)}
     keys = ("basking:surface_temperature", "basking:uvi", "warm_end:air_temperature")
     inside = dict.fromkeys(keys, 0)
-    draws = 100
+    draws = 60
     for _ in range(draws):
         z = dict(zip(("heat", "beam", "uv", "room"), rng.standard_normal(4) / HALF_80, strict=True))
         values = {v.id: v.value for v in drawn(STEADY, z).verdicts}
@@ -65,7 +65,7 @@ def test_intervals_cover_the_seeded_draws_of_the_full_model(result: Evaluation) 
             inside[key] += found[key].low <= value <= found[key].high
     for key, count in inside.items():
         # The full interval also holds what is not drawn here (walls, vents), so it may cover more.
-        assert 0.70 <= count / draws <= 0.93, (key, count)
+        assert 0.68 <= count / draws <= 0.95, (key, count)
 
 
 def test_intervals_hold_the_figure_and_are_the_same_for_the_same_seed(result: Evaluation) -> None:

@@ -9,8 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from noonshade.core.needs.find import find_species
-from noonshade.core.needs.model import GRADES, PLAUSIBLE, Claim, HomeClimate, Need, Species
-from noonshade.core.needs.validate import ASKED, slip_of_unit, species_errors
+from noonshade.core.needs.model import GRADES, PLAUSIBLE, Claim, HomeClimate, Need, Species, Stage, Want
+from noonshade.core.needs.validate import (
+    ASKED,
+    claim_errors,
+    home_errors,
+    slip_of_unit,
+    species_errors,
+    want_errors,
+)
 from noonshade.core.needs.weighing import (
     at_home,
     most_careful,
@@ -233,6 +240,77 @@ def test_a_slip_of_unit_is_named() -> None:
     assert "was 95 °F meant, 35.0 °C" in slip_of_unit("surface_temperature", 95)
     assert "was 60 % meant" in slip_of_unit("humidity", 60)
     assert slip_of_unit("uvi", 40) == ""
+
+
+GOOD = CATALOG.species["crotaphytus-collaris"]
+ADULT = GOOD.stage("adult")
+SPOILED_SPECIES: dict[str, dict[str, object]] = {
+    "group: must be one of lizard": {"group": "dragon"},
+    "active: must be one of": {"active": "always"},
+    "diet: must be one of": {"diet": "flies"},
+    "not 'flying'": {"habits": ("flying",)},
+    "habits: at least one": {"habits": ()},
+    "common_names: at least one": {"common_names": ()},
+    "size_source: says where": {"size_source": "  "},
+    "exposure_class must be 1 to 4": {"exposure_class": 5},
+    "lowest_safe_c must be below": {"lowest_safe_c": 60.0},
+    "most_uvi must be above 0": {"most_uvi": 40.0},
+    "the adult comes first": {"stages": (Stage("young", 0.05, 0.01), ADULT)},
+    "not 'pupa'": {"stages": (ADULT, Stage("pupa", 0.05, 0.01))},  # type: ignore[arg-type]
+    "a body of 0.5 cm to 4 m": {"stages": (replace(ADULT, body_length_m=40.0),)},
+    "sides must be 0.1 to 10 m": {"box": replace(GOOD.box, length_m=120.0)},
+    "told twice": {"wants": (*GOOD.wants, GOOD.wants[0])},
+    "above highest_safe_c": {"highest_safe_c": 20.0, "lowest_safe_c": 5.0},
+}
+
+
+@pytest.mark.parametrize("words", SPOILED_SPECIES)
+def test_what_cannot_be_in_a_species_is_named(words: str) -> None:
+    errors = species_errors(replace(GOOD, **SPOILED_SPECIES[words]))  # type: ignore[arg-type]
+    assert any(words in e for e in errors), errors
+
+
+@pytest.mark.parametrize(
+    ("made", "words"),
+    [
+        (Claim(None, None, "estimate", "a care sheet"), "at least one limit"),
+        (claim(30, 30), "the lower limit must be below"),
+        (claim(95, 104), "was 95 °F meant, 35.0 °C?"),
+        (Claim(30, 35, "hearsay", "a care sheet"), "the grade must be one of"),  # type: ignore[arg-type]
+        (claim(30, 35, " - "), "says where it is from"),
+    ],
+)
+def test_what_cannot_be_in_a_claim_is_named(made: Claim, words: str) -> None:
+    assert any(words in e for e in claim_errors("surface_temperature", made))
+    want = Want("basking", "surface_temperature", (made,))
+    assert all(e.startswith("need basking surface_temperature: ") for e in want_errors(want))
+
+
+def test_a_want_is_of_a_figure_that_is_judged_and_of_a_stage_there_is() -> None:
+    good = (claim(30, 35),)
+    (odd,) = want_errors(Want("night", "uvi", good))
+    assert "not a figure that is judged" in odd
+    assert "night: air_temperature, humidity" in odd
+    (bare,) = want_errors(Want("basking", "surface_temperature", ()))
+    assert bare.endswith("has no claim")
+    (stage,) = want_errors(Want("basking", "surface_temperature", good, "egg"))  # type: ignore[arg-type]
+    assert "stage must be one of" in stage
+
+
+@pytest.mark.parametrize(
+    ("spoiled", "words"),
+    [
+        ({"rain_mm": (1.0,) * 11}, "rain_mm must have twelve values"),
+        ({"latitude_deg": 80.0}, "between the polar circles"),
+        ({"minimum_c": (40.0,) * 12}, "minimum_c must be below maximum_c"),
+        ({"maximum_c": (95.0,) * 12}, "temperatures must be -40 to 50"),
+        ({"rain_mm": (-1.0,) * 12}, "rain_mm must be 0 to 2000"),
+        ({"sun_h": (25.0,) * 12}, "sun_h must be 0 to 20"),
+    ],
+)
+def test_what_cannot_be_in_a_home_climate_is_named(spoiled: dict[str, object], words: str) -> None:
+    assert home_errors(GOOD.home) == []
+    assert any(words in e for e in home_errors(replace(GOOD.home, **spoiled)))  # type: ignore[arg-type]
 
 
 # -- stages, schools and the home ----------------------------------------------------------------

@@ -18,7 +18,7 @@ from noonshade.core.uncertainty.intervals import intervals
 from noonshade.core.uncertainty.left_out import TEMPERATURE_K, UVI_SHARE
 from noonshade.core.uncertainty.measured import lapsed, with_measured
 from noonshade.core.uncertainty.multipliers import multipliers_of, passes_now, with_multipliers
-from noonshade.core.uncertainty.sensitivity import sensitivity
+from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
 from noonshade.core.verdict.trial import with_fixture
 from tests.builders import changed, flawless, shipped_plan, uncontrolled
 
@@ -45,6 +45,12 @@ def readings_of(evaluation: Evaluation) -> tuple[Reading, ...]:
 def plan() -> Plan:
     """A box without a thermostat: it is computed in half the time, and says the same of readings."""
     return changed(uncontrolled(flawless()), "basking-lamp", power_w=50.0)
+
+
+@pytest.fixture(scope="module")
+def known(plan: Plan) -> Sensitivity:
+    """How that box depends on what is not known of it."""
+    return sensitivity(plan)
 
 
 def test_a_prediction_is_what_a_probe_reads(plan: Plan) -> None:
@@ -79,8 +85,9 @@ def test_an_accuracy_on_the_box_is_taken_as_evenly_spread() -> None:
     assert stated("air probe", 1.0).bias == pytest.approx(np.std(rng.uniform(-1, 1, 200_000)), rel=0.01)
 
 
-def test_the_interval_of_a_reading_holds_what_boxes_drawn_from_the_spreads_read(plan: Plan) -> None:
-    known = sensitivity(plan)
+def test_the_interval_of_a_reading_holds_what_boxes_drawn_from_the_spreads_read(
+    plan: Plan, known: Sensitivity
+) -> None:
     asked = tuple(Reading(str(i), kind, 0.0, at) for i, (kind, at) in enumerate(PLACES))
     ahead = foreseen(evaluate(plan), known, asked)
     rng = np.random.default_rng(11)
@@ -177,9 +184,8 @@ def test_without_a_reading_there_is_no_fit(plan: Plan) -> None:
 # -- what was measured stays with the box ------------------------------------------
 
 
-def test_a_box_as_measured_is_the_box_as_fitted(plan: Plan) -> None:
-    known = multipliers_of(plan)
-    there = evaluate(with_multipliers(plan, known, {"uv:uv-tube": math.log(0.7), "room": 1.5}))
+def test_a_box_as_measured_is_the_box_as_fitted(plan: Plan, known: Sensitivity) -> None:
+    there = evaluate(with_multipliers(plan, known.multipliers, {"uv:uv-tube": math.log(0.7), "room": 1.5}))
     found = fit(plan, readings_of(there))
     kept = fitted(found, plan, "2026-03-14", ("basking:uvi",))
     measured = with_measured(plan, kept)
@@ -189,9 +195,10 @@ def test_a_box_as_measured_is_the_box_as_fitted(plan: Plan) -> None:
         found.evaluation.places[0].uvi_facing, rel=1e-9
     )
     # What is known of it is narrower, and stays so when it is asked for again.
-    assert np.trace(sensitivity(measured).covariance) < np.trace(sensitivity(plan).covariance)
-    before = {i.verdict_id: i for i in intervals(evaluate(plan))}["basking:uvi"]
-    after = {i.verdict_id: i for i in intervals(evaluate(measured))}["basking:uvi"]
+    since = sensitivity(measured)
+    assert np.trace(since.covariance) < np.trace(known.covariance)
+    before = {i.verdict_id: i for i in intervals(known.base, known=known)}["basking:uvi"]
+    after = {i.verdict_id: i for i in intervals(since.base, known=since)}["basking:uvi"]
     assert after.high / after.low < before.high / before.low
     # A second fit begins from the catalogue again, not from what is known already.
     assert fit(replace(plan, measured=measured.measured), readings_of(there)).values == found.values

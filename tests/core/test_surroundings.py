@@ -10,7 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from noonshade.core.day import DAYS_PER_MONTH, simulate_day
+from noonshade.core.constants import DAYS_PER_MONTH
+from noonshade.core.day import simulate_day
 from noonshade.core.drills import drills_of
 from noonshade.core.evaluate import evaluate
 from noonshade.core.heat.airflow import LEAKS_PER_H, air_flow, leak_m3_s, vent_flow

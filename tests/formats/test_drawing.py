@@ -14,11 +14,11 @@ from PIL import Image
 
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fields import PlanGrid, SectionGrid, Views, fields
-from noonshade.core.plan import Branch
+from noonshade.core.plan import Background, Branch, Hide, Inset, Leaves, Plan, Vent, Wall, Water
 from noonshade.formats.drawing import FIELD_NAMES, above_svg, front_svg
 from noonshade.formats.drawing.paper import SVG
 from noonshade.formats.drawing.scales import ramp_table, scale_of
-from tests.builders import demo_plan, shipped_plan
+from tests.builders import CATALOG, MATERIALS, changed, demo_plan, shipped_plan
 
 NS = f"{{{SVG}}}"
 
@@ -129,6 +129,86 @@ def test_every_kind_of_thing_is_drawn_from_both_sides(name: str) -> None:
         thick = [e for e in root.iter(f"{NS}line") if e.attrib.get("stroke-linecap") == "round"]
         assert len(thick) == branches
     assert all(p.label in _texts(above) for p in result.places)
+
+
+def _with_box(plan: Plan, **values: object) -> Plan:
+    return replace(plan, box=replace(plan.box, **values))  # type: ignore[arg-type]
+
+
+def _with_item(plan: Plan, item: object) -> Plan:
+    return replace(plan, furnishings=(*plan.furnishings, item))  # type: ignore[arg-type]
+
+
+MESH = Wall(mesh=CATALOG.meshes["medium-0.7-4.0"])
+GLASS = Wall(MATERIALS["glass"], 0.004)
+BARE = demo_plan()
+# What is put into the box, and by how much it makes more shapes in front and above, at least.
+PUT_IN: dict[str, tuple[Plan, int, int]] = {
+    "mesh in the lid": (_with_box(BARE, insets=(Inset(0.3, 0.1, 0.7, 0.5, MESH),)), 2, 0),
+    "mesh in the left wall": (_with_box(BARE, insets=(Inset(0.1, 0.3, 0.5, 0.5, MESH, "left"),)), 2, 0),
+    "pane in the right wall": (_with_box(BARE, insets=(Inset(0.1, 0.3, 0.5, 0.5, GLASS, "right"),)), 2, 0),
+    "door in the front": (
+        _with_box(BARE, insets=(Inset(0.1, 0.1, 0.5, 0.5, GLASS, "front", 0.002),)),
+        1,
+        0,
+    ),
+    "vent in the back": (_with_box(BARE, vents=(*BARE.box.vents, Vent("back", 0.6, 0.3, 0.004))), 1, 0),
+    "cork on the left": (_with_item(BARE, Background("c", "Cork", "left", 0.03, MATERIALS["cork"])), 1, 1),
+    "cork on the right": (
+        _with_item(BARE, Background("c", "Cork", "right", 0.03, MATERIALS["cork"])),
+        1,
+        1,
+    ),
+    "cork at the back": (_with_item(BARE, Background("c", "Cork", "back", 0.03, MATERIALS["cork"])), 0, 1),
+    "a pool": (_with_item(BARE, Water("w", "Pool", 0.9, 0.3, 0.2, 0.2, 0.05, MATERIALS["plastic"])), 1, 1),
+    "leaves": (
+        _with_item(BARE, Leaves("l", "Leaves", 0.9, 0.3, 0.2, 0.2, 0.2, 0.1, 0.1, MATERIALS["foliage"])),
+        *(1, 1),
+    ),
+    "a hide with its door in front": (
+        _with_item(
+            BARE,
+            Hide(
+                *("h", "Hide", 0.9, 0.3, 0.15, 0.12, 0.08, 0.01, "front", 0.06, 0.05),
+                MATERIALS["cork"],
+            ),
+        ),
+        *(2, 1),
+    ),
+    "a guard": (changed(BARE, "basking-lamp", guard=True), 1, 0),
+    "a mesh under the tube": (changed(BARE, "uv-tube", screen=CATALOG.meshes["fine-0.5-2.0"]), 1, 0),
+}
+
+
+def _shapes(svg: str) -> tuple[int, list[str]]:
+    """How many shapes there are, and all numbers of their places."""
+    root = ET.fromstring(svg)
+    kinds = {f"{NS}{k}" for k in ("rect", "line", "path", "ellipse", "circle", "polygon")}
+    shapes = [e for e in root.iter() if e.tag in kinds]
+    numbers = [
+        v for e in shapes for k, v in e.attrib.items() if k in ("x", "y", "x1", "y1", "width", "height")
+    ]
+    return len(shapes), numbers
+
+
+@pytest.mark.parametrize("name", PUT_IN)
+def test_what_is_put_in_is_drawn(name: str, evaluation: Evaluation, views: Views) -> None:
+    plan, more_in_front, more_above = PUT_IN[name]
+    assert views.section is not None
+    assert views.plan_view is not None
+    there = replace(evaluation, plan=plan)
+    for before, after, more in (
+        (front_svg(evaluation, views.section), front_svg(there, views.section), more_in_front),
+        (above_svg(evaluation, views.plan_view), above_svg(there, views.plan_view), more_above),
+    ):
+        (had, _), (has, numbers) = _shapes(before), _shapes(after)
+        assert has >= had + more
+        assert all(-200.0 < float(v) < 2000.0 for v in numbers)
+        assert all(float(v) >= 0.0 for e in ET.fromstring(after).iter(f"{NS}rect") for v in _sizes(e))
+
+
+def _sizes(rect: ET.Element) -> tuple[str, str]:
+    return rect.attrib["width"], rect.attrib["height"]
 
 
 def test_names_are_escaped(evaluation: Evaluation, views: Views) -> None:

@@ -4,6 +4,75 @@
  */
 
 export interface paths {
+    "/api/animals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The keeper's animals, with the course of their weights. */
+        get: operations["list_animals"];
+        /** Store an animal, new or changed. */
+        put: operations["put_animal"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/animals/{animal_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an animal off the list; its entries stay, and storing it again brings it back. */
+        delete: operations["remove_animal"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/animals/{animal_id}/arrival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an animal's quarantine back: its steps go, its box is a home again. */
+        delete: operations["remove_arrival"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/animals/{animal_id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let an animal into the room: its quarantine is over, its box a home, and the logbook says so. */
+        post: operations["release_animal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/archive": {
         parameters: {
             query?: never;
@@ -14,6 +83,92 @@ export interface paths {
         /** Plans that were archived, the last first; ``bring-back`` restores one. */
         get: operations["list_archive"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Backups in the folder, and when they are made by themselves. */
+        get: operations["list_backups"];
+        put?: never;
+        /** Back up everything, photographs included, and check it by restoring it beside. */
+        post: operations["make_backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A backup as a file. */
+        get: operations["get_backup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups/{name}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore a backup beside and look through all of it; nothing of the data is touched. */
+        post: operations["check_backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups/{name}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go back to a backup of the folder. */
+        post: operations["restore_backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set how often backups are made by themselves, and how many stay. */
+        put: operations["set_backup_schedule"];
         post?: never;
         delete?: never;
         options?: never;
@@ -32,6 +187,41 @@ export interface paths {
         put?: never;
         /** Parts, running cost, set-up order and cautions of a plan. */
         post: operations["find_building"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The address by which calendars on the same network follow the whole room. */
+        get: operations["get_calendar_address"];
+        put?: never;
+        /** Make a new address; calendars that follow the old one get nothing more. */
+        post: operations["new_calendar_address"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{key}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The years and tasks of all boxes, for calendars that know the address. */
+        get: operations["room_calendar"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -259,6 +449,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/growth/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The plan to build next, as a variant of the present one; nothing is stored by asking. */
+        post: operations["find_next_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -339,6 +546,92 @@ export interface paths {
         put?: never;
         /** How far each checked figure may be off, and how likely it meets its need. */
         post: operations["find_intervals"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamp-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All lamps as things, and lamps of plans that are not registered. */
+        get: operations["list_units"];
+        /** Store a lamp, new or changed. */
+        put: operations["put_unit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamp-units/{unit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a lamp off the register; storing it again brings it back with where it hung. */
+        delete: operations["remove_unit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamp-units/{unit_id}/hang": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hang a lamp into a fixture: a replacement or a move; the plan gets a revision with it. */
+        post: operations["hang_unit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamp-units/{unit_id}/take-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a lamp down, as a spare or for good; the plan keeps its fixture, which waits for another. */
+        post: operations["take_unit_down"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lamp-units/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Register every lamp of some plans that is not, as it hangs, with the hours the plan has. */
+        post: operations["register_lamps"];
         delete?: never;
         options?: never;
         head?: never;
@@ -477,6 +770,92 @@ export interface paths {
         put?: never;
         /** Read a spectrum (CSV), a photometric file (IES LM-63, EULUMDAT) or a lamp document (JSON). */
         post: operations["read_lamp_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Entries that fit, the newest first. */
+        get: operations["list_entries"];
+        /** Store an entry; sending it again changes it. */
+        put: operations["put_entry"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every entry that fits, as CSV. */
+        get: operations["export_logbook_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every entry that fits, as a JSON file. */
+        get: operations["export_logbook_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an entry out; storing it again brings it back with its photographs. */
+        delete: operations["remove_entry"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/{entry_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a photograph of an entry: made smaller, and without where it was taken. */
+        post: operations["add_photo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -636,6 +1015,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph, large or as for a list. */
+        get: operations["get_photo"];
+        put?: never;
+        post?: never;
+        /** Take a photograph off its entry. */
+        delete: operations["remove_photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a photograph back to its entry. */
+        post: operations["bring_photo_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -673,6 +1087,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/arrivals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Quarantines of a box, with where each step stands. */
+        get: operations["list_arrivals"];
+        put?: never;
+        /** Begin an animal's quarantine in a box: its steps become tasks, and the box is one of quarantine. */
+        post: operations["begin_arrival"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/behaviour": {
         parameters: {
             query?: never;
@@ -702,6 +1134,74 @@ export interface paths {
         put?: never;
         /** Put a removed plan back on the list. */
         post: operations["bring_back_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The year and the tasks of a box as an iCalendar file. */
+        get: operations["box_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The card for timers and thermostats, as a page to print. */
+        get: operations["year_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The card for timers and thermostats, as PDF. */
+        get: operations["year_card_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/company": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Animals that share a box, what there is for each, and the spare boxes. */
+        get: operations["get_company"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -787,6 +1287,57 @@ export interface paths {
         put?: never;
         /** Fit a plan to its stored readings that still hold; nothing is changed by asking. */
         post: operations["fit_readings_of_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/growth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How the animal of a box grows, and when what of the box stops fitting it. */
+        post: operations["find_growth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/lamp-hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Bring the hours of a plan's lamps to those of the register, as a revision. */
+        put: operations["set_lamp_hours"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/lamp-outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When a plan no longer meets its UV need as its lamps age, with the hours of the register. */
+        get: operations["lamp_outlook"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -948,6 +1499,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened to a box: changes, readings, tests and what was written down. */
+        get: operations["get_timeline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/trial": {
         parameters: {
             query?: never;
@@ -1013,6 +1581,40 @@ export interface paths {
         post: operations["sign_trial"];
         /** Take the signature back; the test is open again with its readings. */
         delete: operations["unsign_trial"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what a box is used for: a home, a spare, or quarantine. */
+        put: operations["set_box_use"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/usual-tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is usually done for a box like this, beside what it has. */
+        get: operations["usual_tasks"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1120,6 +1722,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go back to a backup that is sent. */
+        post: operations["restore_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/room": {
         parameters: {
             query?: never;
@@ -1164,6 +1783,23 @@ export interface paths {
         get?: never;
         /** Set how the boxes stand in the room. */
         put: operations["set_layout"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/usual-tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is usually done for a whole room, beside what it has. */
+        get: operations["usual_room_tasks"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1361,10 +1997,155 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tasks of a box, or of the whole room, and where each stands; steps of a quarantine stand apart. */
+        get: operations["list_tasks"];
+        /** Store a task, new or changed; its marks stay. */
+        put: operations["put_task"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{task_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a task off; storing it again brings it back with its marks. */
+        delete: operations["remove_task"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{task_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say that a task was done, or skipped and why, and write down what came of it. */
+        put: operations["mark_task"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{task_id}/marks/{due_on}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take back that a day of a task was done or skipped. */
+        delete: operations["unmark_task"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The round of a day through the room: what is due in each box, in the order they stand. */
+        get: operations["get_today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/usual-tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take up what is usual and not there yet. */
+        post: operations["take_usual_tasks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The year of a plan by week, and what the room does not allow of it. */
+        post: operations["find_year"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/year/month": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check one month of a year with the full model: what fails in it, and the mend. */
+        post: operations["find_month"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AddressModel
+         * @description The address of the calendar of the whole room, on this machine; null before one is made.
+         */
+        AddressModel: {
+            /** Path */
+            path: string | null;
+        };
         /**
          * AgeingDocument
          * @description How UV output falls with hours burned.
@@ -1426,6 +2207,57 @@ export interface components {
             low_pigment: boolean;
         };
         /**
+         * AnimalList
+         * @description The keeper's animals, those that left last.
+         */
+        AnimalList: {
+            /** Animals */
+            animals: components["schemas"]["KnownAnimal"][];
+        };
+        /**
+         * AnimalModel
+         * @description One animal. ``plan_id`` is the box it lives in; one that left has ``left_on``.
+         */
+        AnimalModel: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Plan Id
+             * @default null
+             */
+            plan_id: string | null;
+            /** Species Id */
+            species_id: string;
+            /**
+             * Sex
+             * @default unknown
+             * @enum {string}
+             */
+            sex: "unknown" | "female" | "male";
+            /**
+             * Hatched On
+             * @default null
+             */
+            hatched_on: string | null;
+            /**
+             * Came On
+             * @default null
+             */
+            came_on: string | null;
+            /**
+             * Left On
+             * @default null
+             */
+            left_on: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * AnswerPractice
          * @description What the keeper thinks is wrong, and the readings it rests on.
          */
@@ -1450,6 +2282,59 @@ export interface components {
             figures: components["schemas"]["Mended"][];
             /** Fit */
             fit: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+        };
+        /**
+         * ArchiveModel
+         * @description A backup in the folder.
+         */
+        ArchiveModel: {
+            /** Name */
+            name: string;
+            /** Made At */
+            made_at: string;
+            /** Bytes */
+            bytes: number;
+        };
+        /**
+         * ArrivalList
+         * @description Quarantines of a box, the last first, and how long one usually takes for its species.
+         */
+        ArrivalList: {
+            /** Arrivals */
+            arrivals: components["schemas"]["ArrivalModel"][];
+            /** Usual Days */
+            usual_days: number;
+        };
+        /**
+         * ArrivalModel
+         * @description An animal's quarantine: its steps by day, and whether it is over.
+         */
+        ArrivalModel: {
+            /** Animal Id */
+            animal_id: string;
+            /** Name */
+            name: string;
+            /** Came On */
+            came_on: string;
+            /** Released */
+            released: boolean;
+            /** Steps */
+            steps: components["schemas"]["KnownTask"][];
+        };
+        /**
+         * ArrivalRequest
+         * @description Begin a quarantine for an animal that came.
+         */
+        ArrivalRequest: {
+            /** Animal Id */
+            animal_id: string;
+            /**
+             * On
+             * @description a day, ISO 8601
+             */
+            on: string;
+            /** Days */
+            days: number;
         };
         /**
          * AskDisplay
@@ -1507,6 +2392,19 @@ export interface components {
             thickness_m: number;
             /** Material Id */
             material_id: string;
+        };
+        /**
+         * BackupList
+         * @description Backups, the newest first, where they lie, and why the last one failed if it did.
+         */
+        BackupList: {
+            /** Folder */
+            folder: string;
+            schedule: components["schemas"]["ScheduleModel"];
+            /** Archives */
+            archives: components["schemas"]["ArchiveModel"][];
+            /** Failure */
+            failure: string | null;
         };
         /**
          * BasisModel
@@ -1712,6 +2610,64 @@ export interface components {
             cautions: components["schemas"]["CautionModel"][];
         };
         /**
+         * CareTask
+         * @description A task that comes back by an RRULE (RFC 5545) over whole days, or once where the rule is empty.
+         *
+         *     With ``after_done`` the days are counted anew from when it was last done or skipped. ``origin`` names
+         *     the usual task it was made from.
+         */
+        CareTask: {
+            /** Id */
+            id: string;
+            /**
+             * Plan Id
+             * @default null
+             */
+            plan_id: string | null;
+            /**
+             * Animal Id
+             * @default null
+             */
+            animal_id: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "water" | "spot_clean" | "full_clean" | "substrate" | "misting" | "feeding" | "dusting" | "weighing" | "readings" | "lamp" | "thermostat" | "smoke_alarm" | "residual_current" | "timer" | "arrival" | "own";
+            /** Title */
+            title: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Starts On
+             * @description a day, ISO 8601
+             */
+            starts_on: string;
+            /**
+             * After Done
+             * @default false
+             */
+            after_done: boolean;
+            /**
+             * Ends On
+             * @default null
+             */
+            ends_on: string | null;
+            /**
+             * Origin
+             * @default
+             */
+            origin: string;
+        };
+        /**
          * CatalogModel
          * @description All reference data, and the keeper's own lamps.
          */
@@ -1774,6 +2730,26 @@ export interface components {
             before: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
             /** After */
             after: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
+         * CheckedModel
+         * @description A backup that was restored beside and looked through: what it holds.
+         */
+        CheckedModel: {
+            archive: components["schemas"]["ArchiveModel"];
+            /**
+             * Rows
+             * @description of all tables
+             */
+            rows: number;
+            /** Plans */
+            plans: number;
+            /** Entries */
+            entries: number;
+            /** Photos */
+            photos: number;
+            /** Missing Photos */
+            missing_photos: number;
         };
         /**
          * ChoiceModel
@@ -1865,6 +2841,45 @@ export interface components {
             start_hour: number;
             /** Hours */
             hours: number;
+        };
+        /**
+         * ComingDay
+         * @description A day ahead and how much is due on it.
+         */
+        ComingDay: {
+            /** Day */
+            day: string;
+            /** Count */
+            count: number;
+            /** Titles */
+            titles: string[];
+        };
+        /**
+         * CompanyModel
+         * @description Animals that share a box, what there is for them, and the spare boxes that stand ready.
+         *
+         *     ``registered`` counts the animals of the logbook that live in it.
+         */
+        CompanyModel: {
+            /** Count */
+            count: number;
+            /** Registered */
+            registered: number;
+            /** Retreats */
+            retreats: number;
+            /** Basking Places */
+            basking_places: number | null;
+            /** Faults */
+            faults: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+            /** Together */
+            together: boolean;
+            /**
+             * Use
+             * @enum {string}
+             */
+            use: "home" | "spare" | "quarantine";
+            /** Spares */
+            spares: components["schemas"]["SpareModel"][];
         };
         /**
          * CompareRequest
@@ -2168,6 +3183,14 @@ export interface components {
             value: number | null;
         };
         /**
+         * DoneToday
+         * @description A task that was done or skipped today.
+         */
+        DoneToday: {
+            task: components["schemas"]["CareTask"];
+            mark: components["schemas"]["MarkModel"];
+        };
+        /**
          * DrillModel
          * @description Something that may go wrong.
          */
@@ -2260,6 +3283,58 @@ export interface components {
             in_days: number | null;
         };
         /**
+         * EntryModel
+         * @description One entry of the logbook, about a box, an animal, both, or the whole room.
+         *
+         *     ``value`` is in g for a weight and in m for a length; ``outcome`` is of a meal or a shed. The id is made
+         *     where it was written.
+         */
+        EntryModel: {
+            /** Id */
+            id: string;
+            /**
+             * Plan Id
+             * @default null
+             */
+            plan_id: string | null;
+            /**
+             * Animal Id
+             * @default null
+             */
+            animal_id: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "note" | "observation" | "weight" | "length" | "meal" | "shed" | "illness" | "vet" | "treatment" | "breeding" | "equipment" | "move";
+            /**
+             * At
+             * @description ISO 8601 with its offset from UTC
+             */
+            at: string;
+            /**
+             * Value
+             * @default null
+             */
+            value: number | null;
+            /**
+             * Food
+             * @default
+             */
+            food: string;
+            /**
+             * Outcome
+             * @default
+             * @enum {string}
+             */
+            outcome: "" | "eaten" | "partly" | "refused" | "complete" | "incomplete";
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
          * EvaluateRequest
          * @description A plan to evaluate, and whether fields for drawing are wanted.
          */
@@ -2326,6 +3401,43 @@ export interface components {
             plan_view: components["schemas"]["PlanViewModel"] | null;
         };
         /**
+         * EventModel
+         * @description Something that happened: where it is drawn, and in words.
+         *
+         *     ``entry_kind`` is of an entry of the logbook; ``count`` how many of its kind that day.
+         */
+        EventModel: {
+            /** At */
+            at: string;
+            /**
+             * Lane
+             * @enum {string}
+             */
+            lane: "plan" | "readings" | "care" | "animal" | "meals";
+            /** Text */
+            text: string;
+            /**
+             * Entry Kind
+             * @default null
+             */
+            entry_kind: ("note" | "observation" | "weight" | "length" | "meal" | "shed" | "illness" | "vet" | "treatment" | "breeding" | "equipment" | "move") | null;
+            /**
+             * Entry Id
+             * @default null
+             */
+            entry_id: string | null;
+            /**
+             * Worry
+             * @default false
+             */
+            worry: boolean;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+        };
+        /**
          * ExpectedModel
          * @description What an instrument should show: a central value and the middle 80 %.
          */
@@ -2354,6 +3466,16 @@ export interface components {
             peak_low: number;
             /** Peak High */
             peak_high: number;
+        };
+        /**
+         * FailingModel
+         * @description Something that fails in a month.
+         */
+        FailingModel: {
+            /** Id */
+            id: string;
+            /** Told */
+            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
         /**
          * FanDocument
@@ -2791,6 +3913,106 @@ export interface components {
             end: string;
         };
         /**
+         * GroupAnimal
+         * @description An animal of a group of tasks.
+         */
+        GroupAnimal: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * GrowthPoint
+         * @description How long it is likely to be on a day, m, slow and fast growers included.
+         */
+        GrowthPoint: {
+            /** Day */
+            day: string;
+            /** Length M */
+            length_m: number;
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
+        };
+        /**
+         * GrowthRequest
+         * @description A plan as it is on the screen, and which day it is.
+         */
+        GrowthRequest: {
+            document: components["schemas"]["PlanDocument"];
+            /**
+             * On
+             * @description a day, ISO 8601
+             */
+            on: string;
+        };
+        /**
+         * GrowthResponse
+         * @description An animal's growth and what its box does not fit then; ``animal`` is whose lengths were measured.
+         */
+        GrowthResponse: {
+            /** Animal */
+            animal: string | null;
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "measured" | "age" | "plan";
+            /** Length M */
+            length_m: number;
+            /** Adult M */
+            adult_m: number;
+            /** Grown */
+            grown: boolean;
+            /** Curve */
+            curve: components["schemas"]["GrowthPoint"][];
+            /** Milestones */
+            milestones: components["schemas"]["MilestoneModel"][];
+        };
+        /**
+         * HangRequest
+         * @description Hang a lamp into a fixture of a plan; what hangs there is thrown away, or kept as a spare.
+         */
+        HangRequest: {
+            /** Plan Id */
+            plan_id: string;
+            /** Fixture Id */
+            fixture_id: string;
+            /**
+             * On
+             * @description a day, ISO 8601
+             */
+            on: string;
+            /**
+             * Old
+             * @default retired
+             * @enum {string}
+             */
+            old: "spare" | "retired";
+        };
+        /**
+         * HangingModel
+         * @description Where a lamp hung, from a day to a day, and what it burned there.
+         */
+        HangingModel: {
+            /** Plan Id */
+            plan_id: string;
+            /** Plan Name */
+            plan_name: string;
+            /** Fixture Id */
+            fixture_id: string;
+            /** Fixture Label */
+            fixture_label: string;
+            /** Began On */
+            began_on: string;
+            /** Ended On */
+            ended_on: string | null;
+            /** Hours */
+            hours: number;
+        };
+        /**
          * Health
          * @description What is running.
          */
@@ -2911,6 +4133,45 @@ export interface components {
             day_h: number[];
             /** Source */
             source: string;
+        };
+        /**
+         * HoursRequest
+         * @description Bring the hours of a plan's lamps to those of the register.
+         */
+        HoursRequest: {
+            /**
+             * On
+             * @description a day, ISO 8601
+             */
+            on: string;
+        };
+        /**
+         * HoursSet
+         * @description The plan's revision, and whether anything was changed.
+         */
+        HoursSet: {
+            /** Revision */
+            revision: number;
+            /** Changed */
+            changed: boolean;
+        };
+        /**
+         * HungModel
+         * @description That a lamp hangs: the plan's new revision, and the needs whose readings are due again.
+         */
+        HungModel: {
+            /** Revision */
+            revision: number;
+            /**
+             * Due
+             * @description ids of verdicts, for a round of readings
+             */
+            due: string[];
+            /**
+             * Readings Due
+             * @description readings taken before that no longer hold
+             */
+            readings_due: number;
         };
         /**
          * ImportModel
@@ -3064,12 +4325,72 @@ export interface components {
             intervals: components["schemas"]["VerdictInterval"][];
         };
         /**
+         * KeptEntry
+         * @description An entry with its photographs.
+         */
+        KeptEntry: {
+            entry: components["schemas"]["EntryModel"];
+            /** Photos */
+            photos: components["schemas"]["PhotoModel"][];
+        };
+        /**
          * KeyModel
          * @description A key for a device; it is shown once.
          */
         KeyModel: {
             /** Key */
             key: string;
+        };
+        /**
+         * KnownAnimal
+         * @description An animal with its course of weights and lengths, the first first, and what the weights say.
+         */
+        KnownAnimal: {
+            animal: components["schemas"]["AnimalModel"];
+            /** Weights */
+            weights: components["schemas"]["WeightPoint"][];
+            /** Lengths */
+            lengths: components["schemas"]["WeightPoint"][];
+            trend: components["schemas"]["TrendModel"];
+        };
+        /**
+         * KnownTask
+         * @description A task, where it stands, and how it went lately.
+         */
+        KnownTask: {
+            task: components["schemas"]["CareTask"];
+            stand: components["schemas"]["StandModel"];
+            /** Marks */
+            marks: components["schemas"]["MarkModel"][];
+        };
+        /**
+         * KnownUnit
+         * @description A lamp, where it hangs and hung, what it gives; ``life_h`` is when such are usually replaced.
+         *
+         *     ``plan_hours`` is what the plan it hangs in has for it, null where it hangs in none.
+         */
+        KnownUnit: {
+            unit: components["schemas"]["UnitModel"];
+            /** Lamp Label */
+            lamp_label: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "hanging" | "spare" | "retired";
+            /** Hours */
+            hours: number;
+            /** Hours A Day */
+            hours_a_day: number;
+            /** Plan Hours */
+            plan_hours: number | null;
+            /** Life H */
+            life_h: number | null;
+            output: components["schemas"]["OutputModel"] | null;
+            /** Hangings */
+            hangings: components["schemas"]["HangingModel"][];
+            /** Readings */
+            readings: components["schemas"]["UnitReading"][];
         };
         /**
          * LampCurves
@@ -3243,6 +4564,13 @@ export interface components {
             };
         };
         /**
+         * LampOutlook
+         * @description A plan's UV to come; null where the animal needs none or no lamp of it ages.
+         */
+        LampOutlook: {
+            shortfall: components["schemas"]["ShortfallModel"] | null;
+        };
+        /**
          * LampReading
          * @description What a keeper's meter read under the lamp, facing it, at a distance.
          */
@@ -3347,6 +4675,21 @@ export interface components {
             why: string;
         };
         /**
+         * LimitModel
+         * @description Something the room does not allow, and in which months.
+         */
+        LimitModel: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "rest_too_warm" | "rest_too_cold" | "night_too_warm" | "day_too_warm";
+            /** Months */
+            months: number[];
+            /** Told */
+            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
          * LineGeometry
          * @description A tube or bar; ``reflector_exponent`` null for a bare tube.
          */
@@ -3388,6 +4731,16 @@ export interface components {
             month_kwh: number;
             /** Month Cost */
             month_cost: number;
+        };
+        /**
+         * Logbook
+         * @description Entries, the newest first; ``total`` counts those that were not sent too.
+         */
+        Logbook: {
+            /** Entries */
+            entries: components["schemas"]["KeptEntry"][];
+            /** Total */
+            total: number;
         };
         /**
          * LoggedDayModel
@@ -3487,6 +4840,63 @@ export interface components {
             unit: "C" | "F";
             /** Humidity */
             humidity: number | null;
+        };
+        /**
+         * MarkModel
+         * @description That a day of a task was done or skipped; a skip says why.
+         */
+        MarkModel: {
+            /**
+             * Due On
+             * @description a day, ISO 8601
+             */
+            due_on: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "skipped";
+            /**
+             * Done On
+             * @description a day, ISO 8601
+             */
+            done_on: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * MarkRequest
+         * @description A mark, with what is written in the logbook along with it: what was eaten, what was weighed.
+         */
+        MarkRequest: {
+            /**
+             * Due On
+             * @description a day, ISO 8601
+             */
+            due_on: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "skipped";
+            /**
+             * Done On
+             * @description a day, ISO 8601
+             */
+            done_on: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Entries
+             * @default []
+             */
+            entries: components["schemas"]["EntryModel"][];
         };
         /**
          * MaterialModel
@@ -3654,6 +5064,24 @@ export interface components {
             measured_uv: number | null;
         };
         /**
+         * MilestoneModel
+         * @description Something that stops fitting, at which length and between which days; null: never.
+         */
+        MilestoneModel: {
+            /** Id */
+            id: string;
+            /** Told */
+            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Length M */
+            length_m: number;
+            /** Day */
+            day: string | null;
+            /** Earliest */
+            earliest: string | null;
+            /** Latest */
+            latest: string | null;
+        };
+        /**
          * MistingDocument
          * @description Water sprayed at some hours of the day.
          */
@@ -3698,6 +5126,19 @@ export interface components {
             plan_view: components["schemas"]["PlanViewModel"] | null;
         };
         /**
+         * MonthMend
+         * @description A change that mends the worst of a month; without an offer it is one of the plan, for all months.
+         */
+        MonthMend: {
+            /** About Id */
+            about_id: string;
+            /** Sentence */
+            sentence: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Breaks */
+            breaks: string[];
+            offer: components["schemas"]["OfferModel"] | null;
+        };
+        /**
          * MonthModel
          * @description One month: how much must be put right; null where no steady climate is found.
          */
@@ -3708,6 +5149,33 @@ export interface components {
             failing: number | null;
             /** Told */
             told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
+         * MonthRequest
+         * @description A month of a plan's year to check with the full model.
+         */
+        MonthRequest: {
+            document: components["schemas"]["PlanDocument"];
+            /** Month */
+            month: number;
+        };
+        /**
+         * MonthResponse
+         * @description One month: what fails, in words, and the mend; failing null where no steady climate is found.
+         */
+        MonthResponse: {
+            /** Month */
+            month: number;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "usual" | "winding_down" | "rest" | "winding_up";
+            /** Failing */
+            failing: components["schemas"]["FailingModel"][] | null;
+            /** Told */
+            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            mend: components["schemas"]["MonthMend"] | null;
         };
         /**
          * NeedModel
@@ -3784,6 +5252,39 @@ export interface components {
             night_temperature_c: number;
         };
         /**
+         * NextRequest
+         * @description A plan whose animal is growing.
+         */
+        NextRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * NextResponse
+         * @description The plan to build next: a variant of the present one, to be mended and kept.
+         */
+        NextResponse: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * OfferModel
+         * @description A mend that the year can hold: a bulb of other watts, or another set point.
+         */
+        OfferModel: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "power" | "set_point";
+            /** Part Id */
+            part_id: string;
+            /** Label */
+            label: string;
+            /** Period */
+            period: ("day" | "night") | null;
+            /** Value */
+            value: number;
+        };
+        /**
          * OpenWallDocument
          * @description No wall at all, such as an open top.
          */
@@ -3810,6 +5311,18 @@ export interface components {
             months: components["schemas"]["MonthModel"][];
             /** Due */
             due: components["schemas"]["DueModel"][];
+        };
+        /**
+         * OutputModel
+         * @description UV it gives against a lamp of 100 h: most likely, and the middle 80 %.
+         */
+        OutputModel: {
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * OverTimeRequest
@@ -3891,9 +5404,23 @@ export interface components {
             /** Path */
             path: string;
             /** Value */
-            value: number | string | boolean | {
+            value: boolean | number | string | {
                 [key: string]: unknown;
             } | null;
+        };
+        /**
+         * PhotoModel
+         * @description A photograph; its picture is at ``/api/photos/{id}``.
+         */
+        PhotoModel: {
+            /** Id */
+            id: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Caption */
+            caption: string;
         };
         /**
          * PinDocument
@@ -4092,6 +5619,11 @@ export interface components {
              * @default null
              */
             measured: components["schemas"]["MeasuredDocument"] | null;
+            /**
+             * @description how it goes through the year
+             * @default null
+             */
+            year: components["schemas"]["YearDocument"] | null;
         };
         /**
          * PlanList
@@ -4498,6 +6030,53 @@ export interface components {
             reason: string;
         };
         /**
+         * Register
+         * @description All lamps, and those of plans that are not registered.
+         */
+        Register: {
+            /** Units */
+            units: components["schemas"]["KnownUnit"][];
+            /** Unregistered */
+            unregistered: components["schemas"]["UnregisteredModel"][];
+        };
+        /**
+         * RegisterRequest
+         * @description Register lamps of plans as they hang, with the hours the plans have.
+         */
+        RegisterRequest: {
+            /**
+             * On
+             * @description a day, ISO 8601
+             */
+            on: string;
+            /** Plan Ids */
+            plan_ids: string[];
+        };
+        /**
+         * RegisteredModel
+         * @description Lamps that were registered.
+         */
+        RegisteredModel: {
+            /** Made */
+            made: string[];
+        };
+        /**
+         * ReleaseRequest
+         * @description Let an animal out of quarantine, with a word on why it may.
+         */
+        ReleaseRequest: {
+            /**
+             * On
+             * @description a day, ISO 8601
+             */
+            on: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
          * ResidualModel
          * @description A reading against the model before and after the fit.
          */
@@ -4514,6 +6093,42 @@ export interface components {
             stray: boolean;
             /** Cause */
             cause: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
+         * RestDocument
+         * @description A cool rest, wound down and up over some weeks before and after.
+         */
+        RestDocument: {
+            /**
+             * Begins Week
+             * @description weeks of seven days from 1 January
+             */
+            begins_week: number;
+            /** Weeks */
+            weeks: number;
+            /**
+             * Ramp Weeks
+             * @default 2
+             */
+            ramp_weeks: number;
+            /** Low C */
+            low_c: number;
+            /** High C */
+            high_c: number;
+            /**
+             * Light H
+             * @description hours of light, 0: lamps off
+             * @default 0
+             */
+            light_h: number;
+        };
+        /**
+         * RestoredModel
+         * @description That the data were replaced, and where those from before are.
+         */
+        RestoredModel: {
+            /** Kept As */
+            kept_as: string;
         };
         /**
          * Revision
@@ -4767,6 +6382,33 @@ export interface components {
             base_revision: number;
         };
         /**
+         * ScheduleModel
+         * @description How often a backup is made by itself, and how many stay: the newest, and one a week and a month.
+         */
+        ScheduleModel: {
+            /**
+             * Every
+             * @default day
+             * @enum {string}
+             */
+            every: "off" | "day" | "week";
+            /**
+             * Newest
+             * @default 7
+             */
+            newest: number;
+            /**
+             * Weeks
+             * @default 4
+             */
+            weeks: number;
+            /**
+             * Months
+             * @default 12
+             */
+            months: number;
+        };
+        /**
          * SectionModel
          * @description Fields on a front-view section.
          */
@@ -4888,6 +6530,26 @@ export interface components {
             revision: number | null;
             /** Used In */
             used_in: components["schemas"]["LampUse"][];
+        };
+        /**
+         * ShortfallModel
+         * @description When a plan no longer meets its UV need, and the middle 80 %; null: not within three years.
+         */
+        ShortfallModel: {
+            /** Verdict Id */
+            verdict_id: string;
+            /** Need Low */
+            need_low: number;
+            /** Value */
+            value: number;
+            /** Day */
+            day: string | null;
+            /** Earliest */
+            earliest: string | null;
+            /** Latest */
+            latest: string | null;
+            /** Short Now */
+            short_now: boolean;
         };
         /**
          * SideModel
@@ -5050,6 +6712,18 @@ export interface components {
             insulation_m: number;
         };
         /**
+         * SpareModel
+         * @description A spare box, and whether it is large enough for an animal of this one.
+         */
+        SpareModel: {
+            /** Plan Id */
+            plan_id: string;
+            /** Name */
+            name: string;
+            /** Will Do */
+            will_do: boolean;
+        };
+        /**
          * SpeciesBrief
          * @description A species by its names, for choosing one.
          */
@@ -5168,6 +6842,11 @@ export interface components {
              * @default estimate
              */
             size_source: string;
+            /**
+             * Diet
+             * @default null
+             */
+            diet: ("insects" | "plants" | "plants and insects" | "fruit and insects" | "rodents" | "water animals" | "litter") | null;
         };
         /**
          * SpeciesModel
@@ -5223,6 +6902,8 @@ export interface components {
             most_uvi: number;
             /** Size Source */
             size_source: string;
+            /** Diet */
+            diet: string | null;
             /** Own */
             own: boolean;
         };
@@ -5387,6 +7068,21 @@ export interface components {
             shelves: string[][];
         };
         /**
+         * StandModel
+         * @description Where a task stands on a day: ``missed`` counts days before it that were left open.
+         */
+        StandModel: {
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "due" | "overdue" | "coming" | "ended";
+            /** Due On */
+            due_on: string | null;
+            /** Missed */
+            missed: number;
+        };
+        /**
          * StartRound
          * @description How many readings at most; or one for each of some needs, by their verdicts.
          */
@@ -5489,6 +7185,20 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * SwapDocument
+         * @description A bulb of other watts in a fixture from a month to a month, both included.
+         */
+        SwapDocument: {
+            /** Fixture Id */
+            fixture_id: string;
+            /** From Month */
+            from_month: number;
+            /** To Month */
+            to_month: number;
+            /** Power W */
+            power_w: number;
+        };
+        /**
          * TableGeometry
          * @description A round source with an angular table, as photometric files give it.
          */
@@ -5508,6 +7218,40 @@ export interface components {
             intensity: number[][];
         };
         /**
+         * TakeDownRequest
+         * @description Take a lamp down, to keep it as a spare or for good.
+         */
+        TakeDownRequest: {
+            /**
+             * On
+             * @description a day, ISO 8601
+             */
+            on: string;
+            /**
+             * Retire
+             * @default false
+             */
+            retire: boolean;
+        };
+        /**
+         * TakeUsual
+         * @description Take up the usual tasks of boxes that do not have them, and of the room; those there are stay.
+         */
+        TakeUsual: {
+            /**
+             * On
+             * @description a day, ISO 8601
+             */
+            on: string;
+            /** Plan Ids */
+            plan_ids: string[];
+            /**
+             * Room
+             * @default true
+             */
+            room: boolean;
+        };
+        /**
          * TakenModel
          * @description A reading that was taken.
          */
@@ -5521,6 +7265,22 @@ export interface components {
             at_m: components["schemas"]["PointDocument"] | null;
             /** Value */
             value: number;
+        };
+        /**
+         * TakenUsual
+         * @description Tasks that were made.
+         */
+        TakenUsual: {
+            /** Made */
+            made: string[];
+        };
+        /**
+         * TaskList
+         * @description Tasks of a box, or of the whole room.
+         */
+        TaskList: {
+            /** Tasks */
+            tasks: components["schemas"]["KnownTask"][];
         };
         /**
          * TaskModel
@@ -5625,6 +7385,14 @@ export interface components {
             holds: boolean;
         };
         /**
+         * TimelineModel
+         * @description Everything that happened to a box, the first first.
+         */
+        TimelineModel: {
+            /** Events */
+            events: components["schemas"]["EventModel"][];
+        };
+        /**
          * TimerDocument
          * @description Hours of the day between which something is on; past midnight if the end is earlier.
          */
@@ -5639,6 +7407,58 @@ export interface components {
              * @description hour of the day
              */
             off_h: number;
+        };
+        /**
+         * TodayGroup
+         * @description What is to do for one box, or for the room where there is no plan; ``phase`` is that of its year.
+         */
+        TodayGroup: {
+            /** Plan Id */
+            plan_id: string | null;
+            /** Name */
+            name: string;
+            /** Animals */
+            animals: components["schemas"]["GroupAnimal"][];
+            /** Open */
+            open: components["schemas"]["KnownTask"][];
+            /** Done */
+            done: components["schemas"]["DoneToday"][];
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "usual" | "winding_down" | "rest" | "winding_up";
+            /** Lamps */
+            lamps: components["schemas"]["DueModel"][];
+        };
+        /**
+         * TodayModel
+         * @description The round of a day: boxes in the order they stand, what is due in each, and the week ahead.
+         */
+        TodayModel: {
+            /** On */
+            on: string;
+            /** Groups */
+            groups: components["schemas"]["TodayGroup"][];
+            /** Coming */
+            coming: components["schemas"]["ComingDay"][];
+            /** Has Tasks */
+            has_tasks: boolean;
+        };
+        /**
+         * TrendModel
+         * @description What the weights of an animal say.
+         */
+        TrendModel: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "too_few" | "losing" | "falling" | "steady" | "growing";
+            /** Share */
+            share: number;
+            /** Text */
+            text: string;
         };
         /**
          * TrialModel
@@ -5665,6 +7485,106 @@ export interface components {
             signature: components["schemas"]["Signature"] | null;
             /** Changed */
             changed: string[];
+        };
+        /**
+         * UnitModel
+         * @description A lamp as a thing: which kind, since when, and what it had burned before it was registered.
+         */
+        UnitModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Lamp Id */
+            lamp_id: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Installed On
+             * @default null
+             */
+            installed_on: string | null;
+            /**
+             * Hours Before
+             * @default 0
+             */
+            hours_before: number;
+            /**
+             * Retired On
+             * @default null
+             */
+            retired_on: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * UnitReading
+         * @description A UV reading of the box a lamp hung in at that time.
+         */
+        UnitReading: {
+            /** Taken At */
+            taken_at: string;
+            /** Place */
+            place: string;
+            /** Uvi */
+            uvi: number;
+        };
+        /**
+         * UnregisteredModel
+         * @description A lamp of a plan that no lamp of the register hangs for.
+         */
+        UnregisteredModel: {
+            /** Plan Id */
+            plan_id: string;
+            /** Plan Name */
+            plan_name: string;
+            /** Fixture Id */
+            fixture_id: string;
+            /** Fixture Label */
+            fixture_label: string;
+            /** Lamp Id */
+            lamp_id: string;
+            /** Lamp Label */
+            lamp_label: string;
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * UseModel
+         * @description What a box is used for.
+         */
+        UseModel: {
+            /**
+             * Use
+             * @enum {string}
+             */
+            use: "home" | "spare" | "quarantine";
+        };
+        /**
+         * UsualTask
+         * @description A task as it is usually done for a box.
+         *
+         *     ``state`` is new where the box has none of it, taken where it has it as it is usual, changed where it
+         *     has it otherwise.
+         */
+        UsualTask: {
+            task: components["schemas"]["CareTask"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "new" | "taken" | "changed";
+        };
+        /**
+         * UsualTasks
+         * @description What is usually done, for a box or the room.
+         */
+        UsualTasks: {
+            /** Tasks */
+            tasks: components["schemas"]["UsualTask"][];
         };
         /**
          * UvDocument
@@ -5816,6 +7736,82 @@ export interface components {
             material_id: string;
         };
         /**
+         * WeekDocument
+         * @description What is set otherwise for one week; null as it is worked out.
+         */
+        WeekDocument: {
+            /**
+             * Week
+             * @description weeks of seven days from 1 January
+             */
+            week: number;
+            /**
+             * Photoperiod H
+             * @default null
+             */
+            photoperiod_h: number | null;
+            /**
+             * Day Shift K
+             * @default null
+             */
+            day_shift_k: number | null;
+            /**
+             * Night Shift K
+             * @default null
+             */
+            night_shift_k: number | null;
+            /**
+             * Misting
+             * @default null
+             */
+            misting: number | null;
+        };
+        /**
+         * WeekModel
+         * @description One week: what is set, and the home and the room as they are then.
+         */
+        WeekModel: {
+            /** Number */
+            number: number;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "usual" | "winding_down" | "rest" | "winding_up";
+            /** Photoperiod H */
+            photoperiod_h: number;
+            /** Day Shift K */
+            day_shift_k: number;
+            /** Night Shift K */
+            night_shift_k: number;
+            /** Misting */
+            misting: number;
+            /** Changed */
+            changed: boolean;
+            /** Home Low C */
+            home_low_c: number;
+            /** Home High C */
+            home_high_c: number;
+            /** Home Rain Mm */
+            home_rain_mm: number;
+            /** Home Day H */
+            home_day_h: number;
+            /** Room Low C */
+            room_low_c: number | null;
+            /** Room High C */
+            room_high_c: number | null;
+        };
+        /**
+         * WeightPoint
+         * @description A weight or a length: g or m.
+         */
+        WeightPoint: {
+            /** At */
+            at: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * WinterRestDocument
          * @description A cool rest.
          */
@@ -5850,6 +7846,85 @@ export interface components {
             /** Source */
             source: string;
         };
+        /**
+         * YearDocument
+         * @description How a box goes through the year.
+         */
+        YearDocument: {
+            /**
+             * Days Follow
+             * @description of the home's day length
+             * @default 1
+             */
+            days_follow: number;
+            /**
+             * Day Swing K
+             * @description cooler in the coolest week
+             * @default 0
+             */
+            day_swing_k: number;
+            /**
+             * Night Swing K
+             * @description cooler in the coolest week
+             * @default 0
+             */
+            night_swing_k: number;
+            /**
+             * Misting Follow
+             * @description of the home's rain
+             * @default 0
+             */
+            misting_follow: number;
+            /**
+             * Shifted
+             * @description the home's seasons come half a year later
+             * @default false
+             */
+            shifted: boolean;
+            /**
+             * Standard Time
+             * @description lamps keep winter time all year
+             * @default false
+             */
+            standard_time: boolean;
+            /** @default null */
+            rest: components["schemas"]["RestDocument"] | null;
+            /**
+             * Swaps
+             * @default []
+             */
+            swaps: components["schemas"]["SwapDocument"][];
+            /**
+             * Weeks
+             * @default []
+             */
+            weeks: components["schemas"]["WeekDocument"][];
+        };
+        /**
+         * YearRequest
+         * @description A plan whose year is wanted; one without a year of its own gets the usual one.
+         */
+        YearRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * YearResponse
+         * @description The year of a plan by week, the usual one for such an animal, and what the room does not allow.
+         *
+         *     ``settings`` counts how often something is set.
+         */
+        YearResponse: {
+            year: components["schemas"]["YearDocument"];
+            usual: components["schemas"]["YearDocument"];
+            /** Weeks */
+            weeks: components["schemas"]["WeekModel"][];
+            /** Limits */
+            limits: components["schemas"]["LimitModel"][];
+            /** Settings */
+            settings: number;
+            /** Room Known */
+            room_known: boolean;
+        };
     };
     responses: never;
     parameters: never;
@@ -5859,6 +7934,294 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_animals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnimalList"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    put_animal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnimalModel"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnimalModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_animal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                animal_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_arrival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                animal_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    release_animal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                animal_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     list_archive: {
         parameters: {
             query?: never;
@@ -5879,6 +8242,298 @@ export interface operations {
             };
             /** @description The data file cannot be used now */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    list_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupList"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    make_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    get_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    check_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    restore_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestoredModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    set_backup_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScheduleModel"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduleModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5939,6 +8594,125 @@ export interface operations {
             };
             /** @description A value is out of range; the fields name it */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    get_calendar_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    new_calendar_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    room_calendar: {
+        parameters: {
+            query?: {
+                zone?: string;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6683,6 +9457,66 @@ export interface operations {
             };
         };
     };
+    find_next_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     get_health: {
         parameters: {
             query?: never;
@@ -6968,6 +9802,443 @@ export interface operations {
             };
             /** @description A value is out of range; the fields name it */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    list_units: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Register"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    put_unit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitModel"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_unit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                unit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    hang_unit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                unit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HangRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HungModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description Based on an old revision; both versions are kept */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    take_unit_down: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                unit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeDownRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    register_lamps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegisterRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisteredModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7576,6 +10847,358 @@ export interface operations {
             };
         };
     };
+    list_entries: {
+        parameters: {
+            query?: {
+                plan?: string | null;
+                animal?: string | null;
+                kinds?: ("note" | "observation" | "weight" | "length" | "meal" | "shed" | "illness" | "vet" | "treatment" | "breeding" | "equipment" | "move")[];
+                words?: string;
+                since?: string | null;
+                until?: string | null;
+                zone?: string;
+                most?: number;
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Logbook"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    put_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryModel"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    export_logbook_csv: {
+        parameters: {
+            query?: {
+                plan?: string | null;
+                animal?: string | null;
+                kinds?: ("note" | "observation" | "weight" | "length" | "meal" | "shed" | "illness" | "vet" | "treatment" | "breeding" | "equipment" | "move")[];
+                words?: string;
+                since?: string | null;
+                until?: string | null;
+                zone?: string;
+                most?: number;
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    export_logbook_json: {
+        parameters: {
+            query?: {
+                plan?: string | null;
+                animal?: string | null;
+                kinds?: ("note" | "observation" | "weight" | "length" | "meal" | "shed" | "illness" | "vet" | "treatment" | "breeding" | "equipment" | "move")[];
+                words?: string;
+                since?: string | null;
+                until?: string | null;
+                zone?: string;
+                most?: number;
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    add_photo: {
+        parameters: {
+            query: {
+                id: string;
+                caption?: string;
+            };
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/*": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     remove_logger: {
         parameters: {
             query?: never;
@@ -8130,6 +11753,153 @@ export interface operations {
             };
         };
     };
+    get_photo: {
+        parameters: {
+            query?: {
+                size?: "large" | "small";
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    bring_photo_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     list_plans: {
         parameters: {
             query?: never;
@@ -8422,6 +12192,155 @@ export interface operations {
             };
         };
     };
+    list_arrivals: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalList"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    begin_arrival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrivalRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description Based on an old revision; both versions are kept */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     get_behaviour: {
         parameters: {
             query?: never;
@@ -8591,6 +12510,204 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    box_calendar: {
+        parameters: {
+            query?: {
+                zone?: string;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    year_card: {
+        parameters: {
+            query: {
+                zone?: string;
+                year: number;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    year_card_pdf: {
+        parameters: {
+            query: {
+                zone?: string;
+                year: number;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    get_company: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8858,6 +12975,235 @@ export interface operations {
             };
             /** @description The content type is not application/json */
             415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find_growth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GrowthRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GrowthResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    set_lamp_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoursRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursSet"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description Based on an old revision; both versions are kept */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    lamp_outlook: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LampOutlook"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9545,6 +13891,46 @@ export interface operations {
             };
         };
     };
+    get_timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelineModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     get_trial: {
         parameters: {
             query?: never;
@@ -9925,6 +14311,146 @@ export interface operations {
             };
         };
     };
+    set_box_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseModel"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    usual_tasks: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsualTasks"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     list_puzzles: {
         parameters: {
             query?: never;
@@ -10236,6 +14762,66 @@ export interface operations {
             };
         };
     };
+    restore_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestoredModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     get_room: {
         parameters: {
             query?: never;
@@ -10412,6 +14998,46 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    usual_room_tasks: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsualTasks"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11220,6 +15846,565 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    list_tasks: {
+        parameters: {
+            query: {
+                on: string;
+                plan?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskList"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    put_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CareTask"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CareTask"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    mark_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownTask"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    unmark_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task_id: string;
+                due_on: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    get_today: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    take_usual_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeUsual"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenUsual"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find_year: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["YearRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find_month: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MonthRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -20,6 +20,21 @@ const ReadingsScreen = lazy(async () => ({
   default: (await import("../screens/readings/ReadingsScreen")).ReadingsScreen,
 }));
 
+const LogbookScreen = lazy(async () => ({
+  default: (await import("../screens/logbook/LogbookScreen")).LogbookScreen,
+}));
+const BackupScreen = lazy(async () => ({
+  default: (await import("../screens/backups/BackupScreen")).BackupScreen,
+}));
+const TodayScreen = lazy(async () => ({
+  default: (await import("../screens/today/TodayScreen")).TodayScreen,
+}));
+const KeepingScreen = lazy(async () => ({
+  default: (await import("../screens/keeping/KeepingScreen")).KeepingScreen,
+}));
+const RegisterScreen = lazy(async () => ({
+  default: (await import("../screens/register/RegisterScreen")).RegisterScreen,
+}));
 const PracticeScreen = lazy(async () => ({
   default: (await import("../screens/practice/PracticeScreen")).PracticeScreen,
 }));
@@ -48,6 +63,7 @@ const router = createBrowserRouter([
         children: [
           { index: true, element: <PlanScreen /> },
           { path: "readings", element: later(<ReadingsScreen />) },
+          { path: "keeping", element: later(<KeepingScreen />) },
         ],
       },
       { path: "/plans/:planId/revisions/:number", element: <RevisionScreen /> },
@@ -55,6 +71,10 @@ const router = createBrowserRouter([
       { path: "/compare", element: <CompareScreen /> },
       { path: "/practice", element: later(<PracticeScreen />) },
       { path: "/practice/:puzzleId", element: later(<PuzzleScreen />) },
+      { path: "/today", element: later(<TodayScreen />) },
+      { path: "/logbook", element: later(<LogbookScreen />) },
+      { path: "/backups", element: later(<BackupScreen />) },
+      { path: "/register", element: later(<RegisterScreen />) },
       { path: "/lamps", element: <LampScreen /> },
       { path: "/species", element: <SpeciesScreen /> },
       { path: "/species/:speciesId", element: <SpeciesScreen /> },

@@ -8,6 +8,8 @@ import { Shortcuts } from "./Shortcuts";
 
 const PLACES = [
   { to: "/", label: "Room" },
+  { to: "/today", label: "Today" },
+  { to: "/logbook", label: "Logbook" },
   { to: "/lamps", label: "Lamps" },
   { to: "/species", label: "Species" },
   { to: "/practice", label: "Practice" },
@@ -31,13 +33,16 @@ export function Header({ children }: { children?: ReactNode }) {
           Noon Shade
         </span>
       </Link>
-      <nav aria-label="Main" className="flex items-center gap-1 text-sm font-medium">
+      <nav
+        aria-label="Main"
+        className="-mx-1 flex items-center gap-1 overflow-x-auto px-1 text-sm font-medium max-sm:order-1 max-sm:w-full"
+      >
         {PLACES.map((place) => (
           <NavLink
             key={place.to}
             to={place.to}
             end={place.to === "/"}
-            className="rounded-md px-2.5 py-1.5 text-soft hover:bg-wash aria-[current=page]:bg-wash aria-[current=page]:text-ink"
+            className="rounded-md px-2.5 py-1.5 text-soft lg:max-2xl:px-1.5 hover:bg-wash aria-[current=page]:bg-wash aria-[current=page]:text-ink"
           >
             {place.label}
           </NavLink>

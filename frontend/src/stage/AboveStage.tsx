@@ -1,56 +1,29 @@
-import { useMemo, useState } from "react";
-import type { Catalog, Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
+import { useMemo } from "react";
+import type { Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
 import { fixtureDeeds, taking } from "../plan/deeds";
-import {
-  extentOf,
-  fixturesOf,
-  lampMargins,
-  lidParts,
-  thermostatsOf,
-  withFixture,
-  withThermostat,
-} from "../plan/document";
+import { extentOf, fixturesOf, lampMargins, lidParts, withFixture } from "../plan/document";
 import { clamp, onGrid, tidy } from "../plan/lengths";
 import { addPin } from "../plan/pins";
 import { snappedAcross, snappedAlong } from "../plan/snap";
 import { useWidth } from "../ui/useWidth";
 import { show } from "../units/units";
 import { AnimalFromAbove } from "./BoxDrawing";
-import { Contours } from "./Contours";
-import { FieldCanvas } from "./FieldCanvas";
+import type { StageProps } from "./edits";
 import { Furnishings } from "./Furnishings";
-import { type FieldName, type FieldScale, fieldsOf } from "./fields";
-import { fieldFormat } from "./Legend";
+import { fieldsOf } from "./fields";
 import { LiveDimension } from "./LiveDimension";
 import { Movable, type Spot } from "./Movable";
 import { NeedZones } from "./NeedZones";
 import { Pins } from "./Pins";
 import { Pointed } from "./Pointed";
-import { PointerReading } from "./PointerReading";
+import { Probes } from "./Probes";
 import { type Projection, projection } from "./projection";
-import type { StageEdits } from "./SectionStage";
-import { Reach, Shade } from "./ShadeAndReach";
-
-interface AboveStageProps {
-  document: PlanDocument;
-  evaluation: Evaluation | null;
-  scale: FieldScale | null;
-  catalog: Catalog;
-  field: FieldName;
-  selected: string;
-  onSelect: (id: string) => void;
-  edits: StageEdits;
-  /** What is pointed at in the list beside the drawing. */
-  pointed?: string | null;
-  /** Drawn lower, where it stands beside another view or much stands below it. */
-  low?: boolean;
-  shade: boolean;
-  reach: boolean;
-}
+import { Reach } from "./ShadeAndReach";
+import { StageFrame } from "./StageFrame";
 
 /** The box from above, its front at the bottom, with the field at one height over it. */
-export function AboveStage(props: AboveStageProps) {
+export function AboveStage(props: StageProps) {
   const { document: d, evaluation, catalog, field: name, selected, onSelect, edits } = props;
   const { units } = usePreferences();
   const [frame, width] = useWidth<HTMLDivElement>(760);
@@ -60,7 +33,6 @@ export function AboveStage(props: AboveStageProps) {
     props.low ? 240 : 300,
     Math.min(0.62 * width, share * window.innerHeight),
   );
-  const [pointer, setPointer] = useState<Spot | null>(null);
   const p = useMemo(
     () => projection({ length_m: length, height_m: depth }, 0.03, width, tallest),
     [length, depth, width, tallest],
@@ -70,225 +42,170 @@ export function AboveStage(props: AboveStageProps) {
   const field = fields?.[name] ?? null;
   const { scale } = props;
   const basking = evaluation?.places.find((place) => place.kind === "basking");
-  const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const where = (x: number, y: number) =>
     `${show(x, "length", units)} from the left, ${show(y, "length", units)} from the front`;
   const box = { x: p.x(0), y: p.y(depth), width: p.scale * length, height: p.scale * depth };
 
   return (
-    <div>
-      <div ref={frame} className="relative" style={{ height: p.height }}>
-        <FieldCanvas field={field} scale={scale} projection={p} />
-        {/* biome-ignore lint/a11y/useSemanticElements: an SVG cannot be a <fieldset> */}
-        <svg
-          className="absolute inset-0"
-          width={p.width}
-          height={p.height}
-          role="group"
-          aria-label="The box from above, to scale, its front at the bottom"
-          data-testid="stage-above"
-          onPointerMove={(e) => {
-            const rect = e.currentTarget.getBoundingClientRect();
-            setPointer({ x: p.toX(e.clientX - rect.left), z: p.toZ(e.clientY - rect.top) });
-          }}
-          onPointerLeave={() => setPointer(null)}
-          onDoubleClick={(e) => {
-            const rect = e.currentTarget.getBoundingClientRect();
-            const [x_m, y_m] = [p.toX(e.clientX - rect.left), p.toZ(e.clientY - rect.top)];
-            addPin(d, view ? { x_m, y_m, z_m: view.z_m } : { x_m, y_m }, edits, onSelect);
-          }}
+    <StageFrame
+      frame={frame}
+      projection={p}
+      from="above"
+      size={{ across: length, up: depth }}
+      label="The box from above, to scale, its front at the bottom"
+      testId="stage-above"
+      name={name}
+      field={field}
+      fields={fields}
+      scale={scale}
+      evaluation={evaluation}
+      shade={props.shade}
+      where={where}
+      hint={
+        view
+          ? `At ${show(view.z_m, "length", units)} above the box floor. Drag a lamp or a furnishing to move it.`
+          : "Working it out…"
+      }
+      onPin={(x_m, y_m) =>
+        addPin(d, view ? { x_m, y_m, z_m: view.z_m } : { x_m, y_m }, edits, onSelect)
+      }
+    >
+      <rect {...box} className="fill-none stroke-edge" strokeWidth={3} aria-hidden="true" />
+      <Furnishings
+        document={d}
+        projection={p}
+        from="above"
+        catalog={catalog}
+        selected={selected}
+        onSelect={onSelect}
+        edits={edits}
+        shape={(item) => <FromAbove item={item} document={d} p={p} />}
+      />
+      {basking && (
+        <AnimalFromAbove
+          x={basking.x_m}
+          y={basking.y_m}
+          bodyLength={d.animal.body_length_m}
+          projection={p}
+        />
+      )}
+      {props.reach && evaluation && (
+        <Reach document={d} evaluation={evaluation} projection={p} from="above" />
+      )}
+      <NeedZones document={d} evaluation={evaluation} field={name} projection={p} from="above" />
+      <g aria-hidden="true" className="pointer-events-none">
+        {lidParts(d).map((inset) => (
+          <rect
+            key={`${inset.x0_m} ${inset.y0_m}`}
+            x={p.x(inset.x0_m)}
+            y={p.y(inset.y1_m)}
+            width={p.scale * (inset.x1_m - inset.x0_m)}
+            height={p.scale * (inset.y1_m - inset.y0_m)}
+            className="fill-none stroke-edge"
+            strokeDasharray="8 4"
+          />
+        ))}
+        <text
+          x={p.x(length / 2)}
+          y={p.y(0) + 18}
+          textAnchor="middle"
+          className="fill-soft text-[12px]"
         >
-          {!field && <rect {...box} className="fill-air" />}
-          {field && scale && (
-            <Contours field={field} scale={scale} projection={p} format={format} />
-          )}
-          {props.shade && fields && evaluation && (
-            <Shade uvi={fields.uvi} below={evaluation.uv_free_below} projection={p} from="above" />
-          )}
-          <rect {...box} className="fill-none stroke-edge" strokeWidth={3} aria-hidden="true" />
-          <Furnishings
-            document={d}
+          front
+        </text>
+      </g>
+      {fixturesOf(d).map((f) => {
+        const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
+        if (!lamp) return null;
+        const { x_m: x, y_m: y } = f.position_m;
+        const margin = lampMargins(d, f, lamp);
+        const moved = (s: Spot) =>
+          withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, y_m: s.z } });
+        return (
+          <Movable
+            key={f.id}
+            label={`${f.label}, ${where(x, y)}. Arrow keys move it.`}
+            testId={`above-${f.id}`}
+            at={{ x, z: y }}
             projection={p}
-            from="above"
-            catalog={catalog}
-            selected={selected}
-            onSelect={onSelect}
-            edits={edits}
-            shape={(item) => <FromAbove item={item} document={d} p={p} />}
-          />
-          {basking && (
-            <AnimalFromAbove
-              x={basking.x_m}
-              y={basking.y_m}
-              bodyLength={d.animal.body_length_m}
-              projection={p}
-            />
-          )}
-          {props.reach && evaluation && (
-            <Reach document={d} evaluation={evaluation} projection={p} from="above" />
-          )}
-          <NeedZones
-            document={d}
-            evaluation={evaluation}
-            field={name}
-            projection={p}
-            from="above"
-          />
-          <g aria-hidden="true" className="pointer-events-none">
-            {lidParts(d).map((inset) => (
-              <rect
-                key={`${inset.x0_m} ${inset.y0_m}`}
-                x={p.x(inset.x0_m)}
-                y={p.y(inset.y1_m)}
-                width={p.scale * (inset.x1_m - inset.x0_m)}
-                height={p.scale * (inset.y1_m - inset.y0_m)}
-                className="fill-none stroke-edge"
-                strokeDasharray="8 4"
-              />
-            ))}
-            <text
-              x={p.x(length / 2)}
-              y={p.y(0) + 18}
-              textAnchor="middle"
-              className="fill-soft text-[12px]"
-            >
-              front
-            </text>
-          </g>
-          {fixturesOf(d).map((f) => {
-            const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
-            if (!lamp) return null;
-            const { x_m: x, y_m: y } = f.position_m;
-            const margin = lampMargins(d, f, lamp);
-            const moved = (s: Spot) =>
-              withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, y_m: s.z } });
-            return (
-              <Movable
-                key={f.id}
-                label={`${f.label}, ${where(x, y)}. Arrow keys move it.`}
-                testId={`above-${f.id}`}
-                at={{ x, z: y }}
-                projection={p}
-                selected={selected === f.id}
-                onSelect={() => onSelect(f.id)}
-                limitKeys={(s) => ({
-                  x: tidy(clamp(onGrid(s.x), margin.x, length - margin.x)),
-                  z: tidy(clamp(onGrid(s.z), margin.y, depth - margin.y)),
-                })}
-                limit={(s) => ({
-                  x: tidy(clamp(snappedAlong(d, s.x), margin.x, length - margin.x)),
-                  z: tidy(clamp(snappedAcross(d, s.z), margin.y, depth - margin.y)),
-                })}
-                onDrag={(s) => edits.preview(moved(s))}
-                onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
-                onCancel={edits.cancel}
-                deeds={fixtureDeeds(d, f)}
-                onStep={taking(edits.commit, onSelect)}
-              >
-                <LampFromAbove fixture={f} lamp={lamp} p={p} selected={selected === f.id} />
-              </Movable>
-            );
-          })}
-          <g aria-hidden="true" className="pointer-events-none">
-            {evaluation?.places.map((place, i, all) => {
-              // Names that would stand on one another go down a line each.
-              const near = (other: typeof place) =>
-                Math.abs(p.x(other.x_m) - p.x(place.x_m)) < 7 * other.label.length &&
-                Math.abs(p.y(other.y_m) - p.y(place.y_m)) < 13;
-              const down = 14 * all.slice(0, i).filter(near).length;
-              return (
-                <g key={place.id}>
-                  <circle
-                    cx={p.x(place.x_m)}
-                    cy={p.y(place.y_m)}
-                    r={3}
-                    className="fill-raised stroke-ink"
-                    strokeWidth={1.5}
-                  />
-                  <text
-                    x={p.x(place.x_m) + 7}
-                    y={p.y(place.y_m) + down}
-                    dy="0.35em"
-                    className="fill-ink stroke-panel text-[12px] font-semibold"
-                    strokeWidth={3.5}
-                    paintOrder="stroke"
-                  >
-                    {place.label}
-                  </text>
-                </g>
-              );
+            selected={selected === f.id}
+            onSelect={() => onSelect(f.id)}
+            limitKeys={(s) => ({
+              x: tidy(clamp(onGrid(s.x), margin.x, length - margin.x)),
+              z: tidy(clamp(onGrid(s.z), margin.y, depth - margin.y)),
             })}
-          </g>
-          {thermostatsOf(d).map((t) => {
-            const { x_m: x, y_m: y } = t.probe_m;
-            const moved = (s: Spot) =>
-              withThermostat(d, t.id, { probe_m: { ...t.probe_m, x_m: s.x, y_m: s.z } });
-            return (
-              <Movable
-                key={t.id}
-                label={`Probe of ${t.label}, ${where(x, y)}. Arrow keys move it.`}
-                testId={`above-probe-${t.id}`}
-                at={{ x, z: y }}
-                projection={p}
-                selected={selected === t.id}
-                onSelect={() => onSelect(t.id)}
-                limit={(s) => ({
-                  x: tidy(clamp(onGrid(s.x), 0, length)),
-                  z: tidy(clamp(onGrid(s.z), 0, depth)),
-                })}
-                onDrag={(s) => edits.preview(moved(s))}
-                onDrop={(s) => edits.commit(moved(s), `Probe to ${where(s.x, s.z)}`)}
-                onCancel={edits.cancel}
+            limit={(s) => ({
+              x: tidy(clamp(snappedAlong(d, s.x), margin.x, length - margin.x)),
+              z: tidy(clamp(snappedAcross(d, s.z), margin.y, depth - margin.y)),
+            })}
+            onDrag={(s) => edits.preview(moved(s))}
+            onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
+            onCancel={edits.cancel}
+            deeds={fixtureDeeds(d, f)}
+            onStep={taking(edits.commit, onSelect)}
+          >
+            <LampFromAbove fixture={f} lamp={lamp} p={p} selected={selected === f.id} />
+          </Movable>
+        );
+      })}
+      <g aria-hidden="true" className="pointer-events-none">
+        {evaluation?.places.map((place, i, all) => {
+          // Names that would stand on one another go down a line each.
+          const near = (other: typeof place) =>
+            Math.abs(p.x(other.x_m) - p.x(place.x_m)) < 7 * other.label.length &&
+            Math.abs(p.y(other.y_m) - p.y(place.y_m)) < 13;
+          const down = 14 * all.slice(0, i).filter(near).length;
+          return (
+            <g key={place.id}>
+              <circle
+                cx={p.x(place.x_m)}
+                cy={p.y(place.y_m)}
+                r={3}
+                className="fill-raised stroke-ink"
+                strokeWidth={1.5}
+              />
+              <text
+                x={p.x(place.x_m) + 7}
+                y={p.y(place.y_m) + down}
+                dy="0.35em"
+                className="fill-ink stroke-panel text-[12px] font-semibold"
+                strokeWidth={3.5}
+                paintOrder="stroke"
               >
-                <circle
-                  cx={p.x(x)}
-                  cy={p.y(y)}
-                  r={6}
-                  className={`fill-raised ${selected === t.id ? "stroke-accent" : "stroke-ink"}`}
-                  strokeWidth={2.5}
-                />
-                <circle
-                  cx={p.x(x)}
-                  cy={p.y(y)}
-                  r={14}
-                  className="focus-ring fill-none stroke-accent"
-                  opacity={0}
-                  strokeWidth={3}
-                />
-                <circle cx={p.x(x)} cy={p.y(y)} r={16} fill="transparent" />
-              </Movable>
-            );
-          })}
-          <LiveDimension document={d} projection={p} from="above" selected={selected} />
-          <Pins
-            document={d}
-            evaluation={evaluation}
-            field={name}
-            projection={p}
-            from="above"
-            selected={selected}
-            onSelect={onSelect}
-            edits={edits}
-          />
-          <Pointed
-            id={props.pointed ?? null}
-            document={d}
-            evaluation={evaluation}
-            projection={p}
-            from="above"
-          />
-        </svg>
-      </div>
-      <p className="min-h-6 px-3 pb-1 text-sm text-soft" data-testid="pointer-reading-above">
-        {pointer && fields ? (
-          <PointerReading spot={pointer} fields={fields} where={where} surface />
-        ) : view ? (
-          `At ${show(view.z_m, "length", units)} above the box floor. Drag a lamp or a furnishing to move it.`
-        ) : (
-          "Working it out…"
-        )}
-      </p>
-    </div>
+                {place.label}
+              </text>
+            </g>
+          );
+        })}
+      </g>
+      <Probes
+        document={d}
+        projection={p}
+        from="above"
+        selected={selected}
+        onSelect={onSelect}
+        edits={edits}
+        where={where}
+      />
+      <LiveDimension document={d} projection={p} from="above" selected={selected} />
+      <Pins
+        document={d}
+        evaluation={evaluation}
+        field={name}
+        projection={p}
+        from="above"
+        selected={selected}
+        onSelect={onSelect}
+        edits={edits}
+      />
+      <Pointed
+        id={props.pointed ?? null}
+        document={d}
+        evaluation={evaluation}
+        projection={p}
+        from="above"
+      />
+    </StageFrame>
   );
 }
 

@@ -16,11 +16,10 @@ import { onGrid } from "../plan/lengths";
 import { snapped } from "../plan/snap";
 import { show } from "../units/units";
 import { Dimension } from "./Dimension";
+import type { StageEdits } from "./edits";
+import type { From } from "./extents";
 import { Movable, type Spot } from "./Movable";
 import type { Projection } from "./projection";
-import type { StageEdits } from "./SectionStage";
-
-export type From = "front" | "above";
 
 interface FurnishingsProps {
   document: PlanDocument;

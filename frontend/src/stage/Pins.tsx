@@ -4,11 +4,11 @@ import { taking } from "../plan/deeds";
 import { onGrid } from "../plan/lengths";
 import { inAir, pinDeeds, pinKey, pinsOf, withPin } from "../plan/pins";
 import { fixed, show, unitFormat } from "../units/units";
+import type { StageEdits } from "./edits";
 import type { From } from "./extents";
 import type { FieldName } from "./fields";
 import { Movable, type Spot } from "./Movable";
 import type { Projection } from "./projection";
-import type { StageEdits } from "./SectionStage";
 
 interface PinsProps {
   document: PlanDocument;

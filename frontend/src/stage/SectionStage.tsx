@@ -1,5 +1,5 @@
-import { useMemo, useState } from "react";
-import type { Catalog, Evaluation, Fixture, PlanDocument } from "../api/types";
+import { useMemo } from "react";
+import type { Fixture, PlanDocument } from "../api/types";
 import { usePreferences } from "../app/preferences";
 import { fixtureDeeds, taking } from "../plan/deeds";
 import {
@@ -9,7 +9,6 @@ import {
   lampMargins,
   thermostatsOf,
   withFixture,
-  withThermostat,
 } from "../plan/document";
 import { clamp, onGrid, tidy } from "../plan/lengths";
 import { addPin } from "../plan/pins";
@@ -17,55 +16,30 @@ import { snappedAlong } from "../plan/snap";
 import { useWidth } from "../ui/useWidth";
 import { show } from "../units/units";
 import { Animal, BoxDrawing, FurnishingShape } from "./BoxDrawing";
-import { Contours } from "./Contours";
 import { Tag } from "./Dimension";
-import { FieldCanvas } from "./FieldCanvas";
+import type { StageProps } from "./edits";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
 import { Furnishings } from "./Furnishings";
-import { type FieldName, type FieldScale, fieldsOf } from "./fields";
-import { fieldFormat } from "./Legend";
+import { fieldsOf } from "./fields";
 import { LiveDimension } from "./LiveDimension";
 import { Movable, type Spot } from "./Movable";
 import { NeedZones } from "./NeedZones";
 import { Pins } from "./Pins";
 import { PlaceMarks } from "./PlaceMarks";
 import { Pointed } from "./Pointed";
-import { PointerReading } from "./PointerReading";
+import { Probes } from "./Probes";
 import { headroom, projection } from "./projection";
 import { Rulers } from "./Rulers";
-import { Reach, Shade } from "./ShadeAndReach";
+import { Reach } from "./ShadeAndReach";
+import { StageFrame } from "./StageFrame";
 import { SurfaceStrips } from "./SurfaceStrips";
 import { Vents } from "./Vents";
 
-export interface StageEdits {
-  preview: (document: PlanDocument) => void;
-  commit: (document: PlanDocument, summary: string) => void;
-  cancel: () => void;
-}
-
-interface SectionStageProps {
-  document: PlanDocument;
-  evaluation: Evaluation | null;
-  scale: FieldScale | null;
-  catalog: Catalog;
-  field: FieldName;
-  selected: string;
-  onSelect: (id: string) => void;
-  edits: StageEdits;
-  /** What is pointed at in the list beside the drawing. */
-  pointed?: string | null;
-  /** Drawn lower, where much stands below it. */
-  low?: boolean;
-  shade: boolean;
-  reach: boolean;
-}
-
 /** The heart of the application: the box in section, to scale, with a field laid over it. */
-export function SectionStage(props: SectionStageProps) {
+export function SectionStage(props: StageProps) {
   const { document: d, evaluation, catalog, field: name, selected, onSelect, edits } = props;
   const { units } = usePreferences();
   const [frame, width] = useWidth<HTMLDivElement>(760);
-  const [pointer, setPointer] = useState<Spot | null>(null);
 
   // Tall enough to read, low enough that the controls below stay in view.
   const usual = d.box.height_m > d.box.length_m ? 0.62 : 0.53;
@@ -86,7 +60,6 @@ export function SectionStage(props: SectionStageProps) {
   // Surfaces are lines in a section: nothing lies behind them.
   const field = name === "surface" ? null : (fields?.[name] ?? null);
   const { scale } = props;
-  const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const lampOf = (id: string) => catalog.lamps.find((l) => l.id === id);
   const where = (x: number, z: number) =>
     `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`;
@@ -99,260 +72,204 @@ export function SectionStage(props: SectionStageProps) {
   const basking = evaluation?.places.find((place) => place.kind === "basking");
 
   return (
-    <div>
-      <div ref={frame} className="relative" style={{ height: p.height }}>
-        <FieldCanvas field={field} scale={scale} projection={p} />
-        {/* biome-ignore lint/a11y/useSemanticElements: an SVG cannot be a <fieldset> */}
-        <svg
-          className="absolute inset-0"
-          width={p.width}
-          height={p.height}
-          role="group"
-          aria-label="The box from the front, to scale"
-          data-testid="stage"
-          onPointerMove={(e) => {
-            const rect = e.currentTarget.getBoundingClientRect();
-            setPointer({ x: p.toX(e.clientX - rect.left), z: p.toZ(e.clientY - rect.top) });
-          }}
-          onPointerLeave={() => setPointer(null)}
-          onDoubleClick={(e) => {
-            const rect = e.currentTarget.getBoundingClientRect();
-            const [x_m, z_m] = [p.toX(e.clientX - rect.left), p.toZ(e.clientY - rect.top)];
-            addPin(d, { x_m, z_m, y_m: section?.y_m ?? d.box.depth_m / 2 }, edits, onSelect);
-          }}
-        >
-          {!field && (
-            <rect
-              x={p.x(0)}
-              y={p.y(d.box.height_m)}
-              width={p.scale * d.box.length_m}
-              height={p.scale * d.box.height_m}
-              className="fill-air"
-            />
-          )}
-          {field && scale && (
-            <Contours field={field} scale={scale} projection={p} format={format} />
-          )}
-          {props.shade && fields && evaluation && (
-            <Shade uvi={fields.uvi} below={evaluation.uv_free_below} projection={p} from="front" />
-          )}
-          <clipPath id="inside">
-            <rect x={p.x(0)} y={0} width={p.scale * d.box.length_m} height={p.y(ground)} />
-          </clipPath>
-          <g clipPath="url(#inside)">
-            {fixturesOf(d).map((f) => {
-              const lamp = lampOf(f.lamp_id);
-              return lamp ? (
-                <BeamEdges key={f.id} fixture={f} lamp={lamp} document={d} projection={p} />
-              ) : null;
-            })}
-          </g>
-          <BoxDrawing box={d.box} depth={ground} projection={p} />
-          <Furnishings
-            document={d}
-            projection={p}
-            from="front"
-            catalog={catalog}
-            selected={selected}
-            onSelect={onSelect}
-            edits={edits}
-            shape={(item) => <FurnishingShape item={item} document={d} projection={p} />}
-          />
-          {section && scale && (name === "air" || name === "surface") && (
-            <SurfaceStrips
-              section={section}
-              scale={scale}
-              projection={p}
-              thick={name === "surface" ? 11 : 6}
-            />
-          )}
-          {props.reach && evaluation && (
-            <Reach document={d} evaluation={evaluation} projection={p} from="front" />
-          )}
-          <NeedZones
-            document={d}
-            evaluation={evaluation}
-            field={name}
-            projection={p}
-            from="front"
-          />
-          <Vents
-            document={d}
-            projection={p}
-            selected={selected}
-            onSelect={onSelect}
-            edits={edits}
-          />
-          {basking && (
-            <Animal
-              x={basking.x_m}
-              z={basking.z_m - d.animal.back_height_m}
-              bodyLength={d.animal.body_length_m}
-              projection={p}
-            />
-          )}
-          <Rulers document={d} projection={p} units={units} />
+    <StageFrame
+      frame={frame}
+      projection={p}
+      from="front"
+      size={{ across: length, up: height }}
+      label="The box from the front, to scale"
+      testId="stage"
+      name={name}
+      field={field}
+      fields={fields}
+      scale={scale}
+      evaluation={evaluation}
+      shade={props.shade}
+      where={where}
+      hint="Point at the picture to read it, double-click to pin a place; drag things to move them."
+      onPin={(x_m, z_m) =>
+        addPin(d, { x_m, z_m, y_m: section?.y_m ?? d.box.depth_m / 2 }, edits, onSelect)
+      }
+    >
+      <clipPath id="inside">
+        <rect x={p.x(0)} y={0} width={p.scale * d.box.length_m} height={p.y(ground)} />
+      </clipPath>
+      <g clipPath="url(#inside)">
+        {fixturesOf(d).map((f) => {
+          const lamp = lampOf(f.lamp_id);
+          return lamp ? (
+            <BeamEdges key={f.id} fixture={f} lamp={lamp} document={d} projection={p} />
+          ) : null;
+        })}
+      </g>
+      <BoxDrawing box={d.box} depth={ground} projection={p} />
+      <Furnishings
+        document={d}
+        projection={p}
+        from="front"
+        catalog={catalog}
+        selected={selected}
+        onSelect={onSelect}
+        edits={edits}
+        shape={(item) => <FurnishingShape item={item} document={d} projection={p} />}
+      />
+      {section && scale && (name === "air" || name === "surface") && (
+        <SurfaceStrips
+          section={section}
+          scale={scale}
+          projection={p}
+          thick={name === "surface" ? 11 : 6}
+        />
+      )}
+      {props.reach && evaluation && (
+        <Reach document={d} evaluation={evaluation} projection={p} from="front" />
+      )}
+      <NeedZones document={d} evaluation={evaluation} field={name} projection={p} from="front" />
+      <Vents document={d} projection={p} selected={selected} onSelect={onSelect} edits={edits} />
+      {basking && (
+        <Animal
+          x={basking.x_m}
+          z={basking.z_m - d.animal.back_height_m}
+          bodyLength={d.animal.body_length_m}
+          projection={p}
+        />
+      )}
+      <Rulers document={d} projection={p} units={units} />
 
+      <Movable
+        label={`Substrate, ${show(ground, "length", units)} deep. Arrow keys change it.`}
+        testId="move-substrate"
+        at={{ x: d.box.length_m * 0.86, z: ground }}
+        projection={p}
+        selected={selected === "substrate"}
+        onSelect={() => onSelect("substrate")}
+        limit={(s) => ({
+          x: d.box.length_m * 0.86,
+          z: tidy(clamp(onGrid(s.z), 0, deepestSubstrate(d))),
+        })}
+        onDrag={(s) => edits.preview(withDepth(d, s.z))}
+        onDrop={(s) =>
+          edits.commit(
+            withDepth(d, s.z),
+            `Substrate ${show(ground, "length", units)} to ${show(s.z, "length", units)}`,
+          )
+        }
+        onCancel={edits.cancel}
+      >
+        <rect
+          x={p.x(0)}
+          y={p.y(ground) - 5}
+          width={p.scale * d.box.length_m}
+          height={14}
+          fill="transparent"
+        />
+        <g transform={`translate(${p.x(d.box.length_m * 0.86)} ${p.y(ground)})`}>
+          <rect
+            x={-20}
+            y={-3}
+            width={40}
+            height={12}
+            rx={6}
+            className={`fill-raised ${selected === "substrate" ? "stroke-accent" : "stroke-edge"}`}
+            strokeWidth={1.5}
+          />
+          <path d="M-7 1.5h14M-7 4.5h14" className="stroke-edge" />
+          <rect
+            className="focus-ring fill-none stroke-accent"
+            opacity={0}
+            strokeWidth={3}
+            x={-25}
+            y={-8}
+            width={50}
+            height={22}
+            rx={10}
+          />
+        </g>
+      </Movable>
+
+      {fixturesOf(d).map((f) => {
+        const lamp = lampOf(f.lamp_id);
+        if (!lamp) return null;
+        const { x_m: x, z_m: z } = f.position_m;
+        const margin = lampMargins(d, f, lamp).x;
+        const moved = (s: Spot) =>
+          withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, z_m: s.z } });
+        return (
           <Movable
-            label={`Substrate, ${show(ground, "length", units)} deep. Arrow keys change it.`}
-            testId="move-substrate"
-            at={{ x: d.box.length_m * 0.86, z: ground }}
+            key={f.id}
+            label={`${f.label}, ${where(x, z)}. Arrow keys move it.`}
+            testId={`move-${f.id}`}
+            at={{ x, z }}
             projection={p}
-            selected={selected === "substrate"}
-            onSelect={() => onSelect("substrate")}
-            limit={(s) => ({
-              x: d.box.length_m * 0.86,
-              z: tidy(clamp(onGrid(s.z), 0, deepestSubstrate(d))),
-            })}
-            onDrag={(s) => edits.preview(withDepth(d, s.z))}
-            onDrop={(s) =>
-              edits.commit(
-                withDepth(d, s.z),
-                `Substrate ${show(ground, "length", units)} to ${show(s.z, "length", units)}`,
-              )
-            }
+            selected={selected === f.id}
+            onSelect={() => onSelect(f.id)}
+            limitKeys={(s) => ({ x: within(onGrid(s.x), margin), z: hung(f, s.z) })}
+            limit={(s) => ({ x: within(snappedAlong(d, s.x), margin), z: hung(f, s.z) })}
+            onDrag={(s) => edits.preview(moved(s))}
+            onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
             onCancel={edits.cancel}
+            deeds={fixtureDeeds(d, f)}
+            onStep={taking(edits.commit, onSelect)}
           >
-            <rect
-              x={p.x(0)}
-              y={p.y(ground) - 5}
-              width={p.scale * d.box.length_m}
-              height={14}
-              fill="transparent"
+            <FixtureShape
+              fixture={f}
+              lamp={lamp}
+              document={d}
+              projection={p}
+              selected={selected === f.id}
             />
-            <g transform={`translate(${p.x(d.box.length_m * 0.86)} ${p.y(ground)})`}>
-              <rect
-                x={-20}
-                y={-3}
-                width={40}
-                height={12}
-                rx={6}
-                className={`fill-raised ${selected === "substrate" ? "stroke-accent" : "stroke-edge"}`}
-                strokeWidth={1.5}
-              />
-              <path d="M-7 1.5h14M-7 4.5h14" className="stroke-edge" />
-              <rect
-                className="focus-ring fill-none stroke-accent"
-                opacity={0}
-                strokeWidth={3}
-                x={-25}
-                y={-8}
-                width={50}
-                height={22}
-                rx={10}
-              />
-            </g>
           </Movable>
+        );
+      })}
 
-          {fixturesOf(d).map((f) => {
-            const lamp = lampOf(f.lamp_id);
-            if (!lamp) return null;
-            const { x_m: x, z_m: z } = f.position_m;
-            const margin = lampMargins(d, f, lamp).x;
-            const moved = (s: Spot) =>
-              withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, z_m: s.z } });
-            return (
-              <Movable
-                key={f.id}
-                label={`${f.label}, ${where(x, z)}. Arrow keys move it.`}
-                testId={`move-${f.id}`}
-                at={{ x, z }}
-                projection={p}
-                selected={selected === f.id}
-                onSelect={() => onSelect(f.id)}
-                limitKeys={(s) => ({ x: within(onGrid(s.x), margin), z: hung(f, s.z) })}
-                limit={(s) => ({ x: within(snappedAlong(d, s.x), margin), z: hung(f, s.z) })}
-                onDrag={(s) => edits.preview(moved(s))}
-                onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
-                onCancel={edits.cancel}
-                deeds={fixtureDeeds(d, f)}
-                onStep={taking(edits.commit, onSelect)}
-              >
-                <FixtureShape
-                  fixture={f}
-                  lamp={lamp}
-                  document={d}
-                  projection={p}
-                  selected={selected === f.id}
-                />
-              </Movable>
-            );
-          })}
-
-          {thermostatsOf(d).map((t) => {
-            const [x, y] = [p.x(t.probe_m.x_m), p.y(t.probe_m.z_m)];
-            const reading = evaluation?.thermostats.find((s) => s.id === t.id)?.probe_c;
-            // In the right half its reading is written to the left, clear of the end's own figure.
-            const flip = x > p.width / 2;
-            return (
-              <g key={t.id} aria-hidden="true" className="pointer-events-none">
-                <Cable x={x} y={y} top={p.y(d.box.height_m)} />
-                {reading !== undefined && (
-                  <Tag
-                    x={x + (flip ? -12 : 12)}
-                    y={y}
-                    text={`probe ${show(reading, "temperature", units, 1)}`}
-                    anchor={flip ? "end" : "start"}
-                  />
-                )}
-              </g>
-            );
-          })}
-          {thermostatsOf(d).map((t) => {
-            const { x_m: x, z_m: z } = t.probe_m;
-            const moved = (s: Spot) =>
-              withThermostat(d, t.id, { probe_m: { ...t.probe_m, x_m: s.x, z_m: s.z } });
-            return (
-              <Movable
-                key={t.id}
-                label={`Probe of ${t.label}, ${where(x, z)}. Arrow keys move it.`}
-                testId={`move-probe-${t.id}`}
-                at={{ x, z }}
-                projection={p}
-                selected={selected === t.id}
-                onSelect={() => onSelect(t.id)}
-                limit={(s) => ({
-                  x: tidy(clamp(onGrid(s.x), 0, d.box.length_m)),
-                  z: tidy(clamp(onGrid(s.z), ground, d.box.height_m)),
-                })}
-                onDrag={(s) => edits.preview(moved(s))}
-                onDrop={(s) => edits.commit(moved(s), `Probe to ${where(s.x, s.z)}`)}
-                onCancel={edits.cancel}
-              >
-                <Probe x={p.x(x)} y={p.y(z)} selected={selected === t.id} />
-              </Movable>
-            );
-          })}
-
-          <PlaceMarks document={d} evaluation={evaluation} field={name} projection={p} />
-          <Pins
-            document={d}
-            evaluation={evaluation}
-            field={name}
-            projection={p}
-            from="front"
-            selected={selected}
-            onSelect={onSelect}
-            edits={edits}
-          />
-          <LiveDimension document={d} projection={p} from="front" selected={selected} />
-          <Pointed
-            id={props.pointed ?? null}
-            document={d}
-            evaluation={evaluation}
-            projection={p}
-            from="front"
-          />
-        </svg>
-      </div>
-      <p className="min-h-6 px-3 pb-1 text-sm text-soft" data-testid="pointer-reading">
-        {pointer && fields ? (
-          <PointerReading spot={pointer} fields={fields} where={where} />
-        ) : (
-          "Point at the picture to read it, double-click to pin a place; drag things to move them."
-        )}
-      </p>
-    </div>
+      {thermostatsOf(d).map((t) => {
+        const [x, y] = [p.x(t.probe_m.x_m), p.y(t.probe_m.z_m)];
+        const reading = evaluation?.thermostats.find((s) => s.id === t.id)?.probe_c;
+        // In the right half its reading is written to the left, clear of the end's own figure.
+        const flip = x > p.width / 2;
+        return (
+          <g key={t.id} aria-hidden="true" className="pointer-events-none">
+            <Cable x={x} y={y} top={p.y(d.box.height_m)} />
+            {reading !== undefined && (
+              <Tag
+                x={x + (flip ? -12 : 12)}
+                y={y}
+                text={`probe ${show(reading, "temperature", units, 1)}`}
+                anchor={flip ? "end" : "start"}
+              />
+            )}
+          </g>
+        );
+      })}
+      <Probes
+        document={d}
+        projection={p}
+        from="front"
+        selected={selected}
+        onSelect={onSelect}
+        edits={edits}
+        where={where}
+      />
+      <PlaceMarks document={d} evaluation={evaluation} field={name} projection={p} />
+      <Pins
+        document={d}
+        evaluation={evaluation}
+        field={name}
+        projection={p}
+        from="front"
+        selected={selected}
+        onSelect={onSelect}
+        edits={edits}
+      />
+      <LiveDimension document={d} projection={p} from="front" selected={selected} />
+      <Pointed
+        id={props.pointed ?? null}
+        document={d}
+        evaluation={evaluation}
+        projection={p}
+        from="front"
+      />
+    </StageFrame>
   );
 }
 
@@ -369,32 +286,5 @@ function Cable({ x, y, top }: { x: number; y: number; top: number }) {
       <path d={d} fill="none" stroke="white" strokeWidth={3} strokeOpacity={0.7} />
       <path d={d} className="fill-none stroke-scale" strokeWidth={1.25} />
     </>
-  );
-}
-
-function Probe({ x, y, selected }: { x: number; y: number; selected: boolean }) {
-  return (
-    <g>
-      <rect
-        x={x - 5}
-        y={y - 8}
-        width={10}
-        height={16}
-        rx={5}
-        className={`fill-raised ${selected ? "stroke-accent" : "stroke-ink"}`}
-        strokeWidth={selected ? 3 : 2}
-      />
-      <rect
-        className="focus-ring fill-none stroke-accent"
-        opacity={0}
-        strokeWidth={3}
-        x={x - 12}
-        y={y - 15}
-        width={24}
-        height={30}
-        rx={9}
-      />
-      <circle cx={x} cy={y} r={16} fill="transparent" />
-    </g>
   );
 }

@@ -4,9 +4,9 @@ import { taking } from "../plan/deeds";
 import { clamp, onGrid, tidy } from "../plan/lengths";
 import { moved, ventDeeds, ventKey, ventsOf } from "../plan/vents";
 import { show } from "../units/units";
+import type { StageEdits } from "./edits";
 import { Movable, type Spot } from "./Movable";
 import type { Projection } from "./projection";
-import type { StageEdits } from "./SectionStage";
 
 interface VentsProps {
   document: PlanDocument;

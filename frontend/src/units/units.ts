@@ -16,7 +16,8 @@ export type Dimension =
   | "airflow"
   | "count"
   | "weeks"
-  | "latitude";
+  | "latitude"
+  | "mass";
 
 export interface UnitFormat {
   readonly suffix: string;
@@ -28,6 +29,7 @@ export interface UnitFormat {
   toCore(shown: number): number;
 }
 
+const OUNCE_G = 28.349523125;
 const identity = (value: number) => value;
 
 const HOURS: UnitFormat = {
@@ -112,6 +114,7 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       toShown: (m) => m * 100,
       toCore: (c) => c / 100,
     },
+    mass: { suffix: "g", digits: 1, step: 1, grain: 0.1, toShown: identity, toCore: identity },
     temperature: {
       suffix: "°C",
       digits: 1,
@@ -138,6 +141,14 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       grain: 0.5,
       toShown: (m) => m / 0.0254,
       toCore: (i) => i * 0.0254,
+    },
+    mass: {
+      suffix: "oz",
+      digits: 2,
+      step: 0.1,
+      grain: 0.01,
+      toShown: (g) => g / OUNCE_G,
+      toCore: (oz) => oz * OUNCE_G,
     },
     temperature: {
       suffix: "°F",
@@ -209,6 +220,7 @@ const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
   count: {},
   weeks: { wk: identity, weeks: identity },
   latitude: { "°": identity },
+  mass: { g: identity, kg: (x) => x * 1000, oz: (x) => x * OUNCE_G, lb: (x) => x * 16 * OUNCE_G },
 };
 
 /** Read "12 in", "95F", "31,5" or a bare number in the shown unit; null if it is none of them. */

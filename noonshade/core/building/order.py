@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from noonshade.core.building.parts import clock, substrate_bags
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.building.parts import hours_of, substrate_bags
+from noonshade.core.phrase import Measure, Phrase, clock
 from noonshade.core.plan import (
     Background,
     Branch,
@@ -128,10 +128,14 @@ def _steps(plan: Plan) -> Iterator[Step]:
             "A probe that falls off lets the heater run on.",
         )
     if plan.fixtures:
+        own = [f for f in plan.fixtures if f.timer or f.lit != "day"]
         yield Step(
             "timers",
             "Set the timers",
-            ((f"Day from {clock(plan.dawn)} to {clock(plan.dusk)} ({plan.photoperiod_h:g} h).",),),
+            (
+                (f"Day from {clock(plan.dawn)} to {clock(plan.dusk)} ({plan.photoperiod_h:g} h).",),
+                *((f"{f.label}: {hours_of(plan, f)}.",) for f in own),
+            ),
         )
     yield Step(
         "test",

@@ -7,7 +7,7 @@ from collections import Counter
 from dataclasses import dataclass
 from typing import Literal
 
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.phrase import Measure, Phrase, clock
 from noonshade.core.plan import (
     Background,
     Branch,
@@ -233,7 +233,7 @@ def _control(plan: Plan) -> list[Part]:
         if load > 0:
             detail = (*detail, ", rated for at least ", Measure(rating_w(load), "W"))
         found.append(Part("control", _CONTROL_WORDS[thermostat.kind], 1, detail, _with(thermostat)))
-    timed = {_hours(plan, f) for f in plan.fixtures if f.lit != "always" or f.timer}
+    timed = {hours_of(plan, f) for f in plan.fixtures if f.lit != "always" or f.timer}
     timed |= {_by_period(plan, fan.lit) for fan in plan.fans if fan.lit != "always"}
     found += [Part("control", "Timer", 1, (hours,)) for hours in sorted(timed)]
     return found
@@ -245,22 +245,19 @@ def _with(thermostat: Thermostat) -> str:
     return ""
 
 
-def _hours(plan: Plan, fixture: Fixture) -> str:
+def hours_of(plan: Plan, fixture: Fixture) -> str:
+    """When a fixture has current, in words."""
     if fixture.timer:
         return ", ".join(f"{clock(a)} to {clock(b)}" for a, b in fixture.timer)
     return _by_period(plan, fixture.lit)
 
 
 def _by_period(plan: Plan, lit: str) -> str:
+    if lit == "always":
+        return "day and night"
     if lit == "night":
         return f"{clock(plan.dusk)} to {clock(plan.dawn)}"
     return f"{clock(plan.dawn)} to {clock(plan.dusk)}"
-
-
-def clock(hour: float) -> str:
-    """An hour of the day as on a clock."""
-    minutes = round(60 * hour) % (24 * 60)
-    return f"{minutes // 60:02d}:{minutes % 60:02d}"
 
 
 def _ground(plan: Plan) -> list[Part]:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from noonshade.core.day import DAYS_PER_MONTH, Day
+from noonshade.core.constants import DAYS_PER_MONTH
+from noonshade.core.day import Day
 from noonshade.core.plan import Plan
 
 
@@ -49,7 +50,7 @@ def running(plan: Plan, day: Day | None = None) -> Running:
     for fixture in plan.fixtures:
         known = used.get(fixture.id)
         duty = 1.0 if known is None else known.duty
-        on_h = fixture.hours_on(plan.dawn, plan.dusk) if known is None else known.on_h
+        on_h = fixture.hours_a_day(plan.photoperiod_h) if known is None else known.on_h
         kwh = fixture.power_w * duty * on_h * DAYS_PER_MONTH / 1000.0 if known is None else known.month_kwh
         loads.append(
             Load(

@@ -23,6 +23,9 @@ Wanted = Literal["needed", "offered", "avoided"]
 UvSchool = Literal["sunbeam", "shade", "none"]
 Habit = Literal["ground", "climbing", "digging", "half aquatic", "aquatic"]
 Active = Literal["day", "night", "twilight"]
+Diet = Literal[
+    "insects", "plants", "plants and insects", "fruit and insects", "rodents", "water animals", "litter"
+]
 Group = Literal["lizard", "gecko", "snake", "tortoise", "turtle", "frog", "salamander", "invertebrate"]
 
 # Quantities that are shares, shown as per cent.
@@ -143,7 +146,8 @@ class Species:
 
     Air it cannot leave is dangerous to it within the hour below ``lowest_safe_c`` and above
     ``highest_safe_c``. ``heat``, ``uv`` and ``light`` say whether lamps for them are needed, offered or
-    avoided; ``uv_school`` how UV is given, with the reason.
+    avoided; ``uv_school`` how UV is given, with the reason. ``diet`` is what it mostly eats, None if not
+    said.
     """
 
     id: str
@@ -172,6 +176,7 @@ class Species:
     safe_source: str
     most_uvi: float = 8.0
     size_source: str = "estimate"
+    diet: Diet | None = None
 
     @property
     def common_name(self) -> str:

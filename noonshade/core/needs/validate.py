@@ -12,6 +12,7 @@ from noonshade.core.needs.model import (
     Active,
     BoxSize,
     Claim,
+    Diet,
     Group,
     Habit,
     HomeClimate,
@@ -122,12 +123,13 @@ def species_errors(species: Species) -> list[str]:
         ("heat", species.heat, get_args(Wanted)),
         ("uv", species.uv, get_args(Wanted)),
         ("light", species.light, get_args(Wanted)),
+        ("diet", species.diet, (*get_args(Diet), None)),
         *(("habits", habit, get_args(Habit)) for habit in species.habits),
         *(("habits", habit, get_args(Habit)) for stage in species.stages for habit in stage.habits),
     )
     for name, value, allowed in choices:
         if value not in allowed:
-            found.append(f"{name}: must be one of {', '.join(allowed)}, not {value!r}")
+            found.append(f"{name}: must be one of {', '.join(str(a) for a in allowed)}, not {value!r}")
     if not species.common_names:
         found.append("common_names: at least one")
     if len(species.size_source.strip()) < 4:

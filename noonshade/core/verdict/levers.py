@@ -16,7 +16,7 @@ from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Side, Slab
 from noonshade.core.verdict.checks import OLD_SHARE, Verdict, figure_for, main_lamp, status_of
 from noonshade.core.verdict.reach import LEAST_CLEARANCE_M
-from noonshade.core.verdict.repairs import somewhere_dark
+from noonshade.core.verdict.repairs import somewhere_dark, uv_over_basking
 from noonshade.core.verdict.trial import Change, Trial, probe_reading, with_fixture, with_thermostat
 
 # How far into the wanted range a mend aims, as a share of the range from the failed side.
@@ -46,7 +46,7 @@ def trials_for(
     elif need.place == "night":
         yield from _night_trials(evaluation, verdict)
     elif need.place == "box":
-        yield from _shade_trials(evaluation)
+        yield from uv_over_basking(evaluation.plan)
         yield from _shorter_tubes(evaluation.plan, lamps)
     elif need.quantity == "uvi" and need.place == "retreat":
         yield from _retreat_trials(evaluation, verdict)
@@ -95,7 +95,8 @@ def _moisture_trials(evaluation: Evaluation, verdict: Verdict) -> Iterator[Trial
                 )
         targets = (0.45, 0.4, 0.35)
     for humidity in targets:
-        if (humidity > plan.room.relative_humidity) == (verdict.status == "below"):
+        by = humidity - plan.room.relative_humidity
+        if by > 0 if verdict.status == "below" else by < 0:
             yield Trial(
                 replace(plan, room=replace(plan.room, relative_humidity=humidity)),
                 ("Bring the room's air to ", Measure(100 * humidity, "%"), " humidity"),
@@ -109,27 +110,6 @@ def _damp(wetness: float) -> str:
         if wetness <= most:
             return word
     return "wet"
-
-
-def _shade_trials(evaluation: Evaluation) -> Iterator[Trial]:
-    """UV lamps towards the basking place, away from the rest."""
-    plan = evaluation.plan
-    slab = plan.basking_slab
-    if slab is None:
-        return
-    for fixture in plan.fixtures:
-        if fixture.lamp.uv is None:
-            continue
-        half = getattr(fixture.lamp.geometry, "length_m", 0.1) / 2
-        x = round(min(max(slab.x_m, half + 0.01), plan.box.length_m - half - 0.01), 3)
-        if abs(x - fixture.position_m[0]) < 0.03:
-            continue
-        moved = replace(fixture, position_m=(x, *fixture.position_m[1:]))
-        yield Trial(
-            with_fixture(plan, moved),
-            (f"Move {fixture.label} over {slab.label}",),
-            (Change("fixture", fixture.id, "position_m.x_m", x),),
-        )
 
 
 def _shorter_tubes(plan: Plan, lamps: tuple[Lamp, ...]) -> Iterator[Trial]:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from noonshade.core.heat.climate import Climate
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.phrase import Measure
 from noonshade.core.places import basking_patch, warm_side
@@ -288,18 +289,23 @@ def _sides(sides: list[tuple[str, float, float]], share: float) -> list[str | Me
     return parts
 
 
+def basking_places(plan: Plan, day: Climate) -> int | None:
+    """How many animals find room on the warm patch, each its length apart; None without a basking place."""
+    if plan.basking_slab is None:
+        return None
+    patch, body = basking_patch(day), plan.animal.body_length_m
+    if patch is None or patch.area_m2 <= 0:
+        return 0
+    along, across = max(patch.length_m, patch.width_m), min(patch.length_m, patch.width_m)
+    return int(along / body) * max(1, int(across / body))
+
+
 def _company(judged: Judged) -> Iterator[Finding]:
     plan, count = judged.plan, judged.plan.animal.count
     if count < 2:
         return
-    patch, slab = basking_patch(judged.day), plan.basking_slab
-    fits = 0
-    if slab is not None and patch is not None and patch.area_m2 > 0:
-        body = plan.animal.body_length_m
-        fits = int(max(patch.length_m, patch.width_m) / body) * max(
-            1, int(min(patch.length_m, patch.width_m) / body)
-        )
-    if slab is not None and fits < count:
+    fits, slab = basking_places(plan, judged.day), plan.basking_slab
+    if slab is not None and fits is not None and fits < count:
         yield Finding(
             "company:basking",
             slab.id,

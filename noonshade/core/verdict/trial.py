@@ -17,7 +17,7 @@ from noonshade.core.verdict.finding import Finding
 
 Part = Literal["fixture", "thermostat", "furnishing", "room", "lid", "box", "substrate", "animal", "plan"]
 Listed = Literal["fixture", "thermostat", "furnishing", "vent", "fan", "cold_pack"]
-Value = float | str | bool | None
+Value = bool | int | float | str | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,11 +12,10 @@ from jinja2 import Environment, PackageLoader, StrictUndefined
 from markupsafe import Markup
 
 from noonshade.core.building import cautions, parts, running
-from noonshade.core.building.parts import clock
 from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanGrid, SectionGrid, fields
-from noonshade.core.phrase import Phrase, Units, figure_text, plain_text
+from noonshade.core.phrase import Phrase, Units, clock, figure_text, plain_text
 from noonshade.core.plan import Fixture, Plan
 from noonshade.core.verdict.summary import by_weight, summary
 from noonshade.core.verdict.wording import QUANTITY_WORDS, basis_text, range_text, value_text

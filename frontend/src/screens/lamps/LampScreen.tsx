@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { Plus, Upload } from "lucide-react";
+import { ClipboardList, Plus, Upload } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { fetchCurves, readLampFile } from "../../api/client";
 import type { LampDocument, ShelfLamp } from "../../api/types";
 import { Header } from "../../app/Header";
@@ -107,6 +107,13 @@ export function LampScreen() {
       <main className="mx-auto max-w-7xl p-4">
         <div className="mb-3 flex flex-wrap items-center gap-3">
           <h1 className="flex-1 text-2xl font-semibold">Lamps</h1>
+          <Link
+            to="/register"
+            className="inline-flex min-h-9 items-center gap-1.5 rounded-md border border-edge bg-raised px-3 font-medium hover:bg-wash"
+          >
+            <ClipboardList size={17} aria-hidden />
+            Lamp register
+          </Link>
           <FileButton
             label="Lamp file"
             accept=".json,.ies,.ldt,.csv"

@@ -7,14 +7,13 @@ import {
   fetchPlans,
   fetchRoom,
   fetchSpecies,
-  improvePlan,
   startPlan,
 } from "../../api/client";
 import type { BoxKind, BoxSize, PlanDocument, StageName } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { usePreferences } from "../../app/preferences";
-import { applyPatch } from "../../plan/document";
+import { improved as improvedBy } from "../../plan/improve";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
@@ -32,7 +31,6 @@ const KINDS: readonly { value: BoxKind; label: string }[] = [
   { value: "mesh", label: "Mesh on all sides" },
   { value: "table", label: "Open table" },
 ];
-const MOST_CHANGES = 8;
 const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2";
 
 /** Where a plan begins: who it is for, in what box, in what room. */
@@ -133,24 +131,12 @@ export function NewPlanScreen() {
     const controller = new AbortController();
     stop.current = controller;
     setImproving(true);
-    setProgress("Looking for what can be put right…");
-    let document = first;
     try {
-      for (let done = 0; done < MOST_CHANGES; done++) {
-        const { failing, mend } = await improvePlan(document, controller.signal);
-        if (!mend) break;
-        document = applyPatch(document, mend.patch);
-        setProgress(
-          `${done + 1} ${done === 0 ? "change" : "changes"} made, ${failing} still to look at…`,
-        );
-      }
-    } catch (error) {
-      if (!controller.signal.aborted) throw error;
+      return await improvedBy(first, controller.signal, setProgress);
     } finally {
       stop.current = null;
       setImproving(false);
     }
-    return document;
   }
 
   return (

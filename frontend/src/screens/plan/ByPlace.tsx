@@ -13,21 +13,17 @@ export function LightByPlace({ evaluation }: { evaluation: Evaluation }) {
       summary="Light, place by place"
       label="Light at each place"
       heads={["UVI level", "facing", "class", "lx", ...(plants ? ["PPFD", "DLI"] : [])]}
-      rows={
-        <>
-          {evaluation.places.map((p) => (
-            <tr key={p.id} className="border-t border-line">
-              <th className="py-1 text-left font-normal">{p.label}</th>
-              <td className="pl-2">{fixed(p.uvi_level ?? 0, 1)}</td>
-              <td className="pl-2">{fixed(p.uvi_facing ?? 0, 1)}</td>
-              <td className="pl-2">{exposureName(p.exposure_class)}</td>
-              <td className="pl-2">{fixed(p.illuminance_lx ?? 0, 0)}</td>
-              {plants && <td className="pl-2">{fixed(p.ppfd_umol_m2_s ?? 0, 0)}</td>}
-              {plants && <td className="pl-2">{fixed(p.daily_light_mol_m2 ?? 0, 1)}</td>}
-            </tr>
-          ))}
-        </>
-      }
+      rows={evaluation.places.map((p) => (
+        <tr key={p.id} className="border-t border-line">
+          <th className="py-1 text-left font-normal">{p.label}</th>
+          <td className="pl-2">{fixed(p.uvi_level ?? 0, 1)}</td>
+          <td className="pl-2">{fixed(p.uvi_facing ?? 0, 1)}</td>
+          <td className="pl-2">{exposureName(p.exposure_class)}</td>
+          <td className="pl-2">{fixed(p.illuminance_lx ?? 0, 0)}</td>
+          {plants && <td className="pl-2">{fixed(p.ppfd_umol_m2_s ?? 0, 0)}</td>}
+          {plants && <td className="pl-2">{fixed(p.daily_light_mol_m2 ?? 0, 1)}</td>}
+        </tr>
+      ))}
     >
       <p className="mt-1 text-sm text-soft">
         {fixed(100 * evaluation.uv_free_share, 0)} % of the ground is free of UV (at most UVI 0.1).

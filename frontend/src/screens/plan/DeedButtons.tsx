@@ -1,6 +1,6 @@
 import { Copy, Lock, LockOpen, RotateCcw, Trash2 } from "lucide-react";
 import { type Deeds, taking } from "../../plan/deeds";
-import type { StageEdits } from "../../stage/SectionStage";
+import type { StageEdits } from "../../stage/edits";
 import { Button } from "../../ui/Button";
 
 interface DeedButtonsProps {

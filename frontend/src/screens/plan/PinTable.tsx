@@ -2,7 +2,7 @@ import { Trash2 } from "lucide-react";
 import type { Evaluation, PlanDocument } from "../../api/types";
 import { usePreferences } from "../../app/preferences";
 import { pinKey, pinsOf, withoutPin, withPin } from "../../plan/pins";
-import type { StageEdits } from "../../stage/SectionStage";
+import type { StageEdits } from "../../stage/edits";
 import { IconButton } from "../../ui/Button";
 import { fixed, show, unitFormat } from "../../units/units";
 

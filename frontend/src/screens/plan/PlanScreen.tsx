@@ -1,4 +1,4 @@
-import { History, Thermometer } from "lucide-react";
+import { CalendarCheck, History, Thermometer } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { FRONT } from "../../api/client";
@@ -256,16 +256,24 @@ function PlanHeader({ planId, catalog, editor, seen, onRevisions }: PlanHeaderPr
         </p>
       </div>
       <SaveStatus editor={editor} planId={planId} />
-      <div className="flex items-center">
+      <div className="flex flex-wrap items-center">
         <UndoButtons editor={editor} />
         <IconButton label="Revisions" onClick={onRevisions}>
           <History size={18} aria-hidden />
         </IconButton>
         <Link
           to={`/plans/${planId}/readings`}
+          title="Readings"
           className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash"
         >
-          <Thermometer size={18} aria-hidden /> Readings
+          <Thermometer size={18} aria-hidden /> <span className="max-2xl:sr-only">Readings</span>
+        </Link>
+        <Link
+          to={`/plans/${planId}/keeping`}
+          title="Keeping"
+          className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash"
+        >
+          <CalendarCheck size={18} aria-hidden /> <span className="max-2xl:sr-only">Keeping</span>
         </Link>
         <OutputsMenu planId={planId} editor={editor} view={seen.view} field={seen.field} />
       </div>

@@ -101,7 +101,7 @@ export const Verdicts = memo(function Verdicts({
           data-testid="search-progress"
         >
           <progress
-            className="h-2 w-28 accent-accent"
+            className="h-2 w-28"
             value={judgement.progress.done}
             max={judgement.progress.total}
             aria-label="Search for changes"

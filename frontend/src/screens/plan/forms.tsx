@@ -1,7 +1,7 @@
 /** What the forms of the inspector share. */
 import type { ReactNode } from "react";
 import type { Catalog, Evaluation, PlanDocument } from "../../api/types";
-import type { StageEdits } from "../../stage/SectionStage";
+import type { StageEdits } from "../../stage/edits";
 
 /** What every form is given. */
 export interface FormProps {

@@ -80,7 +80,7 @@ export function FitPanel({ planId, editor, catalog, readings, version }: FitPane
         </Button>
         {found.kind === "looking" && (
           <>
-            <progress aria-label="Fitting" className="h-2 w-24 accent-accent" />
+            <progress aria-label="Fitting" className="h-2 w-24" />
             <Button size="small" onClick={() => running.current?.abort()}>
               Stop
             </Button>

@@ -1,4 +1,4 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import { putInstrument, removeInstrument } from "../../api/readings";
@@ -28,22 +28,41 @@ const STATED: Record<Instrument["kind"], [Dimension, number, number]> = {
   "room thermometer": ["difference", 0.5, 5],
 };
 
+/** What the list is asked for and stored under. */
+const LISTED = ["instruments"];
+
 /** The keeper's own instruments: a surer one narrows what its readings leave open. */
 export function InstrumentList({ instruments }: { instruments: readonly Instrument[] }) {
   const cache = useQueryClient();
   const notify = useNotify();
   const [kind, setKind] = useState<Instrument["kind"]>("infrared thermometer");
   const again = () => {
-    void cache.invalidateQueries({ queryKey: ["instruments"] });
+    void cache.invalidateQueries({ queryKey: LISTED });
     void cache.invalidateQueries({ queryKey: ["foreseen"] });
   };
-  const keep = async (instrument: Instrument) => {
-    try {
-      await putInstrument(instrument);
-      again();
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
+  // One after the other, and shown at once: a second field is often filled before the first is stored, and an
+  // instrument is stored whole, so that each change must stand on the one before.
+  const store = useMutation({
+    mutationKey: LISTED,
+    scope: { id: "instruments" },
+    mutationFn: putInstrument,
+    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+    onSettled: () => {
+      if (cache.isMutating({ mutationKey: LISTED }) <= 1) again();
+    },
+  });
+  const keep = (instrument: Instrument) => {
+    void cache.cancelQueries({ queryKey: LISTED });
+    cache.setQueryData<readonly Instrument[]>(LISTED, (now = []) =>
+      now.some((i) => i.id === instrument.id)
+        ? now.map((i) => (i.id === instrument.id ? instrument : i))
+        : [...now, instrument],
+    );
+    store.mutate(instrument);
+  };
+  const change = (id: string, part: Partial<Instrument>) => {
+    const now = cache.getQueryData<readonly Instrument[]>(LISTED)?.find((i) => i.id === id);
+    if (now) keep({ ...now, ...part });
   };
   const remove = async (instrument: Instrument) => {
     try {
@@ -52,7 +71,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
       notify({
         title: `${instrument.label} was taken off the list`,
         tone: "plain",
-        action: { label: "Put it back", run: () => void keep(instrument) },
+        action: { label: "Put it back", run: () => keep(instrument) },
       });
     } catch (error) {
       notify({ ...describe(error), tone: "trouble" });
@@ -84,7 +103,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
                   label={i.kind}
                   value={i.label}
                   most={60}
-                  onCommit={(label) => void keep({ ...i, label })}
+                  onCommit={(label) => change(i.id, { label })}
                 />
               </div>
               <NumberField
@@ -93,7 +112,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
                 dimension={dimension}
                 min={dimension === "share" ? 0.01 : 0.05}
                 max={most}
-                onCommit={(accuracy) => void keep({ ...i, accuracy })}
+                onCommit={(accuracy) => change(i.id, { accuracy })}
               />
               <label className="text-sm text-soft">
                 Checked on
@@ -102,7 +121,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
                   defaultValue={i.calibrated ?? ""}
                   onBlur={(e) => {
                     const calibrated = e.target.value || null;
-                    if (calibrated !== (i.calibrated ?? null)) void keep({ ...i, calibrated });
+                    if (calibrated !== (i.calibrated ?? null)) change(i.id, { calibrated });
                   }}
                   className="block h-9 rounded-md border border-edge bg-raised px-2 text-ink"
                 />
@@ -123,7 +142,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
         />
         <Button
           onClick={() =>
-            void keep({
+            keep({
               id: freshId(),
               label: `My ${kind}`,
               kind,

@@ -137,7 +137,7 @@ function Round({ box, fresh }: { box: AtTheBox; fresh: boolean }) {
           />
         </div>
         <progress
-          className="mt-2 h-1.5 w-full accent-accent"
+          className="mt-2 h-1.5 w-full"
           value={count}
           max={round.tasks.length}
           aria-label="Readings taken"

@@ -1,5 +1,5 @@
 import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Plus, Thermometer, Upload } from "lucide-react";
+import { Plus, ShieldCheck, Thermometer, Upload } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import {
@@ -182,6 +182,12 @@ export function RoomScreen() {
             <Button onClick={() => setClimateOpen(true)}>
               <Thermometer size={17} aria-hidden /> Climate of the room
             </Button>
+            <Link
+              to="/backups"
+              className="inline-flex min-h-9 items-center gap-1.5 rounded-md border border-edge bg-raised px-3 font-medium hover:bg-wash"
+            >
+              <ShieldCheck size={17} aria-hidden /> Backups
+            </Link>
             <FileButton
               label="Plan file"
               accept=".json,application/json"
@@ -269,7 +275,7 @@ export function RoomScreen() {
                 data-testid="year-state"
               >
                 <progress
-                  className="h-2 w-24 accent-accent"
+                  className="h-2 w-24"
                   value={yearDone}
                   max={all.length}
                   aria-label="Boxes judged over the year"

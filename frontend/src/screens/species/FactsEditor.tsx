@@ -9,6 +9,16 @@ interface FactsEditorProps {
   onChange: (next: SpeciesDocument) => void;
 }
 
+const DIETS: readonly NonNullable<SpeciesDocument["diet"]>[] = [
+  "insects",
+  "plants",
+  "plants and insects",
+  "fruit and insects",
+  "rodents",
+  "water animals",
+  "litter",
+];
+
 /** Names, sizes and limits of a species of the keeper's own. */
 export function FactsEditor({ document: d, onChange }: FactsEditorProps) {
   const put = (change: Partial<SpeciesDocument>) => onChange({ ...d, ...change });
@@ -60,6 +70,12 @@ export function FactsEditor({ document: d, onChange }: FactsEditorProps) {
           { value: "twilight", label: "at dusk and dawn" },
         ]}
         onChange={(active) => put({ active: active as SpeciesDocument["active"] })}
+      />
+      <SelectField
+        label="Eats"
+        value={d.diet ?? ""}
+        options={[{ value: "", label: "not said" }, ...DIETS.map((x) => ({ value: x, label: x }))]}
+        onChange={(diet) => put({ diet: (diet || null) as SpeciesDocument["diet"] })}
       />
       <SelectField
         label="Class of exposure"

@@ -338,6 +338,7 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
   const t = (v: number) => show(v, "temperature", units, 0);
   const rows: [string, string][] = [
     ["Way of life", capital(s.way_of_life)],
+    ["Eats", s.diet ?? "not said"],
     [
       "Body",
       s.stages

@@ -8,6 +8,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.plan import Lamp
 from noonshade.core.verdict.finding import Finding
 from noonshade.core.verdict.repairs import controls, fixtures, season, space
+from noonshade.core.verdict.repairs.fixtures import uv_over_basking
 from noonshade.core.verdict.repairs.space import somewhere_dark
 from noonshade.core.verdict.trial import Trial
 
@@ -62,4 +63,4 @@ _OF_KIND: dict[str, _Maker] = {
 }
 
 
-__all__ = ["repairs_for", "somewhere_dark"]
+__all__ = ["repairs_for", "somewhere_dark", "uv_over_basking"]

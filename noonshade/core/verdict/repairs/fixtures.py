@@ -31,6 +31,8 @@ from noonshade.core.verdict.trial import Add, Change, Remove, Trial, with_fixtur
 
 # A lamp is hung this much further off than it must be, m. Estimate: how well one measures.
 CLEAR_M = 0.01
+# A lamp is moved by this much or not at all, m. Estimate.
+WORTH_MOVING_M = 0.03
 
 
 def guard(evaluation: Evaluation, finding: Finding) -> Iterator[Trial]:
@@ -292,7 +294,12 @@ def weaker_uv(evaluation: Evaluation, _: Finding) -> Iterator[Trial]:
 
 def over_basking(evaluation: Evaluation, _: Finding) -> Iterator[Trial]:
     """UV lamps over the basking slab."""
-    plan, slab = evaluation.plan, evaluation.plan.basking_slab
+    yield from uv_over_basking(evaluation.plan)
+
+
+def uv_over_basking(plan: Plan) -> Iterator[Trial]:
+    """UV lamps over the basking slab, in both directions or along the box only."""
+    slab = plan.basking_slab
     if slab is None:
         return
     for fixture in plan.fixtures:
@@ -302,6 +309,9 @@ def over_basking(evaluation: Evaluation, _: Finding) -> Iterator[Trial]:
         half = g.length_m / 2 if isinstance(g, LineSource) else 0.05
         x = round(min(max(slab.x_m, half + 0.01), plan.box.length_m - half - 0.01), 3)
         y = round(slab.y_m, 3)
+        by_x, by_y = abs(x - fixture.position_m[0]), abs(y - fixture.position_m[1])
         words = (f"Move {fixture.label} over {slab.label}",)
-        yield moved(plan, fixture, words, {"position_m.x_m": x, "position_m.y_m": y})
-        yield moved(plan, fixture, words, {"position_m.x_m": x})
+        if max(by_x, by_y) >= WORTH_MOVING_M:
+            yield moved(plan, fixture, words, {"position_m.x_m": x, "position_m.y_m": y})
+        if by_x >= WORTH_MOVING_M <= by_y:
+            yield moved(plan, fixture, words, {"position_m.x_m": x})

@@ -22,19 +22,12 @@ export function DrillsPanel({ state }: { state: DayState }) {
               : `Played ${outcomes.length} of ${total}, each for a day and a night.`}
         </p>
         {total !== null && (
-          <div
-            className="h-2 w-40 overflow-hidden rounded-full bg-line"
-            role="progressbar"
+          <progress
+            className="h-2 w-40"
             aria-label="Drills played"
-            aria-valuemin={0}
-            aria-valuemax={total}
-            aria-valuenow={outcomes.length}
-          >
-            <div
-              className="h-full bg-accent"
-              style={{ width: `${(100 * outcomes.length) / Math.max(1, total)}%` }}
-            />
-          </div>
+            value={outcomes.length}
+            max={Math.max(1, total)}
+          />
         )}
         {running ? (
           <Button size="small" onClick={drills.stop}>

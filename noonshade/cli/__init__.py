@@ -1,0 +1,169 @@
+"""The same work from a terminal."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from noonshade import __version__
+from noonshade.cli import plans
+from noonshade.cli.common import BAD_INPUT, DEFAULT_PORT, OK, BadInput
+from noonshade.cli.data import back_up, restore
+from noonshade.cli.server import run_server
+from noonshade.core.errors import ConvergenceError, PlanError
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run a command; returns the exit status."""
+    options = _parser().parse_args(arguments)
+    # Imported late: help and version should not wait for the numerics.
+    from noonshade.formats.document import DocumentError
+    from noonshade.store.database import StoreError
+
+    try:
+        return int(options.run(options))
+    except (BadInput, DocumentError, PlanError, ConvergenceError, StoreError) as error:
+        print(f"noonshade {options.command}: {error}", file=sys.stderr)
+        return BAD_INPUT
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return OK
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="noonshade",
+        description="Plan the lighting and heating of animal enclosures.",
+        epilog="Exit status: 0 done; 1 the plan fails its checks (evaluate --strict); 2 bad input. "
+        "Figures are predictions until you have measured them.",
+    )
+    parser.add_argument("--version", action="version", version=f"noonshade {__version__}")
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+
+    serve = commands.add_parser("serve", help="run the web application")
+    serve.add_argument("--demo", action="store_true", help="with the demo room, in a folder of its own")
+    serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default %(default)s)")
+    serve.add_argument("--port", type=int, default=DEFAULT_PORT, help="default %(default)s")
+    serve.add_argument("--data", type=Path, help="data folder (default ./data, or ./demo-data)")
+    serve.add_argument(
+        "--passphrase-file",
+        type=Path,
+        help="file with the passphrase asked for when listening beyond this machine "
+        "(or the environment variable NOONSHADE_PASSPHRASE)",
+    )
+    serve.add_argument(
+        "--backups",
+        type=Path,
+        metavar="FOLDER",
+        help="where backups go (default: backups in the data folder)",
+    )
+    serve.set_defaults(run=run_server)
+
+    evaluate = commands.add_parser("evaluate", help="figures and verdicts of a plan file")
+    evaluate.add_argument("plan", type=Path, metavar="PLAN.json")
+    evaluate.add_argument("--format", choices=("text", "json"), default="text")
+    evaluate.add_argument("--strict", action="store_true", help="exit 1 if any check fails")
+    evaluate.add_argument("--mends", action="store_true", help="compute changes for each failure")
+    evaluate.add_argument("--intervals", action="store_true", help="how far each figure may be off")
+    evaluate.set_defaults(run=plans.show_evaluation)
+
+    probe = commands.add_parser("probe", help="every quantity at points of a plan")
+    probe.add_argument("plan", type=Path, metavar="PLAN.json")
+    probe.add_argument(
+        "--at",
+        action="append",
+        required=True,
+        metavar="X,Y,Z",
+        help="metres from the inner lower front left corner; may be repeated",
+    )
+    probe.add_argument("--format", choices=("text", "json"), default="text")
+    probe.set_defaults(run=plans.show_probe)
+
+    field = commands.add_parser("field", help="light and temperatures over a cut or surface, as CSV")
+    field.add_argument("plan", type=Path, metavar="PLAN.json")
+    where = field.add_mutually_exclusive_group()
+    where.add_argument("--section", type=float, metavar="Y", help="seen from the front, at a depth in m")
+    where.add_argument("--above", type=float, metavar="Z", help="seen from above, at a height in m")
+    where.add_argument("--surface", metavar="ID", help="over a slab, a hide's roof, or 'substrate'")
+    field.add_argument("--columns", type=int, default=60, metavar="N", help="samples along x (default 60)")
+    field.set_defaults(run=plans.show_field)
+
+    day = commands.add_parser("day", help="the simulated day, as CSV")
+    day.add_argument("plan", type=Path, metavar="PLAN.json")
+    day.add_argument(
+        "--season",
+        choices=("now", "winter", "summer"),
+        default="now",
+        help="which of the room's climates (default %(default)s)",
+    )
+    day.add_argument("--format", choices=("csv", "text"), default="csv", help="every minute, or a summary")
+    day.add_argument("--drills", action="store_true", help="play what may go wrong, as text")
+    day.set_defaults(run=plans.show_day)
+
+    overtime = commands.add_parser("overtime", help="what holds over the day, the seasons and the years")
+    overtime.add_argument("plan", type=Path, metavar="PLAN.json")
+    overtime.set_defaults(run=plans.show_overtime)
+
+    report = commands.add_parser(
+        "report", help="a plan on paper: drawing, figures, verdicts, parts, cautions"
+    )
+    report.add_argument("plan", type=Path, metavar="PLAN.json")
+    report.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".pdf or .html")
+    _units_option(report)
+    report.set_defaults(run=plans.write_report)
+
+    draw = commands.add_parser("draw", help="the box with a field over it, as a picture")
+    draw.add_argument("plan", type=Path, metavar="PLAN.json")
+    draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".svg or .png")
+    draw.add_argument("--field", choices=("uvi", "air", "irradiance", "light", "humidity"), default="uvi")
+    draw.add_argument("--view", choices=("front", "above"), default="front")
+    draw.add_argument("--at", type=float, metavar="M", help="depth of the cut, or height from above, in m")
+    draw.add_argument("--width", type=int, default=1600, metavar="PX", help="of a .png (default 1600)")
+    _units_option(draw)
+    draw.set_defaults(run=plans.write_drawing)
+
+    parts = commands.add_parser("parts", help="what to buy and what to do for a plan")
+    parts.add_argument("plan", type=Path, metavar="PLAN.json")
+    _units_option(parts)
+    parts.set_defaults(run=plans.show_parts)
+
+    tour = commands.add_parser("round", help="the readings worth taking in a box")
+    tour.add_argument("plan", type=Path, metavar="PLAN.json")
+    tour.add_argument("--most", type=int, default=8, metavar="N", help="at most (default %(default)s)")
+    _units_option(tour)
+    tour.set_defaults(run=plans.show_round)
+
+    fitting = commands.add_parser("fit", help="what readings say of a box")
+    fitting.add_argument("plan", type=Path, metavar="PLAN.json")
+    fitting.add_argument(
+        "readings", type=Path, metavar="READINGS.csv", help="as the readings screen gives them"
+    )
+    fitting.add_argument("-o", "--output", type=Path, metavar="FITTED.json", help="the plan as fitted")
+    _units_option(fitting)
+    fitting.set_defaults(run=plans.show_fit)
+
+    catalog = commands.add_parser("catalog", help="list or show reference data")
+    catalog.add_argument(
+        "kind", nargs="?", choices=("lamps", "meshes", "materials", "species"), help="what to list"
+    )
+    catalog.add_argument("id", nargs="?", help="show this entry in full")
+    catalog.set_defaults(run=plans.show_catalog)
+
+    for name, what, file in (
+        ("backup", "everything, photographs included, to one archive", "FILE.zip"),
+        ("restore", "go back to a backup", "FILE"),
+    ):
+        command = commands.add_parser(name, help=what)
+        command.add_argument("file", type=Path, metavar=file)
+        command.add_argument("--data", type=Path, default=Path("data"), help="default %(default)s")
+        command.set_defaults(run=back_up if name == "backup" else restore)
+    return parser
+
+
+def _units_option(command: argparse.ArgumentParser) -> None:
+    command.add_argument(
+        "--units", choices=("metric", "imperial"), default="metric", help="default %(default)s"
+    )

@@ -1,0 +1,248 @@
+"""Commands about one plan and about the catalogue."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Mapping
+from dataclasses import asdict
+from typing import Any
+
+from noonshade.cli.common import (
+    FAILS_CHECKS,
+    OK,
+    BadInput,
+    ending,
+    point_of,
+    read_plan,
+    write,
+)
+
+
+def show_evaluation(options: argparse.Namespace) -> int:
+    """Figures and verdicts of a plan."""
+    from noonshade.catalog import load_catalog
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.uncertainty.intervals import intervals
+    from noonshade.core.verdict.mends import proposals
+
+    document, plan = read_plan(options.plan)
+    result = evaluate(plan)
+    mends = {}
+    if options.mends:
+        catalog = load_catalog()
+        lamps, meshes = tuple(catalog.lamps.values()), tuple(catalog.meshes.values())
+        mends = {v.id: proposals(result, v, lamps, meshes) for v in result.verdicts if v.fails}
+        mends |= {f.id: proposals(result, f, lamps, meshes) for f in result.findings if f.fails}
+    spread = {i.verdict_id: i for i in intervals(result)} if options.intervals else {}
+    if options.format == "json":
+        from noonshade.web.present import evaluation_model, mend_model
+
+        shown = evaluation_model(result).model_dump(mode="json", exclude={"section", "plan_view"})
+        if options.mends:
+            shown["mends"] = {
+                key: [mend_model(mend, document).model_dump(mode="json") for mend in found]
+                for key, found in mends.items()
+            }
+        if options.intervals:
+            shown["intervals"] = {key: asdict(one) for key, one in spread.items()}
+        print(json.dumps(shown, indent=2, ensure_ascii=False))
+    else:
+        from noonshade.report import evaluation_text
+
+        evaluation_text(result, mends, sys.stdout, spread)
+    return FAILS_CHECKS if options.strict and not result.meets_needs else OK
+
+
+def show_probe(options: argparse.Namespace) -> int:
+    """What is at points of a box."""
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.probe import probe
+    from noonshade.report import reading_text
+
+    points = [point_of(text) for text in options.at]
+    _, plan = read_plan(options.plan)
+    result = evaluate(plan)
+    readings = [probe(result, point) for point in points]
+    if options.format == "json":
+        print(json.dumps([asdict(r) for r in readings], indent=2))
+    else:
+        for reading in readings:
+            reading_text(reading, sys.stdout)
+    return OK
+
+
+def show_round(options: argparse.Namespace) -> int:
+    """The readings worth taking."""
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.readings import propose_round
+    from noonshade.report import round_text
+
+    if not 1 <= options.most <= 20:
+        raise BadInput(f"--most {options.most}: must be 1 to 20")
+    _, plan = read_plan(options.plan)
+    tasks = propose_round(plan, options.most, evaluation=evaluate(plan))
+    round_text(plan, tasks, options.units, sys.stdout)
+    return OK
+
+
+def show_fit(options: argparse.Namespace) -> int:
+    """A plan fitted to readings."""
+    from noonshade.catalog import load_catalog
+    from noonshade.core.readings import FitError, fit, fitted
+    from noonshade.core.readings.seen import seen
+    from noonshade.formats.plan_document import plan_json
+    from noonshade.formats.plan_resolve import measured_document, resolve
+    from noonshade.formats.readings_csv import read_readings_csv
+    from noonshade.formats.text_file import FileFormatError, decoded
+    from noonshade.report import fit_text
+
+    document, _ = read_plan(options.plan)
+    # From the catalogue's values, whatever was fitted before.
+    plan = resolve(document.model_copy(update={"measured": None}), load_catalog())
+    try:
+        file = read_readings_csv(decoded(options.readings.read_bytes()))
+        found = fit(plan, file.readings)
+    except OSError as error:
+        raise BadInput(f"{options.readings}: {error.strerror}") from error
+    except (FileFormatError, FitError) as error:
+        raise BadInput(f"{options.readings}: {error}") from error
+    fit_text(plan, found, options.units, sys.stdout)
+    if options.output is not None:
+        from datetime import datetime
+
+        day = file.last_day or datetime.now().astimezone().date().isoformat()
+        kept = measured_document(fitted(found, plan, day, seen(found.evaluation, file.readings)))
+        text = plan_json(document.model_copy(update={"measured": kept}))
+        write(options.output, text.encode())
+    return OK
+
+
+def show_field(options: argparse.Namespace) -> int:
+    """A field as a table."""
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.fields import plan_view, section, surface_field
+    from noonshade.report import field_csv
+
+    if not 8 <= options.columns <= 1000:
+        raise BadInput(f"--columns {options.columns}: must be 8 to 1000")
+    _, plan = read_plan(options.plan)
+    result = evaluate(plan)
+    n = options.columns
+    if options.surface is not None:
+        field_csv(surface_field(result, options.surface, plan.box.length_m / n), sys.stdout)
+    elif options.above is not None:
+        field_csv(plan_view(result, options.above, n, max(8, n // 2)), sys.stdout)
+    else:
+        field_csv(section(result, options.section, n, max(8, n // 2)), sys.stdout)
+    return OK
+
+
+def show_day(options: argparse.Namespace) -> int:
+    """The simulated day as a table."""
+    from noonshade.core.day import simulate_day
+    from noonshade.core.drills import drills_of, play
+    from noonshade.core.evaluate import evaluate
+    from noonshade.report import day_csv, day_text, drill_text
+
+    _, plan = read_plan(options.plan)
+    if options.season != "now" and getattr(plan.room, options.season) is None:
+        raise BadInput(f"--season {options.season}: the plan says nothing of the room in {options.season}")
+    evaluation = evaluate(plan)
+    day = simulate_day(evaluation, options.season)
+    if options.drills:
+        print(f"{plan.name}: what may go wrong (predicted, not measured)")
+        for drill in drills_of(day.plan):
+            drill_text(play(drill, day, evaluation), sys.stdout)
+    elif options.format == "text":
+        day_text(day, sys.stdout)
+    else:
+        day_csv(day, sys.stdout)
+    return OK
+
+
+def show_overtime(options: argparse.Namespace) -> int:
+    """The needs in every situation."""
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.overtime import over_time
+    from noonshade.report import over_time_text
+
+    _, plan = read_plan(options.plan)
+    over_time_text(over_time(evaluate(plan)), sys.stdout)
+    return OK
+
+
+def write_report(options: argparse.Namespace) -> int:
+    """The report, as a page or PDF."""
+    from datetime import datetime
+
+    from noonshade.core.day import simulate_day
+    from noonshade.core.evaluate import evaluate
+    from noonshade.formats.printed import Edition, PrintError, pdf_of, report_html
+
+    kind = ending(options.output, (".pdf", ".html"))
+    _, plan = read_plan(options.plan)
+    evaluation = evaluate(plan)
+    html = report_html(evaluation, simulate_day(evaluation), Edition(datetime.now(), units=options.units))
+    try:
+        write(options.output, html.encode() if kind == ".html" else pdf_of(html))
+    except PrintError as error:
+        raise BadInput(str(error)) from error
+    return OK
+
+
+def write_drawing(options: argparse.Namespace) -> int:
+    """The drawing, as SVG or PNG."""
+    from noonshade.core.evaluate import evaluate
+    from noonshade.core.fields import plan_view, section
+    from noonshade.formats.drawing import above_svg, front_svg
+    from noonshade.formats.printed import PrintError, png_of
+
+    kind = ending(options.output, (".svg", ".png"))
+    _, plan = read_plan(options.plan)
+    result = evaluate(plan)
+    if options.view == "above":
+        svg = above_svg(result, plan_view(result, options.at), options.field, options.units)
+    else:
+        svg = front_svg(result, section(result, options.at), options.field, options.units)
+    try:
+        write(options.output, svg.encode() if kind == ".svg" else png_of(svg, options.width))
+    except (PrintError, ValueError) as error:
+        raise BadInput(str(error)) from error
+    return OK
+
+
+def show_parts(options: argparse.Namespace) -> int:
+    """What to buy for a plan."""
+    from noonshade.report import building_text
+
+    _, plan = read_plan(options.plan)
+    building_text(plan, options.units, sys.stdout)
+    return OK
+
+
+def show_catalog(options: argparse.Namespace) -> int:
+    """The catalogue, listed or one entry."""
+    from noonshade.catalog import load_catalog
+
+    catalog = load_catalog()
+    tables: dict[str, Mapping[str, Any]] = {
+        "lamps": catalog.lamps,
+        "meshes": catalog.meshes,
+        "materials": catalog.materials,
+        "species": catalog.species,
+    }
+    kinds = [options.kind] if options.kind else list(tables)
+    if options.id is not None:
+        table = tables[options.kind]
+        if options.id not in table:
+            raise BadInput(f"no {options.id!r} among the {options.kind}: {', '.join(sorted(table))}")
+        print(json.dumps(asdict(table[options.id]), indent=2, ensure_ascii=False))
+        return OK
+    for kind in kinds:
+        print(kind)
+        for key, entry in tables[kind].items():
+            label = getattr(entry, "label", None) or getattr(entry, "scientific_name", "")
+            print(f"  {key:24} {label}")
+    return OK

@@ -1,0 +1,108 @@
+"""What a plan is: animal, room, box, furnishings, fixtures and controls.
+
+Everything is in SI units (metres, watts, degrees Celsius for temperatures). ``x`` runs along the
+length from left to right, ``y`` from the front glass to the back, ``z`` up from the inside floor;
+the origin is the inner lower front left corner. Reference data (lamps, materials, species) is
+already resolved: a plan holds the objects, not their names.
+"""
+
+from __future__ import annotations
+
+from noonshade.core.plan.box import Box, Inset, Neighbour, Vent, Wall
+from noonshade.core.plan.equipment import ColdPack, Fan, Fixture, Misting, Thermostat, Timer, hours_on_timer
+from noonshade.core.plan.furnishings import (
+    Background,
+    Branch,
+    Furnishing,
+    Hide,
+    Leaves,
+    Slab,
+    Stack,
+    Substrate,
+    Water,
+)
+from noonshade.core.plan.lamps import (
+    HOT_KINDS,
+    LAMP_KINDS,
+    STRAY_SHARE,
+    Ageing,
+    BeamSource,
+    Lamp,
+    LampSpread,
+    LineSource,
+    PanelSource,
+    SourceGeometry,
+    TableSource,
+    UvReference,
+)
+from noonshade.core.plan.materials import Mesh, Screen, SolidMaterial
+from noonshade.core.plan.room import WARMEST_HOUR, Room, RoomClimate, daily_cycle
+from noonshade.core.plan.terms import (
+    FACES,
+    ControlKind,
+    Face,
+    LampControl,
+    LitPeriod,
+    Moment,
+    Mount,
+    Point,
+    Season,
+    Side,
+)
+from noonshade.core.plan.whole import Animal, Measured, Plan
+
+__all__ = [
+    "FACES",
+    "HOT_KINDS",
+    "LAMP_KINDS",
+    "STRAY_SHARE",
+    "WARMEST_HOUR",
+    "Ageing",
+    "Animal",
+    "Background",
+    "BeamSource",
+    "Box",
+    "Branch",
+    "ColdPack",
+    "ControlKind",
+    "Face",
+    "Fan",
+    "Fixture",
+    "Furnishing",
+    "Hide",
+    "Inset",
+    "Lamp",
+    "LampControl",
+    "LampSpread",
+    "Leaves",
+    "LineSource",
+    "LitPeriod",
+    "Measured",
+    "Mesh",
+    "Misting",
+    "Moment",
+    "Mount",
+    "Neighbour",
+    "PanelSource",
+    "Plan",
+    "Point",
+    "Room",
+    "RoomClimate",
+    "Screen",
+    "Season",
+    "Side",
+    "Slab",
+    "SolidMaterial",
+    "SourceGeometry",
+    "Stack",
+    "Substrate",
+    "TableSource",
+    "Thermostat",
+    "Timer",
+    "UvReference",
+    "Vent",
+    "Wall",
+    "Water",
+    "daily_cycle",
+    "hours_on_timer",
+]

@@ -1,0 +1,66 @@
+"""What boxes, furnishings and screens are made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class SolidMaterial:
+    """A wall, furnishing or substrate material, or a pane in front of a lamp.
+
+    ``conductivity_w_mk`` thermal conductivity, ``density_kg_m3``, ``heat_capacity_j_kgk``,
+    ``absorptance`` and ``transmittance`` for lamp radiation (visible and near infrared; the rest
+    is reflected), ``emissivity`` for thermal infrared, ``uvb_reflectance`` diffuse,
+    ``uvb_transmittance`` and ``visible_transmittance`` of a sheet as it is sold, at normal
+    incidence; ``burns`` whether it burns, melts or chars beside a lamp; ``source`` says where the
+    numbers are from.
+    """
+
+    id: str
+    label: str
+    conductivity_w_mk: float
+    density_kg_m3: float
+    heat_capacity_j_kgk: float
+    absorptance: float
+    transmittance: float
+    emissivity: float
+    uvb_reflectance: float
+    source: str
+    uvb_transmittance: float = 0.0
+    visible_transmittance: float = 0.0
+    burns: bool = True
+
+    @property
+    def storage_j_m3k(self) -> float:
+        """Volumetric heat capacity, J/(m³ K)."""
+        return self.density_kg_m3 * self.heat_capacity_j_kgk
+
+    @property
+    def is_pane(self) -> bool:
+        """Whether lamp light passes through it."""
+        return max(self.transmittance, self.visible_transmittance, self.uvb_transmittance) > 0
+
+    @property
+    def reflectance(self) -> float:
+        """Share of lamp radiation sent back, 0–1."""
+        return 1.0 - self.absorptance - self.transmittance
+
+
+@dataclass(frozen=True, slots=True)
+class Mesh:
+    """Square wire mesh: wire diameter and pitch (centre to centre), both in metres."""
+
+    id: str
+    label: str
+    wire_m: float
+    pitch_m: float
+    source: str
+
+    @property
+    def open_fraction(self) -> float:
+        """Open area share at normal incidence, (1 − w/p)²."""
+        return (1.0 - self.wire_m / self.pitch_m) ** 2
+
+
+Screen = Mesh | SolidMaterial

@@ -1,0 +1,16 @@
+"""Words for places and times that all of a plan is told in."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+Point = tuple[float, float, float]
+Face = Literal["front", "back", "left", "right", "top", "floor"]
+FACES: tuple[Face, ...] = ("front", "back", "left", "right", "top", "floor")
+Side = Literal["front", "back", "left", "right"]
+Season = Literal["now", "winter", "summer"]
+Mount = Literal["air", "floor", "front", "back", "left", "right"]
+ControlKind = Literal["on_off", "dimming", "pulse"]
+LampControl = Literal["on_off", "dimming", "pulse"]
+LitPeriod = Literal["day", "night", "always"]
+Moment = Literal["day", "night"]

@@ -1,0 +1,35 @@
+"""Days and moments as the interface takes them."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated
+
+from pydantic import AfterValidator, Field
+
+# Nothing of a keeper's lies before or after these years; what does is a slip of the pen.
+FIRST_YEAR, LAST_YEAR = 1900, 2200
+
+
+def _day(text: str) -> str:
+    try:
+        found = date.fromisoformat(text)
+    except ValueError:
+        found = None
+    if found is None or not FIRST_YEAR <= found.year <= LAST_YEAR or len(text) != 10:
+        raise ValueError("must be a day of the calendar, as 2026-03-14")
+    return text
+
+
+def _moment(text: str) -> str:
+    try:
+        found = datetime.fromisoformat(text)
+    except ValueError:
+        found = None
+    if found is None or found.tzinfo is None or not FIRST_YEAR <= found.year <= LAST_YEAR:
+        raise ValueError("must be a date and time with its offset, as 2026-03-14T16:20:00+01:00")
+    return text
+
+
+Day = Annotated[str, Field(description="a day, ISO 8601"), AfterValidator(_day)]
+Instant = Annotated[str, Field(description="ISO 8601 with its offset from UTC"), AfterValidator(_moment)]

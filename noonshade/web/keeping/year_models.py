@@ -1,0 +1,122 @@
+"""Requests and responses of the year, its card and its calendar."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from noonshade.core.keeping.year import Phase
+from noonshade.formats.plan_document import PlanDocument
+from noonshade.formats.year_document import YearDocument
+from noonshade.web.models import Model, PhrasePart
+
+
+class YearRequest(Model):
+    """A plan whose year is wanted; one without a year of its own gets the usual one."""
+
+    document: PlanDocument
+
+
+class WeekModel(Model):
+    """One week: what is set, and the home and the room as they are then."""
+
+    number: int
+    phase: Phase
+    photoperiod_h: float
+    day_shift_k: float
+    night_shift_k: float
+    misting: float
+    changed: bool
+    home_low_c: float
+    home_high_c: float
+    home_rain_mm: float
+    home_day_h: float
+    room_low_c: float | None
+    room_high_c: float | None
+
+
+class LimitModel(Model):
+    """Something the room does not allow, and in which months."""
+
+    id: Literal["rest_too_warm", "rest_too_cold", "night_too_warm", "day_too_warm"]
+    months: list[int]
+    told: list[PhrasePart]
+
+
+class YearResponse(Model):
+    """The year of a plan by week, the usual one for such an animal, and what the room does not allow.
+
+    ``settings`` counts how often something is set.
+    """
+
+    year: YearDocument
+    usual: YearDocument
+    weeks: list[WeekModel]
+    limits: list[LimitModel]
+    settings: int
+    room_known: bool
+
+
+class MonthRequest(Model):
+    """A month of a plan's year to check with the full model."""
+
+    document: PlanDocument
+    month: Annotated[int, Field(ge=1, le=12)]
+
+
+class OfferModel(Model):
+    """A mend that the year can hold: a bulb of other watts, or another set point."""
+
+    kind: Literal["power", "set_point"]
+    part_id: str
+    label: str
+    period: Literal["day", "night"] | None
+    value: float
+
+
+class MonthMend(Model):
+    """A change that mends the worst of a month; without an offer it is one of the plan, for all months."""
+
+    about_id: str
+    sentence: list[PhrasePart]
+    breaks: list[str]
+    offer: OfferModel | None
+
+
+class FailingModel(Model):
+    """Something that fails in a month."""
+
+    id: str
+    told: list[PhrasePart]
+
+
+class MonthResponse(Model):
+    """One month: what fails, in words, and the mend; failing null where no steady climate is found."""
+
+    month: int
+    phase: Phase
+    failing: list[FailingModel] | None
+    told: list[PhrasePart]
+    mend: MonthMend | None
+
+
+class CardQuery(Model):
+    """For which year, by which clock and in which units."""
+
+    zone: Annotated[str, Field(max_length=60)] = "UTC"
+    year: Annotated[int, Field(ge=1900, le=2200)]
+    units: Literal["metric", "imperial"] = "metric"
+
+
+class CalendarQuery(Model):
+    """By which clock and in which units."""
+
+    zone: Annotated[str, Field(max_length=60)] = "UTC"
+    units: Literal["metric", "imperial"] = "metric"
+
+
+class AddressModel(Model):
+    """The address of the calendar of the whole room, on this machine; null before one is made."""
+
+    path: str | None

@@ -1,0 +1,169 @@
+"""Growth along its curve, what stops fitting on the way, company, and the list for a new arrival."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, timedelta
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from noonshade.core.constants import DAYS_PER_MONTH
+from noonshade.core.evaluate import evaluate
+from noonshade.core.keeping.arrival import LONGEST, QUARANTINE_DAYS, RELEASE, SHORTEST, steps
+from noonshade.core.keeping.company import company, will_do
+from noonshade.core.keeping.growth import (
+    GROWN_MONTHS,
+    grown_to,
+    growth,
+    hatchling_m,
+    milestones,
+    next_plan,
+    usual_rate,
+)
+from noonshade.core.needs.model import Species
+from noonshade.core.phrase import plain_text
+from noonshade.core.plan import Animal, Branch, Plan
+from tests.builders import CATALOG, shipped_plan
+
+TODAY = date(2026, 11, 26)
+SPECIES = sorted(CATALOG.species.values(), key=lambda s: s.id)
+LIZARD = shipped_plan("collared-lizard")
+ADULT = LIZARD.animal.species.stage("adult").body_length_m
+
+
+def young(plan: Plan = LIZARD, length: float = 0.045) -> Plan:
+    return grown_to(replace(plan, animal=replace(plan.animal, stage="young")), length)
+
+
+@given(st.sampled_from(SPECIES))
+def test_every_species_is_grown_in_its_time(species: Species) -> None:
+    shape = species.stages[-1]
+    animal = Animal(species, shape.body_length_m, shape.back_height_m, shape.id)
+    days = GROWN_MONTHS[species.group] * DAYS_PER_MONTH
+    course = growth(animal, TODAY, hatched_on=TODAY)
+    assert course.length_m == pytest.approx(hatchling_m(species))
+    grown = course.length_on(TODAY + timedelta(days=round(days)))
+    assert grown == pytest.approx(0.95 * course.adult_m, rel=0.01)
+
+
+@given(st.floats(0.03, 0.095), st.floats(0.03, 0.099), st.sampled_from([1.0, 1.5, 1 / 1.5]))
+def test_the_day_of_a_length_has_that_length(now: float, then: float, pace: float) -> None:
+    course = growth(young(length=now).animal, TODAY)
+    day = course.day_of(then, pace)
+    assert day is not None
+    if then <= now:
+        assert day == TODAY
+    else:
+        assert course.length_on(day, pace) >= then - 1e-9
+        assert course.length_on(day - timedelta(days=1), pace) < then
+    lengths = [course.length_on(TODAY + timedelta(days=30 * i)) for i in range(20)]
+    assert all(a <= b <= course.adult_m for a, b in pairwise(lengths))
+    assert course.day_of(course.adult_m) is None
+
+
+def test_measured_lengths_place_it_and_say_how_fast_it_grows() -> None:
+    animal = young().animal
+    plain = growth(animal, TODAY, [(TODAY, 0.06)])
+    assert (plain.length_m, plain.basis) == (0.06, "measured")
+    slow = growth(animal, TODAY, [(TODAY - timedelta(days=200), 0.05), (TODAY, 0.06)])
+    assert slow.rate < plain.rate
+    assert slow.spread < plain.spread
+    # What the ruler could not have seen, or has seen wrong, changes nothing or little.
+    twice = growth(animal, TODAY, [(TODAY - timedelta(days=5), 0.05), (TODAY, 0.06)])
+    assert twice.rate == plain.rate
+    slip = growth(animal, TODAY, [(TODAY - timedelta(days=40), 0.01), (TODAY, 0.096)])
+    assert slip.rate <= 3.0 * usual_rate(animal.species)
+    # An old length has grown on since; one of tomorrow is left out.
+    old = growth(animal, TODAY, [(TODAY - timedelta(days=100), 0.06), (TODAY + timedelta(days=9), 0.02)])
+    assert old.length_m > 0.06
+    assert growth(animal, TODAY).basis == "plan"
+    # One that is longer than usual is its own measure.
+    assert growth(LIZARD.animal, TODAY, [(TODAY, 0.13)]).grown
+
+
+def test_a_box_for_a_young_one_is_told_ahead_to_become_too_small() -> None:
+    small = replace(LIZARD.box, length_m=0.9, depth_m=0.45, height_m=0.45, vents=(), insets=())
+    tubes = tuple(
+        replace(f, position_m=(min(f.position_m[0], 0.44), min(f.position_m[1], 0.3), 0.4), label=f.label)
+        for f in LIZARD.fixtures
+        if f.id == "basking-lamp"
+    )
+    furnishings = tuple(f for f in LIZARD.furnishings if getattr(f, "basking", False))
+    probe = replace(LIZARD.thermostats[0], probe_m=(0.7, 0.2, 0.2))
+    plan = young(replace(LIZARD, box=small, fixtures=tubes, furnishings=furnishings, thermostats=(probe,)))
+    course = growth(plan.animal, TODAY)
+    seen: list[int] = []
+    found = {m.id: m for m in milestones(plan, course, seen.append)}
+    assert seen == [1, 2, 3, 4, 5, 6]
+    box = found["box-small:now"]
+    # 0.9 m is too short from 0.95 of the adult's 1.2 m on, in proportion to its length.
+    assert box.length_m == pytest.approx(ADULT * 0.9 / (0.95 * 1.2), rel=0.09)
+    assert box.day is not None
+    assert box.earliest is not None
+    assert box.earliest < box.day
+    assert box.latest is None or box.latest > box.day
+    lengths = [m.length_m for m in found.values()]
+    assert lengths == sorted(lengths)
+    ready = next_plan(plan)
+    assert (ready.box.length_m, ready.box.depth_m, ready.box.height_m) == (1.2, 0.6, 0.6)
+    assert (ready.animal.stage, ready.animal.body_length_m) == ("adult", ADULT)
+    assert "box-small:now" not in {f.id for f in evaluate(ready).failing}
+
+
+def test_a_grown_animal_has_nothing_before_it() -> None:
+    assert milestones(LIZARD, growth(LIZARD.animal, TODAY)) == ()
+
+
+def test_a_thin_perch_is_told() -> None:
+    chameleon = shipped_plan("panther-chameleon")
+    thin = tuple(
+        replace(f, diameter_m=0.008) if isinstance(f, Branch) else f for f in chameleon.furnishings
+    )
+    plan = young(replace(chameleon, furnishings=thin), 0.05)
+    found = {m.id: m for m in milestones(plan, growth(plan.animal, TODAY))}
+    assert found["perch:thin"].length_m == pytest.approx(0.072, rel=0.2)
+    assert "thicker" in plain_text(found["perch:thin"].told)
+
+
+# -- company -----------------------------------------------------------------------
+
+
+def test_what_there_is_for_each_of_several() -> None:
+    alone = company(evaluate(LIZARD))
+    assert (alone.count, alone.together, alone.faults) == (1, False, ())
+    many = company(evaluate(replace(LIZARD, animal=replace(LIZARD.animal, count=6))))
+    assert many.together
+    assert many.retreats == alone.retreats
+    assert many.basking_places == alone.basking_places
+    assert {f.id for f in many.faults} >= {"company:hides"}
+    assert company(evaluate(shipped_plan("giant-vinegaroon"))).basking_places is None
+    half = replace(LIZARD.box, length_m=0.5 * LIZARD.box.length_m)
+    assert will_do(LIZARD.box, LIZARD.box)
+    assert not will_do(half, LIZARD.box)
+
+
+# -- new arrivals ------------------------------------------------------------------
+
+
+@given(st.sampled_from(SPECIES), st.integers(SHORTEST, LONGEST))
+def test_every_arrival_is_looked_over_first_and_released_last(species: Species, days: int) -> None:
+    listed = steps(species, days)
+    keys = [s.key for s in listed]
+    assert len(set(keys)) == len(keys)
+    assert [s.day for s in listed] == sorted(s.day for s in listed)
+    assert keys[0] == "inspect"
+    assert (keys[-1], listed[-1].day) == (RELEASE, days)
+    assert all(s.why for s in listed)
+    order = [k for k in ("alone", "meal", "handling") if k in keys]
+    assert order == [k for k in keys if k in order]
+    if species.group in ("frog", "salamander", "invertebrate"):
+        assert "handling" not in keys
+    assert QUARANTINE_DAYS[species.group] >= 30
+
+
+def test_a_quarantine_that_is_too_short_is_refused() -> None:
+    with pytest.raises(ValueError, match="14 to 365"):
+        steps(SPECIES[0], 3)
