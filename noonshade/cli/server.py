@@ -19,6 +19,8 @@ from noonshade.cli.common import (
     BadInput,
 )
 
+BACKLOG = 1024  # connections that wait to be accepted; as many as the server itself allows
+
 
 def run_server(options: argparse.Namespace) -> int:
     """Serve the application until it is stopped."""
@@ -99,6 +101,8 @@ def _bound(host: str, port: int) -> socket.socket:
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         listener.bind((host, port))
+        # From here on connections wait for the server, so that none is refused once it says it is ready.
+        listener.listen(BACKLOG)
     except OSError as error:
         listener.close()
         if error.errno == errno.EADDRINUSE:

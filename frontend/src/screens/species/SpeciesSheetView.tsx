@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { CopyPlus, Download, Pencil, Undo2 } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import {
   bringBackSpecies,
@@ -90,6 +90,14 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
     },
     onError: (error) => setTrouble(describe(error)),
   });
+  // What was known of a removed species goes only with its sheet: while that is shown, it would be asked anew.
+  const gone = useRef(false);
+  useEffect(
+    () => () => {
+      if (gone.current) queries.removeQueries({ queryKey: ["species", species.id] });
+    },
+    [queries, species.id],
+  );
   const remove = useMutation({
     mutationFn: () => removeSpecies(species.id),
     onSuccess: async () => {
@@ -105,8 +113,8 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
       });
       if (sheet.shipped) await refresh();
       else {
+        gone.current = true;
         navigate("/species");
-        queries.removeQueries({ queryKey: ["species", species.id] });
         await queries.invalidateQueries({ queryKey: ["catalog"] });
       }
     },
