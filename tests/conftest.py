@@ -3,28 +3,34 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
-from noonshade.demo import seed
-from noonshade.web import Settings, create_app
-from tests.shared import MEMORY, SHARED
+from noonshade.web import Settings, create_app, open_data
+from tests.shared import MEMORY, seeded
 
 
-@pytest.fixture
-def app(tmp_path: Path) -> Flask:
-    front = tmp_path / "dist"
+@pytest.fixture(scope="session")
+def routed(tmp_path_factory: pytest.TempPathFactory) -> tuple[Flask, Settings]:
+    """An application whose routes are made once; every test gives it a data file of its own."""
+    folder = tmp_path_factory.mktemp("routed")
+    front = folder / "dist"
     (front / "assets").mkdir(parents=True)
     (front / "index.html").write_text('<meta name="style-nonce" content="__STYLE_NONCE__">')
     (front / "assets" / "app-1.js").write_text("export {}")
-    made = create_app(
-        Settings(data_file=tmp_path / "data" / "noonshade.db", front_end=front, demo=True), memory=MEMORY
-    )
-    made.extensions.update(SHARED)
-    seed(made.extensions["plans"])
+    settings = Settings(data_file=folder / "unused.db", front_end=front, demo=True)
+    return create_app(settings), settings
+
+
+@pytest.fixture
+def app(routed: tuple[Flask, Settings], tmp_path: Path) -> Flask:
+    made, settings = routed
+    data_file = seeded(tmp_path / "data" / "noonshade.db")
+    made.extensions.update(open_data(replace(settings, data_file=data_file), memory=MEMORY))
     return made
 
 

@@ -1,13 +1,40 @@
-"""What applications of one test process share: nothing need be worked out twice."""
+"""What applications of one test process share: nothing need be worked out, or stored, twice."""
 
 from __future__ import annotations
 
-from noonshade.web.service import Changes, Judgements, Memory, Sensitivities
+import atexit
+import shutil
+import tempfile
+from functools import cache
+from pathlib import Path
 
-MEMORY = Memory(most=40)
-_SENSITIVITIES = Sensitivities(most=10)
-SHARED = {
-    "sensitivities": _SENSITIVITIES,
-    "judgements": Judgements(_SENSITIVITIES, most=30),
-    "changes": Changes(most=100),
-}
+from noonshade.demo import seed
+from noonshade.store.database import Database
+from noonshade.store.plans import PlanStore
+from noonshade.web.remembered import Remembered
+from noonshade.web.service import Memory
+
+# As in the program, with room for more.
+MEMORY = Memory(
+    evaluations=Remembered(40),
+    days=Remembered(20),
+    sensitivities=Remembered(10),
+    intervals=Remembered(30),
+    changes=Remembered(100),
+)
+
+
+def seeded(path: Path) -> Path:
+    """Make a data file that holds the demo plans, unless there is one already."""
+    if not path.exists():
+        path.parent.mkdir(parents=True, exist_ok=True)
+        shutil.copyfile(_once_seeded(), path)
+    return path
+
+
+@cache
+def _once_seeded() -> Path:
+    folder = Path(tempfile.mkdtemp(prefix="noonshade-tests-"))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    seed(PlanStore(Database.open(folder / "noonshade.db")))
+    return folder / "noonshade.db"

@@ -1,5 +1,5 @@
 """The HTTP interface: Flask application, documented by OpenAPI made from the code."""
 
-from noonshade.web.app import Settings, create_app
+from noonshade.web.app import Settings, create_app, open_data
 
-__all__ = ["Settings", "create_app"]
+__all__ = ["Settings", "create_app", "open_data"]

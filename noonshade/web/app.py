@@ -94,29 +94,7 @@ def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memor
     app = Flask(__name__, static_folder=None)
     app.config["MAX_CONTENT_LENGTH"] = BODY_LIMIT_BYTES
     app.config["DEMO"] = settings.demo
-    database = Database.open(settings.data_file)
-    shelf = Shelf(catalog or load_catalog(), ShelfStore(database, "lamp"), ShelfStore(database, "species"))
-    app.extensions["plans"] = PlanStore(database)
-    app.extensions["settings"] = SettingsStore(database)
-    app.extensions["shelf"] = shelf
-    app.extensions["evaluator"] = Evaluator(shelf, memory)
-    app.extensions["days"] = Days(app.extensions["evaluator"])
-    app.extensions["outlooks"] = Outlooks(app.extensions["evaluator"])
-    app.extensions["months"] = Months(app.extensions["evaluator"])
-    app.extensions["sensitivities"] = Sensitivities()
-    app.extensions["changes"] = Changes()
-    app.extensions["judgements"] = Judgements(app.extensions["sensitivities"])
-    app.extensions["readings"] = ReadingStore(database)
-    app.extensions["loggers"] = LoggerStore(database)
-    app.extensions["trials"] = TrialStore(database)
-    app.extensions["sightings"] = SightingStore(database)
-    photos = PhotoFiles(settings.data_file.parent / "photos")
-    app.extensions["logbook"] = LogbookStore(database, photos)
-    app.extensions["tasks"] = TaskStore(database)
-    app.extensions["units"] = UnitStore(database)
-    folder = settings.backups or settings.data_file.parent / "backups"
-    app.extensions["backups"] = Backups(database, photos, folder)
-    app.extensions["true_boxes"] = {}
+    app.extensions.update(open_data(settings, catalog, memory))
     problems.register(app)
     guard.register(app, settings.allowed_hosts, settings.passphrase)
     for part in (
@@ -128,6 +106,46 @@ def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memor
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)
     return app
+
+
+def open_data(
+    settings: Settings, catalog: Catalog | None = None, memory: Memory | None = None
+) -> dict[str, object]:
+    """What the application works on, by the names it is found under: the stores of a data file and what is
+    worked out from them.
+
+    Raises
+    ------
+    StoreError
+        If the data file cannot be used.
+    """
+    database = Database.open(settings.data_file)
+    shelf = Shelf(catalog or load_catalog(), ShelfStore(database, "lamp"), ShelfStore(database, "species"))
+    memory = memory or Memory()
+    evaluator, sensitivities = Evaluator(shelf, memory), Sensitivities(memory)
+    photos = PhotoFiles(settings.data_file.parent / "photos")
+    folder = settings.backups or settings.data_file.parent / "backups"
+    return {
+        "plans": PlanStore(database),
+        "settings": SettingsStore(database),
+        "shelf": shelf,
+        "evaluator": evaluator,
+        "days": Days(evaluator),
+        "outlooks": Outlooks(evaluator),
+        "months": Months(evaluator),
+        "sensitivities": sensitivities,
+        "changes": Changes(memory),
+        "judgements": Judgements(sensitivities, memory),
+        "readings": ReadingStore(database),
+        "loggers": LoggerStore(database),
+        "trials": TrialStore(database),
+        "sightings": SightingStore(database),
+        "logbook": LogbookStore(database, photos),
+        "tasks": TaskStore(database),
+        "units": UnitStore(database),
+        "backups": Backups(database, photos, folder),
+        "true_boxes": {},
+    }
 
 
 def _serve_front_end(app: Flask, folder: Path) -> None:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import threading
-from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Generic, TypeVar
@@ -28,14 +26,7 @@ from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.plan_resolve import resolve
 from noonshade.formats.species_document import SpeciesDocument, parse_species, species_from_document
 from noonshade.store.shelf import ShelfRecord, ShelfStore
-
-REMEMBERED = 8
-DAYS_REMEMBERED = 4
-OUTLOOKS_REMEMBERED = 100
-SENSITIVITIES_REMEMBERED = 3
-CHANGES_REMEMBERED = 40
-MONTHS_REMEMBERED = 120
-
+from noonshade.web.remembered import Remembered
 
 D = TypeVar("D")
 T = TypeVar("T")
@@ -116,22 +107,39 @@ class Shelf:
 
 @dataclass
 class Memory:
-    """What was worked out lately, by what it was worked out from; several applications may share one."""
+    """What was worked out lately, by what it was worked out from; several applications may share one.
 
-    most: int = REMEMBERED
-    lock: threading.Lock = field(default_factory=threading.Lock)
-    evaluations: OrderedDict[str, Evaluation] = field(default_factory=OrderedDict)
-    outlooks: OrderedDict[str, tuple[tuple[Month, ...], tuple[Due, ...]]] = field(
-        default_factory=OrderedDict
+    What is kept by the id of an evaluation holds that evaluation, so that the id stays its own.
+    """
+
+    evaluations: Remembered[str, Evaluation] = field(default_factory=lambda: Remembered(8))
+    days: Remembered[tuple[int, Season], tuple[Evaluation, Day]] = field(
+        default_factory=lambda: Remembered(4)
+    )
+    # Asked for all boxes of a room together.
+    outlooks: Remembered[str, tuple[tuple[Month, ...], tuple[Due, ...]]] = field(
+        default_factory=lambda: Remembered(100)
+    )
+    # Many, since an edit of a year changes but some of its months.
+    months: Remembered[object, MonthCheck] = field(default_factory=lambda: Remembered(120))
+    # Few, since each holds many evaluations.
+    sensitivities: Remembered[int, tuple[Evaluation, Sensitivity]] = field(
+        default_factory=lambda: Remembered(3)
+    )
+    intervals: Remembered[int, tuple[Evaluation, dict[str, Interval]]] = field(
+        default_factory=lambda: Remembered(8)
+    )
+    changes: Remembered[object, tuple[Evaluation, tuple[Mend, ...]]] = field(
+        default_factory=lambda: Remembered(40)
     )
 
 
 class Evaluator:
     """Evaluates plan documents; asking again for the same one costs nothing."""
 
-    def __init__(self, shelf: Shelf, memory: Memory | None = None) -> None:
+    def __init__(self, shelf: Shelf, memory: Memory) -> None:
         self.shelf = shelf
-        self.memory = memory or Memory()
+        self.memory = memory
 
     @property
     def catalog(self) -> Catalog:
@@ -149,177 +157,101 @@ class Evaluator:
 
     def evaluate(self, document: PlanDocument, lamp_age: LampAge = "present") -> Evaluation:
         """The evaluation of a document; errors as ``resolve`` and ``core.evaluate``."""
-        key = lamp_age + self.key(document)
-        memory = self.memory
-        with memory.lock:
-            if key in memory.evaluations:
-                memory.evaluations.move_to_end(key)
-                return memory.evaluations[key]
-        result = evaluate(seen_at(self.plan(document), lamp_age))
-        with memory.lock:
-            memory.evaluations[key] = result
-            while len(memory.evaluations) > memory.most:
-                memory.evaluations.popitem(last=False)
-        return result
+        return self.memory.evaluations.of(
+            lamp_age + self.key(document), lambda: evaluate(seen_at(self.plan(document), lamp_age))
+        )
 
 
 class Days:
-    """Simulated days of plan documents, with the last few remembered."""
+    """Simulated days of plan documents."""
 
     def __init__(self, evaluator: Evaluator) -> None:
         self.evaluator = evaluator
-        self._lock = threading.Lock()
-        self._known: OrderedDict[tuple[int, Season], tuple[Evaluation, Day]] = OrderedDict()
 
     def day(self, document: PlanDocument, season: Season) -> tuple[Evaluation, Day]:
         """The evaluation and the day of a document; errors as ``evaluate`` and ``simulate_day``."""
         evaluation = self.evaluator.evaluate(document)
-        # An evaluation that is remembered is the same object; the entry keeps it, so its id stays its own.
-        key = (id(evaluation), season)
-        with self._lock:
-            if key in self._known:
-                self._known.move_to_end(key)
-                return self._known[key]
-        made = (evaluation, simulate_day(evaluation, season))
-        with self._lock:
-            self._known[key] = made
-            while len(self._known) > DAYS_REMEMBERED:
-                self._known.popitem(last=False)
-        return made
+        return self.evaluator.memory.days.of(
+            (id(evaluation), season), lambda: (evaluation, simulate_day(evaluation, season))
+        )
 
 
 class Outlooks:
-    """Plans over the months, with many remembered: they are asked for all boxes of a room together."""
+    """Plans over the months."""
 
     def __init__(self, evaluator: Evaluator) -> None:
         self.evaluator = evaluator
 
     def of(self, document: PlanDocument) -> tuple[tuple[Month, ...], tuple[Due, ...]]:
         """The months of a document, and what is due on it; errors as ``resolve``."""
-        key, memory = self.evaluator.key(document), self.evaluator.memory
-        with memory.lock:
-            if key in memory.outlooks:
-                memory.outlooks.move_to_end(key)
-                return memory.outlooks[key]
-        plan = self.evaluator.plan(document)
-        made = (months(plan), due(plan))
-        with memory.lock:
-            memory.outlooks[key] = made
-            while len(memory.outlooks) > OUTLOOKS_REMEMBERED:
-                memory.outlooks.popitem(last=False)
-        return made
+
+        def made() -> tuple[tuple[Month, ...], tuple[Due, ...]]:
+            plan = self.evaluator.plan(document)
+            return months(plan), due(plan)
+
+        return self.evaluator.memory.outlooks.of(self.evaluator.key(document), made)
 
 
 class Months:
-    """Months of years that were checked; many are remembered, since an edit changes but some."""
+    """Months of years that were checked."""
 
     def __init__(self, evaluator: Evaluator) -> None:
         self.evaluator = evaluator
-        self._lock = threading.Lock()
-        self._known: OrderedDict[object, MonthCheck] = OrderedDict()
 
     def of(self, document: PlanDocument, plan: Plan, year: Year, month: int) -> MonthCheck:
         """One month of a plan's year; errors as ``check_month``."""
         week = weeks_of(plan, year)[middle_week(month) - 1]
         powers = tuple(power_in(f, year, month) for f in plan.fixtures)
         key = (self.evaluator.key(document), month, week, powers, year.rest)
-        with self._lock:
-            if key in self._known:
-                self._known.move_to_end(key)
-                return self._known[key]
-        made = check_month(plan, year, month)
-        with self._lock:
-            self._known[key] = made
-            while len(self._known) > MONTHS_REMEMBERED:
-                self._known.popitem(last=False)
-        return made
+        return self.evaluator.memory.months.of(key, lambda: check_month(plan, year, month))
 
 
 class Sensitivities:
-    """How evaluations depend on what is not known exactly; a few remembered, since each holds many."""
+    """How evaluations depend on what is not known exactly."""
 
-    def __init__(self, most: int = SENSITIVITIES_REMEMBERED) -> None:
-        self._most = most
-        self._lock = threading.Lock()
-        # The evaluation is kept with what was made of it, so its id stays its own.
-        self._known: OrderedDict[int, tuple[Evaluation, Sensitivity]] = OrderedDict()
+    def __init__(self, memory: Memory) -> None:
+        self._known = memory.sensitivities
 
     def of(self, evaluation: Evaluation) -> Sensitivity:
         """Of an evaluation's plan; errors as ``sensitivity``."""
-        key = id(evaluation)
-        with self._lock:
-            if key in self._known:
-                self._known.move_to_end(key)
-                return self._known[key][1]
-        made = sensitivity(evaluation.plan)
-        with self._lock:
-            self._known[key] = (evaluation, made)
-            while len(self._known) > self._most:
-                self._known.popitem(last=False)
-        return made
+        return self._known.of(id(evaluation), lambda: (evaluation, sensitivity(evaluation.plan)))[1]
 
 
 class Changes:
-    """Changes that put verdicts and findings right, with the last few remembered."""
+    """Changes that put verdicts and findings right."""
 
-    def __init__(self, most: int = CHANGES_REMEMBERED) -> None:
-        self._most = most
-        self._lock = threading.Lock()
-        # The evaluation is kept with what was made of it, so its id stays its own.
-        self._known: OrderedDict[tuple[object, ...], tuple[Evaluation, tuple[Mend, ...]]] = OrderedDict()
+    def __init__(self, memory: Memory) -> None:
+        self._known = memory.changes
 
     def forget(self) -> None:
         """Forget what was worked out, after the data were replaced."""
-        with self._lock:
-            self._known.clear()
+        self._known.forget()
 
     def of(
         self, evaluation: Evaluation, target: Verdict | Finding, shelf: Shelf, most: int
     ) -> tuple[Mend, ...]:
         """The best changes for a verdict or finding, with the lamps there are to choose from."""
         own = tuple((record.id, record.revision) for record, _, _ in shelf.own().values())
-        key = (id(evaluation), target.id, most, own)
-        with self._lock:
-            if key in self._known:
-                self._known.move_to_end(key)
-                return self._known[key][1]
-        lamps, meshes = tuple(shelf.lamps().values()), tuple(shelf.catalog.meshes.values())
-        made = tuple(proposals(evaluation, target, lamps, meshes, most))
-        with self._lock:
-            self._known[key] = (evaluation, made)
-            while len(self._known) > self._most:
-                self._known.popitem(last=False)
-        return made
+
+        def made() -> tuple[Evaluation, tuple[Mend, ...]]:
+            lamps, meshes = tuple(shelf.lamps().values()), tuple(shelf.catalog.meshes.values())
+            return evaluation, tuple(proposals(evaluation, target, lamps, meshes, most))
+
+        return self._known.of((id(evaluation), target.id, most, own), made)[1]
 
 
 class Judgements:
-    """Intervals of evaluations, with the last few remembered."""
+    """Intervals of evaluations."""
 
-    def __init__(self, sensitivities: Sensitivities, most: int = REMEMBERED) -> None:
+    def __init__(self, sensitivities: Sensitivities, memory: Memory) -> None:
         self._sensitivities = sensitivities
-        self._most = most
-        self._lock = threading.Lock()
-        self._making: dict[int, threading.Lock] = {}
-        # The evaluation is kept with what was made of it, so its id stays its own.
-        self._known: OrderedDict[int, tuple[Evaluation, dict[str, Interval]]] = OrderedDict()
+        self._known = memory.intervals
 
     def intervals(self, evaluation: Evaluation) -> dict[str, Interval]:
-        """Interval of every verdict's figure, by verdict; two who ask at once wait for one answer."""
-        key = id(evaluation)
-        with self._lock:
-            if key in self._known:
-                self._known.move_to_end(key)
-                return self._known[key][1]
-            making = self._making.setdefault(key, threading.Lock())
-        with making:
-            with self._lock:
-                if key in self._known:
-                    return self._known[key][1]
+        """Interval of every verdict's figure, by verdict."""
+
+        def made() -> tuple[Evaluation, dict[str, Interval]]:
             known = self._sensitivities.of(evaluation)
-            found = {i.verdict_id: i for i in intervals(evaluation, known=known)}
-            with self._lock:
-                self._known[key] = (evaluation, found)
-                self._making.pop(key, None)
-                while len(self._known) > self._most:
-                    self._known.popitem(last=False)
-        return found
+            return evaluation, {i.verdict_id: i for i in intervals(evaluation, known=known)}
+
+        return self._known.of(id(evaluation), made)[1]
