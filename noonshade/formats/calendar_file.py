@@ -16,6 +16,7 @@ from icalendar import Calendar, Event, vRecur
 from noonshade.core.keeping.recurrence import Rule, rrule_text
 from noonshade.core.keeping.year import Setting, first_day
 from noonshade.core.phrase import Units, figure_text
+from noonshade.core.phrase import clock as clock_text
 
 PRODUCT = "-//Noon Shade//Keeping//EN"
 # How often a subscribed calendar should look again.
@@ -41,9 +42,8 @@ class Clock:
         return 0.0 if dst is None else dst.total_seconds() / 3600.0
 
     def shown(self, hour: float, day: date) -> str:
-        """An hour of the plan as the clock shows it on a day, as 7:45."""
-        minutes = round((hour + self.shift_h(day)) * 60) % (24 * 60)
-        return f"{minutes // 60}:{minutes % 60:02}"
+        """An hour of the plan as the clock shows it on a day."""
+        return clock_text(hour + self.shift_h(day))
 
     def shifts(self, year: int) -> tuple[tuple[date, float], ...]:
         """Days of a year on which the clock is shifted, and by how many hours."""

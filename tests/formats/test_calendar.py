@@ -144,12 +144,12 @@ def test_shifts_of_the_clock_are_found_in_every_zone(
 def test_lamps_that_keep_winter_time_are_told_an_hour_later_in_summer() -> None:
     winter, summer = date(2027, 1, 4), date(2027, 7, 5)
     plain, kept = Clock(BERLIN), Clock(BERLIN, standard_time=True)
-    assert (plain.shown(6.75, winter), plain.shown(6.75, summer)) == ("6:45", "6:45")
-    assert (kept.shown(6.75, winter), kept.shown(6.75, summer)) == ("6:45", "7:45")
-    assert kept.shown(23.5, summer) == "0:30"
-    assert Clock(UTC, standard_time=True).shown(6.75, summer) == "6:45"
+    assert (plain.shown(6.75, winter), plain.shown(6.75, summer)) == ("06:45", "06:45")
+    assert (kept.shown(6.75, winter), kept.shown(6.75, summer)) == ("06:45", "07:45")
+    assert kept.shown(23.5, summer) == "00:30"
+    assert Clock(UTC, standard_time=True).shown(6.75, summer) == "06:45"
     # On the day of the shift the new time holds already at noon.
-    assert kept.shown(7.0, date(2027, 3, 28)) == "8:00"
-    assert kept.shown(7.0, date(2027, 3, 27)) == "7:00"
+    assert kept.shown(7.0, date(2027, 3, 28)) == "08:00"
+    assert kept.shown(7.0, date(2027, 3, 27)) == "07:00"
     lord_howe = Clock(ZoneInfo("Australia/Lord_Howe"), standard_time=True)
-    assert lord_howe.shown(7.0, date(2026, 1, 10)) == "7:30"
+    assert lord_howe.shown(7.0, date(2026, 1, 10)) == "07:30"
