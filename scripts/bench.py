@@ -6,7 +6,6 @@ Medians; nothing here fails a build, because timings of shared machines are nois
 from __future__ import annotations
 
 import gzip
-import shutil
 import statistics
 import subprocess
 import sys
@@ -41,7 +40,7 @@ from noonshade.formats.printed import Edition, pdf_of, report_html
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from tests.browser.conftest import FLAGS, settled  # noqa: E402
+from tests.browser.conftest import launched, settled  # noqa: E402
 from tests.builders import busy_plan, shipped_plan  # noqa: E402
 from tests.instruments.proof import BOXES as HIDDEN  # noqa: E402
 from tests.instruments.proof import Outcome, prove  # noqa: E402
@@ -294,7 +293,7 @@ def main() -> None:
         process, _ = start(folder)
         try:
             with sync_playwright() as playwright:
-                made = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+                made = launched(playwright)
                 browser(made.new_page(viewport={"width": 1280, "height": 800}))
                 made.close()
         finally:

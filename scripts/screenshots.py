@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import subprocess
 import sys
 import tempfile
@@ -18,7 +17,7 @@ from noonshade.instruments.meters import drawn_kit
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from tests.browser.conftest import FLAGS, NO_TOUR, settled  # noqa: E402
+from tests.browser.conftest import NO_TOUR, launched, settled  # noqa: E402
 from tests.builders import shipped_plan  # noqa: E402
 
 PORT = 8644
@@ -200,7 +199,7 @@ def main() -> None:
             assert process.stdout is not None
             assert "ready" in process.stdout.readline()
             with sync_playwright() as playwright:
-                browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+                browser = launched(playwright)
                 pictures(browser)
                 browser.close()
         finally:

@@ -91,7 +91,7 @@ def test_a_round_on_a_phone_goes_on_without_a_connection(
     new_page: PageMaker, keeper: Keeper, watched: Watched
 ) -> None:
     watched.forgive("ERR_INTERNET_DISCONNECTED")
-    page = new_page(390, 844, has_touch=True)
+    page = new_page(390, 844, has_touch=True, service_workers="allow")
     one = begun(page)
     assert violations(page) == []
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
