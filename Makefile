@@ -23,7 +23,7 @@ build: .stamps/front ## Build the front end
 
 test: .stamps/ready .stamps/dev lint ## Everything: lint, types, contracts, drift, all tests
 	@scripts/ensure-chromium.sh
-	$(PY) -m pytest
+	OPENBLAS_NUM_THREADS=1 $(PY) -m pytest
 
 lint: .stamps/dev .stamps/node ## Lint, format, types, import contract, interface drift
 	.venv/bin/ruff check .
