@@ -47,7 +47,17 @@ const later = (screen: ReactNode) => (
 );
 
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 5000 } },
+  defaultOptions: {
+    // "always": the program often runs on the same machine, which is reached without any network too.
+    queries: {
+      retry: 1,
+      refetchOnWindowFocus: false,
+      refetchOnReconnect: true,
+      staleTime: 5000,
+      networkMode: "always",
+    },
+    mutations: { networkMode: "always" },
+  },
 });
 
 const router = createBrowserRouter([

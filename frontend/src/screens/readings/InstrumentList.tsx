@@ -31,6 +31,12 @@ const STATED: Record<Instrument["kind"], [Dimension, number, number]> = {
 /** What the list is asked for and stored under. */
 const LISTED = ["instruments"];
 
+/** An instrument to be stored, or taken off the list. */
+interface Change {
+  instrument: Instrument;
+  off: boolean;
+}
+
 /** The keeper's own instruments: a surer one narrows what its readings leave open. */
 export function InstrumentList({ instruments }: { instruments: readonly Instrument[] }) {
   const cache = useQueryClient();
@@ -45,7 +51,16 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
   const store = useMutation({
     mutationKey: LISTED,
     scope: { id: "instruments" },
-    mutationFn: putInstrument,
+    mutationFn: ({ instrument, off }: Change): Promise<unknown> =>
+      off ? removeInstrument(instrument.id) : putInstrument(instrument),
+    onSuccess: (_, { instrument, off }) => {
+      if (!off) return;
+      notify({
+        title: `${instrument.label} was taken off the list`,
+        tone: "plain",
+        action: { label: "Put it back", run: () => keep(instrument) },
+      });
+    },
     onError: (error) => notify({ ...describe(error), tone: "trouble" }),
     onSettled: () => {
       if (cache.isMutating({ mutationKey: LISTED }) <= 1) again();
@@ -58,24 +73,18 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
         ? now.map((i) => (i.id === instrument.id ? instrument : i))
         : [...now, instrument],
     );
-    store.mutate(instrument);
+    store.mutate({ instrument, off: false });
   };
   const change = (id: string, part: Partial<Instrument>) => {
     const now = cache.getQueryData<readonly Instrument[]>(LISTED)?.find((i) => i.id === id);
     if (now) keep({ ...now, ...part });
   };
-  const remove = async (instrument: Instrument) => {
-    try {
-      await removeInstrument(instrument.id);
-      again();
-      notify({
-        title: `${instrument.label} was taken off the list`,
-        tone: "plain",
-        action: { label: "Put it back", run: () => keep(instrument) },
-      });
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
+  const remove = (instrument: Instrument) => {
+    void cache.cancelQueries({ queryKey: LISTED });
+    cache.setQueryData<readonly Instrument[]>(LISTED, (now = []) =>
+      now.filter((i) => i.id !== instrument.id),
+    );
+    store.mutate({ instrument, off: true });
   };
   return (
     <section
@@ -126,7 +135,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
                   className="block h-9 rounded-md border border-edge bg-raised px-2 text-ink"
                 />
               </label>
-              <IconButton label={`Take ${i.label} off the list`} onClick={() => void remove(i)}>
+              <IconButton label={`Take ${i.label} off the list`} onClick={() => remove(i)}>
                 <Trash2 size={16} aria-hidden />
               </IconButton>
             </li>

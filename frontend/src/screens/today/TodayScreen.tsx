@@ -55,13 +55,14 @@ export function TodayScreen() {
       food: a.kind === "meal" ? task.title : "",
       text: "",
     }));
+    void cache.cancelQueries({ queryKey: key });
     cache.setQueryData<Today>(key, (old) => old && withMark(old, task.id, made));
     const back = () =>
       void tried(async () => {
         for (const entry of entries) await removeEntry(entry.id);
         await unmarkTask(task.id, made.due_on);
-      });
-    const done = await tried(() => markTask(task.id, made, entries));
+      }, task.id);
+    const done = await tried(() => markTask(task.id, made, entries), task.id);
     if (done) {
       notify({
         title: `${task.title}: ${kind === "done" ? "done" : "skipped"}`,
@@ -136,7 +137,7 @@ export function TodayScreen() {
               group={group}
               onDone={(known, along) => void mark(group, known, "done", "", along)}
               onSkip={(known, reason) => void mark(group, known, "skipped", reason, [])}
-              onBack={(id, due) => void tried(() => unmarkTask(id, due))}
+              onBack={(id, due) => void tried(() => unmarkTask(id, due), id)}
             />
           ))}
         </div>

@@ -16,7 +16,9 @@ export function DrillsPanel({ state }: { state: DayState }) {
       <div className="flex flex-wrap items-center gap-3">
         <p className="text-sm" role="status">
           {total === null
-            ? "Getting the day ready…"
+            ? drills.stopped
+              ? "Stopped before the first was played."
+              : "Getting the day ready…"
             : running
               ? `Played ${outcomes.length} of ${total}…`
               : `Played ${outcomes.length} of ${total}, each for a day and a night.`}
@@ -34,7 +36,7 @@ export function DrillsPanel({ state }: { state: DayState }) {
             Stop
           </Button>
         ) : (
-          total !== null && (
+          (total !== null || drills.stopped) && (
             <Button size="small" onClick={drills.start}>
               Play them again
             </Button>

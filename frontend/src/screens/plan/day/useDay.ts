@@ -74,6 +74,8 @@ export interface DrillsState {
   outcomes: readonly DrillOutcome[];
   total: number | null;
   running: boolean;
+  /** Stopped by hand, perhaps before anything was played. */
+  stopped: boolean;
   error: unknown;
   stop: () => void;
   start: () => void;
@@ -85,6 +87,7 @@ export function useDrills(state: DayState): DrillsState {
   const [outcomes, setOutcomes] = useState<readonly DrillOutcome[]>([]);
   const [total, setTotal] = useState<number | null>(null);
   const [running, setRunning] = useState(false);
+  const [stopped, setStopped] = useState(false);
   const [error, setError] = useState<unknown>(null);
   const [round, setRound] = useState(0);
   const control = useRef<AbortController | null>(null);
@@ -98,6 +101,7 @@ export function useDrills(state: DayState): DrillsState {
     setTotal(null);
     setError(null);
     setRunning(true);
+    setStopped(false);
     void (async () => {
       try {
         const drills = await fetchDrills(document, season, mine.signal);
@@ -119,10 +123,12 @@ export function useDrills(state: DayState): DrillsState {
     outcomes,
     total,
     running,
+    stopped,
     error,
     stop: () => {
       control.current?.abort();
       setRunning(false);
+      setStopped(true);
     },
     start: () => setRound((n) => n + 1),
   };
