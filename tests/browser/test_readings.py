@@ -299,8 +299,11 @@ def test_a_reading_of_ones_own_and_instruments(new_page: PageMaker) -> None:
     expect(row.locator("[data-side]")).to_be_visible()
     shelf.get_by_role("button", name="Take Grey probe off the list").click()
     expect(shelf.get_by_label("air probe", exact=True)).to_have_count(0)
+    # Offered once it is taken off, after every change before it was stored.
+    back = page.get_by_role("button", name="Put it back")
+    back.wait_for()
     with page.expect_response(lambda r: r.url.endswith("/api/instruments") and r.request.method == "PUT"):
-        page.get_by_role("button", name="Put it back").click()
+        back.click()
     page.reload()
     expect(shelf.get_by_label("air probe", exact=True)).to_have_value("Grey probe")
     expect(shelf.get_by_label("± as stated")).to_have_value("0.3")

@@ -1,10 +1,11 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
 import { type PointerEvent, useState } from "react";
 import { fetchBehaviour, putSighting, removeSighting } from "../../api/readings";
 import type { Catalog, PlanDocument, Sighting } from "../../api/types";
-import { describe, useNotify } from "../../app/notices";
+import { useNotify } from "../../app/notices";
 import { usePreferences } from "../../app/preferences";
+import { useTried } from "../../app/useTried";
 import { freshId, momentNow } from "../../readings/kinds";
 import { headroom, projection } from "../../stage/projection";
 import { Button, IconButton } from "../../ui/Button";
@@ -31,22 +32,12 @@ const SHOWN = 12;
 export function BehaviourPanel({ planId, document, catalog }: BehaviourPanelProps) {
   const { units } = usePreferences();
   const notify = useNotify();
-  const cache = useQueryClient();
   const behaviour = useQuery({
     queryKey: ["behaviour", planId],
     queryFn: () => fetchBehaviour(planId),
     staleTime: 0,
   });
-  const tried = async (work: () => Promise<unknown>) => {
-    try {
-      await work();
-      await cache.invalidateQueries({ queryKey: ["behaviour", planId] });
-      return true;
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-      return false;
-    }
-  };
+  const tried = useTried(["behaviour"]);
   const remove = async (sighting: Sighting) => {
     if (!(await tried(() => removeSighting(sighting.id)))) return;
     notify({

@@ -11,6 +11,7 @@ import {
 import type { LoggedDay, Logger, PlanDocument, Reading } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
 import { usePreferences } from "../../app/preferences";
+import { useTried } from "../../app/useTried";
 import { freshId, HERE, momentNow, valueText } from "../../readings/kinds";
 import { post } from "../../readings/outbox";
 import { Button, IconButton } from "../../ui/Button";
@@ -36,16 +37,7 @@ export function LoggerList({ planId, revision, document }: LoggerListProps) {
     staleTime: 0,
   });
   const again = () => cache.invalidateQueries({ queryKey: ["loggers", planId] });
-  const tried = async (work: () => Promise<unknown>) => {
-    try {
-      await work();
-      await again();
-      return true;
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-      return false;
-    }
-  };
+  const tried = useTried(["loggers"]);
   const remove = async (logger: Logger) => {
     const { id, label, place, at_m, zone } = logger;
     if (!(await tried(() => removeLogger(id)))) return;

@@ -1,9 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
 import { putReadings, removeReading } from "../../api/readings";
 import type { Foreseen, Instrument, StoredReading } from "../../api/types";
-import { describe, useNotify } from "../../app/notices";
+import { useNotify } from "../../app/notices";
 import { usePreferences } from "../../app/preferences";
+import { useTried } from "../../app/useTried";
 import { KIND, valueText } from "../../readings/kinds";
 import { post } from "../../readings/outbox";
 import { IconButton } from "../../ui/Button";
@@ -22,7 +22,7 @@ export function ReadingRows(props: ReadingRowsProps) {
   const { planId, readings, foreseen, instruments, loading } = props;
   const { units } = usePreferences();
   const notify = useNotify();
-  const cache = useQueryClient();
+  const tried = useTried(["readings"]);
   if (loading) return <p className="p-4 text-soft">Looking up the readings…</p>;
   if (readings.length === 0) {
     return (
@@ -31,23 +31,17 @@ export function ReadingRows(props: ReadingRowsProps) {
       </p>
     );
   }
-  const again = () => cache.invalidateQueries({ queryKey: ["readings", planId] });
   const remove = async ({ reading }: StoredReading) => {
-    try {
-      await removeReading(reading.id);
-      await again();
-      notify({
-        title: "Reading taken out",
-        detail: `${reading.place || KIND[reading.kind]}, ${valueText(reading.value, reading.kind, units)}`,
-        tone: "plain",
-        action: {
-          label: "Put it back",
-          run: () => void putReadings(planId, [reading]).then(again),
-        },
-      });
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
+    if (!(await tried(() => removeReading(reading.id)))) return;
+    notify({
+      title: "Reading taken out",
+      detail: `${reading.place || KIND[reading.kind]}, ${valueText(reading.value, reading.kind, units)}`,
+      tone: "plain",
+      action: {
+        label: "Put it back",
+        run: () => void tried(() => putReadings(planId, [reading])),
+      },
+    });
   };
   return (
     <ul className="text-sm">

@@ -124,10 +124,15 @@ export function RoomScreen() {
   useEffect(() => setTold(yearDone), [yearDone]);
   const outlookOf = new Map(all.map((plan, i) => [plan.id, outlooks[i]?.data ?? null]));
   const arrange = useMutation({
+    // Stored whole, so that the last one done must be the last one stored.
+    scope: { id: "room-layout" },
+    mutationKey: ["room-layout"],
     mutationFn: ({ layout }: { layout: RoomLayout; done: string; before: RoomLayout }) =>
       setRoomLayout(layout),
-    onMutate: ({ layout }) =>
-      queries.setQueryData(["room"], (old: typeof room.data) => (old ? { ...old, layout } : old)),
+    onMutate: ({ layout }) => {
+      void queries.cancelQueries({ queryKey: ["room"] });
+      queries.setQueryData(["room"], (old: typeof room.data) => (old ? { ...old, layout } : old));
+    },
     onSuccess: (_, { layout: made, done, before }) =>
       notify({
         title: done,
@@ -137,11 +142,11 @@ export function RoomScreen() {
           run: () => arrange.mutate({ layout: before, done: "It is as it was", before: made }),
         },
       }),
-    onError: (error, { before }) => {
-      queries.setQueryData(["room"], (old: typeof room.data) =>
-        old ? { ...old, layout: before } : old,
-      );
-      notify({ ...describe(error), tone: "trouble" });
+    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+    onSettled: () => {
+      if (queries.isMutating({ mutationKey: ["room-layout"] }) <= 1) {
+        void queries.invalidateQueries({ queryKey: ["room"] });
+      }
     },
   });
   const layout = room.data?.layout;

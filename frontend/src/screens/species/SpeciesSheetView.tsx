@@ -59,16 +59,23 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
     await queries.invalidateQueries({ queryKey: ["species"] });
     await queries.invalidateQueries({ queryKey: ["catalog"] });
   };
+  // Answers may come in another order than they were asked for; only the newest counts.
+  const newest = useRef(0);
   const edit = async (next: SpeciesDocument) => {
+    newest.current += 1;
+    const mine = newest.current;
     setDraft(next);
     try {
-      setSettled(await settleSpecies(next));
+      const found = await settleSpecies(next);
+      if (mine !== newest.current) return;
+      setSettled(found);
       setTrouble(null);
     } catch (error) {
-      setTrouble(describe(error));
+      if (mine === newest.current) setTrouble(describe(error));
     }
   };
   const leave = () => {
+    newest.current += 1;
     setDraft(null);
     setSettled(sheet.settled);
     setTrouble(null);
