@@ -245,6 +245,16 @@ def page(new_page: PageMaker) -> Page:
     return made
 
 
+def stored_slowly(page: Page, ending: str) -> None:
+    """Let what is put at addresses that end so take its time: the next change is made before that."""
+    page.add_init_script(f"""const straight = window.fetch;
+window.fetch = async (request, ...rest) => {{
+  const late = request.url?.endsWith({ending!r}) && request.method === "PUT";
+  if (late) await new Promise((go) => setTimeout(go, 400));
+  return straight(request, ...rest);
+}};""")
+
+
 def settled(page: Page) -> None:
     """Wait until the newest evaluation is shown."""
     page.locator('[data-testid="evaluation-state"][data-pending="false"]').wait_for()

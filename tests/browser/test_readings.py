@@ -14,7 +14,7 @@ from playwright.sync_api import Page, expect
 from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipliers
 from noonshade.instruments.box import TrueBox
 from noonshade.instruments.meters import drawn_kit
-from tests.browser.conftest import Demo, PageMaker, Watched, saved, settled
+from tests.browser.conftest import Demo, PageMaker, Watched, saved, settled, stored_slowly
 from tests.browser.test_accessibility import violations
 from tests.builders import shipped_plan
 
@@ -260,18 +260,10 @@ def test_a_stray_reading_is_named_left_out_and_taken_out(new_page: PageMaker, ke
     assert len(text.splitlines()) == count + 1
 
 
-SLOW_INSTRUMENTS = """const straight = window.fetch;
-window.fetch = async (request, ...rest) => {
-  const late = request.url?.endsWith("/api/instruments") && request.method === "PUT";
-  if (late) await new Promise((go) => setTimeout(go, 400));
-  return straight(request, ...rest);
-};"""
-
-
 def test_a_reading_of_ones_own_and_instruments(new_page: PageMaker) -> None:
     page = new_page()
-    # Stored slowly, a second change is made before the first is; neither may be lost.
-    page.add_init_script(SLOW_INSTRUMENTS)
+    # A second change is made before the first is stored; neither may be lost.
+    stored_slowly(page, "/api/instruments")
     page.goto(f"/plans/{PLAN}/readings")
     shelf = page.get_by_test_id("instruments")
     shelf.get_by_label("Another one").select_option("air probe")
