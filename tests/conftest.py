@@ -14,6 +14,13 @@ from noonshade.web import Settings, create_app, open_data
 from tests.shared import MEMORY, seeded
 
 
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
+    """Show why a test had to be run once more: it passed in the end, and is to be looked into."""
+    for report in terminalreporter.stats.get("rerun", []):
+        terminalreporter.section(f"run once more: {report.nodeid}")
+        terminalreporter.line(report.longreprtext)
+
+
 @pytest.fixture(scope="session")
 def routed(tmp_path_factory: pytest.TempPathFactory) -> tuple[Flask, Settings]:
     """An application whose routes are made once; every test gives it a data file of its own."""
