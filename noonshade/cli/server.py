@@ -76,7 +76,7 @@ def run_server(options: argparse.Namespace) -> int:
         ident=None,
         max_request_body_size=2 * LARGEST_ARCHIVE,
     )
-    # What is still being worked out for pages that are gone breaks off as the process ends; nobody need hear.
+    # What is still being worked out for pages that are gone breaks off as the process ends.
     logging.disable()
     return OK
 
