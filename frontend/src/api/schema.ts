@@ -7736,41 +7736,12 @@ export interface components {
             material_id: string;
         };
         /**
-         * WeekDocument
-         * @description What is set otherwise for one week; null as it is worked out.
+         * Week
+         * @description One week: what is set in it, and the home and the room as they are then.
+         *
+         *     Shifts are added to the plan's set points, K; ``misting`` is the share of its litres.
          */
-        WeekDocument: {
-            /**
-             * Week
-             * @description weeks of seven days from 1 January
-             */
-            week: number;
-            /**
-             * Photoperiod H
-             * @default null
-             */
-            photoperiod_h: number | null;
-            /**
-             * Day Shift K
-             * @default null
-             */
-            day_shift_k: number | null;
-            /**
-             * Night Shift K
-             * @default null
-             */
-            night_shift_k: number | null;
-            /**
-             * Misting
-             * @default null
-             */
-            misting: number | null;
-        };
-        /**
-         * WeekModel
-         * @description One week: what is set, and the home and the room as they are then.
-         */
-        WeekModel: {
+        Week: {
             /** Number */
             number: number;
             /**
@@ -7800,6 +7771,37 @@ export interface components {
             room_low_c: number | null;
             /** Room High C */
             room_high_c: number | null;
+        };
+        /**
+         * WeekDocument
+         * @description What is set otherwise for one week; null as it is worked out.
+         */
+        WeekDocument: {
+            /**
+             * Week
+             * @description weeks of seven days from 1 January
+             */
+            week: number;
+            /**
+             * Photoperiod H
+             * @default null
+             */
+            photoperiod_h: number | null;
+            /**
+             * Day Shift K
+             * @default null
+             */
+            day_shift_k: number | null;
+            /**
+             * Night Shift K
+             * @default null
+             */
+            night_shift_k: number | null;
+            /**
+             * Misting
+             * @default null
+             */
+            misting: number | null;
         };
         /**
          * WeightPoint
@@ -7917,7 +7919,7 @@ export interface components {
             year: components["schemas"]["YearDocument"];
             usual: components["schemas"]["YearDocument"];
             /** Weeks */
-            weeks: components["schemas"]["WeekModel"][];
+            weeks: components["schemas"]["Week"][];
             /** Limits */
             limits: components["schemas"]["LimitModel"][];
             /** Settings */

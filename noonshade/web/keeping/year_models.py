@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from noonshade.core.keeping.year import Phase
+from noonshade.core.keeping.year import Phase, Week
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.year_document import YearDocument
 from noonshade.web.models import Model, PhrasePart
@@ -16,24 +16,6 @@ class YearRequest(Model):
     """A plan whose year is wanted; one without a year of its own gets the usual one."""
 
     document: PlanDocument
-
-
-class WeekModel(Model):
-    """One week: what is set, and the home and the room as they are then."""
-
-    number: int
-    phase: Phase
-    photoperiod_h: float
-    day_shift_k: float
-    night_shift_k: float
-    misting: float
-    changed: bool
-    home_low_c: float
-    home_high_c: float
-    home_rain_mm: float
-    home_day_h: float
-    room_low_c: float | None
-    room_high_c: float | None
 
 
 class LimitModel(Model):
@@ -52,7 +34,7 @@ class YearResponse(Model):
 
     year: YearDocument
     usual: YearDocument
-    weeks: list[WeekModel]
+    weeks: list[Week]
     limits: list[LimitModel]
     settings: int
     room_known: bool

@@ -6,7 +6,6 @@ import hmac
 import math
 import secrets
 from collections.abc import Iterator, Mapping
-from dataclasses import asdict
 from datetime import UTC, date, datetime, timedelta
 
 from flask import Blueprint, Response, g, url_for
@@ -58,7 +57,6 @@ from noonshade.web.keeping.year_models import (
     MonthRequest,
     MonthResponse,
     OfferModel,
-    WeekModel,
     YearRequest,
     YearResponse,
 )
@@ -83,7 +81,7 @@ def find_year(body: YearRequest) -> YearResponse:
     return YearResponse(
         year=year_document(year).model_copy(update={"standard_time": _standard(body.document)}),
         usual=year_document(usual),
-        weeks=[WeekModel(**asdict(w)) for w in weeks_of(plan, year)],
+        weeks=list(weeks_of(plan, year)),
         limits=[
             LimitModel(id=one.id, months=list(one.months), told=phrase_parts(one.told))
             for one in limits(plan, year)
