@@ -1,9 +1,10 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import { putInstrument, removeInstrument } from "../../api/readings";
 import type { Instrument } from "../../api/types";
-import { describe, useNotify } from "../../app/notices";
+import { useNotify } from "../../app/notices";
+import { useTried } from "../../app/useTried";
 import { freshId } from "../../readings/kinds";
 import { Button, IconButton } from "../../ui/Button";
 import { Help } from "../../ui/Help";
@@ -31,60 +32,38 @@ const STATED: Record<Instrument["kind"], [Dimension, number, number]> = {
 /** What the list is asked for and stored under. */
 const LISTED = ["instruments"];
 
-/** An instrument to be stored, or taken off the list. */
-interface Change {
-  instrument: Instrument;
-  off: boolean;
-}
-
 /** The keeper's own instruments: a surer one narrows what its readings leave open. */
 export function InstrumentList({ instruments }: { instruments: readonly Instrument[] }) {
   const cache = useQueryClient();
   const notify = useNotify();
   const [kind, setKind] = useState<Instrument["kind"]>("infrared thermometer");
-  const again = () => {
-    void cache.invalidateQueries({ queryKey: LISTED });
-    void cache.invalidateQueries({ queryKey: ["foreseen"] });
-  };
-  // One after the other, and shown at once: a second field is often filled before the first is stored, and an
-  // instrument is stored whole, so that each change must stand on the one before.
-  const store = useMutation({
-    mutationKey: LISTED,
-    scope: { id: "instruments" },
-    mutationFn: ({ instrument, off }: Change): Promise<unknown> =>
-      off ? removeInstrument(instrument.id) : putInstrument(instrument),
-    onSuccess: (_, { instrument, off }) => {
-      if (!off) return;
-      notify({
-        title: `${instrument.label} was taken off the list`,
-        tone: "plain",
-        action: { label: "Put it back", run: () => keep(instrument) },
-      });
-    },
-    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
-    onSettled: () => {
-      if (cache.isMutating({ mutationKey: LISTED }) <= 1) again();
-    },
-  });
-  const keep = (instrument: Instrument) => {
+  const tried = useTried(["instruments", "foreseen"]);
+  // Shown at once: a second field is often filled before the first is stored, and an instrument is stored whole, so
+  // that each change must stand on the one before.
+  const show = (change: (now: readonly Instrument[]) => readonly Instrument[]) => {
     void cache.cancelQueries({ queryKey: LISTED });
-    cache.setQueryData<readonly Instrument[]>(LISTED, (now = []) =>
+    cache.setQueryData<readonly Instrument[]>(LISTED, (now = []) => change(now));
+  };
+  const keep = (instrument: Instrument) => {
+    show((now) =>
       now.some((i) => i.id === instrument.id)
         ? now.map((i) => (i.id === instrument.id ? instrument : i))
         : [...now, instrument],
     );
-    store.mutate({ instrument, off: false });
+    void tried(() => putInstrument(instrument), instrument.id);
   };
   const change = (id: string, part: Partial<Instrument>) => {
     const now = cache.getQueryData<readonly Instrument[]>(LISTED)?.find((i) => i.id === id);
     if (now) keep({ ...now, ...part });
   };
-  const remove = (instrument: Instrument) => {
-    void cache.cancelQueries({ queryKey: LISTED });
-    cache.setQueryData<readonly Instrument[]>(LISTED, (now = []) =>
-      now.filter((i) => i.id !== instrument.id),
-    );
-    store.mutate({ instrument, off: true });
+  const remove = async (instrument: Instrument) => {
+    show((now) => now.filter((i) => i.id !== instrument.id));
+    if (!(await tried(() => removeInstrument(instrument.id), instrument.id))) return;
+    notify({
+      title: `${instrument.label} was taken off the list`,
+      tone: "plain",
+      action: { label: "Put it back", run: () => keep(instrument) },
+    });
   };
   return (
     <section
@@ -135,7 +114,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
                   className="block h-9 rounded-md border border-edge bg-raised px-2 text-ink"
                 />
               </label>
-              <IconButton label={`Take ${i.label} off the list`} onClick={() => remove(i)}>
+              <IconButton label={`Take ${i.label} off the list`} onClick={() => void remove(i)}>
                 <Trash2 size={16} aria-hidden />
               </IconButton>
             </li>

@@ -15,6 +15,7 @@ import {
 import type { PlanDocument, PlanSummary, RoomLayout } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
+import { useTried } from "../../app/useTried";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { FileButton } from "../../ui/FileButton";
@@ -123,32 +124,21 @@ export function RoomScreen() {
   const yearDone = settled < 0 ? all.length : settled;
   useEffect(() => setTold(yearDone), [yearDone]);
   const outlookOf = new Map(all.map((plan, i) => [plan.id, outlooks[i]?.data ?? null]));
-  const arrange = useMutation({
-    // Stored whole, so that the last one done must be the last one stored.
-    scope: { id: "room-layout" },
-    mutationKey: ["room-layout"],
-    mutationFn: ({ layout }: { layout: RoomLayout; done: string; before: RoomLayout }) =>
-      setRoomLayout(layout),
-    onMutate: ({ layout }) => {
-      void queries.cancelQueries({ queryKey: ["room"] });
-      queries.setQueryData(["room"], (old: typeof room.data) => (old ? { ...old, layout } : old));
-    },
-    onSuccess: (_, { layout: made, done, before }) =>
-      notify({
-        title: done,
-        tone: "plain",
-        action: {
-          label: "Undo",
-          run: () => arrange.mutate({ layout: before, done: "It is as it was", before: made }),
-        },
-      }),
-    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
-    onSettled: () => {
-      if (queries.isMutating({ mutationKey: ["room-layout"] }) <= 1) {
-        void queries.invalidateQueries({ queryKey: ["room"] });
-      }
-    },
-  });
+  const tried = useTried(["room"]);
+  // Stored whole, and shown before it is stored.
+  const arrange = async (layout: RoomLayout, done: string, before: RoomLayout) => {
+    void queries.cancelQueries({ queryKey: ["room"] });
+    queries.setQueryData(["room"], (old: typeof room.data) => (old ? { ...old, layout } : old));
+    if (!(await tried(() => setRoomLayout(layout), "layout"))) return;
+    notify({
+      title: done,
+      tone: "plain",
+      action: {
+        label: "Undo",
+        run: () => void arrange(before, "It is as it was", layout),
+      },
+    });
+  };
   const layout = room.data?.layout;
   const card = (plan: PlanSummary, scale?: number) => (
     <PlanCard
@@ -163,8 +153,7 @@ export function RoomScreen() {
       {...(layout
         ? {
             layout,
-            onLayout: (next: RoomLayout, done: string) =>
-              arrange.mutate({ layout: next, done, before: layout }),
+            onLayout: (next: RoomLayout, done: string) => void arrange(next, done, layout),
           }
         : {})}
     />
@@ -321,7 +310,7 @@ export function RoomScreen() {
                 layout={layout}
                 plans={all}
                 found={new Set(found.map((p) => p.id))}
-                onLayout={(next, done) => arrange.mutate({ layout: next, done, before: layout })}
+                onLayout={(next, done) => void arrange(next, done, layout)}
                 card={card}
               />
             ) : (
