@@ -8,7 +8,7 @@ MAKEFLAGS += -j2
 FRONT := frontend/package.json frontend/vite.config.ts frontend/tsconfig.json frontend/index.html \
          noonshade/formats/drawing/scales.json $(shell find frontend/src frontend/public -type f 2>/dev/null)
 
-.PHONY: demo serve test lint build interface bench screenshots dev clean help
+.PHONY: demo serve test lint build bench screenshots schemas dev clean help
 
 help: ## This list
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -30,14 +30,14 @@ lint: .stamps/dev .stamps/node ## Lint, format, types, import contract, interfac
 	.venv/bin/ruff format --check .
 	.venv/bin/mypy
 	.venv/bin/lint-imports
-	$(PY) scripts/write_interface.py --check
+	$(PY) scripts/write_schemas.py --check
 	cd frontend && npx --no-install openapi-typescript src/api/openapi.json -o ../.stamps/schema.ts > /dev/null \
-	  && (cmp ../.stamps/schema.ts src/api/schema.ts || (echo "src/api/schema.ts has drifted; run 'make interface'" >&2; false))
+	  && (cmp ../.stamps/schema.ts src/api/schema.ts || (echo "src/api/schema.ts has drifted; run 'make schemas'" >&2; false))
 	cd frontend && npm run --silent lint && npm run --silent types
 
-interface: .stamps/dev .stamps/node ## Write OpenAPI, JSON Schema and TypeScript types from the code
-	$(PY) scripts/write_interface.py
-	cd frontend && npm run --silent interface
+schemas: .stamps/dev .stamps/node ## Write OpenAPI, JSON Schema and TypeScript types from the code
+	$(PY) scripts/write_schemas.py
+	cd frontend && npm run --silent schemas
 
 bench: .stamps/ready .stamps/dev ## Times of an evaluation, the first page and a drag, as a table
 	@scripts/ensure-chromium.sh
@@ -81,7 +81,7 @@ clean: ## Remove everything that was installed or built (your data stays)
 	@touch $@
 
 # Compiles the light kernel once, so that the first picture does not wait for it.
-.stamps/kernel: .stamps/python noonshade/core/light/kernel.py
+.stamps/kernel: .stamps/python $(wildcard noonshade/core/light/kernel/*.py) noonshade/core/compiled.py noonshade/core/heat/stepping.py
 	@echo "Compiling the light kernel…"
 	@$(PY) -m noonshade evaluate noonshade/demo/collared-lizard.json > /dev/null
 	@touch $@

@@ -25,16 +25,16 @@ from playwright.sync_api import Page, sync_playwright
 
 from noonshade.catalog import load_catalog
 from noonshade.core.day import simulate_day
-from noonshade.core.drills import drills_of, play_all
 from noonshade.core.evaluate import evaluate
+from noonshade.core.failure_scenarios import failure_scenarios_of, run_all_scenarios
 from noonshade.core.fields import section
-from noonshade.core.heat.day import DaySimulator
+from noonshade.core.fixes.suggest import propose
+from noonshade.core.forecast import months
+from noonshade.core.heat.day_simulator import DaySimulator
 from noonshade.core.light.field import LightAtPoints, Scene
-from noonshade.core.outlook import months
 from noonshade.core.plan import LineSource, PanelSource, Plan
-from noonshade.core.verdict.mends import propose
 from noonshade.formats.plan_document import parse_plan
-from noonshade.formats.plan_resolve import resolve
+from noonshade.formats.plan_from_document import resolve
 from noonshade.formats.printed import Edition, pdf_of, report_html
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -70,7 +70,7 @@ def row(name: str, values: list[float], limit: float | None, unit: str = "ms") -
 
 
 def light() -> None:
-    """Both drawings of a busy box, and how far they are from bright dots and straight rays."""
+    """Both drawings of a busy enclosure, and how far they are from bright dots and straight rays."""
     plan = busy_plan()
     lattices = [busy_lattice(plan, kind) for kind in ("front", "above")]
 
@@ -106,12 +106,12 @@ def light() -> None:
 
 def busy_lattice(plan: Plan, kind: str) -> NDArray[np.float64]:
     """Sample points of a drawing, 240 × 120, as ``core.fields`` takes them."""
-    box, ground = plan.box, plan.substrate.depth_m
-    x = np.linspace(0.0, box.length_m, 240)
+    enclosure, ground = plan.enclosure, plan.substrate.depth_m
+    x = np.linspace(0.0, enclosure.length_m, 240)
     if kind == "front":
-        gz, gx = np.meshgrid(np.linspace(ground + 1e-4, box.height_m - 1e-4, 120), x, indexing="ij")
+        gz, gx = np.meshgrid(np.linspace(ground + 1e-4, enclosure.height_m - 1e-4, 120), x, indexing="ij")
         return np.stack([gx, np.full(gx.shape, 0.3), gz], axis=2)
-    gy, gx = np.meshgrid(np.linspace(0.0, box.depth_m, 120), x, indexing="ij")
+    gy, gx = np.meshgrid(np.linspace(0.0, enclosure.depth_m, 120), x, indexing="ij")
     return np.stack([gx, gy, np.full(gx.shape, 0.23)], axis=2)
 
 
@@ -134,7 +134,7 @@ def core() -> None:
     plan = resolve(parse_plan(text), load_catalog())
     result = evaluate(plan)
     row(
-        "evaluate the demo plan (light, heat, moisture, verdicts)",
+        "evaluate the demo plan (light, heat, moisture, checks)",
         times_ms(lambda: evaluate(plan), 25),
         150,
     )
@@ -144,27 +144,31 @@ def core() -> None:
     row("a day of 24 h, in steps of a minute", times_ms(lambda: simulator.run(state, 24.0), 7), 1000)
     day = simulate_day(result)
     row("the day until it repeats, from nothing", times_ms(lambda: simulate_day(result), 5), None)
-    count = len(drills_of(plan))
-    row(f"all {count} drills of the demo plan", times_ms(lambda: play_all(day, result), 3), 5000)
+    count = len(failure_scenarios_of(plan))
+    row(
+        f"all {count} failure_scenarios of the demo plan",
+        times_ms(lambda: run_all_scenarios(day, result), 3),
+        5000,
+    )
     row("the plan in each month of its room", times_ms(lambda: months(plan), 3), None)
     edition = Edition(datetime.now())
     row("its report as PDF", times_ms(lambda: pdf_of(report_html(result, day, edition)), 3), None)
-    failed = next(v for v in result.verdicts if v.status != "within")
-    row("find a mend for one failed verdict", times_ms(lambda: propose(result, failed), 5), None)
+    failed = next(v for v in result.checks if v.status != "within")
+    row("find a fix for one failed check", times_ms(lambda: propose(result, failed), 5), None)
 
 
-def one_box(seed: int) -> Outcome:
-    """One hidden box of the proof."""
+def one_enclosure(seed: int) -> Outcome:
+    """One hidden enclosure of the proof."""
     return prove(shipped_plan(HIDDEN[seed % len(HIDDEN)]), seed)
 
 
-def proof(boxes: int = 40) -> None:
-    """Hidden boxes that differ from their plans, before and after a proposed round of eight readings."""
+def proof(enclosures: int = 40) -> None:
+    """Hidden enclosures that differ from their plans, before and after a round of eight readings."""
     begun = time.perf_counter()
     # Started afresh: a process that is forked off a running kernel would wait for its threads for ever.
     with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
-        found = list(pool.map(one_box, range(boxes)))
-    print(f"\n{boxes} hidden boxes, 8 readings each, errors at points not read ({len(HIDDEN)} plans)")
+        found = list(pool.map(one_enclosure, range(enclosures)))
+    print(f"\n{enclosures} hidden enclosures, 8 readings each, errors elsewhere ({len(HIDDEN)} plans)")
     for name, parts, unit, most in (
         ("temperatures", [o.kelvin for o in found], "K", 1.5),
         ("UV index", [tuple(100 * u for u in o.uvi) for o in found], "%", 15.0),
@@ -181,7 +185,7 @@ def proof(boxes: int = 40) -> None:
     held = "holds" if 0.7 <= inside[1] <= 0.9 else "MISSED"
     worse = sum(float(np.median(o.kelvin[1])) > float(np.median(o.kelvin[0])) for o in found)
     print(f"  80 % intervals hold  {100 * inside[0]:.0f} % → {100 * inside[1]:.0f} %   70 to 90 %: {held}")
-    print(f"  boxes whose temperatures fit worse after than before: {worse} of {boxes}")
+    print(f"  enclosures whose temperatures fit worse after than before: {worse} of {enclosures}")
     print(
         f"  readings called strays: {sum(o.strays for o in found)}; {time.perf_counter() - begun:.0f} s\n"
     )
@@ -242,9 +246,9 @@ def browser(page: Page) -> None:
     times_ms(change, 15)
     row("a change until its figures and fields are shown", answers[1:], 250)
 
-    box = page.get_by_test_id("move-uv-tube").bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    enclosure = page.get_by_test_id("move-uv-tube").bounding_box()
+    assert enclosure is not None
+    x, y = enclosure["x"] + enclosure["width"] / 2, enclosure["y"] + enclosure["height"] / 2
     pictures: list[float] = []
     page.on(
         "response",

@@ -11,8 +11,8 @@ import numpy as np
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipliers
-from noonshade.instruments.box import TrueBox
 from noonshade.instruments.meters import drawn_kit
+from noonshade.instruments.true_enclosure import TrueEnclosure
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
@@ -37,11 +37,11 @@ def opened(browser: Browser, width: int, height: int, theme: str, path: str) -> 
     page = blank(browser, width, height, theme)
     page.goto(URL + path)
     if path != "/":
-        judged(page)
+        assessed(page)
     return page
 
 
-def judged(page: Page) -> None:
+def assessed(page: Page) -> None:
     """Wait until intervals are there and changes have been looked for."""
     settled(page)
     page.get_by_text("Likely ").first.wait_for(timeout=60_000)
@@ -52,7 +52,7 @@ def pictures(browser: Browser) -> None:
     """One picture of each main view."""
     plan = "/plans/collared-lizard"
     page = opened(browser, 1280, 800, "light", "/")
-    page.get_by_test_id("boxes-found").wait_for()
+    page.get_by_test_id("enclosures-found").wait_for()
     expect(page.get_by_text("Working it out")).to_have_count(0, timeout=60_000)
     expect(page.get_by_test_id("year")).to_have_count(8, timeout=120_000)
     page.screenshot(path=OUT / "room.png")
@@ -67,7 +67,7 @@ def pictures(browser: Browser) -> None:
     page.screenshot(path=OUT / "plan-uv.png")
     page = opened(browser, 1280, 800, "dark", plan)
     page.get_by_test_id("move-cool-hide").focus()
-    judged(page)
+    assessed(page)
     page.screenshot(path=OUT / "furnishing.png")
     page = opened(browser, 390, 844, "light", plan)
     page.screenshot(path=OUT / "plan-phone.png")
@@ -90,14 +90,14 @@ def pictures(browser: Browser) -> None:
     settled(page)
     page.get_by_role("radio", name="What if").click()
     page.get_by_text("each for a day and a night").wait_for(timeout=60_000)
-    page.locator('[data-testid="drills"] summary').first.click()
-    page.screenshot(path=OUT / "drills.png")
+    page.locator('[data-testid="failure_scenarios"] summary').first.click()
+    page.screenshot(path=OUT / "failure_scenarios.png")
     page = blank(browser, 1280, 800)
     page.goto(f"{URL}/plans/whites-tree-frog")
     settled(page)
     page.get_by_role("radio", name="Above").click()
     page.get_by_test_id("stage-above").wait_for()
-    judged(page)
+    assessed(page)
     page.screenshot(path=OUT / "plan-above.png")
     page = blank(browser, 900, 1270)
     page.goto(f"{URL}/api/plans/gargoyle-gecko/report")
@@ -117,9 +117,9 @@ TRUTH = {"uv:uv-tube": -0.45, "room": 2.0}
 
 
 def measured(browser: Browser) -> None:
-    """A round taken on a phone with simulated instruments, and what it says of the box."""
+    """A round taken on a phone with simulated instruments, and what it says of the enclosure."""
     plan = shipped_plan("collared-lizard")
-    box = TrueBox(with_multipliers(plan, multipliers_of(plan), TRUTH))
+    enclosure = TrueEnclosure(with_multipliers(plan, multipliers_of(plan), TRUTH))
     rng = np.random.default_rng(5)
     kit = drawn_kit(rng)
     page = blank(browser, 390, 844)
@@ -137,7 +137,7 @@ def measured(browser: Browser) -> None:
             page.screenshot(path=OUT / "round-phone.png")
         at = task["at_m"]
         where = None if at is None else (at["x_m"], at["y_m"], at["z_m"])
-        value = kit.read(box, task["kind"], where, rng)
+        value = kit.read(enclosure, task["kind"], where, rng)
         field.fill(f"{100 * value:.0f}" if "humidity" in task["kind"] else f"{value:.1f}")
         field.press("Enter")
         card.locator("[data-side]").wait_for()
@@ -157,7 +157,7 @@ def puzzle(browser: Browser) -> None:
     page.goto(f"{URL}/practice/new-lid")
     for number, kind in enumerate(("surface", "uvi_facing"), start=1):
         page.get_by_label("Read", exact=True).select_option(kind)
-        page.get_by_role("button", name="Basking place", exact=True).first.click()
+        page.get_by_role("button", name="Basking spot", exact=True).first.click()
         expect(page.get_by_test_id("taken").get_by_role("listitem")).to_have_count(number)
     page.get_by_label("The mesh of the lid is finer than planned").check()
     page.get_by_role("button", name="Put the planned mesh on the lid").click()
@@ -166,10 +166,10 @@ def puzzle(browser: Browser) -> None:
 
 
 def keeping(browser: Browser) -> None:
-    """The year of a box, the lamp register, the logbook, and the day's round on a phone."""
+    """The year of an enclosure, the lamp register, the logbook, and the day's round on a phone."""
     page = blank(browser, 1280, 1100)
     page.goto(f"{URL}/plans/panther-chameleon/keeping")
-    page.get_by_text("What fails, and the mend").wait_for(timeout=90_000)
+    page.get_by_text("What fails, and the fix").wait_for(timeout=90_000)
     page.screenshot(path=OUT / "keeping.png")
     page = blank(browser, 1280, 900)
     page.goto(f"{URL}/register")

@@ -12,8 +12,8 @@ from noonshade.core.plan import (
     FACES,
     Animal,
     Background,
-    Box,
     Branch,
+    Enclosure,
     Face,
     Fixture,
     Furnishing,
@@ -29,7 +29,7 @@ from noonshade.core.plan import (
     Wall,
 )
 from noonshade.formats.plan_document import PlanDocument, parse_plan, plan_from
-from noonshade.formats.plan_resolve import resolve
+from noonshade.formats.plan_from_document import resolve
 
 CATALOG = load_catalog()
 MATERIALS = CATALOG.materials
@@ -69,7 +69,7 @@ def shipped_plan(name: str) -> Plan:
 
 
 def flawless_raw() -> dict[str, Any]:
-    """The demo box with its one mistake put right."""
+    """The demo enclosure with its one mistake put right."""
     raw = demo_raw()
     raw["thermostats"][0]["probe_m"] = dict(zip(("x_m", "y_m", "z_m"), BETTER_PROBE, strict=True))
     raw["thermostats"][0]["day_set_point_c"] = BETTER_SET_POINT_C
@@ -107,11 +107,11 @@ def walls(material: str, thickness_m: float, **other: Wall) -> dict[Face, Wall]:
     return made
 
 
-def timber_box(height_m: float = 0.6, **other: Wall) -> Box:
+def timber_enclosure(height_m: float = 0.6, **other: Wall) -> Enclosure:
     glass = Wall(MATERIALS["glass"], 0.004)
     vents = (Vent("right", 1.2, 0.15, 0.004), Vent("left", 0.0, height_m - 0.06, 0.004))
     made = walls("timber", 0.015, front=glass, **other)
-    return Box(1.2, 0.6, height_m, made, () if "top" in other else vents)
+    return Enclosure(1.2, 0.6, height_m, made, () if "top" in other else vents)
 
 
 def lamp(lamp_id: str, power_w: float, *position: float, **values: Any) -> Fixture:
@@ -134,7 +134,7 @@ def slab(
 
 
 def plan(
-    box: Box,
+    enclosure: Enclosure,
     room_c: float = 21.0,
     fixtures: tuple[Fixture, ...] = (),
     furnishings: tuple[Furnishing, ...] = (),
@@ -144,10 +144,10 @@ def plan(
 ) -> Plan:
     species = CATALOG.species["crotaphytus-collaris"]
     return Plan(
-        "Test box",
+        "Test enclosure",
         Animal(species, 0.10, 0.03),
         Room(room_c, night_c, 0.45),
-        box,
+        enclosure,
         Substrate(MATERIALS["sand-soil"], substrate_m),
         furnishings,
         fixtures,
@@ -180,5 +180,5 @@ def busy_plan() -> Plan:
         Background("bg2", "Left panel", "left", 0.03, m["cork"]),
     )
     glass = Wall(m["glass"], 0.004)
-    box = Box(1.2, 0.6, 0.9, walls("timber", 0.015, front=glass, top=lid))
-    return plan(box, furnishings=furnishings, fixtures=fixtures)
+    enclosure = Enclosure(1.2, 0.6, 0.9, walls("timber", 0.015, front=glass, top=lid))
+    return plan(enclosure, furnishings=furnishings, fixtures=fixtures)

@@ -10,7 +10,7 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
-from noonshade.web import Settings, create_app, open_data
+from noonshade.web import AppSettings, create_app, open_data
 from tests.shared import MEMORY, seeded
 
 
@@ -22,19 +22,19 @@ def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
 
 
 @pytest.fixture(scope="session")
-def routed(tmp_path_factory: pytest.TempPathFactory) -> tuple[Flask, Settings]:
+def routed(tmp_path_factory: pytest.TempPathFactory) -> tuple[Flask, AppSettings]:
     """An application whose routes are made once; every test gives it a data file of its own."""
     folder = tmp_path_factory.mktemp("routed")
     front = folder / "dist"
     (front / "assets").mkdir(parents=True)
     (front / "index.html").write_text('<meta name="style-nonce" content="__STYLE_NONCE__">')
     (front / "assets" / "app-1.js").write_text("export {}")
-    settings = Settings(data_file=folder / "unused.db", front_end=front, demo=True)
+    settings = AppSettings(data_file=folder / "unused.db", front_end=front, demo=True)
     return create_app(settings), settings
 
 
 @pytest.fixture
-def app(routed: tuple[Flask, Settings], tmp_path: Path) -> Flask:
+def app(routed: tuple[Flask, AppSettings], tmp_path: Path) -> Flask:
     made, settings = routed
     data_file = seeded(tmp_path / "data" / "noonshade.db")
     made.extensions.update(open_data(replace(settings, data_file=data_file), memory=MEMORY))

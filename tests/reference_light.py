@@ -104,8 +104,8 @@ def vector_per_lamp(plan: Plan, fixture: Fixture, points: Floats, along: int, ac
     elif isinstance(fixture.lamp.geometry, LineSource):
         area = 2.0 * source.half_m[0]
     scale = strength(fixture.lamp, source, fixture.power_w, fixture.hours).uvi * source.density * area
-    top = plan.box.walls["top"]
-    outside = fixture.position_m[2] > plan.box.height_m
+    top = plan.enclosure.walls["top"]
+    outside = fixture.position_m[2] > plan.enclosure.height_m
     centre = np.array(fixture.position_m)
     result = np.zeros((len(points), 3))
     block = max(1, MOST_RAYS // len(middles))
@@ -125,9 +125,9 @@ def vector_per_lamp(plan: Plan, fixture: Fixture, points: Floats, along: int, ac
             direction = way / length[:, None]
         light *= intensity(fixture, direction) / length**2
         if outside:
-            reach = (plan.box.height_m - start[:, 2]) / np.minimum(way[:, 2], -1e-12)
+            reach = (plan.enclosure.height_m - start[:, 2]) / np.minimum(way[:, 2], -1e-12)
             hole = start + reach[:, None] * way
-            size = (plan.box.length_m, plan.box.depth_m)
+            size = (plan.enclosure.length_m, plan.enclosure.depth_m)
             light *= np.all((hole[:, :2] >= 0) & (hole[:, :2] <= size), axis=1)
             if top.mesh is not None:
                 light *= mesh_passes(top.mesh, direction)

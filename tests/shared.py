@@ -9,18 +9,18 @@ from functools import cache
 from pathlib import Path
 
 from noonshade.demo import seed
+from noonshade.services.cache import SingleFlightCache
+from noonshade.services.evaluation import ResultCaches
 from noonshade.store.database import Database
 from noonshade.store.plans import PlanStore
-from noonshade.web.remembered import Remembered
-from noonshade.web.service import Memory
 
 # As in the program, with room for more.
-MEMORY = Memory(
-    evaluations=Remembered(40),
-    days=Remembered(20),
-    sensitivities=Remembered(10),
-    intervals=Remembered(30),
-    changes=Remembered(100),
+MEMORY = ResultCaches(
+    evaluations=SingleFlightCache(40),
+    days=SingleFlightCache(20),
+    sensitivities=SingleFlightCache(10),
+    intervals=SingleFlightCache(30),
+    changes=SingleFlightCache(100),
 )
 
 

@@ -19,13 +19,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from noonshade.store import archive as archive_module
-from noonshade.store import rotation as rotation_module
+from noonshade.store import backups as backups_module
 from noonshade.store.archive import ArchiveError, check_archive, restore_archive, row_counts, write_archive
+from noonshade.store.backups import Backups, Policy, keep_backing_up, kept
 from noonshade.store.database import Database, StoreError, migrations
 from noonshade.store.logbook import EntryRecord, LogbookStore, PhotoRecord, Wanted
 from noonshade.store.photo_files import PhotoFiles
 from noonshade.store.plans import PlanStore
-from noonshade.store.rotation import Backups, Policy, keep_backing_up, kept
 from noonshade.store.rows import UnknownRowError
 from tests.web.pictures import jpeg
 
@@ -58,7 +58,7 @@ class Keeper:
 @pytest.fixture
 def keeper(tmp_path: Path) -> Keeper:
     made = Keeper(tmp_path / "data")
-    made.plans.create("Box", '{"name": "Box"}', plan_id="box")
+    made.plans.create("Enclosure", '{"name": "Enclosure"}', plan_id="enclosure")
     made.write("first", jpeg(9, 9))
     made.write("second")
     return made
@@ -77,7 +77,7 @@ def test_everything_comes_back_also_on_another_machine(
     contents = check_archive(packed)
     assert (contents.rows["plans"], contents.rows["entries"], contents.photos) == (1, 2, 1)
     keeper.write("third", jpeg(20, 9))
-    keeper.plans.remove("box")
+    keeper.plans.remove("enclosure")
     safety = restore_archive(keeper.database, keeper.files, packed)
     assert keeper.state == before
     # What was there before the restore is kept, and can be gone back to itself.
@@ -94,7 +94,7 @@ def test_an_archive_is_open(packed: Path) -> None:
     with zipfile.ZipFile(packed) as held:
         names = held.namelist()
         assert "Noon Shade" in held.read("README.txt").decode()
-        assert json.loads(held.read("plans/box.json")) == {"name": "Box"}
+        assert json.loads(held.read("plans/enclosure.json")) == {"name": "Enclosure"}
     assert sum(name.startswith("photos/") for name in names) == 1
 
 
@@ -306,7 +306,7 @@ def test_a_file_whose_name_is_no_date_is_left_alone(keeper: Keeper, tmp_path: Pa
 def test_backing_up_goes_on_after_a_failure(
     keeper: Keeper, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
-    monkeypatch.setattr(rotation_module, "LOOK_S", 0.01)
+    monkeypatch.setattr(backups_module, "LOOK_S", 0.01)
     backups = Backups(keeper.database, keeper.files, tmp_path / "backups")
     stop, asked = threading.Event(), 0
 
@@ -319,7 +319,7 @@ def test_backing_up_goes_on_after_a_failure(
             stop.set()
         return Policy()
 
-    with caplog.at_level("INFO", logger=rotation_module.__name__):
+    with caplog.at_level("INFO", logger=backups_module.__name__):
         keep_backing_up(backups, policy, stop)
     assert "backup: database is locked" in caplog.text
     # Made at the second look, and not due at the next.

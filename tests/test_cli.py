@@ -37,18 +37,18 @@ def test_evaluate_prints_the_figures(plan_file: Path, capsys: pytest.CaptureFixt
     assert "above" in text
 
 
-def test_evaluate_as_json_with_mends(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    assert main(["evaluate", str(plan_file), "--format", "json", "--mends"]) == 0
+def test_evaluate_as_json_with_fixes(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["evaluate", str(plan_file), "--format", "json", "--fixes"]) == 0
     shown = json.loads(capsys.readouterr().out)
-    assert shown["verdicts"][0]["status"] == "above"
-    assert shown["mends"]["basking:surface_temperature"][0]["patch"]
-    assert shown["mends"]["probe-far:main"][0]["patch"]
+    assert shown["checks"][0]["status"] == "above"
+    assert shown["fixes"]["basking:surface_temperature"][0]["patch"]
+    assert shown["fixes"]["probe-far:main"][0]["patch"]
 
 
 def test_strict_fails_the_demo_and_passes_a_good_plan(
     tmp_path: Path, plan_file: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    assert main(["evaluate", str(plan_file), "--strict", "--mends"]) == 1
+    assert main(["evaluate", str(plan_file), "--strict", "--fixes"]) == 1
     assert "Try: Set Thermostat to" in capsys.readouterr().out
     good = tmp_path / "good.json"
     good.write_text(json.dumps(flawless_raw()), encoding="utf-8")
@@ -85,7 +85,7 @@ def test_field_of_nothing_is_named(plan_file: Path, capsys: pytest.CaptureFixtur
     assert main(["field", str(plan_file), "--surface", "moon"]) == 2
     assert "no surface 'moon'; known: substrate, basking-slab" in capsys.readouterr().err
     assert main(["field", str(plan_file), "--above", "3"]) == 2
-    assert "3 m lies outside the box" in capsys.readouterr().err
+    assert "3 m lies outside the enclosure" in capsys.readouterr().err
 
 
 def test_probe_is_repeatable(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -118,7 +118,7 @@ def test_probe_is_repeatable(plan_file: Path, capsys: pytest.CaptureFixture[str]
         (["probe", "PLAN", "--at", "1,2"], "three numbers in metres"),
         (["probe", "PLAN", "--at", "a,b,c"], "three numbers in metres"),
         (["probe", "PLAN", "--at", "nan,0,0"], "must be finite"),
-        (["probe", "PLAN", "--at", "5,0.3,0.3"], "outside the box"),
+        (["probe", "PLAN", "--at", "5,0.3,0.3"], "outside the enclosure"),
         (["catalog", "lamps", "sun"], "no 'sun' among the lamps"),
         (["backup", "b.db", "--data", "nowhere"], "no data file at nowhere"),
         (["serve", "--port", "0"], "must be 1 to 65535"),
@@ -184,12 +184,12 @@ def test_backup_and_restore(tmp_path: Path, capsys: pytest.CaptureFixture[str]) 
 
     data = tmp_path / "data"
     store = PlanStore(Database.open(data / "noonshade.db"))
-    plan = store.create("Box", "{}")
+    plan = store.create("Enclosure", "{}")
     copy = tmp_path / "copy.db"
     assert main(["backup", str(copy), "--data", str(data)]) == 0
     store.save(plan.id, 1, "Other", "{}2", "Edit")
     assert main(["restore", str(copy), "--data", str(data)]) == 0
-    assert store.get(plan.id).name == "Box"
+    assert store.get(plan.id).name == "Enclosure"
     assert "before is in" in capsys.readouterr().out
     assert main(["backup", str(copy), "--data", str(data)]) == 2
 
@@ -232,7 +232,7 @@ def test_the_day_as_csv_as_text_and_its_drills(plan_file: Path, capsys: pytest.C
     text = capsys.readouterr().out
     assert "predicted, not measured" in text
     assert "Basking lamp     at work" in text
-    assert main(["day", str(plan_file), "--drills"]) == 0
+    assert main(["day", str(plan_file), "--what-if"]) == 0
     assert "Power cut for a day, at dusk" in capsys.readouterr().out
 
 
@@ -258,7 +258,7 @@ def test_a_round_is_proposed_and_readings_are_fitted(
     assert "--most 0: must be 1 to 20" in capsys.readouterr().err
     rows = tmp_path / "readings.csv"
     rows.write_text(
-        "taken_at,id,kind,value,unit,x_m,y_m,z_m,left_out\n"
+        "taken_at,id,kind,value,unit,x_m,y_m,z_m,excluded\n"
         "2026-03-14T10:00:00+01:00,a,room_air,23.0,°C,,,,no\n"
         "2026-03-13T10:00:00+01:00,b,uvi_facing,2.9,UVI,0.28,0.3,0.23,no\n"
         "2026-03-15T10:00:00+01:00,c,air,99,°C,1.05,0.3,0.18,yes\n"
@@ -293,8 +293,8 @@ def test_report_and_drawing_are_written(plan_file: Path, tmp_path: Path) -> None
     for command, name, start in (
         ("report", "report.pdf", b"%PDF"),
         ("report", "report.html", b"<!doctype html>"),
-        ("draw", "box.svg", b"<svg"),
-        ("draw", "box.png", b"\x89PNG"),
+        ("draw", "enclosure.svg", b"<svg"),
+        ("draw", "enclosure.png", b"\x89PNG"),
     ):
         target = tmp_path / name
         assert main([command, str(plan_file), "-o", str(target), "--units", "imperial"]) == 0

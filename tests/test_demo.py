@@ -7,25 +7,25 @@ from pathlib import Path
 
 import pytest
 
-from noonshade.core.keeping.recurrence import Mark, Rule, stand
-from noonshade.core.keeping.weights import trend
+from noonshade.core.care.recurrence import Mark, Rule, task_status
+from noonshade.core.care.weight_trend import trend
 from noonshade.demo import DEMO_PLANS, seed
 from noonshade.demo.history import DAYS, seed_history
 from noonshade.formats.plan_document import parse_plan
 from noonshade.store.database import Database
+from noonshade.store.installations import InstallationStore
 from noonshade.store.logbook import LogbookStore, Wanted
 from noonshade.store.photo_files import PhotoFiles
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
 from noonshade.store.tasks import TaskStore
-from noonshade.store.units import UnitStore
-from noonshade.web.keeping.logbook_views import entry_model
+from noonshade.web.logbook.routes import entry_model
 
 LAST = date(2026, 11, 20)
 
 
 def seeded(book: LogbookStore, last: date = LAST) -> int:
-    held = TaskStore(book.database), UnitStore(book.database), ReadingStore(book.database)
+    held = TaskStore(book.database), InstallationStore(book.database), ReadingStore(book.database)
     return seed_history(book, *held, last)
 
 
@@ -105,7 +105,7 @@ def test_its_tasks_were_mostly_done_and_some_wait_today(book: LogbookStore) -> N
             Mark(date.fromisoformat(m.due_on), "done", date.fromisoformat(m.done_on))
             for m in marks.get(task.id, ())
         ]
-        states.append(stand(rule, mine, LAST).standing)
+        states.append(task_status(rule, mine, LAST).state)
     assert 5 < states.count("due") < 45
     assert 0 < states.count("overdue") < 12
     assert states.count("coming") > 20
@@ -139,19 +139,21 @@ def test_a_winter_rest_in_its_eight_months_is_kept(tmp_path: Path) -> None:
 
 
 def test_its_lamps_hang_where_the_plans_have_them(book: LogbookStore) -> None:
-    units, plans = UnitStore(book.database), PlanStore(book.database)
-    kinds = {u.id: u.lamp_id for u in units.units.all()}
-    hanging = units.hangings.all("ended_on IS NULL")
+    units, plans = InstallationStore(book.database), PlanStore(book.database)
+    kinds = {u.id: u.lamp_id for u in units.installed_lamps.all()}
+    hanging = units.installations.all("ended_on IS NULL")
     for one in hanging:
         fixtures = {f.id: f.lamp_id for f in parse_plan(plans.get(one.plan_id).document).fixtures}
-        assert fixtures[one.fixture_id] == kinds[one.unit_id]
+        assert fixtures[one.fixture_id] == kinds[one.installed_lamp_id]
     assert len(hanging) == 7
-    assert len(units.units.all("retired_on IS NOT NULL")) == 2
-    hung = {h.unit_id for h in units.hangings.all()}
-    assert len([u for u in units.units.all() if u.id not in hung]) == 2
+    assert len(units.installed_lamps.all("retired_on IS NOT NULL")) == 2
+    hung = {h.installed_lamp_id for h in units.installations.all()}
+    assert len([u for u in units.installed_lamps.all() if u.id not in hung]) == 2
 
 
-def test_its_boxes_were_changed_and_read_and_end_as_they_ship(book: LogbookStore, tmp_path: Path) -> None:
+def test_its_enclosures_were_changed_and_read_and_end_as_they_ship(
+    book: LogbookStore, tmp_path: Path
+) -> None:
     plans = PlanStore(book.database)
     bare = PlanStore(Database.open(tmp_path / "bare.db"))
     seed(bare)

@@ -33,10 +33,10 @@ def test_new_file_has_the_newest_schema_and_wal(tmp_path: Path) -> None:
 
 def test_plans_survive_a_restart(tmp_path: Path) -> None:
     path = tmp_path / "noonshade.db"
-    made = opened(path).create("Box", "{}")
-    opened(path).save(made.id, 1, "Box two", '{"a": 1}', "Edit")
+    made = opened(path).create("Enclosure", "{}")
+    opened(path).save(made.id, 1, "Enclosure two", '{"a": 1}', "Edit")
     again = opened(path).get(made.id)
-    assert (again.name, again.revision, again.document) == ("Box two", 2, '{"a": 1}')
+    assert (again.name, again.revision, again.document) == ("Enclosure two", 2, '{"a": 1}')
 
 
 def test_file_from_a_newer_version_is_left_alone(tmp_path: Path) -> None:
@@ -63,7 +63,7 @@ def test_foreign_and_damaged_files_are_named(tmp_path: Path) -> None:
     path = tmp_path / "cut.db"
     store = opened(path)
     for i in range(40):
-        store.create(f"Box {i}", "x" * 3000)
+        store.create(f"Enclosure {i}", "x" * 3000)
     with sqlite3.connect(path) as connection:
         connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     connection.close()
@@ -83,7 +83,7 @@ def test_migration_backs_up_first_and_failing_one_changes_nothing(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "noonshade.db"
-    plan = opened(path).create("Box", "{}")
+    plan = opened(path).create("Enclosure", "{}")
     real = migrations()
     number = real[-1].number + 1
     bad = Migration(number, "bad.sql", "CREATE TABLE extra (a); INSERT INTO nowhere VALUES (1);")
@@ -92,21 +92,21 @@ def test_migration_backs_up_first_and_failing_one_changes_nothing(
         Database.open(path)
     assert (tmp_path / f"noonshade-before-schema-{number}.db").is_file()
     monkeypatch.setattr(database_module, "migrations", lambda: real)
-    assert opened(path).get(plan.id).name == "Box"
+    assert opened(path).get(plan.id).name == "Enclosure"
     (tmp_path / f"noonshade-before-schema-{number}.db").unlink()
     good = Migration(number, "good.sql", "CREATE TABLE extra (a INTEGER) STRICT;")
     monkeypatch.setattr(database_module, "migrations", lambda: [*real, good])
-    assert opened(path).get(plan.id).name == "Box"
+    assert opened(path).get(plan.id).name == "Enclosure"
 
 
 def test_backup_and_restore(tmp_path: Path) -> None:
     path, copy = tmp_path / "noonshade.db", tmp_path / "copy.db"
     store = opened(path)
-    plan = store.create("Box", "{}")
+    plan = store.create("Enclosure", "{}")
     store.database.backup(copy)
     store.save(plan.id, 1, "Changed", "{}1", "Edit")
     safety = store.database.restore(copy)
-    assert store.get(plan.id).name == "Box"
+    assert store.get(plan.id).name == "Enclosure"
     assert opened(safety).get(plan.id).name == "Changed"
     with pytest.raises(StoreError, match="exists already"):
         store.database.backup(copy)
@@ -116,7 +116,7 @@ def test_backup_and_restore(tmp_path: Path) -> None:
     empty.write_bytes(b"")
     with pytest.raises(StoreError, match="not a Noon Shade backup"):
         store.database.restore(empty)
-    assert store.get(plan.id).name == "Box"
+    assert store.get(plan.id).name == "Enclosure"
 
 
 def test_interrupted_write_leaves_nothing(tmp_path: Path) -> None:

@@ -1,5 +1,5 @@
 /*
- * Lets pages open without a connection, so that a round of readings can be gone on with at the box. Scripts,
+ * Lets pages open without a connection, so that a round of readings can be gone on with at the enclosure. Scripts,
  * styles and fonts carry a hash in their names and never change; a page is fetched anew whenever it can be.
  * Answers of the interface are never kept here.
  */

@@ -9,16 +9,16 @@ from functools import cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
-from noonshade.core.needs.model import (
-    BoxSize,
+from noonshade.core.needs.species import (
+    BrumationNeed,
     Claim,
+    ClaimedNeed,
+    EnclosureSize,
     HomeClimate,
     Species,
     Stage,
-    Want,
-    WinterRest,
 )
-from noonshade.core.needs.validate import home_errors, species_errors
+from noonshade.core.needs.species_errors import home_errors, species_errors
 from noonshade.core.plan import (
     Ageing,
     BeamSource,
@@ -31,7 +31,7 @@ from noonshade.core.plan import (
     SourceGeometry,
     UvReference,
 )
-from noonshade.core.validate import lamp_errors
+from noonshade.core.plan_errors import lamp_errors
 
 T = TypeVar("T")
 
@@ -173,12 +173,12 @@ def _claim(entry: dict[str, Any]) -> Claim:
     return Claim(entry.pop("low", None), entry.pop("high", None), **entry)
 
 
-def _want(entry: dict[str, Any]) -> Want:
+def _needs(entry: dict[str, Any]) -> ClaimedNeed:
     place, quantity = entry.pop("place"), entry.pop("quantity")
     stage, offered = entry.pop("stage", None), entry.pop("offered", False)
     told = entry.pop("claims", None)
     claims = tuple(_claim(dict(c)) for c in (told if told is not None else [entry]))
-    return Want(place, quantity, claims, stage, offered)
+    return ClaimedNeed(place, quantity, claims, stage, offered)
 
 
 def _home(entry: dict[str, Any]) -> HomeClimate:
@@ -192,7 +192,7 @@ def _home(entry: dict[str, Any]) -> HomeClimate:
 def _species(entry: dict[str, Any], homes: Mapping[str, HomeClimate]) -> Species:
     home = entry.pop("home")
     _require(home in homes, f"home {home!r} is not a known home climate")
-    rest = entry.pop("winter_rest", None)
+    rest = entry.pop("brumation", None)
     needs = entry.pop("needs")
     made = Species(
         **{
@@ -201,10 +201,10 @@ def _species(entry: dict[str, Any], homes: Mapping[str, HomeClimate]) -> Species
             "stages": tuple(
                 Stage(**{**stage, "habits": tuple(stage.get("habits", ()))}) for stage in entry["stages"]
             ),
-            "box": BoxSize(**entry["box"]),
+            "enclosure": EnclosureSize(**entry["enclosure"]),
             "home": homes[home],
-            "winter_rest": None if rest is None else WinterRest(**rest),
-            "wants": tuple(_want(dict(need)) for need in needs),
+            "brumation": None if rest is None else BrumationNeed(**rest),
+            "needs": tuple(_needs(dict(need)) for need in needs),
         }
     )
     errors = species_errors(made)

@@ -10,8 +10,8 @@ from pathlib import Path
 
 from noonshade import __version__
 from noonshade.cli import plans
-from noonshade.cli.common import BAD_INPUT, DEFAULT_PORT, OK, BadInput
 from noonshade.cli.data import back_up, restore
+from noonshade.cli.inputs import BAD_INPUT, DEFAULT_PORT, OK, BadInput
 from noonshade.cli.server import run_server
 from noonshade.core.errors import ConvergenceError, PlanError
 
@@ -62,11 +62,11 @@ def _parser() -> argparse.ArgumentParser:
     )
     serve.set_defaults(run=run_server)
 
-    evaluate = commands.add_parser("evaluate", help="figures and verdicts of a plan file")
+    evaluate = commands.add_parser("evaluate", help="figures and checks of a plan file")
     evaluate.add_argument("plan", type=Path, metavar="PLAN.json")
     evaluate.add_argument("--format", choices=("text", "json"), default="text")
     evaluate.add_argument("--strict", action="store_true", help="exit 1 if any check fails")
-    evaluate.add_argument("--mends", action="store_true", help="compute changes for each failure")
+    evaluate.add_argument("--fixes", action="store_true", help="compute changes for each failure")
     evaluate.add_argument("--intervals", action="store_true", help="how far each figure may be off")
     evaluate.set_defaults(run=plans.show_evaluation)
 
@@ -100,22 +100,22 @@ def _parser() -> argparse.ArgumentParser:
         help="which of the room's climates (default %(default)s)",
     )
     day.add_argument("--format", choices=("csv", "text"), default="csv", help="every minute, or a summary")
-    day.add_argument("--drills", action="store_true", help="play what may go wrong, as text")
+    day.add_argument("--what-if", action="store_true", help="play what may go wrong, as text")
     day.set_defaults(run=plans.show_day)
 
-    overtime = commands.add_parser("overtime", help="what holds over the day, the seasons and the years")
-    overtime.add_argument("plan", type=Path, metavar="PLAN.json")
-    overtime.set_defaults(run=plans.show_overtime)
+    scenarios = commands.add_parser("scenarios", help="what holds over the day, the seasons and the years")
+    scenarios.add_argument("plan", type=Path, metavar="PLAN.json")
+    scenarios.set_defaults(run=plans.show_scenarios)
 
     report = commands.add_parser(
-        "report", help="a plan on paper: drawing, figures, verdicts, parts, cautions"
+        "report", help="a plan on paper: drawing, figures, checks, parts, cautions"
     )
     report.add_argument("plan", type=Path, metavar="PLAN.json")
     report.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".pdf or .html")
     _units_option(report)
     report.set_defaults(run=plans.write_report)
 
-    draw = commands.add_parser("draw", help="the box with a field over it, as a picture")
+    draw = commands.add_parser("draw", help="the enclosure with a field over it, as a picture")
     draw.add_argument("plan", type=Path, metavar="PLAN.json")
     draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".svg or .png")
     draw.add_argument("--field", choices=("uvi", "air", "irradiance", "light", "humidity"), default="uvi")
@@ -130,13 +130,13 @@ def _parser() -> argparse.ArgumentParser:
     _units_option(parts)
     parts.set_defaults(run=plans.show_parts)
 
-    tour = commands.add_parser("round", help="the readings worth taking in a box")
+    tour = commands.add_parser("round", help="the readings worth taking in an enclosure")
     tour.add_argument("plan", type=Path, metavar="PLAN.json")
     tour.add_argument("--most", type=int, default=8, metavar="N", help="at most (default %(default)s)")
     _units_option(tour)
     tour.set_defaults(run=plans.show_round)
 
-    fitting = commands.add_parser("fit", help="what readings say of a box")
+    fitting = commands.add_parser("fit", help="what readings say of an enclosure")
     fitting.add_argument("plan", type=Path, metavar="PLAN.json")
     fitting.add_argument(
         "readings", type=Path, metavar="READINGS.csv", help="as the readings screen gives them"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 
-from noonshade.cli.common import (
+from noonshade.cli.inputs import (
     DATA_FILE,
     OK,
     PHOTO_FOLDER,

@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
-from noonshade.cli.common import (
+from noonshade.cli.inputs import (
     FAILS_CHECKS,
     OK,
     BadInput,
@@ -21,45 +21,45 @@ from noonshade.cli.common import (
 
 
 def show_evaluation(options: argparse.Namespace) -> int:
-    """Figures and verdicts of a plan."""
+    """Figures and checks of a plan."""
     from noonshade.catalog import load_catalog
     from noonshade.core.evaluate import evaluate
+    from noonshade.core.fixes.suggest import suggest_fixes
     from noonshade.core.uncertainty.intervals import intervals
-    from noonshade.core.verdict.mends import proposals
 
     document, plan = read_plan(options.plan)
     result = evaluate(plan)
-    mends = {}
-    if options.mends:
+    fixes = {}
+    if options.fixes:
         catalog = load_catalog()
         lamps, meshes = tuple(catalog.lamps.values()), tuple(catalog.meshes.values())
-        mends = {v.id: proposals(result, v, lamps, meshes) for v in result.verdicts if v.fails}
-        mends |= {f.id: proposals(result, f, lamps, meshes) for f in result.findings if f.fails}
-    spread = {i.verdict_id: i for i in intervals(result)} if options.intervals else {}
+        fixes = {v.id: suggest_fixes(result, v, lamps, meshes) for v in result.checks if v.fails}
+        fixes |= {f.id: suggest_fixes(result, f, lamps, meshes) for f in result.findings if f.fails}
+    spread = {i.check_id: i for i in intervals(result)} if options.intervals else {}
     if options.format == "json":
-        from noonshade.web.present import evaluation_model, mend_model
+        from noonshade.web.evaluation.serializers import evaluation_model, fix_model
 
         shown = evaluation_model(result).model_dump(mode="json", exclude={"section", "plan_view"})
-        if options.mends:
-            shown["mends"] = {
-                key: [mend_model(mend, document).model_dump(mode="json") for mend in found]
-                for key, found in mends.items()
+        if options.fixes:
+            shown["fixes"] = {
+                key: [fix_model(fix, document).model_dump(mode="json") for fix in found]
+                for key, found in fixes.items()
             }
         if options.intervals:
             shown["intervals"] = {key: asdict(one) for key, one in spread.items()}
         print(json.dumps(shown, indent=2, ensure_ascii=False))
     else:
-        from noonshade.report import evaluation_text
+        from noonshade.cli.text import evaluation_text
 
-        evaluation_text(result, mends, sys.stdout, spread)
+        evaluation_text(result, fixes, sys.stdout, spread)
     return FAILS_CHECKS if options.strict and not result.meets_needs else OK
 
 
 def show_probe(options: argparse.Namespace) -> int:
-    """What is at points of a box."""
+    """What is at points of an enclosure."""
+    from noonshade.cli.text import reading_text
     from noonshade.core.evaluate import evaluate
     from noonshade.core.probe import probe
-    from noonshade.report import reading_text
 
     points = [point_of(text) for text in options.at]
     _, plan = read_plan(options.plan)
@@ -75,9 +75,9 @@ def show_probe(options: argparse.Namespace) -> int:
 
 def show_round(options: argparse.Namespace) -> int:
     """The readings worth taking."""
+    from noonshade.cli.text import round_text
     from noonshade.core.evaluate import evaluate
     from noonshade.core.readings import propose_round
-    from noonshade.report import round_text
 
     if not 1 <= options.most <= 20:
         raise BadInput(f"--most {options.most}: must be 1 to 20")
@@ -90,13 +90,13 @@ def show_round(options: argparse.Namespace) -> int:
 def show_fit(options: argparse.Namespace) -> int:
     """A plan fitted to readings."""
     from noonshade.catalog import load_catalog
+    from noonshade.cli.text import fit_text
     from noonshade.core.readings import FitError, fit, fitted
-    from noonshade.core.readings.seen import seen
+    from noonshade.core.readings.evidence import measured_checks
     from noonshade.formats.plan_document import plan_json
-    from noonshade.formats.plan_resolve import measured_document, resolve
+    from noonshade.formats.plan_from_document import measured_document, resolve
     from noonshade.formats.readings_csv import read_readings_csv
     from noonshade.formats.text_file import FileFormatError, decoded
-    from noonshade.report import fit_text
 
     document, _ = read_plan(options.plan)
     # From the catalogue's values, whatever was fitted before.
@@ -113,7 +113,7 @@ def show_fit(options: argparse.Namespace) -> int:
         from datetime import datetime
 
         day = file.last_day or datetime.now().astimezone().date().isoformat()
-        kept = measured_document(fitted(found, plan, day, seen(found.evaluation, file.readings)))
+        kept = measured_document(fitted(found, plan, day, measured_checks(found.evaluation, file.readings)))
         text = plan_json(document.model_copy(update={"measured": kept}))
         write(options.output, text.encode())
     return OK
@@ -123,7 +123,7 @@ def show_field(options: argparse.Namespace) -> int:
     """A field as a table."""
     from noonshade.core.evaluate import evaluate
     from noonshade.core.fields import plan_view, section, surface_field
-    from noonshade.report import field_csv
+    from noonshade.formats.results_csv import field_csv
 
     if not 8 <= options.columns <= 1000:
         raise BadInput(f"--columns {options.columns}: must be 8 to 1000")
@@ -131,7 +131,7 @@ def show_field(options: argparse.Namespace) -> int:
     result = evaluate(plan)
     n = options.columns
     if options.surface is not None:
-        field_csv(surface_field(result, options.surface, plan.box.length_m / n), sys.stdout)
+        field_csv(surface_field(result, options.surface, plan.enclosure.length_m / n), sys.stdout)
     elif options.above is not None:
         field_csv(plan_view(result, options.above, n, max(8, n // 2)), sys.stdout)
     else:
@@ -141,20 +141,21 @@ def show_field(options: argparse.Namespace) -> int:
 
 def show_day(options: argparse.Namespace) -> int:
     """The simulated day as a table."""
+    from noonshade.cli.text import day_text, failure_text
     from noonshade.core.day import simulate_day
-    from noonshade.core.drills import drills_of, play
     from noonshade.core.evaluate import evaluate
-    from noonshade.report import day_csv, day_text, drill_text
+    from noonshade.core.failure_scenarios import failure_scenarios_of, run_scenario
+    from noonshade.formats.results_csv import day_csv
 
     _, plan = read_plan(options.plan)
     if options.season != "now" and getattr(plan.room, options.season) is None:
         raise BadInput(f"--season {options.season}: the plan says nothing of the room in {options.season}")
     evaluation = evaluate(plan)
     day = simulate_day(evaluation, options.season)
-    if options.drills:
+    if options.what_if:
         print(f"{plan.name}: what may go wrong (predicted, not measured)")
-        for drill in drills_of(day.plan):
-            drill_text(play(drill, day, evaluation), sys.stdout)
+        for failure_scenario in failure_scenarios_of(day.plan):
+            failure_text(run_scenario(failure_scenario, day, evaluation), sys.stdout)
     elif options.format == "text":
         day_text(day, sys.stdout)
     else:
@@ -162,14 +163,14 @@ def show_day(options: argparse.Namespace) -> int:
     return OK
 
 
-def show_overtime(options: argparse.Namespace) -> int:
+def show_scenarios(options: argparse.Namespace) -> int:
     """The needs in every situation."""
+    from noonshade.cli.text import scenarios_text
     from noonshade.core.evaluate import evaluate
-    from noonshade.core.overtime import over_time
-    from noonshade.report import over_time_text
+    from noonshade.core.scenarios import evaluate_scenarios
 
     _, plan = read_plan(options.plan)
-    over_time_text(over_time(evaluate(plan)), sys.stdout)
+    scenarios_text(evaluate_scenarios(evaluate(plan)), sys.stdout)
     return OK
 
 
@@ -215,7 +216,7 @@ def write_drawing(options: argparse.Namespace) -> int:
 
 def show_parts(options: argparse.Namespace) -> int:
     """What to buy for a plan."""
-    from noonshade.report import building_text
+    from noonshade.cli.text import building_text
 
     _, plan = read_plan(options.plan)
     building_text(plan, options.units, sys.stdout)

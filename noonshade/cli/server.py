@@ -14,7 +14,7 @@ from functools import partial
 from pathlib import Path
 from typing import TextIO
 
-from noonshade.cli.common import (
+from noonshade.cli.inputs import (
     DATA_FILE,
     OK,
     BadInput,
@@ -29,10 +29,10 @@ def run_server(options: argparse.Namespace) -> int:
 
     from noonshade.demo import seed, seed_room
     from noonshade.demo.history import seed_history
-    from noonshade.store.rotation import keep_backing_up
-    from noonshade.web import Settings, create_app
-    from noonshade.web.guard import LOOPBACK, is_loopback
-    from noonshade.web.keeping.backup_views import LARGEST_ARCHIVE, backup_policy
+    from noonshade.store.backups import keep_backing_up
+    from noonshade.web import AppSettings, create_app
+    from noonshade.web.backups.routes import LARGEST_ARCHIVE, backup_policy
+    from noonshade.web.http.security import LOOPBACK, is_loopback
 
     if not 1 <= options.port <= 65535:
         raise BadInput(f"--port {options.port}: must be 1 to 65535")
@@ -46,7 +46,7 @@ def run_server(options: argparse.Namespace) -> int:
     listener = _bound(options.host, options.port)
     folder = options.data or Path("demo-data" if options.demo else "data")
     app = create_app(
-        Settings(
+        AppSettings(
             data_file=folder / DATA_FILE,
             demo=options.demo,
             allowed_hosts=LOOPBACK if local else None,
@@ -58,7 +58,7 @@ def run_server(options: argparse.Namespace) -> int:
         held, today = app.extensions, date.today()
         seed(held["plans"], today)
         seed_room(held["settings"])
-        seed_history(held["logbook"], held["tasks"], held["units"], held["readings"], today)
+        seed_history(held["logbook"], held["tasks"], held["installations"], held["readings"], today)
     stop = threading.Event()
     threading.Thread(
         target=keep_backing_up,

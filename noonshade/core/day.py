@@ -1,4 +1,4 @@
-"""A day in the box as a keeper reads it: places over time, heaters at work, energy and what it costs."""
+"""A day in the enclosure as a keeper reads it: places over time, heaters, energy and cost."""
 
 from __future__ import annotations
 
@@ -11,11 +11,11 @@ from numpy.typing import NDArray
 
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.heat.day import DaySimulator, DayTrace, State, Watch
-from noonshade.core.heat.geometry import BoxGrid
+from noonshade.core.heat.day_simulator import DaySimulator, DayTrace, State, Watch
+from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.light.field import Scene
 from noonshade.core.moisture.vapour import moist_hide_vapour
-from noonshade.core.needs.model import PlaceKind
+from noonshade.core.needs.species import PlaceKind
 from noonshade.core.places import (
     END_HEIGHT_M,
     END_HEIGHT_SPREAD_M,
@@ -80,7 +80,7 @@ class ThermostatUse:
 
 @dataclass(frozen=True, slots=True)
 class Day:
-    """A repeating day, with the state of the box at dawn, at dusk and every half hour.
+    """A repeating day, with the state of the enclosure at dawn, at dusk and every half hour.
 
     Minutes are None where there is nothing to time.
     """
@@ -176,7 +176,7 @@ def _day(
     )
 
 
-def watches_of(grid: BoxGrid, plan: Plan, places: tuple[PlaceFigures, ...]) -> tuple[Watch, ...]:
+def watches_of(grid: EnclosureGrid, plan: Plan, places: tuple[PlaceFigures, ...]) -> tuple[Watch, ...]:
     """Air and surface of every place as means of nodes, by ids "place:air" and "place:surface"."""
     found: list[Watch] = []
     for place in places:
@@ -184,13 +184,13 @@ def watches_of(grid: BoxGrid, plan: Plan, places: tuple[PlaceFigures, ...]) -> t
         floor = grid.floor[0]
         if place.kind in ("warm_end", "cool_end"):
             left = (warm_side(plan) == "left") == (place.kind == "warm_end")
-            width = plan.box.length_m * END_SHARE
+            width = plan.enclosure.length_m * END_SHARE
             offset = (np.arange(8) + 0.5) / 8 * width
-            xs = offset if left else plan.box.length_m - offset
+            xs = offset if left else plan.enclosure.length_m - offset
             heights = END_HEIGHT_M + END_HEIGHT_SPREAD_M * np.linspace(-1.0, 1.0, 9)
-            zs = np.minimum(plan.substrate.depth_m + heights, plan.box.height_m)
+            zs = np.minimum(plan.substrate.depth_m + heights, plan.enclosure.height_m)
             gx, gz = (g.ravel() for g in np.meshgrid(xs, zs))
-            mine = floor.x < width if left else floor.x > plan.box.length_m - width
+            mine = floor.x < width if left else floor.x > plan.enclosure.length_m - width
             under = floor.nodes[mine].ravel()
             surface: Watch | None = _mean(f"{place.id}:surface", under, np.ones(under.size))
         else:
@@ -203,7 +203,7 @@ def watches_of(grid: BoxGrid, plan: Plan, places: tuple[PlaceFigures, ...]) -> t
     return tuple(found)
 
 
-def _surface(grid: BoxGrid, plan: Plan, place: PlaceFigures) -> Watch | None:
+def _surface(grid: EnclosureGrid, plan: Plan, place: PlaceFigures) -> Watch | None:
     x, y, _ = place.position_m
     name = f"{place.id}:surface"
     slab = plan.basking_slab
@@ -343,12 +343,14 @@ def _drying(plan: Plan, trace: DayTrace) -> float | None:
     last = max(hours)
     order = np.argsort((trace.hour - last - 1e-9) % 24.0)
     since = ((trace.hour - last - 1e-9) % 24.0)[order]
-    dry = np.flatnonzero(trace.film_kg[order] <= DRY_KG_M2 * plan.box.length_m * plan.box.depth_m)
+    dry = np.flatnonzero(
+        trace.film_kg[order] <= DRY_KG_M2 * plan.enclosure.length_m * plan.enclosure.depth_m
+    )
     return float(since[dry[0]] * 60.0) if dry.size else math.inf
 
 
 def at_moment(evaluation: Evaluation, day: Day, hour: float) -> tuple[float, Evaluation]:
-    """The evaluation as the box is at the half hour of a day nearest to ``hour``, for ``fields``.
+    """The evaluation as the enclosure is at the half hour of a day nearest to ``hour``, for ``fields``.
 
     Only what fields are drawn from is of that hour: temperatures, and lamps with their power.
     """

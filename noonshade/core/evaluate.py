@@ -1,4 +1,4 @@
-"""One evaluation of a plan: climate, places, verdicts, findings."""
+"""One evaluation of a plan: climate, places, checks, findings."""
 
 from __future__ import annotations
 
@@ -6,16 +6,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from noonshade.core.assessment.checks import Check, EnclosureFigures, run_checks
+from noonshade.core.assessment.findings import Finding, FindingContext, findings
 from noonshade.core.errors import PlanError
 from noonshade.core.heat.climate import Climate, steady_climate
 from noonshade.core.heat.geometry import COARSE, Resolution
 from noonshade.core.light.field import Scene
-from noonshade.core.light.retreat import uv_on_ground
+from noonshade.core.light.uv_refuge import uv_on_ground
 from noonshade.core.places import PlaceFigures, place_figures
 from noonshade.core.plan import Plan
-from noonshade.core.validate import plan_errors
-from noonshade.core.verdict.checks import Verdict, Whole, judge
-from noonshade.core.verdict.findings import Finding, Judged, findings
+from noonshade.core.plan_errors import plan_errors
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +31,7 @@ class Evaluation:
     day: Climate
     places: tuple[PlaceFigures, ...]
     night_air_c: float
-    verdicts: tuple[Verdict, ...]
+    checks: tuple[Check, ...]
     findings: tuple[Finding, ...]
     uv_free_share: float
     scene: Scene
@@ -39,13 +39,13 @@ class Evaluation:
 
     @property
     def meets_needs(self) -> bool:
-        """Whether nothing must be put right: no verdict fails, and no finding is a fault or a danger."""
+        """Whether nothing must be put right: no check fails, and no finding is a fault or a danger."""
         return not self.failing
 
     @property
-    def failing(self) -> tuple[Verdict | Finding, ...]:
-        """Verdicts and findings that must be put right, in the order they are listed."""
-        return (*(v for v in self.verdicts if v.fails), *(f for f in self.findings if f.fails))
+    def failing(self) -> tuple[Check | Finding, ...]:
+        """Checks and findings that must be put right, in the order they are listed."""
+        return (*(v for v in self.checks if v.fails), *(f for f in self.findings if f.fails))
 
 
 def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
@@ -69,9 +69,9 @@ def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
     night = steady_climate(plan, "night", COARSE)
     air = float(np.mean(night.air_c))
     ground = uv_on_ground(plan, scene)
-    whole = Whole(air, night.humidity(air), ground.free_share)
-    verdicts = judge(day, places, whole)
-    found = findings(Judged(plan, day, places, whole, scene, ground))
+    whole = EnclosureFigures(air, night.humidity(air), ground.free_share)
+    checks = run_checks(day, places, whole)
+    found = findings(FindingContext(plan, day, places, whole, scene, ground))
     return Evaluation(
-        plan, day, places, air, verdicts, found, whole.uv_free_share, scene, whole.night_humidity
+        plan, day, places, air, checks, found, whole.uv_free_share, scene, whole.night_humidity
     )

@@ -1,4 +1,4 @@
-"""Fields on sections, plans and surfaces of the box, for drawing and export."""
+"""Fields on sections, plans and surfaces of the enclosure, for drawing and export."""
 
 from __future__ import annotations
 
@@ -99,7 +99,7 @@ class SurfaceField:
 
 @dataclass(frozen=True, slots=True)
 class SectionGrid:
-    """A section wanted at a depth (None: through the basking place), with nx × nz samples."""
+    """A section wanted at a depth (None: through the basking spot), with nx × nz samples."""
 
     y_m: float | None = None
     nx: int = 120
@@ -108,7 +108,7 @@ class SectionGrid:
 
 @dataclass(frozen=True, slots=True)
 class PlanGrid:
-    """A view from above wanted at a height (None: the back at the basking place), nx × ny samples."""
+    """A view from above wanted at a height (None: the back at the basking spot), nx × ny samples."""
 
     z_m: float | None = None
     nx: int = 120
@@ -134,26 +134,26 @@ def fields(
     Raises
     ------
     PlanError
-        If the depth or height lies outside the box.
+        If the depth or height lies outside the enclosure.
     """
     plan, day = evaluation.plan, evaluation.day
-    ground, box, slab = plan.substrate.depth_m, plan.box, plan.basking_slab
-    x0, x1 = 0.0, box.length_m
+    ground, enclosure, slab = plan.substrate.depth_m, plan.enclosure, plan.basking_slab
+    x0, x1 = 0.0, enclosure.length_m
     lattices: list[Floats] = []
     if cut is not None:
-        y = cut.y_m if cut.y_m is not None else (slab.y_m if slab else box.depth_m / 2)
-        _within("section/y_m", y, 0.0, box.depth_m)
+        y = cut.y_m if cut.y_m is not None else (slab.y_m if slab else enclosure.depth_m / 2)
+        _within("section/y_m", y, 0.0, enclosure.depth_m)
         x = np.linspace(x0, x1, cut.nx)
-        z = np.linspace(ground + _OFF_THE_EDGE_M, box.height_m - _OFF_THE_EDGE_M, cut.nz)
+        z = np.linspace(ground + _OFF_THE_EDGE_M, enclosure.height_m - _OFF_THE_EDGE_M, cut.nz)
         gz, gx = np.meshgrid(z, x, indexing="ij")
         lattices.append(np.stack([gx, np.full(gx.shape, y), gz], axis=2))
     if above is not None:
         base = plan.top_of(slab) if slab is not None else ground
         wanted = above.z_m if above.z_m is not None else base + plan.animal.back_height_m
-        height = min(wanted, box.height_m) if above.z_m is None else wanted
-        _within("plan_view/z_m", height, ground, box.height_m)
-        height = min(max(height, ground + _OFF_THE_EDGE_M), box.height_m - _OFF_THE_EDGE_M)
-        px, py = np.linspace(x0, x1, above.nx), np.linspace(0.0, box.depth_m, above.ny)
+        height = min(wanted, enclosure.height_m) if above.z_m is None else wanted
+        _within("plan_view/z_m", height, ground, enclosure.height_m)
+        height = min(max(height, ground + _OFF_THE_EDGE_M), enclosure.height_m - _OFF_THE_EDGE_M)
+        px, py = np.linspace(x0, x1, above.nx), np.linspace(0.0, enclosure.depth_m, above.ny)
         gy, gx = np.meshgrid(py, px, indexing="ij")
         lattices.append(np.stack([gx, gy, np.full(gx.shape, height)], axis=2))
     light = iter((scene or evaluation.scene).on_lattices(lattices))
@@ -278,7 +278,7 @@ def _shaped(light: LightAtPoints, shape: tuple[int, int]) -> tuple[Floats, Float
 
 def _within(name: str, value: float, low: float, high: float) -> None:
     if not low - 1e-9 <= value <= high + 1e-9:
-        raise PlanError(name, f"{value:g} m lies outside the box: {low:g} to {high:g} m")
+        raise PlanError(name, f"{value:g} m lies outside the enclosure: {low:g} to {high:g} m")
 
 
 def _profile(name: str, z_m: float, sheet: SheetGrid, temperature_c: Floats, y_m: float) -> SurfaceProfile:

@@ -1,4 +1,4 @@
-"""The places a keeper judges, and what the model says about each."""
+"""The places a keeper assesses, and what the model says about each."""
 
 from __future__ import annotations
 
@@ -12,9 +12,9 @@ from noonshade.core.heat.grids import Plate, SheetGrid, overlap
 from noonshade.core.heat.operative import WarmPatch, operative_temperature, warm_patch
 from noonshade.core.light.exposure import exposure_class
 from noonshade.core.light.field import LightAtPoints, Scene
-from noonshade.core.light.retreat import darkest_place
+from noonshade.core.light.uv_refuge import find_uv_refuge
 from noonshade.core.moisture.vapour import humidity_at, moist_hide_vapour
-from noonshade.core.needs.model import PlaceKind
+from noonshade.core.needs.species import PlaceKind
 from noonshade.core.plan import Hide, Plan, Point
 
 Floats = NDArray[np.float64]
@@ -30,7 +30,7 @@ class PlaceFigures:
     """What the model computes at one place. None where a figure has no meaning there.
 
     ``operative_c`` is what a body as long as the animal would settle at there (see ``heat.operative``).
-    ``surface_c`` at the basking place is the mean over a disc as wide as the animal is long, where
+    ``surface_c`` at the basking spot is the mean over a disc as wide as the animal is long, where
     the slab is hottest; ``surface_mean_c`` and ``surface_max_c`` are of the whole slab.
     """
 
@@ -65,7 +65,7 @@ class _Spot:
 
 
 def place_figures(climate: Climate, scene: Scene) -> tuple[PlaceFigures, ...]:
-    """Figures of the basking place, both ends and every hide, at the moment and in the light given."""
+    """Figures of the basking spot, both ends and every hide, at the moment and in the light given."""
     spots = _spots(climate, scene)
     points = np.array([s.position for s in spots])
     light = scene.at(points)
@@ -109,7 +109,7 @@ def _vapour(climate: Climate, spot: _Spot) -> float:
 
 def warm_side(plan: Plan) -> str:
     """'left' or 'right': the end with the basking slab, else with the mean heater position."""
-    middle = plan.box.length_m / 2
+    middle = plan.enclosure.length_m / 2
     slab = plan.basking_slab
     if slab is not None:
         return "left" if slab.x_m <= middle else "right"
@@ -131,7 +131,7 @@ def _spots(climate: Climate, scene: Scene) -> list[_Spot]:
     warm = warm_side(plan)
     spots.append(_end(climate, "warm_end", "Warm end", warm))
     spots.append(_end(climate, "cool_end", "Cool end", "right" if warm == "left" else "left"))
-    spots += [_retreat(climate, hide) for hide in plan.hides]
+    spots += [_uv_refuge(climate, hide) for hide in plan.hides]
     if not plan.hides:
         spots.append(_darkest(climate, scene))
     return spots
@@ -146,7 +146,7 @@ def _basking(climate: Climate, plate: Plate) -> _Spot:
     air = float(climate.air_at(np.array([x]), np.array([back]))[0])
     return _Spot(
         "basking",
-        "Basking place",
+        "Basking spot",
         "basking",
         (x, y, back),
         air,
@@ -203,23 +203,23 @@ def _clear_of_edges(edges: Floats, size_m: float) -> Floats:
 
 def _end(climate: Climate, kind: PlaceKind, label: str, side: str) -> _Spot:
     plan = climate.plan
-    length = plan.box.length_m
+    length = plan.enclosure.length_m
     width = length * END_SHARE
     offset = (np.arange(8) + 0.5) / 8 * width
     x = offset if side == "left" else length - offset
     ground = plan.substrate.depth_m
     z = ground + END_HEIGHT_M + END_HEIGHT_SPREAD_M * np.linspace(-1.0, 1.0, 9)
-    gx, gz = np.meshgrid(x, np.minimum(z, plan.box.height_m))
+    gx, gz = np.meshgrid(x, np.minimum(z, plan.enclosure.height_m))
     air = float(np.mean(climate.air_at(gx.ravel(), gz.ravel())))
     floor = climate.grid.floor[0]
     mine = floor.x < width if side == "left" else floor.x > length - width
     surface = float(np.mean(climate.sheet_c(floor)[mine]))
     middle = width / 2 if side == "left" else length - width / 2
-    position = (middle, plan.box.depth_m / 2, ground + plan.animal.back_height_m)
+    position = (middle, plan.enclosure.depth_m / 2, ground + plan.animal.back_height_m)
     return _Spot(kind, label, kind, position, air, surface)
 
 
-def _retreat(climate: Climate, hide: Hide) -> _Spot:
+def _uv_refuge(climate: Climate, hide: Hide) -> _Spot:
     plan = climate.plan
     floor = climate.grid.floor[0]
     back = min(plan.animal.back_height_m, 0.9 * (hide.height_m - hide.wall_m))
@@ -227,7 +227,7 @@ def _retreat(climate: Climate, hide: Hide) -> _Spot:
     air = float(climate.air_at(np.array([hide.x_m]), np.array([z]))[0])
     under = floor_under(hide, floor)
     surface = float(np.sum(climate.sheet_c(floor) * under))
-    return _Spot(hide.id, hide.label, "retreat", (hide.x_m, hide.y_m, z), air, surface)
+    return _Spot(hide.id, hide.label, "uv_refuge", (hide.x_m, hide.y_m, z), air, surface)
 
 
 def floor_under(hide: Hide, floor: SheetGrid) -> Floats:
@@ -241,6 +241,6 @@ def floor_under(hide: Hide, floor: SheetGrid) -> Floats:
 def _darkest(climate: Climate, scene: Scene) -> _Spot:
     """Where there is no hide: the darkest place the animal can get to."""
     plan = climate.plan
-    x, y, z = darkest_place(plan, scene)
+    x, y, z = find_uv_refuge(plan, scene)
     air = float(climate.air_at(np.array([x]), np.array([z]))[0])
-    return _Spot("darkest", "Darkest place", "retreat", (x, y, z), air, None)
+    return _Spot("darkest", "UV refuge", "uv_refuge", (x, y, z), air, None)

@@ -15,7 +15,7 @@ from noonshade.core.plan import Point
 
 
 @dataclass(frozen=True, slots=True)
-class Reading:
+class PointFigures:
     """What the model predicts at a point.
 
     ``surface_c`` is of what lies straight below it, of a branch its upper side; ``operative_c`` what a
@@ -35,25 +35,25 @@ class Reading:
     operative_c: float
 
 
-def probe(evaluation: Evaluation, position_m: Point) -> Reading:
-    """Predict every quantity at a point of the box by day.
+def probe(evaluation: Evaluation, position_m: Point) -> PointFigures:
+    """Predict every quantity at a point of the enclosure by day.
 
     Raises
     ------
     PlanError
-        If the point is outside the air of the box.
+        If the point is outside the air of the enclosure.
     """
     plan, day = evaluation.plan, evaluation.day
     x, y, z = position_m
-    box, ground = plan.box, plan.substrate.depth_m
+    enclosure, ground = plan.enclosure, plan.substrate.depth_m
     limits = (
-        ("x", x, 0.0, box.length_m),
-        ("y", y, 0.0, box.depth_m),
-        ("z", z, ground, box.height_m),
+        ("x", x, 0.0, enclosure.length_m),
+        ("y", y, 0.0, enclosure.depth_m),
+        ("z", z, ground, enclosure.height_m),
     )
     for name, value, low, high in limits:
         if not low - 1e-9 <= value <= high + 1e-9:
-            raise PlanError("", f"{name} = {value:g} m is outside the box: {low:g} to {high:g} m")
+            raise PlanError("", f"{name} = {value:g} m is outside the enclosure: {low:g} to {high:g} m")
     light = evaluation.scene.at(np.array([position_m]))
     air = float(day.air_at(np.array([x]), np.array([z]))[0])
     height, sheet = ground, day.grid.floor[0]
@@ -68,7 +68,7 @@ def probe(evaluation: Evaluation, position_m: Point) -> Reading:
     upper = _branch_below(day.grid.rods, position_m, height)
     if upper is not None:
         surface = float(day.temperature_c[upper])
-    return Reading(
+    return PointFigures(
         position_m=position_m,
         uvi_facing=float(light.uvi_facing[0]),
         uvi_level=float(light.uvi_level[0]),

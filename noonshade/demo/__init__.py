@@ -1,4 +1,4 @@
-"""The Millrace Reptile Room: made-up boxes to try the program with."""
+"""The Millrace Reptile Room: made-up enclosures to try the program with."""
 
 from __future__ import annotations
 
@@ -25,8 +25,8 @@ DEMO_PLANS = (
 )
 
 
-# How some boxes were before, made up: so many days ago, why it was changed then, and what was otherwise
-# until the next change; the last is the plan as it ships.
+# How some enclosures were before, made up: so many days ago, why it was changed then, and what was
+# otherwise until the next change; the last is the plan as it ships.
 _BEFORE: dict[str, tuple[tuple[int, str, dict[str, Any]], ...]] = {
     "collared-lizard": (
         (243, "Demo plan", {"photoperiod_h": 12.5}),
@@ -77,7 +77,7 @@ def _with_past(plans: PlanStore, name: str, document: PlanDocument, until: date)
 
 
 def seed_room(settings: SettingsStore) -> None:
-    """Store the climate of the demo room and how its boxes stand, where they were never set."""
+    """Store the climate of the demo room and how its enclosures rack, where they were never set."""
     shipped = json.loads((files("noonshade.demo") / "room.json").read_text(encoding="utf-8"))
     for name, model in (("climate", RoomClimateSettings), ("layout", RoomLayout)):
         if settings.get(f"room-{name}") is None:

@@ -19,10 +19,10 @@ from noonshade.demo.pictures import picture
 from noonshade.demo.readings import seed_readings
 from noonshade.demo.tasks import Done, Resting, seed_tasks
 from noonshade.formats.photograph import photograph
+from noonshade.store.installations import InstallationStore
 from noonshade.store.logbook import AnimalRecord, EntryRecord, LogbookStore, PhotoRecord, utc
 from noonshade.store.readings import ReadingStore
 from noonshade.store.tasks import TaskStore
-from noonshade.store.units import UnitStore
 
 DAYS = 243
 ZONE = ZoneInfo("Europe/London")
@@ -34,7 +34,7 @@ class Life:
 
     id: str
     name: str
-    box: str
+    enclosure: str
     species: str
     sex: str
     age_days: int
@@ -47,7 +47,7 @@ class Life:
     note: str = ""
     rest: tuple[int, int] | None = None
     # Every how manieth meal is written down: those of a grazer are not all worth it.
-    meals_told: int = 1
+    meals_logged: int = 1
     story: tuple[tuple[int, str, str], ...] = field(default=())
 
 
@@ -116,7 +116,7 @@ LIVES = (
         *(0.139, ("dandelion and plantain", "hay, clover, calcium", "weeds from the yard"), 0.04, 0),
         note="Rescue; shell with old pyramids.",
         rest=(12, 2),
-        meals_told=7,
+        meals_logged=7,
         story=(
             (176, "observation", "Out in the pen by day. Grazes, basks with its legs out."),
             (60, "observation", "Indoors again. Sits under the lamp all day, eats less."),
@@ -127,7 +127,11 @@ LIVES = (
                 "vet",
                 "Shell firm, weight low for its length. Blood taken. Asked about the age of the tube.",
             ),
-            (9, "note-box", "Tube of unknown age, at least two years of use: read it with the UV meter."),
+            (
+                9,
+                "note-enclosure",
+                "Tube of unknown age, at least two years of use: read it with the UV meter.",
+            ),
         ),
     ),
     Life(
@@ -155,7 +159,7 @@ LIVES = (
     ),
 )
 ROOM_STORY = (
-    (230, "note", "Stock-taking: all boxes read with the infrared thermometer."),
+    (230, "note", "Stock-taking: all enclosures read with the infrared thermometer."),
     (122, "note", "Heat wave: 31 °C on the landing at four. Blinds down, doors open at night."),
     (84, "note", "Smoke alarm tested, residual-current device tested: trips."),
     (15, "note", "Heating of the mill on since the first of the month."),
@@ -163,14 +167,14 @@ ROOM_STORY = (
 
 
 def seed_history(
-    book: LogbookStore, tasks: TaskStore, units: UnitStore, readings: ReadingStore, until: date
+    book: LogbookStore, tasks: TaskStore, units: InstallationStore, readings: ReadingStore, until: date
 ) -> int:
     """Write the history up to a day; returns how many entries were written, 0 where animals are."""
     if book.animals.all(removed=True):
         return 0
     chance = random.Random("Millrace")  # noqa: S311
     book.animals.put(*(_animal(life, until) for life in LIVES))
-    resting: dict[str | None, Resting] = {life.box: partial(_rests, life) for life in LIVES}
+    resting: dict[str | None, Resting] = {life.enclosure: partial(_rests, life) for life in LIVES}
     done = seed_tasks(tasks, until - timedelta(DAYS), until, chance, resting)
     entries = [e for life in LIVES for e in _entries(life, until, done, chance)]
     for i, (ago, kind, text) in enumerate(ROOM_STORY):
@@ -199,14 +203,14 @@ def _animal(life: Life, until: date) -> AnimalRecord:
     came = until - timedelta(DAYS + 40 + 11 * LIVES.index(life))
     hatched = until - timedelta(life.age_days + DAYS)
     return AnimalRecord(
-        *(life.id, life.name, life.box, life.species, life.sex),
+        *(life.id, life.name, life.enclosure, life.species, life.sex),
         *(hatched.isoformat(), max(hatched, came).isoformat(), None, life.note),
     )
 
 
 def _entries(life: Life, until: date, done: Done, chance: random.Random) -> Iterator[EntryRecord]:
     start = until - timedelta(DAYS)
-    for i, day in enumerate(done[life.box, "weighing"]):
+    for i, day in enumerate(done[life.enclosure, "weighing"]):
         # It grows towards a weight, with what was eaten before showing on the scales.
         grown = 1.0 + life.gain * (1.0 - math.exp(-2.0 * (day - start).days / DAYS)) / (
             1.0 - math.exp(-2.0)
@@ -219,10 +223,10 @@ def _entries(life: Life, until: date, done: Done, chance: random.Random) -> Iter
         day = until - timedelta(ago)
         value = round(life.length_m * share, 3)
         yield _entry(f"{life.id}-length-{i}", life, None, "length", day, time(17, 45), value=value)
-    for i, day in enumerate(done[life.box, "feeding"][:: life.meals_told]):
+    for i, day in enumerate(done[life.enclosure, "feeding"][:: life.meals_logged]):
         food, luck = chance.choice(life.foods), chance.random()
         outcome = "refused" if luck < life.refuses else "partly" if luck < 2 * life.refuses else "eaten"
-        at = time(19, chance.randrange(60)) if life.box != "hermanns-tortoise" else time(9, 20)
+        at = time(19, chance.randrange(60)) if life.enclosure != "hermanns-tortoise" else time(9, 20)
         yield _entry(f"{life.id}-meal-{i}", life, None, "meal", day, at, food=food, outcome=outcome)
     for i, ago in enumerate(range(DAYS - 20, -1, -life.shed) if life.shed else ()):
         whole = (i + len(life.id)) % 4 != 0
@@ -239,8 +243,8 @@ def _entries(life: Life, until: date, done: Done, chance: random.Random) -> Iter
             yield _entry(key, life, None, "meal", day, time(19), food=text, outcome=detail)
         elif name == "shed":
             yield _entry(key, life, None, "shed", day, time(8), outcome=detail, text=text)
-        elif detail == "box" or name == "equipment":
-            yield _entry(key, None, life.box, name, day, time(11, 30), text=text)
+        elif detail == "enclosure" or name == "equipment":
+            yield _entry(key, None, life.enclosure, name, day, time(11, 30), text=text)
         else:
             yield _entry(key, life, None, name, day, time(13, 10), text=text)
 
@@ -255,7 +259,7 @@ def _rests(life: Life, day: date) -> bool:
 def _entry(
     key: str,
     life: Life | None,
-    box: str | None,
+    enclosure: str | None,
     kind: str,
     day: date,
     at: time,
@@ -266,7 +270,7 @@ def _entry(
 ) -> EntryRecord:
     moment = datetime.combine(day, at, ZONE)
     return EntryRecord(
-        *(key, life.box if life is not None else box, None if life is None else life.id, kind),
+        *(key, life.enclosure if life is not None else enclosure, None if life is None else life.id, kind),
         moment.isoformat(),
         utc(moment),
         value,

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-from noonshade.store.units import UnitRecord, UnitStore
+from noonshade.store.installations import InstallationStore, InstalledLampRecord
 
-# Lamps in the order they were hung: id, label, kind, watts, hours before, box and fixture, days before the
-# last day.
+# Lamps in the order they were hung: id, label, kind, watts, hours before, enclosure and fixture, days
+# before the last day.
 _HUNG = (
     ("tube-1", "Tube by the race window", "t5-strong-85", 39.0, 0.0, "collared-lizard", "uv-tube", 205),
     ("flood-1", "Flood, burnt out", "halogen-flood", 75.0, 900.0, "collared-lizard", "basking-lamp", 243),
@@ -20,17 +20,17 @@ _HUNG = (
     ("tube-7", "Wheel tube", "t5-strong-55", 24.0, 300.0, "whites-tree-frog", "uv-tube", 180),
 )
 _SPARES = (
-    UnitRecord(
+    InstalledLampRecord(
         "tube-8", "Spare tube, 85 cm", "t5-strong-85", 39.0, None, 0.0, None, "On the shelf by the door"
     ),
-    UnitRecord("flood-3", "Spare flood", "halogen-flood", 75.0, None, 0.0),
+    InstalledLampRecord("flood-3", "Spare flood", "halogen-flood", 75.0, None, 0.0),
 )
 
 
-def seed_lamps(store: UnitStore, until: date) -> None:
+def seed_lamps(store: InstallationStore, until: date) -> None:
     """Write the lamps and where they hung up to a day."""
-    for key, label, lamp, watts, before, box, fixture, ago in sorted(_HUNG, key=lambda h: -h[-1]):
+    for key, label, lamp, watts, before, enclosure, fixture, ago in sorted(_HUNG, key=lambda h: -h[-1]):
         on = (until - timedelta(days=ago)).isoformat()
-        store.units.put(UnitRecord(key, label, lamp, watts, on, before))
-        store.hang(key, box, fixture, on, retire=True)
-    store.units.put(*_SPARES)
+        store.installed_lamps.put(InstalledLampRecord(key, label, lamp, watts, on, before))
+        store.hang(key, enclosure, fixture, on, retire=True)
+    store.installed_lamps.put(*_SPARES)

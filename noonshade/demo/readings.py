@@ -10,15 +10,15 @@ from noonshade.store.readings import ReadingRecord, ReadingStore
 
 ZONE = ZoneInfo("Europe/London")
 _At = tuple[float, float, float] | None
-# Days before the last, box and the box's revision then; then what was read where.
+# Days before the last, enclosure and the enclosure's revision then; then what was read where.
 _ROUNDS: tuple[tuple[int, str, int, tuple[tuple[Kind, float, _At, str], ...]], ...] = (
     (
         228,
         "panther-chameleon",
         1,
         (
-            ("uvi_facing", 2.1, (0.3, 0.3, 0.93), "Basking place"),
-            ("air", 26.4, (0.3, 0.3, 0.93), "Basking place"),
+            ("uvi_facing", 2.1, (0.3, 0.3, 0.93), "Basking spot"),
+            ("air", 26.4, (0.3, 0.3, 0.93), "Basking spot"),
             ("room_air", 20.4, None, "the room"),
         ),
     ),
@@ -27,7 +27,7 @@ _ROUNDS: tuple[tuple[int, str, int, tuple[tuple[Kind, float, _At, str], ...]], .
         "panther-chameleon",
         2,
         (
-            ("uvi_facing", 3.3, (0.3, 0.3, 0.93), "Basking place"),
+            ("uvi_facing", 3.3, (0.3, 0.3, 0.93), "Basking spot"),
             ("humidity", 0.52, (0.3, 0.3, 0.4), "Middle of the cage"),
             ("room_air", 19.8, None, "the room"),
         ),
@@ -37,8 +37,8 @@ _ROUNDS: tuple[tuple[int, str, int, tuple[tuple[Kind, float, _At, str], ...]], .
         "hermanns-tortoise",
         2,
         (
-            ("uvi_facing", 1.6, (0.45, 0.3, 0.2), "Basking place"),
-            ("surface", 41.5, (0.45, 0.3, 0.13), "Basking place"),
+            ("uvi_facing", 1.6, (0.45, 0.3, 0.2), "Basking spot"),
+            ("surface", 41.5, (0.45, 0.3, 0.13), "Basking spot"),
             ("room_air", 18.9, None, "the room"),
         ),
     ),
@@ -47,13 +47,13 @@ _ROUNDS: tuple[tuple[int, str, int, tuple[tuple[Kind, float, _At, str], ...]], .
 
 def seed_readings(store: ReadingStore, until: date) -> None:
     """Write what was read up to a day."""
-    for ago, box, revision, listed in _ROUNDS:
+    for ago, enclosure, revision, listed in _ROUNDS:
         moment = datetime.combine(until - timedelta(days=ago), time(13, 30), ZONE)
         store.put(
             [
                 ReadingRecord(
-                    id=f"demo-{box}-{ago}-{i}",
-                    plan_id=box,
+                    id=f"demo-{enclosure}-{ago}-{i}",
+                    plan_id=enclosure,
                     round_id=None,
                     task=None,
                     revision=revision,
@@ -67,7 +67,7 @@ def seed_readings(store: ReadingStore, until: date) -> None:
                     instrument_id=None,
                     source="hand",
                     note="",
-                    left_out=False,
+                    excluded=False,
                 )
                 for i, (kind, value, at, place) in enumerate(listed)
             ]

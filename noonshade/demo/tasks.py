@@ -6,11 +6,11 @@ import random
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date, timedelta
 
-from noonshade.core.keeping.recurrence import Mark, Rule, days_of, every, stand
+from noonshade.core.care.recurrence import Mark, Rule, days_of, every, task_status
 from noonshade.store.tasks import MarkRecord, TaskRecord, TaskStore
 
-# What the room does, by box: key, kind, title, rule, whether counted from when it was done, how its days
-# begin.
+# What the room does, by enclosure: key, kind, title, rule, whether counted from when it was done, how its
+# days begin.
 _Task = tuple[str, str, str, str, bool]
 _DAILY: tuple[_Task, ...] = (("water", "water", "Fresh water in a clean dish", every(1, "day"), False),)
 _TASKS: dict[str | None, tuple[_Task, ...]] = {
@@ -78,7 +78,7 @@ _REASONS = {"feeding": ("before a shed", "just shed", "no time"), "weighing": ("
 _USUAL_REASONS = ("not needed today", "no time")
 
 Resting = Callable[[date], bool]
-# The days on which a kind of task of a box was done.
+# The days on which a kind of task of an enclosure was done.
 Done = dict[tuple[str | None, str], list[date]]
 
 
@@ -87,20 +87,20 @@ def seed_tasks(
 ) -> Done:
     """Write the tasks and what was done of them up to the day before the last; returns what was done when.
 
-    ``resting`` tells of a box whether its animal is in its winter rest on a day.
+    ``resting`` tells of an enclosure whether its animal is in its winter rest on a day.
     """
     tasks, marks, done = [], [], Done()
-    for box, listed in _TASKS.items():
+    for enclosure, listed in _TASKS.items():
         for i, (key, kind, title, rule, after_done) in enumerate(listed):
             task = TaskRecord(
-                *(f"{box or 'room'}.{key}", box, None, kind, title, ""),
+                *(f"{enclosure or 'room'}.{key}", enclosure, None, kind, title, ""),
                 *(rule, (begin + timedelta(i * 2)).isoformat(), int(after_done), None, f"usual:{key}"),
             )
             tasks.append(task)
-            went = list(_went(task, until, chance, resting.get(box)))
+            went = list(_went(task, until, chance, resting.get(enclosure)))
             marks += went
             days = (date.fromisoformat(m.done_on) for m in went if m.kind == "done")
-            done.setdefault((box, kind), []).extend(days)
+            done.setdefault((enclosure, kind), []).extend(days)
     store.tasks.put(*tasks)
     store.mark(*marks)
     return done
@@ -113,7 +113,7 @@ def _went(
     yesterday = until - timedelta(days=1)
     if rule.after_done:
         marks: list[Mark] = []
-        while (due := stand(rule, marks, yesterday)).standing in ("due", "overdue") and due.due_on:
+        while (due := task_status(rule, marks, yesterday)).state in ("due", "overdue") and due.due_on:
             # Done some days after it was due; the last one still waits.
             first = due.due_on
             done = first + timedelta(days=chance.randrange(0, 9))

@@ -1,4 +1,4 @@
-"""Calendars as iCalendar files (RFC 5545) by the icalendar library: settings of the year, and tasks.
+"""Calendars as iCalendar files (RFC 5545) by the icalendar library: setting_changes of the year, and tasks.
 
 Everything is of whole days, which belong to no time zone: a feeding on Monday is on Monday wherever the
 calendar is read. Hours of timers stand in the text, as the clock of the room shows them on that day.
@@ -13,8 +13,8 @@ from zoneinfo import ZoneInfo
 
 from icalendar import Calendar, Event, vRecur
 
-from noonshade.core.keeping.recurrence import Rule, rrule_text
-from noonshade.core.keeping.year import Setting, first_day
+from noonshade.core.care.recurrence import Rule, rrule_text
+from noonshade.core.care.year import SettingChange, first_day
 from noonshade.core.phrase import Units, figure_text
 from noonshade.core.phrase import clock as clock_text
 
@@ -65,7 +65,7 @@ class CalendarTask:
     id: str
     title: str
     note: str
-    box: str
+    enclosure: str
     rule: Rule
     next_on: date | None
     settled: tuple[date, ...] = ()
@@ -73,10 +73,10 @@ class CalendarTask:
 
 @dataclass(frozen=True, slots=True)
 class LampEnd:
-    """The day on which a lamp of a box is usually replaced."""
+    """The day on which a lamp of an enclosure is usually replaced."""
 
-    box_id: str
-    box: str
+    enclosure_id: str
+    enclosure: str
     fixture_id: str
     label: str
     day: date
@@ -91,10 +91,10 @@ def _offset(zone: ZoneInfo, day: date) -> float:
     return 0.0 if found is None else found.total_seconds()
 
 
-def setting_lines(setting: Setting, day: date, clock: Clock, units: Units = "metric") -> list[str]:
+def setting_lines(setting: SettingChange, day: date, clock: Clock, units: Units = "metric") -> list[str]:
     """What is set from a day on, one line each."""
     lines = []
-    if setting.phase == "rest":
+    if setting.phase == "brumation":
         lines.append("Rest: heat off.")
     elif setting.phase == "winding_down":
         lines.append("On the way into the rest.")
@@ -119,22 +119,27 @@ def _point(point: float | None, units: Units) -> str:
 
 
 def year_events(
-    key: str, box: str, settings: Iterable[Setting], years: Iterable[int], clock: Clock, units: Units
+    key: str,
+    enclosure: str,
+    setting_changes: Iterable[SettingChange],
+    years: Iterable[int],
+    clock: Clock,
+    units: Units,
 ) -> Iterator[Event]:
     """An event for each day on which something is set, and one for each shift of the clock."""
-    listed = list(settings)
+    listed = list(setting_changes)
     for year in years:
         for setting in listed:
             day = first_day(setting.week, year)
             lines = setting_lines(setting, day, clock, units)
-            yield _event(f"{key}-set-{day:%Y%m%d}", f"Set {box}", day, "\n".join(lines), "settings")
+            yield _event(f"{key}-set-{day:%Y%m%d}", f"Set {enclosure}", day, "\n".join(lines), "settings")
         for day, hours in clock.shifts(year):
             ahead = "forward" if hours > 0 else "back"
             if clock.standard_time:
                 told = "The lamps keep winter time: timers that follow the clock must be set against it."
             else:
                 told = "Set timers that do not follow by themselves."
-            yield _event(f"{key}-clock-{day:%Y%m%d}", f"Clocks go {ahead}: {box}", day, told, "clock")
+            yield _event(f"{key}-clock-{day:%Y%m%d}", f"Clocks go {ahead}: {enclosure}", day, told, "clock")
 
 
 def task_events(tasks: Iterable[CalendarTask]) -> Iterator[Event]:
@@ -148,7 +153,7 @@ def task_events(tasks: Iterable[CalendarTask]) -> Iterator[Event]:
         returns = bool(task.rule.text) and not task.rule.after_done
         # A rule is counted from its first day, or "every second week" would shift.
         day = task.rule.starts_on if returns else task.next_on
-        event = _event(f"task-{task.id}", f"{task.title}: {task.box}", day, task.note, "task")
+        event = _event(f"task-{task.id}", f"{task.title}: {task.enclosure}", day, task.note, "task")
         if returns:
             recurrence = vRecur.from_ical(rrule_text(task.rule))
             if task.rule.ends_on is not None:
@@ -163,8 +168,8 @@ def lamp_events(ends: Iterable[LampEnd]) -> Iterator[Event]:
     """An event for each lamp on the day it is usually replaced."""
     for end in ends:
         yield _event(
-            f"lamp-{end.box_id}-{end.fixture_id}",
-            f"Replace {end.label}: {end.box}",
+            f"lamp-{end.enclosure_id}-{end.fixture_id}",
+            f"Replace {end.label}: {end.enclosure}",
             end.day,
             "By its hours it has given most of its UV; it may still look bright. Lamp off and cold first. "
             "Read UV before and after.",

@@ -9,6 +9,8 @@ from typing import Annotated, Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from noonshade.formats.versions import Upgrade, upgraded
+
 D = TypeVar("D", bound=BaseModel)
 
 
@@ -63,8 +65,20 @@ def read_json(text: str | bytes, largest_bytes: int, what: str) -> object:
         raise DocumentError([Problem("", "the JSON is nested too deeply")]) from error
 
 
-def read_document(raw: object, model: type[D], name: str, version: int, what: str) -> D:
+NO_UPGRADES: Mapping[int, Upgrade] = {}
+
+
+def read_document(
+    raw: object,
+    model: type[D],
+    name: str,
+    version: int,
+    what: str,
+    upgrades: Mapping[int, Upgrade] = NO_UPGRADES,
+) -> D:
     """Check parsed JSON against a document model of a format and version.
+
+    A document of an older version that ``upgrades`` knows is converted first.
 
     Raises
     ------
@@ -75,8 +89,11 @@ def read_document(raw: object, model: type[D], name: str, version: int, what: st
         raise DocumentError([Problem("", f"a {what} is a JSON object")])
     if raw.get("format") != name:
         raise DocumentError([Problem("/format", f'not a Noon Shade {what}: must be "{name}"')])
+    raw = upgraded(raw, upgrades)
     if raw.get("version") != version:
-        message = f"version {raw.get('version')!r} is not known; this program reads version {version}"
+        known = sorted({*upgrades, version})
+        versions = f"version{'s' if len(known) > 1 else ''} {' and '.join(str(v) for v in known)}"
+        message = f"version {raw.get('version')!r} is not known; this program reads {versions}"
         raise DocumentError([Problem("/version", message)])
     try:
         return model.model_validate(raw)

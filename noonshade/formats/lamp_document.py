@@ -20,7 +20,7 @@ from noonshade.core.plan import (
     TableSource,
     UvReference,
 )
-from noonshade.core.validate import lamp_errors
+from noonshade.core.plan_errors import lamp_errors
 from noonshade.formats.document import (
     DocumentError,
     Id,
@@ -110,7 +110,7 @@ class SpreadDocument(Part):
     beam: Share = 0.15
 
 
-class LampReading(Part):
+class LampReadingDocument(Part):
     """What a keeper's meter read under the lamp, facing it, at a distance."""
 
     distance_m: Distance
@@ -143,7 +143,7 @@ class LampDocument(Part):
     below_290_share: Share = 0.0
     source: Text = "the keeper's own entry"
     sources: dict[str, Text] = {}
-    readings: Annotated[list[LampReading], Field(max_length=40)] = []
+    readings: Annotated[list[LampReadingDocument], Field(max_length=40)] = []
 
 
 def parse_lamp(text: str | bytes) -> LampDocument:

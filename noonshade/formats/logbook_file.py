@@ -18,7 +18,7 @@ class LogRow:
     """An entry with names in place of ids: a weight in g, a length in cm."""
 
     at: str
-    box: str
+    enclosure: str
     animal: str
     kind: str
     weight_g: float | None

@@ -336,6 +336,6 @@ def _unit(
         return "F", False
     if re.search(r"°\s*C|celsius|\(C\)|\bC\b", text, re.I):
         return "C", False
-    # No box of reptiles is at 50 °C all day, and none at 10 °C in °F.
+    # No enclosure of reptiles is at 50 °C all day, and none at 10 °C in °F.
     mean = _mean(rows, column, decimal)
     return ("F" if mean > 50.0 else "C"), True

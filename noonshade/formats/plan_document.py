@@ -21,10 +21,11 @@ from noonshade.formats.document import (
 )
 from noonshade.formats.lamp_document import LampDocument
 from noonshade.formats.species_document import SpeciesDocument
+from noonshade.formats.versions import PLAN_UPGRADES
 from noonshade.formats.year_document import YearDocument
 
 FORMAT = "noonshade-plan"
-VERSION = 1
+VERSION = 2
 LARGEST_BYTES = 1_000_000
 T = TypeVar("T")
 
@@ -39,7 +40,7 @@ Passed = Annotated[
 
 
 class PointDocument(Part):
-    """A position in the box, metres from the inner lower front left corner."""
+    """A position in the enclosure, metres from the inner lower front left corner."""
 
     x_m: Coordinate
     y_m: Coordinate
@@ -51,13 +52,13 @@ class PointDocument(Part):
 
 
 class AnimalDocument(Part):
-    """Who lives in the box."""
+    """Who lives in the enclosure."""
 
     species_id: Id
     body_length_m: Annotated[float, Field(ge=0.01, le=3, description="snout to vent, m")]
     back_height_m: Annotated[float, Field(ge=0.002, le=1, description="back above the ground, m")]
     stage: Literal["adult", "young", "larva"] = "adult"
-    count: Annotated[int, Field(ge=1, le=50, description="animals that share the box")] = 1
+    count: Annotated[int, Field(ge=1, le=50, description="animals that share the enclosure")] = 1
     school: Annotated[
         Literal["overlap", "average", "careful", "home"],
         Field(description="how sources that disagree are settled"),
@@ -80,7 +81,7 @@ class RoomClimateDocument(Part):
 
 
 class RoomDocument(Part):
-    """The room around the box, and in its coldest and warmest month."""
+    """The room around the enclosure, and in its coldest and warmest month."""
 
     day_temperature_c: Temperature
     night_temperature_c: Temperature
@@ -97,7 +98,7 @@ class RoomDocument(Part):
 
 
 class NeighbourDocument(Part):
-    """What stands against a face in place of the room: another box, an outside wall."""
+    """What stands against a face in place of the room: another enclosure, an outside wall."""
 
     face: Literal["front", "back", "left", "right", "top", "floor"]
     label: Label
@@ -136,7 +137,7 @@ WallDocument = Annotated[
 
 
 class WallsDocument(Part):
-    """The six faces of the box."""
+    """The six faces of the enclosure."""
 
     front: WallDocument
     back: WallDocument
@@ -170,16 +171,16 @@ class InsetDocument(Part):
     gap_m: Annotated[float, Field(ge=0, le=0.02, description="open slit around a door")] = 0.0
 
 
-BoxLength = Annotated[float, Field(ge=0.15, le=5)]
-BoxSide = Annotated[float, Field(ge=0.15, le=3)]
+EnclosureLength = Annotated[float, Field(ge=0.15, le=5)]
+EnclosureSide = Annotated[float, Field(ge=0.15, le=3)]
 
 
-class BoxDocument(Part):
-    """The box by its inside size."""
+class EnclosureDocument(Part):
+    """The enclosure by its inside size."""
 
-    length_m: BoxLength
-    depth_m: BoxSide
-    height_m: BoxSide
+    length_m: EnclosureLength
+    depth_m: EnclosureSide
+    height_m: EnclosureSide
     walls: WallsDocument
     vents: Annotated[list[VentDocument], Field(max_length=20)] = []
     insets: Annotated[list[InsetDocument], Field(max_length=12)] = []
@@ -354,7 +355,7 @@ class MistingDocument(Part):
 
 
 class FanDocument(Part):
-    """A fan that moves room air through the box."""
+    """A fan that moves room air through the enclosure."""
 
     id: Id
     label: Label
@@ -395,15 +396,15 @@ Covariances = Annotated[list[Annotated[float, Field(ge=-100, le=100)]], Field(ma
 
 
 class MeasuredDocument(Part):
-    """What readings have told of the box, put in place of the catalogue's values while ``applied``."""
+    """Results of fitting readings; they replace the catalogue's values while ``applied``."""
 
     on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$", description="the day of the last reading")]
     applied: bool = True
     values: Annotated[list[FittedValueDocument], Field(max_length=120)]
     covariance: Annotated[list[Covariances], Field(max_length=120, description="of the values, by rows")]
-    seen: Annotated[
+    measured_checks: Annotated[
         list[Annotated[str, Field(max_length=120)]],
-        Field(max_length=200, description="what was read, as place:quantity"),
+        Field(max_length=200, description="checks whose figure was read, as place:quantity"),
     ] = []
 
 
@@ -411,11 +412,11 @@ class PlanDocument(Part):
     """A whole plan."""
 
     format: Literal["noonshade-plan"]
-    version: Literal[1]
+    version: Literal[2]
     name: Label
     animal: AnimalDocument
     room: RoomDocument
-    box: BoxDocument
+    enclosure: EnclosureDocument
     substrate: SubstrateDocument
     furnishings: Annotated[list[FurnishingDocument], Field(max_length=60)] = []
     fixtures: Annotated[list[FixtureDocument], Field(max_length=30)] = []
@@ -448,7 +449,7 @@ def parse_plan(text: str | bytes) -> PlanDocument:
 
 def plan_from(raw: object) -> PlanDocument:
     """Check parsed JSON and make a plan document of it; errors as in ``parse_plan``."""
-    return read_document(raw, PlanDocument, FORMAT, VERSION, "plan")
+    return read_document(raw, PlanDocument, FORMAT, VERSION, "plan", PLAN_UPGRADES)
 
 
 def plan_json(document: PlanDocument) -> str:
@@ -458,4 +459,4 @@ def plan_json(document: PlanDocument) -> str:
 
 def plan_schema() -> dict[str, Any]:
     """JSON Schema (2020-12) of the plan document."""
-    return schema_of(PlanDocument, "Noon Shade plan, version 1")
+    return schema_of(PlanDocument, "Noon Shade plan, version 2")

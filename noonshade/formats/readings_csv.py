@@ -15,7 +15,7 @@ from noonshade.formats.text_file import FileFormatError, number, safe_cell
 
 COLUMNS = (
     *("taken_at", "place", "kind", "value", "unit", "x_m", "y_m", "z_m"),
-    *("instrument", "source", "left_out", "note", "revision", "id"),
+    *("instrument", "source", "excluded", "note", "revision", "id"),
 )
 _READ = ("kind", "value")
 _AT = ("x_m", "y_m", "z_m")
@@ -47,7 +47,7 @@ class Row(Protocol):
     @property
     def note(self) -> str: ...
     @property
-    def left_out(self) -> bool: ...
+    def excluded(self) -> bool: ...
     @property
     def revision(self) -> int: ...
 
@@ -70,7 +70,7 @@ def readings_csv(rows: Iterable[Row], instruments: Mapping[str, str]) -> str:
                 *at,
                 safe_cell(instruments.get(row.instrument_id or "", "")),
                 row.source,
-                "yes" if row.left_out else "no",
+                "yes" if row.excluded else "no",
                 safe_cell(row.note),
                 row.revision,
                 row.id,
@@ -101,7 +101,7 @@ def read_readings_csv(text: str) -> ReadingsFile:
         raise FileFormatError(f"the columns {', '.join(missing)} are missing")
     found, days = [], []
     for line, row in enumerate(reader, start=2):
-        if (row.get("left_out") or "no") == "yes":
+        if (row.get("excluded") or "no") == "yes":
             continue
         kind = row["kind"]
         if kind not in INSTRUMENTS:

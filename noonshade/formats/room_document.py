@@ -1,13 +1,15 @@
-"""The room as a whole: its climate by month, and how the boxes stand in it."""
+"""The room as a whole: its climate by month, and how the enclosures are arranged in it."""
 
 from __future__ import annotations
 
+import json
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
 from noonshade.formats.document import Id, Label, Part
 from noonshade.formats.plan_document import RoomClimateDocument, RoomDocument
+from noonshade.formats.versions import ROOM_LAYOUT_UPGRADES, upgraded
 
 MONTHS = 12
 
@@ -15,7 +17,7 @@ MONTHS = 12
 class RoomClimateSettings(Part):
     """Highest by day, lowest by night and humidity of each month, and what electricity costs.
 
-    ``month`` is the month plans are judged in now, 1 to 12.
+    ``month`` is the month plans are assessed in now, 1 to 12.
     """
 
     months: Annotated[list[RoomClimateDocument], Field(min_length=MONTHS, max_length=MONTHS)]
@@ -39,8 +41,8 @@ class RoomClimateSettings(Part):
         )
 
 
-class StandDocument(Part):
-    """One stand or rack: its shelves from the bottom up, each with boxes from left to right."""
+class RackDocument(Part):
+    """One rack: its shelves from the bottom up, each with enclosures from left to right."""
 
     id: Id
     label: Label
@@ -51,19 +53,24 @@ class StandDocument(Part):
 
 
 class RoomLayout(Part):
-    """Every stand of the room from left to right; a box stands in at most one place."""
+    """Every rack of the room from left to right; each enclosure has at most one place."""
 
     format: Literal["noonshade-room"] = "noonshade-room"
-    version: Literal[1] = 1
-    stands: Annotated[list[StandDocument], Field(max_length=20)] = []
+    version: Literal[2] = 2
+    racks: Annotated[list[RackDocument], Field(max_length=20)] = []
 
     @model_validator(mode="after")
     def _once(self) -> RoomLayout:
-        placed = [box for stand in self.stands for shelf in stand.shelves for box in shelf]
-        twice = sorted({box for box in placed if placed.count(box) > 1})
+        placed = [enclosure for rack in self.racks for shelf in rack.shelves for enclosure in shelf]
+        twice = sorted({enclosure for enclosure in placed if placed.count(enclosure) > 1})
         if twice:
-            raise ValueError(f"{', '.join(twice)} stands in more than one place; a box has one place only")
-        ids = [stand.id for stand in self.stands]
+            raise ValueError(f"{', '.join(twice)} has more than one place; an enclosure has one place only")
+        ids = [rack.id for rack in self.racks]
         if len(set(ids)) != len(ids):
-            raise ValueError("two stands have the same id; each needs its own")
+            raise ValueError("two racks have the same id; each needs its own")
         return self
+
+
+def parse_room_layout(text: str) -> RoomLayout:
+    """Read a stored room layout, of this version or an older one."""
+    return RoomLayout.model_validate(upgraded(json.loads(text), ROOM_LAYOUT_UPGRADES))

@@ -11,16 +11,16 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from noonshade.core.needs.model import (
-    BoxSize,
+from noonshade.core.needs.species import (
+    BrumationNeed,
     Claim,
+    ClaimedNeed,
+    EnclosureSize,
     HomeClimate,
     Species,
     Stage,
-    Want,
-    WinterRest,
 )
-from noonshade.core.needs.validate import home_errors, species_errors, want_errors
+from noonshade.core.needs.species_errors import home_errors, need_errors, species_errors
 from noonshade.formats.document import (
     DocumentError,
     Id,
@@ -31,9 +31,10 @@ from noonshade.formats.document import (
     read_json,
     schema_of,
 )
+from noonshade.formats.versions import SPECIES_UPGRADES
 
 FORMAT = "noonshade-species"
-VERSION = 1
+VERSION = 2
 LARGEST_BYTES = 500_000
 
 Name = Annotated[str, Field(min_length=1, max_length=120)]
@@ -55,10 +56,10 @@ class ClaimDocument(Part):
     source: Line
 
 
-class WantDocument(Part):
+class NeedDocument(Part):
     """All claims about one figure; ``stage`` null for every stage."""
 
-    place: Literal["basking", "warm_end", "cool_end", "retreat", "night", "box"]
+    place: Literal["basking", "warm_end", "cool_end", "uv_refuge", "night", "enclosure"]
     quantity: Literal["surface_temperature", "air_temperature", "uvi", "humidity", "uv_free_share"]
     claims: Annotated[list[ClaimDocument], Field(min_length=1, max_length=12)]
     stage: Literal["adult", "young", "larva"] | None = None
@@ -74,7 +75,7 @@ class StageDocument(Part):
     habits: Annotated[list[HabitName], Field(max_length=5, description="if other than the adult's")] = []
 
 
-class BoxSizeDocument(Part):
+class EnclosureSizeDocument(Part):
     """The least inside size for one adult."""
 
     length_m: Length
@@ -84,7 +85,7 @@ class BoxSizeDocument(Part):
     source: Line
 
 
-class WinterRestDocument(Part):
+class BrumationNeedDocument(Part):
     """A cool rest."""
 
     weeks: Annotated[float, Field(gt=0, le=40)]
@@ -111,7 +112,7 @@ class SpeciesDocument(Part):
     """A species with its needs."""
 
     format: Literal["noonshade-species"]
-    version: Literal[1]
+    version: Literal[2]
     id: Id
     scientific_name: Name
     common_names: Annotated[list[Name], Field(min_length=1, max_length=12)]
@@ -128,9 +129,9 @@ class SpeciesDocument(Part):
     uv: Lamps
     light: Lamps
     stages: Annotated[list[StageDocument], Field(min_length=1, max_length=3)]
-    wants: Annotated[list[WantDocument], Field(max_length=40)]
-    box: BoxSizeDocument
-    winter_rest: WinterRestDocument | None = None
+    needs: Annotated[list[NeedDocument], Field(max_length=40)]
+    enclosure: EnclosureSizeDocument
+    brumation: BrumationNeedDocument | None = None
     home: HomeDocument
     hazards: Annotated[list[Line], Field(max_length=10)] = []
     lowest_safe_c: Degrees
@@ -165,7 +166,7 @@ def parse_species(text: str | bytes) -> SpeciesDocument:
 
 def species_document_from(raw: object) -> SpeciesDocument:
     """Check parsed JSON and make a species document of it; errors as in ``parse_species``."""
-    document = read_document(raw, SpeciesDocument, FORMAT, VERSION, "species")
+    document = read_document(raw, SpeciesDocument, FORMAT, VERSION, "species", SPECIES_UPGRADES)
     species_from_document(document)
     return document
 
@@ -184,19 +185,19 @@ def species_from_document(document: SpeciesDocument) -> Species:
     plain["stages"] = tuple(
         Stage(**{**stage, "habits": tuple(stage["habits"])}) for stage in plain["stages"]
     )
-    plain["wants"] = tuple(
-        Want(**{**want, "claims": tuple(Claim(**claim) for claim in want["claims"])})
-        for want in plain["wants"]
+    plain["needs"] = tuple(
+        ClaimedNeed(**{**need, "claims": tuple(Claim(**claim) for claim in need["claims"])})
+        for need in plain["needs"]
     )
-    plain["box"] = BoxSize(**plain["box"])
-    rest = plain["winter_rest"]
-    plain["winter_rest"] = None if rest is None else WinterRest(**rest)
+    plain["enclosure"] = EnclosureSize(**plain["enclosure"])
+    rest = plain["brumation"]
+    plain["brumation"] = None if rest is None else BrumationNeed(**rest)
     months = {key: tuple(plain["home"][key]) for key in ("minimum_c", "maximum_c", "rain_mm", "sun_h")}
     plain["home"] = HomeClimate(**{**plain["home"], **months})
     made = Species(**plain)
     problems = [Problem("/home", message) for message in home_errors(made.home)]
-    for i, want in enumerate(made.wants):
-        problems += [Problem(f"/wants/{i}", message) for message in want_errors(want)]
+    for i, need in enumerate(made.needs):
+        problems += [Problem(f"/needs/{i}", message) for message in need_errors(need)]
     if not problems:
         problems = [Problem("", message) for message in species_errors(made)]
     if problems:
@@ -224,4 +225,4 @@ def species_json(document: SpeciesDocument) -> str:
 
 def species_schema() -> dict[str, Any]:
     """JSON Schema (2020-12) of the species document."""
-    return schema_of(SpeciesDocument, "Noon Shade species, version 1")
+    return schema_of(SpeciesDocument, "Noon Shade species, version 2")

@@ -1,4 +1,4 @@
-"""The year of a box as part of its plan document, and its way to the core."""
+"""The year of an enclosure as part of its plan document, and its way to the core."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from noonshade.core.keeping.year import Rest, Swap, WeekChange, Year
+from noonshade.core.care.year import Brumation, Swap, WeekChange, Year
 from noonshade.formats.document import Id, Part
 
 WeekNumber = Annotated[int, Field(ge=1, le=52, description="weeks of seven days from 1 January")]
@@ -14,7 +14,7 @@ Month = Annotated[int, Field(ge=1, le=12)]
 ShiftK = Annotated[float, Field(ge=-25, le=25, description="added to set points, K")]
 
 
-class RestDocument(Part):
+class BrumationDocument(Part):
     """A cool rest, wound down and up over some weeks before and after."""
 
     begins_week: WeekNumber
@@ -25,7 +25,7 @@ class RestDocument(Part):
     light_h: Annotated[float, Field(ge=0, le=16, description="hours of light, 0: lamps off")] = 0.0
 
     @model_validator(mode="after")
-    def _range(self) -> RestDocument:
+    def _range(self) -> BrumationDocument:
         if self.low_c >= self.high_c:
             raise ValueError("low_c must be below high_c")
         if self.weeks + 2 * self.ramp_weeks > 52:
@@ -53,7 +53,7 @@ class WeekDocument(Part):
 
 
 class YearDocument(Part):
-    """How a box goes through the year."""
+    """How an enclosure goes through the year."""
 
     days_follow: Annotated[float, Field(ge=0, le=1, description="of the home's day length")] = 1.0
     day_swing_k: Annotated[float, Field(ge=0, le=15, description="cooler in the coolest week")] = 0.0
@@ -61,7 +61,7 @@ class YearDocument(Part):
     misting_follow: Annotated[float, Field(ge=0, le=1, description="of the home's rain")] = 0.0
     shifted: Annotated[bool, Field(description="the home's seasons come half a year later")] = False
     standard_time: Annotated[bool, Field(description="lamps keep winter time all year")] = False
-    rest: RestDocument | None = None
+    brumation: BrumationDocument | None = None
     swaps: Annotated[list[SwapDocument], Field(max_length=20)] = []
     weeks: Annotated[list[WeekDocument], Field(max_length=52)] = []
 
@@ -81,7 +81,7 @@ def year_from(document: YearDocument) -> Year:
         document.night_swing_k,
         document.misting_follow,
         document.shifted,
-        None if document.rest is None else Rest(**document.rest.model_dump()),
+        None if document.brumation is None else Brumation(**document.brumation.model_dump()),
         tuple(Swap(**s.model_dump()) for s in document.swaps),
         tuple(WeekChange(**w.model_dump()) for w in document.weeks),
     )
@@ -89,16 +89,16 @@ def year_from(document: YearDocument) -> Year:
 
 def year_document(year: Year) -> YearDocument:
     """A year of the core as a document."""
-    rest = year.rest
+    brumation = year.brumation
     return YearDocument(
         days_follow=year.days_follow,
         day_swing_k=year.day_swing_k,
         night_swing_k=year.night_swing_k,
         misting_follow=year.misting_follow,
         shifted=year.shifted,
-        rest=None
-        if rest is None
-        else RestDocument(**{k: getattr(rest, k) for k in RestDocument.model_fields}),
+        brumation=None
+        if brumation is None
+        else BrumationDocument(**{k: getattr(brumation, k) for k in BrumationDocument.model_fields}),
         swaps=[SwapDocument(**{k: getattr(s, k) for k in SwapDocument.model_fields}) for s in year.swaps],
         weeks=[WeekDocument(**{k: getattr(w, k) for k in WeekDocument.model_fields}) for w in year.changes],
     )

@@ -1,1 +1,1 @@
-"""Simulated instruments that read a hidden true box: stand-ins for the real ones, which ship with it."""
+"""Simulated instruments that read a hidden true enclosure: stand-ins for real ones."""

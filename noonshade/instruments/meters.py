@@ -1,4 +1,4 @@
-"""Instruments that are held into the box: UV meter, infrared thermometer, air probe, hygrometer.
+"""Instruments that are held into the enclosure: UV meter, infrared thermometer, air probe, hygrometer.
 
 Each has a bias of its own since its calibration, noise from reading to reading, and a last digit. What is
 physical about it comes on top: the spot and emissivity of an infrared thermometer, an air probe that the
@@ -15,7 +15,7 @@ import numpy as np
 
 from noonshade.core.plan import Point
 from noonshade.core.readings.instrument import USUAL, Accuracy, InstrumentKind, Kind
-from noonshade.instruments.box import TrueBox
+from noonshade.instruments.true_enclosure import TrueEnclosure
 
 _ZERO_C = 273.15
 # Small bead in still air: heat it gives off by convection and radiation, W/(m² K). Estimate.
@@ -58,10 +58,14 @@ class UvMeter:
     sheet: Sheet
 
     def read(
-        self, box: TrueBox, at: Point, rng: np.random.Generator, way: Literal["facing", "level"] = "facing"
+        self,
+        enclosure: TrueEnclosure,
+        at: Point,
+        rng: np.random.Generator,
+        way: Literal["facing", "level"] = "facing",
     ) -> float:
         """UV index shown at a point; never below 0."""
-        seen = box.at(at)
+        seen = enclosure.at(at)
         true = seen.uvi_facing if way == "facing" else seen.uvi_level
         return max(self.sheet.shown(true, true, rng), 0.0)
 
@@ -74,22 +78,24 @@ class InfraredThermometer:
     spot_ratio: float = 8.0
     emissivity: float = 0.95
 
-    def read(self, box: TrueBox, at: Point, rng: np.random.Generator, distance_m: float = 0.15) -> float:
+    def read(
+        self, enclosure: TrueEnclosure, at: Point, rng: np.random.Generator, distance_m: float = 0.15
+    ) -> float:
         """°C shown of the surface below ``at``, from so far away.
 
         It sees ε T⁴ of the surface and (1 − ε) of the warm things around mirrored in it, and divides by
         the emissivity it is set to.
         """
         radius = distance_m / self.spot_ratio / 2.0
-        room, ring = box.plan.box, [(0.0, 0.0)]
+        room, ring = enclosure.plan.enclosure, [(0.0, 0.0)]
         ring += [(radius * math.cos(a), radius * math.sin(a)) for a in np.arange(6) * math.pi / 3]
         spots = [
             (min(max(at[0] + dx, 0.0), room.length_m), min(max(at[1] + dy, 0.0), room.depth_m), at[2])
             for dx, dy in ring
         ]
-        surface = float(np.mean([(box.at(s).surface_c + _ZERO_C) ** 4 for s in spots]))
-        around = (box.evaluation.day.radiant_c + _ZERO_C) ** 4
-        true = box.emissivity_below(at)
+        surface = float(np.mean([(enclosure.at(s).surface_c + _ZERO_C) ** 4 for s in spots]))
+        around = (enclosure.evaluation.day.radiant_c + _ZERO_C) ** 4
+        true = enclosure.emissivity_below(at)
         seen = true * surface + (1.0 - true) * around - (1.0 - self.emissivity) * around
         return self.sheet.shown((seen / self.emissivity) ** 0.25 - _ZERO_C, 1.0, rng)
 
@@ -104,9 +110,11 @@ class AirProbe:
 
     sheet: Sheet
 
-    def read(self, box: TrueBox, at: Point, rng: np.random.Generator, shaded: bool = True) -> float:
+    def read(
+        self, enclosure: TrueEnclosure, at: Point, rng: np.random.Generator, shaded: bool = True
+    ) -> float:
         """°C shown at a point."""
-        seen = box.at(at)
+        seen = enclosure.at(at)
         beam = seen.irradiance_w_m2 * (SHADED_SHARE if shaded else 1.0)
         return self.sheet.shown(seen.air_c + BEAD_ABSORPTANCE * beam / (4.0 * BEAD_W_M2K), 1.0, rng)
 
@@ -117,9 +125,9 @@ class Hygrometer:
 
     sheet: Sheet
 
-    def read(self, box: TrueBox, at: Point | None, rng: np.random.Generator) -> float:
+    def read(self, enclosure: TrueEnclosure, at: Point | None, rng: np.random.Generator) -> float:
         """Humidity shown at a point, or of the room for None."""
-        true = box.plan.room.relative_humidity if at is None else box.at(at).relative_humidity
+        true = enclosure.plan.room.relative_humidity if at is None else enclosure.at(at).relative_humidity
         return min(max(self.sheet.shown(true, 1.0, rng), 0.0), 1.0)
 
 
@@ -129,9 +137,9 @@ class RoomThermometer:
 
     sheet: Sheet
 
-    def read(self, box: TrueBox, rng: np.random.Generator) -> float:
+    def read(self, enclosure: TrueEnclosure, rng: np.random.Generator) -> float:
         """°C shown."""
-        return self.sheet.shown(box.evaluation.day.room_c, 1.0, rng)
+        return self.sheet.shown(enclosure.evaluation.day.room_c, 1.0, rng)
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,7 +169,7 @@ class Kit:
 
     def read(
         self,
-        box: TrueBox,
+        enclosure: TrueEnclosure,
         kind: Kind,
         at: Point | None,
         rng: np.random.Generator,
@@ -172,28 +180,30 @@ class Kit:
         Raises
         ------
         PlanError
-            If the place is outside the air of the box.
+            If the place is outside the air of the enclosure.
         ValueError
-            If a reading in the box has no place.
+            If a reading in the enclosure has no place.
         """
         if kind == "room_air":
-            return self.room.read(box, rng)
+            return self.room.read(enclosure, rng)
         if kind == "room_humidity":
-            return self.hygrometer.read(box, None, rng)
+            return self.hygrometer.read(enclosure, None, rng)
         if kind == "air_min":
-            return self.probe.sheet.shown(box.evaluation.night_air_c, 1.0, rng)
+            return self.probe.sheet.shown(enclosure.evaluation.night_air_c, 1.0, rng)
         if kind == "humidity_night":
-            return min(max(self.hygrometer.sheet.shown(box.evaluation.night_humidity, 1.0, rng), 0.0), 1.0)
+            return min(
+                max(self.hygrometer.sheet.shown(enclosure.evaluation.night_humidity, 1.0, rng), 0.0), 1.0
+            )
         if at is None:
-            raise ValueError(f"a reading of {kind} needs a place in the box")
+            raise ValueError(f"a reading of {kind} needs a place in the enclosure")
         if kind == "surface":
             gun = replace(self.infrared, emissivity=hold.emissivity)
-            return gun.read(box, at, rng, hold.distance_m)
+            return gun.read(enclosure, at, rng, hold.distance_m)
         if kind in ("air", "air_max"):
-            return self.probe.read(box, at, rng, hold.shaded)
+            return self.probe.read(enclosure, at, rng, hold.shaded)
         if kind == "humidity":
-            return self.hygrometer.read(box, at, rng)
-        return self.uv.read(box, at, rng, "level" if kind == "uvi_level" else "facing")
+            return self.hygrometer.read(enclosure, at, rng)
+        return self.uv.read(enclosure, at, rng, "level" if kind == "uvi_level" else "facing")
 
 
 def drawn_kit(rng: np.random.Generator) -> Kit:

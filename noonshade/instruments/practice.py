@@ -1,4 +1,4 @@
-"""The practice bench: boxes in which something is not as planned, to be found out and mended."""
+"""The practice bench: enclosures in which something is not as planned, to be found out and fixed."""
 
 from __future__ import annotations
 
@@ -10,14 +10,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from noonshade.core.errors import PlanError
+from noonshade.core.fixes.candidate import with_fixture
 from noonshade.core.plan import BeamSource, Face, Neighbour, Plan, Point
+from noonshade.core.plan_errors import plan_errors
 from noonshade.core.readings.instrument import Kind
 from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipliers
-from noonshade.core.validate import plan_errors
-from noonshade.core.verdict.trial import with_fixture
-from noonshade.instruments.box import TrueBox
 from noonshade.instruments.meters import Hold, Kit, drawn_kit, drawn_sheet
 from noonshade.instruments.recorders import ThermostatProbe
+from noonshade.instruments.true_enclosure import TrueEnclosure
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +26,7 @@ class Fault:
 
     id: str
     label: str
-    mend: str
+    fix: str
     tell: str
     apply: Callable[[Plan], Plan]
 
@@ -68,7 +68,7 @@ def _low(plan: Plan) -> Plan:
         x, y, z = f.position_m
         for drop in (0.10, 0.07, 0.04):
             lower = with_fixture(plan, replace(f, position_m=(x, y, z - drop)))
-            hangs = z < plan.box.height_m or plan.box.walls["top"].screen is None
+            hangs = z < plan.enclosure.height_m or plan.enclosure.walls["top"].screen is None
             if hangs and f.mount == "air" and not plan_errors(lower):
                 plan = lower
                 break
@@ -81,10 +81,10 @@ def _draught(plan: Plan) -> Plan:
     beside = {
         face: Neighbour("a cold wall", cold, cold - 2.0)
         for face in sides
-        if plan.box.walls[face].material is not None
+        if plan.enclosure.walls[face].material is not None
     }
-    box = replace(plan.box, neighbours={**plan.box.neighbours, **beside})
-    return replace(plan, box=box)
+    enclosure = replace(plan.enclosure, neighbours={**plan.enclosure.neighbours, **beside})
+    return replace(plan, enclosure=enclosure)
 
 
 def _cold_room(plan: Plan) -> Plan:
@@ -128,14 +128,14 @@ FAULTS: dict[str, Fault] = {
             "weak_bulb",
             "The heat lamp has too few watts",
             "Fit the planned bulb",
-            "The basking surface is cooler and the whole box with it; UV is as planned.",
+            "The basking surface is cooler and the whole enclosure with it; UV is as planned.",
             _watts(0.55),
         ),
         Fault(
             "strong_bulb",
             "The heat lamp has too many watts",
             "Fit the planned bulb",
-            "The basking surface is hotter and the whole box with it; UV is as planned.",
+            "The basking surface is hotter and the whole enclosure with it; UV is as planned.",
             _watts(1.5),
         ),
         Fault(
@@ -156,7 +156,7 @@ FAULTS: dict[str, Fault] = {
             "draught",
             "Cold comes through the back and the left side",
             "Stop the draught",
-            "Air falls in the box while the room and the lamps are as planned.",
+            "Air falls in the enclosure while the room and the lamps are as planned.",
             _draught,
         ),
         Fault(
@@ -177,7 +177,7 @@ FAULTS: dict[str, Fault] = {
             "probe_in_beam",
             "The thermostat's probe lies in the beam",
             "Put the probe back in its place",
-            "The thermostat dims the lamp long before the box is warm: all of it is too cold.",
+            "The thermostat dims the lamp long before the enclosure is warm: all of it is too cold.",
             _probe_in_beam,
         ),
     )
@@ -186,7 +186,7 @@ FAULTS: dict[str, Fault] = {
 
 @dataclass(frozen=True, slots=True)
 class Puzzle:
-    """A box of the demo room in which something is wrong; ``faults`` are hidden, ``choices`` are not."""
+    """An enclosure of the demo room with hidden ``faults``, and the ``choices`` offered as answers."""
 
     id: str
     title: str
@@ -249,7 +249,7 @@ PUZZLES: tuple[Puzzle, ...] = (
         "north-wall",
         "The north wall",
         3,
-        "In October the gecko left its favourite hide. Nobody has touched the box.",
+        "In October the gecko left its favourite hide. Nobody has touched the enclosure.",
         "gargoyle-gecko",
         ("draught",),
         ("draught", "cold_room", "old_tube", "shut_vents"),
@@ -291,30 +291,30 @@ def bench_kit(puzzle_id: str) -> Kit:
 
 
 def take_reading(
-    box: TrueBox, puzzle_id: str, kind: Kind, at: Point | None, number: int, hold: Hold = _USUAL
+    enclosure: TrueEnclosure, puzzle_id: str, kind: Kind, at: Point | None, number: int, hold: Hold = _USUAL
 ) -> float:
     """A reading with the bench's instruments; the same number gives the same reading.
 
     Raises
     ------
     PlanError
-        If the place is missing or outside the air of the box.
+        If the place is missing or outside the air of the enclosure.
     """
     kit = bench_kit(puzzle_id)
     rng = np.random.default_rng(_seed(f"{puzzle_id} {kind} {at} {number}"))
     try:
-        return kit.read(box, kind, at, rng, hold)
+        return kit.read(enclosure, kind, at, rng, hold)
     except ValueError as error:
         if isinstance(error, PlanError):
             raise
         raise PlanError("", str(error)) from error
 
 
-def thermostat_display(box: TrueBox, puzzle_id: str, thermostat_id: str, hour: float) -> float:
-    """What a thermostat of the true box shows at an hour, °C; KeyError if it has no such one."""
+def thermostat_display(enclosure: TrueEnclosure, puzzle_id: str, thermostat_id: str, hour: float) -> float:
+    """What a thermostat of the true enclosure shows at an hour, °C; KeyError if it has no such one."""
     rng = np.random.default_rng(_seed(f"{puzzle_id} {thermostat_id} {hour}"))
     sheet = drawn_sheet("air probe", np.random.default_rng(_seed(f"{puzzle_id} {thermostat_id}")))
-    return ThermostatProbe(sheet).read(box, thermostat_id, hour, rng)
+    return ThermostatProbe(sheet).read(enclosure, thermostat_id, hour, rng)
 
 
 def _seed(text: str) -> int:

@@ -1,4 +1,4 @@
-"""Instruments that stay in the box over the day: a logger, and the probe of a thermostat."""
+"""Instruments that stay in the enclosure over the day: a logger, and the probe of a thermostat."""
 
 from __future__ import annotations
 
@@ -8,8 +8,8 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from noonshade.instruments.box import TrueBox
 from noonshade.instruments.meters import Sheet
+from noonshade.instruments.true_enclosure import TrueEnclosure
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,18 +34,23 @@ class Logger:
     time_constant_min: float = 6.0
 
     def record(
-        self, box: TrueBox, place_id: str, start: datetime, hours: float, rng: np.random.Generator
+        self,
+        enclosure: TrueEnclosure,
+        place_id: str,
+        start: datetime,
+        hours: float,
+        rng: np.random.Generator,
     ) -> Iterator[Logged]:
-        """Rows from a time on, the day of the box repeating.
+        """Rows from a time on, the day of the enclosure repeating.
 
         Raises
         ------
         KeyError
-            If the box has no such place.
+            If the enclosure has no such place.
         """
-        places = {p.id: p for p in box.day.places}
+        places = {p.id: p for p in enclosure.day.places}
         place = places[place_id]
-        step = box.day.trace.step_s / 60.0
+        step = enclosure.day.trace.step_s / 60.0
         share = 1.0 - float(np.exp(-step / self.time_constant_min))
         # Through the day once first, so that the sensor starts as it would.
         shown = float(place.air_c[-1])
@@ -67,10 +72,12 @@ class ThermostatProbe:
 
     sheet: Sheet
 
-    def read(self, box: TrueBox, thermostat_id: str, hour: float, rng: np.random.Generator) -> float:
+    def read(
+        self, enclosure: TrueEnclosure, thermostat_id: str, hour: float, rng: np.random.Generator
+    ) -> float:
         """°C shown at an hour of the day, NaN while it is off; KeyError if there is no such thermostat."""
-        index = {t.id: i for i, t in enumerate(box.plan.thermostats)}[thermostat_id]
-        trace = box.day.trace
+        index = {t.id: i for i, t in enumerate(enclosure.plan.thermostats)}[thermostat_id]
+        trace = enclosure.day.trace
         i = round(hour * 3600.0 / trace.step_s) % trace.hour.size
         shown = float(trace.reading_c[index, i])
         return shown if np.isnan(shown) else self.sheet.shown(shown, 1.0, rng)

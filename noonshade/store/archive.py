@@ -326,15 +326,15 @@ def _sound(folder: Path, manifest: dict[str, Any], source: Path) -> None:
     path = folder / DATA
     try:
         with closing(sqlite3.connect(f"{path.as_uri()}?mode=ro", uri=True)) as connection, translated(path):
-            verdict = connection.execute("PRAGMA integrity_check(1)").fetchone()[0]
+            check = connection.execute("PRAGMA integrity_check(1)").fetchone()[0]
             loose = connection.execute("PRAGMA foreign_key_check").fetchone()
             schema = int(connection.execute("PRAGMA user_version").fetchone()[0])
-        if verdict != "ok" or loose is not None or schema != manifest["schema"]:
+        if check != "ok" or loose is not None or schema != manifest["schema"]:
             raise ArchiveError(f"{source.name}: the data in it are damaged")
         # As it will be once restored; a copy, so that its rows are counted as they were packed.
-        trial = folder / "trial.db"
-        shutil.copyfile(path, trial)
-        Database.open(trial)
+        commissioning_test = folder / "commissioning_test.db"
+        shutil.copyfile(path, commissioning_test)
+        Database.open(commissioning_test)
     except ArchiveError:
         raise
     except StoreError as error:

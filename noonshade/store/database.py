@@ -198,9 +198,9 @@ def _checked_version(connection: sqlite3.Connection, path: Path) -> int:
     ours = int(connection.execute("PRAGMA application_id").fetchone()[0]) == APPLICATION_ID
     if tables and not ours:
         raise StoreError(f"{path} is an SQLite file of another program; name another file")
-    verdict = connection.execute("PRAGMA quick_check(1)").fetchone()[0]
-    if verdict != "ok":
-        raise StoreError(f"{path} is damaged ({verdict}); restore a backup")
+    result = connection.execute("PRAGMA quick_check(1)").fetchone()[0]
+    if result != "ok":
+        raise StoreError(f"{path} is damaged ({result}); restore a backup")
     return version
 
 

@@ -70,7 +70,7 @@ class Wanted:
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class EntryPage:
     """Entries, the newest first, with their photographs, and how many there are in all."""
 
     entries: list[EntryRecord]
@@ -92,11 +92,11 @@ class LogbookStore:
         self.entries = Rows(database, "entries", EntryRecord, "entry")
         self.photos = Rows(database, "photos", PhotoRecord, "photograph")
 
-    def find(self, wanted: Wanted) -> Found:
+    def find(self, wanted: Wanted) -> EntryPage:
         """Entries that fit, the newest first.
 
         Words are looked for by their beginnings in the text and the food, and in the names of the animal
-        and the box; every word must be found.
+        and the enclosure; every word must be found.
         """
         where, values = _conditions(wanted)
         columns = ", ".join(f"e.{name}" for name in self.entries.columns)
@@ -113,7 +113,7 @@ class LogbookStore:
                 (*values, limit, wanted.skip),
             ).fetchall()
         entries = [EntryRecord(*row) for row in rows]
-        return Found(entries, self.photos_of([e.id for e in entries]), int(total))
+        return EntryPage(entries, self.photos_of([e.id for e in entries]), int(total))
 
     def photos_of(self, entry_ids: list[str]) -> dict[str, list[PhotoRecord]]:
         """Photographs by entry, in the order they were added."""

@@ -17,7 +17,7 @@ class UnknownLoggerError(LookupError):
 
 @dataclass(frozen=True, slots=True)
 class LoggerRecord:
-    """A logger in a box; ``mapping`` is JSON text, None before its first file."""
+    """A logger in an enclosure; ``mapping`` is JSON text, None before its first file."""
 
     id: str
     plan_id: str
@@ -37,7 +37,7 @@ class ImportRecord:
     id: str
     logger_id: str
     name: str
-    kept: int
+    stored: int
     repeated: int
     refused: int
     taken_at: str
@@ -128,31 +128,32 @@ class LoggerStore:
                 f"INSERT INTO imports ({_IMPORT}) VALUES (?, ?, ?, 0, 0, ?, ?)",  # noqa: S608
                 (identity, logger_id, name, refused, moment),
             )
-            kept = given = 0
+            stored = given = 0
             for row in rows:
                 given += 1
-                kept += connection.execute(
+                stored += connection.execute(
                     "INSERT OR IGNORE INTO logged VALUES (?, ?, ?, ?, ?)",
                     (logger_id, _stamp(row.at), row.temperature_c, row.relative_humidity, identity),
                 ).rowcount
             connection.execute(
-                "UPDATE imports SET kept = ?, repeated = ? WHERE id = ?", (kept, given - kept, identity)
+                "UPDATE imports SET stored = ?, repeated = ? WHERE id = ?",
+                (stored, given - stored, identity),
             )
             if mapping is not None:
                 connection.execute("UPDATE loggers SET mapping = ? WHERE id = ?", (mapping, logger_id))
-        return ImportRecord(identity, logger_id, name, kept, given - kept, refused, moment)
+        return ImportRecord(identity, logger_id, name, stored, given - stored, refused, moment)
 
     def post(self, logger_id: str, rows: Iterable[LoggedRecord]) -> tuple[int, int]:
         """Store rows a device sent; returns how many are new, and how many were there already."""
-        kept = given = 0
+        stored = given = 0
         with self.database.writing() as connection:
             for row in rows:
                 given += 1
-                kept += connection.execute(
+                stored += connection.execute(
                     "INSERT OR IGNORE INTO logged VALUES (?, ?, ?, ?, NULL)",
                     (logger_id, _stamp(row.at), row.temperature_c, row.relative_humidity),
                 ).rowcount
-        return kept, given - kept
+        return stored, given - stored
 
     def known(self, logger_id: str, moments: Iterable[datetime]) -> int:
         """How many of some times are stored already."""

@@ -16,12 +16,12 @@ class UnknownPlanError(LookupError):
 class StaleRevisionError(RuntimeError):
     """A save was based on a revision that is no longer the newest.
 
-    Both versions are kept: the newest stays, and the refused one is stored as ``kept_as``.
+    Both versions are kept: the newest stays, and the refused one is stored as ``refused_as``.
     """
 
-    def __init__(self, base: int, head: int, kept_as: int) -> None:
+    def __init__(self, base: int, head: int, refused_as: int) -> None:
         super().__init__(f"based on revision {base}, but the newest is {head}")
-        self.base, self.head, self.kept_as = base, head, kept_as
+        self.base, self.head, self.refused_as = base, head, refused_as
 
 
 @dataclass(frozen=True, slots=True)

@@ -54,7 +54,7 @@ class ReadingRecord:
     instrument_id: str | None
     source: str
     note: str
-    left_out: bool
+    excluded: bool
 
 
 _READING = [f.name for f in fields(ReadingRecord)]
@@ -191,4 +191,4 @@ class ReadingStore:
 
 def _reading(row: sqlite3.Row) -> ReadingRecord:
     values = dict(row)
-    return ReadingRecord(**{**values, "left_out": bool(values["left_out"])})
+    return ReadingRecord(**{**values, "excluded": bool(values["excluded"])})

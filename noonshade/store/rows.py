@@ -1,4 +1,4 @@
-"""Things kept as one row each: stored again to change them, taken out and brought back."""
+"""Records stored as one row each: storing again changes one, removing keeps it to be brought back."""
 
 from __future__ import annotations
 

@@ -8,55 +8,55 @@ from pathlib import Path
 from flask import Flask, Response, abort, g, send_from_directory
 
 from noonshade.catalog import Catalog, load_catalog
+from noonshade.services.evaluation import (
+    DayService,
+    EvaluationService,
+    FixService,
+    ForecastService,
+    IntervalService,
+    Library,
+    MonthService,
+    ResultCaches,
+    SensitivityService,
+)
+from noonshade.store.backups import Backups
+from noonshade.store.commissioning_tests import CommissioningTestStore
 from noonshade.store.database import Database
+from noonshade.store.installations import InstallationStore
+from noonshade.store.library import LibraryStore
 from noonshade.store.logbook import LogbookStore
 from noonshade.store.loggers import LoggerStore
 from noonshade.store.photo_files import PhotoFiles
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
-from noonshade.store.rotation import Backups
 from noonshade.store.settings import SettingsStore
-from noonshade.store.shelf import ShelfStore
 from noonshade.store.sightings import SightingStore
 from noonshade.store.tasks import TaskStore
-from noonshade.store.trials import TrialStore
-from noonshade.store.units import UnitStore
-from noonshade.web import guard, problems
-from noonshade.web.behaviour_views import behaviour_api
-from noonshade.web.building_views import building_api
-from noonshade.web.compare_views import compare_api
-from noonshade.web.day_views import day_api
-from noonshade.web.fit_views import fit_api
-from noonshade.web.judgement_views import judgement_api
-from noonshade.web.keeping.arrival_views import arrival_api
-from noonshade.web.keeping.backup_views import backup_api
-from noonshade.web.keeping.growth_views import growth_api
-from noonshade.web.keeping.logbook_views import logbook_api
-from noonshade.web.keeping.task_views import task_api
-from noonshade.web.keeping.timeline_views import timeline_api
-from noonshade.web.keeping.unit_views import unit_api
-from noonshade.web.keeping.year_views import year_api
-from noonshade.web.lamp_views import lamps_api
-from noonshade.web.logger_views import logger_api
-from noonshade.web.output_views import output_api
-from noonshade.web.practice_views import practice_api
-from noonshade.web.reading_views import reading_api
-from noonshade.web.room_views import room_api
-from noonshade.web.service import (
-    Changes,
-    Days,
-    Evaluator,
-    Judgements,
-    Memory,
-    Months,
-    Outlooks,
-    Sensitivities,
-    Shelf,
-)
-from noonshade.web.species_views import species_api
-from noonshade.web.starter_views import starter_api
-from noonshade.web.trial_views import trial_api
-from noonshade.web.views import api
+from noonshade.web.assessment.routes import assessment_api
+from noonshade.web.backups.routes import backup_api
+from noonshade.web.behaviour.routes import behaviour_api
+from noonshade.web.building.routes import building_api
+from noonshade.web.commissioning.routes import commissioning_api
+from noonshade.web.compare.routes import compare_api
+from noonshade.web.days.routes import day_api
+from noonshade.web.growth.routes import growth_api
+from noonshade.web.http import problems, security
+from noonshade.web.installed_lamps.routes import installed_lamp_api
+from noonshade.web.lamps.routes import lamps_api
+from noonshade.web.logbook.routes import logbook_api
+from noonshade.web.loggers.routes import logger_api
+from noonshade.web.outputs.routes import output_api
+from noonshade.web.plans.routes import api
+from noonshade.web.practice.routes import practice_api
+from noonshade.web.quarantine.routes import arrival_api
+from noonshade.web.readings.fit_routes import fit_api
+from noonshade.web.readings.routes import reading_api
+from noonshade.web.room.routes import room_api
+from noonshade.web.species.routes import species_api
+from noonshade.web.starter.routes import starter_api
+from noonshade.web.tasks.routes import task_api
+from noonshade.web.timeline.routes import timeline_api
+from noonshade.web.year.routes import year_api
 
 BODY_LIMIT_BYTES = 1_000_000
 FRONT_END = Path(__file__).resolve().parents[2] / "frontend" / "dist"
@@ -64,7 +64,7 @@ NONCE_MARK = "__STYLE_NONCE__"
 
 
 @dataclass(frozen=True, slots=True)
-class Settings:
+class AppSettings:
     """How the application is set up.
 
     ``allowed_hosts`` None accepts any host name; then ``passphrase`` must be set. ``backups`` is the folder
@@ -74,12 +74,14 @@ class Settings:
     data_file: Path
     front_end: Path = FRONT_END
     demo: bool = False
-    allowed_hosts: frozenset[str] | None = guard.LOOPBACK
+    allowed_hosts: frozenset[str] | None = security.LOOPBACK
     passphrase: str | None = None
     backups: Path | None = None
 
 
-def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memory | None = None) -> Flask:
+def create_app(
+    settings: AppSettings, catalog: Catalog | None = None, memory: ResultCaches | None = None
+) -> Flask:
     """Build the application; ``memory`` may be shared with others.
 
     Raises
@@ -96,12 +98,12 @@ def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memor
     app.config["DEMO"] = settings.demo
     app.extensions.update(open_data(settings, catalog, memory))
     problems.register(app)
-    guard.register(app, settings.allowed_hosts, settings.passphrase)
+    security.register(app, settings.allowed_hosts, settings.passphrase)
     for part in (
-        *(api, lamps_api, day_api, species_api, judgement_api, starter_api),
-        *(building_api, output_api, compare_api, room_api, reading_api, logger_api, trial_api),
+        *(api, lamps_api, day_api, species_api, assessment_api, starter_api),
+        *(building_api, output_api, compare_api, room_api, reading_api, logger_api, commissioning_api),
         *(behaviour_api, practice_api, fit_api, logbook_api, timeline_api, backup_api),
-        *(task_api, unit_api, year_api, growth_api, arrival_api),
+        *(task_api, installed_lamp_api, year_api, growth_api, arrival_api),
     ):
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)
@@ -109,7 +111,7 @@ def create_app(settings: Settings, catalog: Catalog | None = None, memory: Memor
 
 
 def open_data(
-    settings: Settings, catalog: Catalog | None = None, memory: Memory | None = None
+    settings: AppSettings, catalog: Catalog | None = None, memory: ResultCaches | None = None
 ) -> dict[str, object]:
     """What the application works on, by the names it is found under: the stores of a data file and what is
     worked out from them.
@@ -120,31 +122,33 @@ def open_data(
         If the data file cannot be used.
     """
     database = Database.open(settings.data_file)
-    shelf = Shelf(catalog or load_catalog(), ShelfStore(database, "lamp"), ShelfStore(database, "species"))
-    memory = memory or Memory()
-    evaluator, sensitivities = Evaluator(shelf, memory), Sensitivities(memory)
+    library = Library(
+        catalog or load_catalog(), LibraryStore(database, "lamp"), LibraryStore(database, "species")
+    )
+    memory = memory or ResultCaches()
+    evaluator, sensitivities = EvaluationService(library, memory), SensitivityService(memory)
     photos = PhotoFiles(settings.data_file.parent / "photos")
     folder = settings.backups or settings.data_file.parent / "backups"
     return {
         "plans": PlanStore(database),
         "settings": SettingsStore(database),
-        "shelf": shelf,
+        "library": library,
         "evaluator": evaluator,
-        "days": Days(evaluator),
-        "outlooks": Outlooks(evaluator),
-        "months": Months(evaluator),
+        "days": DayService(evaluator),
+        "forecasts": ForecastService(evaluator),
+        "months": MonthService(evaluator),
         "sensitivities": sensitivities,
-        "changes": Changes(memory),
-        "judgements": Judgements(sensitivities, memory),
+        "changes": FixService(memory),
+        "intervals": IntervalService(sensitivities, memory),
         "readings": ReadingStore(database),
         "loggers": LoggerStore(database),
-        "trials": TrialStore(database),
+        "commissioning_tests": CommissioningTestStore(database),
         "sightings": SightingStore(database),
         "logbook": LogbookStore(database, photos),
         "tasks": TaskStore(database),
-        "units": UnitStore(database),
+        "installations": InstallationStore(database),
         "backups": Backups(database, photos, folder),
-        "true_boxes": {},
+        "true_enclosures": {},
     }
 
 

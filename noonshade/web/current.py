@@ -7,27 +7,27 @@ from typing import TypeVar
 
 from flask import Response, current_app
 
-from noonshade.instruments.box import TrueBox
+from noonshade.instruments.true_enclosure import TrueEnclosure
+from noonshade.services.evaluation import (
+    DayService,
+    EvaluationService,
+    FixService,
+    ForecastService,
+    IntervalService,
+    Library,
+    MonthService,
+    SensitivityService,
+)
+from noonshade.store.backups import Backups
+from noonshade.store.commissioning_tests import CommissioningTestStore
+from noonshade.store.installations import InstallationStore
 from noonshade.store.logbook import LogbookStore
 from noonshade.store.loggers import LoggerStore
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
-from noonshade.store.rotation import Backups
 from noonshade.store.settings import SettingsStore
 from noonshade.store.sightings import SightingStore
 from noonshade.store.tasks import TaskStore
-from noonshade.store.trials import TrialStore
-from noonshade.store.units import UnitStore
-from noonshade.web.service import (
-    Changes,
-    Days,
-    Evaluator,
-    Judgements,
-    Months,
-    Outlooks,
-    Sensitivities,
-    Shelf,
-)
 
 Held = TypeVar("Held")
 
@@ -48,44 +48,44 @@ def settings() -> SettingsStore:
     return _held("settings", SettingsStore)
 
 
-def shelf() -> Shelf:
+def library() -> Library:
     """Lamps and species, those that ship and the keeper's own."""
-    return _held("shelf", Shelf)
+    return _held("library", Library)
 
 
-def evaluator() -> Evaluator:
+def evaluator() -> EvaluationService:
     """Evaluations, kept for a while."""
-    return _held("evaluator", Evaluator)
+    return _held("evaluator", EvaluationService)
 
 
-def days() -> Days:
+def days() -> DayService:
     """Simulated days, kept for a while."""
-    return _held("days", Days)
+    return _held("days", DayService)
 
 
-def outlooks() -> Outlooks:
+def forecasts() -> ForecastService:
     """Plans over the year, kept for a while."""
-    return _held("outlooks", Outlooks)
+    return _held("forecasts", ForecastService)
 
 
-def months() -> Months:
-    """Months of years, kept for a while."""
-    return _held("months", Months)
+def months() -> MonthService:
+    """MonthService of years, kept for a while."""
+    return _held("months", MonthService)
 
 
-def judgements() -> Judgements:
+def intervals() -> IntervalService:
     """Intervals, kept for a while."""
-    return _held("judgements", Judgements)
+    return _held("intervals", IntervalService)
 
 
-def changes() -> Changes:
-    """Changes that put something right, kept for a while."""
-    return _held("changes", Changes)
+def changes() -> FixService:
+    """FixService that put something right, kept for a while."""
+    return _held("changes", FixService)
 
 
-def sensitivities() -> Sensitivities:
+def sensitivities() -> SensitivityService:
     """How evaluations depend on what is not known, kept for a while."""
-    return _held("sensitivities", Sensitivities)
+    return _held("sensitivities", SensitivityService)
 
 
 def readings() -> ReadingStore:
@@ -98,9 +98,9 @@ def loggers() -> LoggerStore:
     return _held("loggers", LoggerStore)
 
 
-def trials() -> TrialStore:
-    """Boxes under test."""
-    return _held("trials", TrialStore)
+def commissioning_tests() -> CommissioningTestStore:
+    """Enclosures under test."""
+    return _held("commissioning_tests", CommissioningTestStore)
 
 
 def sightings() -> SightingStore:
@@ -123,14 +123,14 @@ def tasks() -> TaskStore:
     return _held("tasks", TaskStore)
 
 
-def units() -> UnitStore:
+def installations() -> InstallationStore:
     """Lamps as things, and where each hung."""
-    return _held("units", UnitStore)
+    return _held("installations", InstallationStore)
 
 
-def true_boxes() -> dict[str, TrueBox]:
-    """Hidden boxes of the practice bench that were read already."""
-    found: dict[str, TrueBox] = _held("true_boxes", dict)
+def true_enclosures() -> dict[str, TrueEnclosure]:
+    """Hidden enclosures of the practice bench that were read already."""
+    found: dict[str, TrueEnclosure] = _held("true_enclosures", dict)
     return found
 
 

@@ -30,7 +30,7 @@ from playwright.sync_api import (
 from werkzeug.serving import BaseWSGIServer, WSGIRequestHandler, make_server
 
 from noonshade.demo import seed_room
-from noonshade.web import Settings, create_app
+from noonshade.web import AppSettings, create_app
 from tests.shared import MEMORY, seeded
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -75,7 +75,7 @@ class Demo:
     def start(self) -> None:
         """Serve it."""
         data_file = seeded(self.data / "noonshade.db")
-        app = create_app(Settings(data_file=data_file, demo=True), memory=MEMORY)
+        app = create_app(AppSettings(data_file=data_file, demo=True), memory=MEMORY)
         seed_room(app.extensions["settings"])
         self.app = app
         self.server = make_server("127.0.0.1", self.port, app, threaded=True, request_handler=_Quiet)
@@ -204,12 +204,12 @@ NO_TOUR = "localStorage.getItem('tour') ?? localStorage.setItem('tour', 'done')"
 
 
 def _nothing_found(route: Route) -> None:
-    """Answer for the server that there is neither interval nor mend: they take many evaluations."""
+    """Answer for the server that there is neither interval nor fix: they take many evaluations."""
     asked = route.request.post_data_json or {}
     empty = (
         {"intervals": []}
         if "intervals" in route.request.url
-        else {"about_id": asked["about_id"], "mends": []}
+        else {"about_id": asked["about_id"], "fixes": []}
     )
     route.fulfill(json=empty)
 
@@ -219,7 +219,7 @@ def new_page(
     browser: Browser, demo: Demo, watched: Watched, request: pytest.FixtureRequest
 ) -> Iterator[PageMaker]:
     contexts: list[BrowserContext] = []
-    judged = request.node.get_closest_marker("judged") is not None
+    assessed = request.node.get_closest_marker("assessed") is not None
 
     def make(width: int = 1280, height: int = 800, **options: object) -> Page:
         # The worker that opens pages without a connection fetches every script a second time.
@@ -233,8 +233,8 @@ def new_page(
         context.set_default_timeout(PATIENCE_MS)
         context.add_init_script(NO_TOUR)
         contexts.append(context)
-        if not judged:
-            context.route(re.compile(r"/api/(intervals|mends)$"), _nothing_found)
+        if not assessed:
+            context.route(re.compile(r"/api/(intervals|fixes)$"), _nothing_found)
         page = context.new_page()
 
         def heard(message: ConsoleMessage) -> None:
@@ -281,15 +281,15 @@ def saved(page: Page) -> None:
     page.locator('[data-testid="save-status"][data-state="saved"]').wait_for()
 
 
-def figure(page: Page, verdict: str) -> float:
-    """The figure shown for a verdict."""
-    text = page.locator(f'[data-testid="verdict-{verdict}"] [data-testid="figure"]').inner_text()
+def figure(page: Page, check: str) -> float:
+    """The figure shown for a check."""
+    text = page.locator(f'[data-testid="check-{check}"] [data-testid="figure"]').inner_text()
     return float(text.split()[0])
 
 
-def status(page: Page, verdict: str) -> str:
+def status(page: Page, check: str) -> str:
     """below, within, above or cannot_tell, as shown."""
-    value = page.locator(f'[data-testid="verdict-{verdict}"]').get_attribute("data-status")
+    value = page.locator(f'[data-testid="check-{check}"]').get_attribute("data-status")
     assert value is not None
     return value
 
@@ -298,9 +298,9 @@ def drag(page: Page, test_id: str, dx: float, dy: float) -> None:
     """Drag the middle of a movable thing by pixels, in small steps."""
     thing = page.get_by_test_id(test_id)
     thing.scroll_into_view_if_needed()
-    box = thing.bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    enclosure = thing.bounding_box()
+    assert enclosure is not None
+    x, y = enclosure["x"] + enclosure["width"] / 2, enclosure["y"] + enclosure["height"] / 2
     page.mouse.move(x, y)
     page.mouse.down()
     for i in range(1, 9):

@@ -28,15 +28,15 @@ def violations(page: Page) -> list[str]:
     return list(found)
 
 
-@pytest.mark.judged
+@pytest.mark.assessed
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_plan_screen_is_clean(new_page: PageMaker, theme: str) -> None:
     page = new_page(color_scheme=theme)
     page.goto("/plans/collared-lizard")
     settled(page)
-    expect(page.get_by_test_id("mend").first).to_be_visible()
+    expect(page.get_by_test_id("fix").first).to_be_visible()
     # The forms are the same in the dark; their colours are seen in two of them.
-    tabs = ("Basking lamp", "UV tube", "Thermostat", "Animal", "Box", "Lid", "Substrate", "Room")
+    tabs = ("Basking lamp", "UV tube", "Thermostat", "Animal", "Enclosure", "Lid", "Substrate", "Room")
     for tab in tabs if theme == "light" else ("Thermostat", "Room"):
         page.get_by_role("tab", name=tab).click()
         assert violations(page) == [], tab
@@ -98,7 +98,7 @@ def test_room_and_dialogs_are_clean(new_page: PageMaker, theme: str) -> None:
     assert violations(page) == []
 
 
-def test_phone_width_has_no_sideways_scroll_and_the_verdicts_come_early(new_page: PageMaker) -> None:
+def test_phone_width_has_no_sideways_scroll_and_the_checks_come_early(new_page: PageMaker) -> None:
     page = new_page(390, 844)
     page.goto("/plans/collared-lizard")
     settled(page)
@@ -123,7 +123,7 @@ def test_focus_goes_through_the_page_in_order(new_page: PageMaker) -> None:
             )
         )
     movables = [name for name in seen if name.startswith(("move-", "stretch-"))]
-    # What stands in the box, with the edges of the selected thing; then the ground, lamps and probe.
+    # What stands in the enclosure, with the edges of the selected thing; then the ground, lamps and probe.
     assert movables == [
         "move-basking-slab",
         "move-warm-hide",

@@ -48,9 +48,9 @@ def test_the_marker_moves_the_drawing_through_the_day(new_page: PageMaker) -> No
     # Marks in the drawing tell that hour too.
     label = f"{round(surface(page))}°"
     expect(page.get_by_test_id("stage").get_by_text(label).first).to_be_visible()
-    box = page.get_by_test_id("day-chart").bounding_box()
-    assert box is not None
-    page.mouse.click(box["x"] + 46 + (box["width"] - 56) * 0.75, box["y"] + 60)
+    enclosure = page.get_by_test_id("day-chart").bounding_box()
+    assert enclosure is not None
+    page.mouse.click(enclosure["x"] + 46 + (enclosure["width"] - 56) * 0.75, enclosure["y"] + 60)
     expect(chart).to_have_attribute("aria-valuetext", "18:00")
     expect(page.get_by_test_id("evaluation-state")).to_have_text("As it is at 18:00")
 
@@ -90,15 +90,15 @@ def test_drills_run_one_after_another_and_can_be_stopped(new_page: PageMaker) ->
     page.goto("/plans/gargoyle-gecko")
     settled(page)
     # Stopped before it is even known which there are.
-    page.route("**/api/day/drills", lambda _: None)
+    page.route("**/api/day/failure-scenarios", lambda _: None)
     page.get_by_role("radio", name="What if").click()
     page.get_by_role("button", name="Stop").click()
-    panel = page.get_by_test_id("drills")
+    panel = page.get_by_test_id("failure_scenarios")
     expect(panel).to_have_attribute("data-running", "false")
     expect(panel).to_contain_text("Stopped before the first was played")
-    page.unroute("**/api/day/drills")
+    page.unroute("**/api/day/failure-scenarios")
     page.get_by_role("button", name="Play them again").click()
-    page.locator('[data-testid="drills"][data-running="false"]').wait_for(timeout=60_000)
+    page.locator('[data-testid="failure_scenarios"][data-running="false"]').wait_for(timeout=60_000)
     expect(panel.get_by_role("status")).to_contain_text("Played 6 of 6")
     # A heat wave leaves a gecko of cool forests nowhere to go; that comes first.
     first = panel.get_by_role("listitem").first
@@ -130,7 +130,7 @@ def test_the_day_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
     page = day(new_page(color_scheme=theme, width=width), "panther-chameleon")
     assert violations(page) == []
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
-    page.get_by_role("radio", name="Settings").click()
+    page.get_by_role("radio", name="AppSettings").click()
     for tab in ("Moisture", "Room", "Thermostat") if theme == "light" else ("Room",):
         page.get_by_role("tab", name=tab).click()
         assert violations(page) == [], tab
@@ -140,7 +140,7 @@ def test_walls_cooling_and_a_second_thermostat(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/plans/collared-lizard")
     settled(page)
-    page.get_by_role("tab", name="Box").click()
+    page.get_by_role("tab", name="Enclosure").click()
     before = figure(page, "warm_end:air_temperature")
     page.get_by_label("Insulated outside with").select_option("insulation-board")
     settled(page)

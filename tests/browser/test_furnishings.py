@@ -1,4 +1,4 @@
-"""Furnishing a box in the drawing, by mouse, by keyboard and by typing."""
+"""Furnishing an enclosure in the drawing, by mouse, by keyboard and by typing."""
 
 from __future__ import annotations
 
@@ -17,9 +17,9 @@ HEIGHT_CM = 60
 
 def left_of(page: Page, test_id: str) -> float:
     """Where something stands on the screen, px."""
-    box = page.get_by_test_id(test_id).bounding_box()
-    assert box is not None
-    return box["x"]
+    enclosure = page.get_by_test_id(test_id).bounding_box()
+    assert enclosure is not None
+    return enclosure["x"]
 
 
 def add(page: Page, kind: str) -> None:
@@ -48,10 +48,10 @@ def test_adding_a_slab_over_the_basking_place_shades_it(page: Page) -> None:
     before = figure(page, "basking:uvi")
     add(page, "Slab")
     expect(page.get_by_role("tab", name="Furnishings")).to_have_attribute("data-state", "active")
-    expect(page.get_by_label("This is the basking place")).not_to_be_checked()
+    expect(page.get_by_label("This is the basking spot")).not_to_be_checked()
     for label, value in (
         ("Middle, from the left", "28 cm"),
-        ("Underside, above the box floor", "40"),
+        ("Underside, above the enclosure floor", "40"),
         ("Length, left to right", "20 in"),
     ):
         field = page.get_by_label(label, exact=True)
@@ -117,7 +117,7 @@ def test_a_slab_is_stretched_by_its_edge_and_stacked_on_another(page: Page) -> N
     assert float(length.input_value()) > before + 5
     page.get_by_test_id("stretch-slab-1-right-edge").press("ArrowLeft")
     # Lowered on to the warm hide, whose top is at 18 cm, it comes to rest on it.
-    underside = page.get_by_label("Underside, above the box floor", exact=True)
+    underside = page.get_by_label("Underside, above the enclosure floor", exact=True)
     underside.fill("21")
     underside.press("Enter")
     # Along x it stands over the hide; along y as well.
@@ -165,7 +165,7 @@ def test_the_forms_are_clean_and_fit_a_phone(new_page: PageMaker, theme: str, wi
     page.goto("/plans/panther-chameleon")
     settled(page)
     page.get_by_role("tab", name="Furnishings").click()
-    chips = page.get_by_role("group", name="Furnishings of this box").get_by_role("button").all()
+    chips = page.get_by_role("group", name="Furnishings of this enclosure").get_by_role("button").all()
     # The same forms in the dark: two of them show its colours.
     for chip in chips if theme == "light" else chips[:2]:
         chip.click()
@@ -182,9 +182,9 @@ def test_a_finger_selects_before_it_drags(new_page: PageMaker) -> None:
     page.goto("/plans/collared-lizard")
     settled(page)
     hide = page.get_by_test_id("move-cool-hide")
-    box = hide.bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    enclosure = hide.bounding_box()
+    assert enclosure is not None
+    x, y = enclosure["x"] + enclosure["width"] / 2, enclosure["y"] + enclosure["height"] / 2
     finger = page.context.new_cdp_session(page)
 
     def swipe(dx: float) -> None:
@@ -197,12 +197,12 @@ def test_a_finger_selects_before_it_drags(new_page: PageMaker) -> None:
 
     swipe(-60)
     page.wait_for_timeout(200)
-    assert left_of(page, "move-cool-hide") == pytest.approx(box["x"], abs=1)
+    assert left_of(page, "move-cool-hide") == pytest.approx(enclosure["x"], abs=1)
     page.touchscreen.tap(x, y)
     expect(hide).to_have_attribute("aria-pressed", "true")
     swipe(-60)
     settled(page)
-    assert left_of(page, "move-cool-hide") < box["x"] - 30
+    assert left_of(page, "move-cool-hide") < enclosure["x"] - 30
 
 
 def test_a_locked_thing_keeps_its_place_under_every_button(page: Page) -> None:

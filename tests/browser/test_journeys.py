@@ -1,4 +1,4 @@
-"""Whole journeys through the real interface."""
+"""EnclosureFigures journeys through the real interface."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ UVI = "basking:uvi"
 SURFACE = "basking:surface_temperature"
 
 
-def test_from_the_room_to_the_verdicts(new_page: PageMaker) -> None:
+def test_from_the_room_to_the_checks(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
     card = page.get_by_test_id("plan-collared-lizard")
@@ -60,7 +60,7 @@ def test_dragging_the_tube_away_lowers_uvi(page: Page) -> None:
 def test_raising_the_tube_by_typing_lowers_uvi(page: Page) -> None:
     open_tab(page, "UV tube")
     before = figure(page, UVI)
-    field = page.get_by_label("Height above the box floor", exact=True)
+    field = page.get_by_label("Height above the enclosure floor", exact=True)
     field.fill("45")
     field.press("Enter")
     settled(page)
@@ -72,13 +72,13 @@ def test_raising_the_tube_by_typing_lowers_uvi(page: Page) -> None:
     assert figure(page, UVI) < before
 
 
-def test_mesh_turns_the_verdict_undo_turns_it_back_and_reload_keeps_it(page: Page) -> None:
+def test_mesh_turns_the_check_undo_turns_it_back_and_reload_keeps_it(page: Page) -> None:
     open_tab(page, "UV tube")
     page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
-    expect(page.get_by_test_id(f"verdict-{UVI}")).to_have_attribute("data-status", "below")
-    expect(page.get_by_test_id(f"verdict-{UVI}")).to_contain_text("the mesh stops 44 %")
+    expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "below")
+    expect(page.get_by_test_id(f"check-{UVI}")).to_contain_text("the mesh stops 44 %")
     page.locator("body").press("Control+z")
-    expect(page.get_by_test_id(f"verdict-{UVI}")).to_have_attribute("data-status", "within")
+    expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "within")
     saved(page)
     page.reload()
     settled(page)
@@ -86,7 +86,7 @@ def test_mesh_turns_the_verdict_undo_turns_it_back_and_reload_keeps_it(page: Pag
     open_tab(page, "UV tube")
     expect(page.get_by_label("Screen below it")).to_have_value("")
     page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
-    expect(page.get_by_test_id(f"verdict-{UVI}")).to_have_attribute("data-status", "below")
+    expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "below")
     saved(page)
     page.reload()
     settled(page)
@@ -134,14 +134,14 @@ def test_redo_brings_an_undone_change_back(page: Page) -> None:
     expect(field).to_have_value("25")
 
 
-@pytest.mark.judged
-def test_trying_a_mend_puts_it_right_and_can_be_undone(page: Page) -> None:
-    row = page.get_by_test_id(f"verdict-{SURFACE}")
-    mend = row.get_by_test_id("mend").first
-    expect(mend).to_contain_text("Set Thermostat to")
-    promised = re.search(r": ([\d.]+) °C", mend.inner_text())
+@pytest.mark.assessed
+def test_trying_a_fix_puts_it_right_and_can_be_undone(page: Page) -> None:
+    row = page.get_by_test_id(f"check-{SURFACE}")
+    fix = row.get_by_test_id("fix").first
+    expect(fix).to_contain_text("Set Thermostat to")
+    promised = re.search(r": ([\d.]+) °C", fix.inner_text())
     assert promised
-    row.get_by_role("button", name="Try it for Basking place").click()
+    row.get_by_role("button", name="Try it for Basking spot").click()
     expect(page.get_by_test_id("headline")).to_have_text("1 of 12 need a change")
     assert figure(page, SURFACE) == pytest.approx(float(promised[1]), abs=0.05)
     page.get_by_role("button", name=re.compile("^Undo")).click()
@@ -183,9 +183,9 @@ def test_probe_and_substrate_can_be_dragged(page: Page) -> None:
 
 def test_both_unit_systems_in_and_out(page: Page) -> None:
     page.get_by_role("radio", name="°F, in").click()
-    expect(page.get_by_test_id(f"verdict-{SURFACE}")).to_contain_text("needs 109–126 °F")
+    expect(page.get_by_test_id(f"check-{SURFACE}")).to_contain_text("needs 109–126 °F")
     open_tab(page, "UV tube")
-    field = page.get_by_label("Height above the box floor", exact=True)
+    field = page.get_by_label("Height above the enclosure floor", exact=True)
     expect(field).to_have_value("22")
     field.fill("50 cm")
     field.press("Enter")
@@ -227,19 +227,19 @@ def test_lamp_kind_and_control_can_be_changed(page: Page) -> None:
     expect(page.get_by_test_id("thermostat-state")).to_contain_text("% of full power")
 
 
-@pytest.mark.judged
-def test_an_old_tube_loses_its_uv_and_a_new_one_mends_it(page: Page) -> None:
+@pytest.mark.assessed
+def test_an_old_tube_loses_its_uv_and_a_new_one_fixes_it(page: Page) -> None:
     open_tab(page, "UV tube")
-    height = page.get_by_label("Height above the box floor", exact=True)
+    height = page.get_by_label("Height above the enclosure floor", exact=True)
     height.fill("59")
     height.press("Enter")
     hours = page.get_by_label("Hours burned", exact=True)
     hours.fill("9800")
     hours.press("Enter")
-    row = page.get_by_test_id(f"verdict-{UVI}")
+    row = page.get_by_test_id(f"check-{UVI}")
     expect(row).to_have_attribute("data-status", "below")
     expect(row).to_contain_text("after 9800 h it gives")
-    row.get_by_role("button", name="Try it for Basking place").click()
+    row.get_by_role("button", name="Try it for Basking spot").click()
     expect(row).to_have_attribute("data-status", "within")
     expect(hours).to_have_value("100")
 
@@ -268,9 +268,9 @@ def test_three_fields_and_the_pointer(page: Page) -> None:
     ):
         page.get_by_role("radio", name=name).click()
         expect(stage).to_contain_text(words)
-    box = stage.bounding_box()
-    assert box is not None
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    enclosure = stage.bounding_box()
+    assert enclosure is not None
+    page.mouse.move(enclosure["x"] + enclosure["width"] / 2, enclosure["y"] + enclosure["height"] / 2)
     expect(page.get_by_test_id("pointer-reading")).to_contain_text(re.compile(r"UVI \d"))
 
 
@@ -283,7 +283,7 @@ def test_export_import_and_the_same_figures_in_the_terminal(page: Page, tmp_path
         page.get_by_role("menuitem", name="The plan as a file").click()
     path = tmp_path / download.value.suggested_filename
     download.value.save_as(path)
-    assert path.name == "collared-lizard-timber-box-by-the-race-window.noonshade.json"
+    assert path.name == "collared-lizard-timber-enclosure-by-the-race-window.noonshade.json"
     assert json.loads(path.read_text(encoding="utf-8"))["fixtures"][1]["screen_id"] == "coarse-1.0-12.5"
     shown = {key: figure(page, key) for key in (UVI, SURFACE, "cool_end:air_temperature")}
     printed = subprocess.run(
@@ -293,7 +293,7 @@ def test_export_import_and_the_same_figures_in_the_terminal(page: Page, tmp_path
         check=True,
         cwd=ROOT,
     )
-    values = {v["id"]: v["value"] for v in json.loads(printed.stdout)["verdicts"]}
+    values = {v["id"]: v["value"] for v in json.loads(printed.stdout)["checks"]}
     assert shown == {key: round(values[key], 1) for key in shown}
     page.get_by_role("link", name="Noon Shade").click()
     page.get_by_test_id("import-file").set_input_files(path)
@@ -404,7 +404,7 @@ def test_work_survives_a_restart_of_the_program(
         real.stop()
 
 
-def test_removing_a_box_can_be_taken_back(new_page: PageMaker) -> None:
+def test_removing_an_enclosure_can_be_taken_back(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
     page.get_by_role("button", name=re.compile("^Archive Collared lizard")).click()
@@ -414,7 +414,7 @@ def test_removing_a_box_can_be_taken_back(new_page: PageMaker) -> None:
     for left in range(len(DEMO_PLANS) - 1, -1, -1):
         page.get_by_role("button", name=re.compile("^Archive ")).first.click()
         expect(page.get_by_role("button", name=re.compile("^Archive "))).to_have_count(left)
-    expect(page.get_by_text("No boxes yet")).to_be_visible()
+    expect(page.get_by_text("No enclosures yet")).to_be_visible()
 
 
 def test_unknown_plan_and_address(new_page: PageMaker, watched: Watched) -> None:

@@ -1,4 +1,4 @@
-"""A growing animal and its next box, company and a spare, and a new arrival until its release."""
+"""A growing animal and its next enclosure, company and a spare, and a new arrival until its release."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ BOX = "collared-lizard"
 
 
 def changed(page: Page, demo: Demo, **values: Any) -> None:
-    """The box with another animal in its plan, and its year stopped before it is checked."""
+    """The enclosure with another animal in its plan, and its year stopped before it is checked."""
     plan = page.request.get(f"/api/plans/{BOX}").json()
     document = plan["document"]
     document["animal"] |= values
@@ -30,22 +30,22 @@ def changed(page: Page, demo: Demo, **values: Any) -> None:
     )
 
 
-def test_a_young_one_grows_out_of_its_box_and_into_the_next(new_page: PageMaker, demo: Demo) -> None:
+def test_a_young_one_grows_out_of_its_enclosure_and_into_the_next(new_page: PageMaker, demo: Demo) -> None:
     page = new_page()
     changed(page, demo, stage="young", body_length_m=0.045, back_height_m=0.013, count=5)
     page.goto(f"/plans/{BOX}/keeping")
-    growth, company = page.get_by_test_id("growth"), page.get_by_test_id("company")
+    growth, company = page.get_by_test_id("growth"), page.get_by_test_id("cohabitation")
     expect(growth).to_contain_text("4.5 cm long, by the length in the plan")
     expect(company).to_contain_text("5 animals together")
     expect(company).to_contain_text("for 5")
-    expect(company).to_contain_text("No spare box stands ready")
+    expect(company).to_contain_text("No spare enclosure stands ready")
     expect(page.get_by_test_id("year")).to_contain_text("set the climate of the room")
     assert violations(page) == []
     company.get_by_role("button", name="Make a spare like this one").click()
     expect(company.get_by_role("link", name="Spare for Collared lizard")).to_be_visible()
-    expect(company).not_to_contain_text("No spare box stands ready")
+    expect(company).not_to_contain_text("No spare enclosure stands ready")
 
-    growth.get_by_role("button", name="Plan the next box").click()
+    growth.get_by_role("button", name="Plan the next enclosure").click()
     growth.get_by_role("button", name="That will do").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("grown")
     key = page.url.rsplit("/", 1)[1]
@@ -66,12 +66,12 @@ def test_a_new_arrival_is_settled_and_let_into_the_room(new_page: PageMaker, dem
     expect(arrivals.get_by_role("button", name="Not done: Look it over")).to_have_attribute(
         "aria-pressed", "true"
     )
-    expect(page.get_by_test_id("company").get_by_role("radio", name="Quarantine")).to_be_checked()
+    expect(page.get_by_test_id("cohabitation").get_by_role("radio", name="Quarantine")).to_be_checked()
     assert violations(page) == []
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
     arrivals.get_by_label("What was found").fill("Clean, eats")
     arrivals.get_by_role("button", name="Let it into the room").click()
     expect(arrivals).to_contain_text("was let into the room")
-    expect(page.get_by_test_id("company").get_by_role("radio", name="A home")).to_be_checked()
+    expect(page.get_by_test_id("cohabitation").get_by_role("radio", name="A home")).to_be_checked()
     page.goto("/logbook?animal=ember")
     expect(page.get_by_role("region", name="Entries")).to_contain_text("Clean, eats")

@@ -30,7 +30,9 @@ def test_an_animal_is_weighed_fed_photographed_and_found_again(new_page: PageMak
     page.get_by_role("button", name="Add one").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Name").fill("Ember")
-    dialog.get_by_label("Lives in").select_option(label="Collared lizard, timber box by the race window")
+    dialog.get_by_label("Lives in").select_option(
+        label="Collared lizard, timber enclosure by the race window"
+    )
     dialog.get_by_role("button", name="Add it").click()
     page.get_by_role("button", name="Ember").click()
     expect(page.get_by_test_id("timeline")).to_be_visible()
@@ -83,7 +85,7 @@ def test_an_animal_is_weighed_fed_photographed_and_found_again(new_page: PageMak
 
 def test_the_logbook_on_a_phone_in_the_dark(new_page: PageMaker) -> None:
     page = new_page(width=390, height=844, color_scheme="dark")
-    page.goto("/logbook?box=collared-lizard")
+    page.goto("/logbook?enclosure=collared-lizard")
     page.get_by_test_id("timeline").wait_for()
     kind(page, "Illness")
     expect(page.get_by_text("a veterinarian with reptile experience")).to_be_visible()
@@ -99,7 +101,7 @@ def test_everything_is_backed_up_and_gone_back_to(
     page.goto("/backups")
     expect(page.get_by_test_id("last-backup")).to_have_text("No backup yet")
     page.get_by_role("button", name="Back up now").click()
-    expect(page.get_by_test_id("checked")).to_contain_text("whole: 8 boxes")
+    expect(page.get_by_test_id("checked")).to_contain_text("whole: 8 enclosures")
     expect(page.get_by_test_id("last-backup")).to_have_text("Backed up today")
     assert violations(page) == []
     with page.expect_download() as download:

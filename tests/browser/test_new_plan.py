@@ -14,7 +14,7 @@ pytestmark = pytest.mark.browser
 LONG_MS = 90_000
 
 
-def test_from_nothing_to_a_box_where_everything_fits(new_page: PageMaker) -> None:
+def test_from_nothing_to_an_enclosure_where_everything_fits(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
     page.get_by_role("link", name="New plan").click()
@@ -64,7 +64,7 @@ def test_by_keyboard_alone_and_stopped_half_way(page: Page) -> None:
     settled(page)
 
 
-def test_a_box_that_cannot_be_furnished_is_refused_and_nothing_is_lost(
+def test_an_enclosure_that_cannot_be_furnished_is_refused_and_nothing_is_lost(
     new_page: PageMaker, watched: Watched
 ) -> None:
     watched.forgive("422 (UNPROCESSABLE ENTITY)")

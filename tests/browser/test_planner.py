@@ -115,10 +115,10 @@ def test_what_to_build_follows_the_plan(page: Page) -> None:
     assert violations(page) == []
 
 
-@pytest.mark.judged
+@pytest.mark.assessed
 def test_a_revision_is_named_compared_and_linked(page: Page) -> None:
     open_tab(page, "Thermostat")
-    page.get_by_role("button", name=re.compile("^Try it for Basking place")).first.click()
+    page.get_by_role("button", name=re.compile("^Try it for Basking spot")).first.click()
     settled(page)
     saved(page)
     page.get_by_role("button", name="Revisions", exact=True).click()
@@ -136,7 +136,7 @@ def test_a_revision_is_named_compared_and_linked(page: Page) -> None:
     assert violations(page) == []
     page.goto("/plans/collared-lizard/revisions/1")
     expect(page.get_by_role("heading", level=1)).to_contain_text("“As found”")
-    expect(page.get_by_test_id(f"verdict-{SURFACE}")).to_have_attribute("data-status", "above")
+    expect(page.get_by_test_id(f"check-{SURFACE}")).to_have_attribute("data-status", "above")
     assert violations(page) == []
     page.get_by_role("button", name="Put it on top as the newest").click()
     settled(page)
@@ -177,7 +177,7 @@ def test_drawing_and_field_are_handed_out(page: Page) -> None:
 
 
 def test_looking_for_changes_can_be_stopped(page: Page) -> None:
-    page.route("**/api/mends", lambda route: None)
+    page.route("**/api/fixes", lambda route: None)
     page.reload()
     settled(page)
     page.get_by_test_id("search-progress").get_by_role("button", name="Stop").click()
@@ -207,7 +207,7 @@ def test_the_tour_can_be_taken_or_skipped_once(new_page: PageMaker) -> None:
     page.evaluate("() => sessionStorage.setItem('met', 'yes')")
     tour = page.get_by_test_id("tour")
     tour.get_by_role("button", name="Take the tour").click()
-    expect(tour).to_contain_text("1 of 5: The box, to scale")
+    expect(tour).to_contain_text("1 of 5: The enclosure, to scale")
     assert violations(page) == []
     for _ in range(4):
         tour.get_by_role("button", name="Next").click()
@@ -220,13 +220,13 @@ def test_the_tour_can_be_taken_or_skipped_once(new_page: PageMaker) -> None:
 
 
 def _empty_room(new_page: PageMaker) -> Page:
-    """The room with every box put away."""
+    """The room with every enclosure put away."""
     page = new_page()
     page.goto("/")
     for plan in DEMO_PLANS:
         assert page.request.delete(f"/api/plans/{plan}").ok
     page.reload()
-    expect(page.get_by_text("No boxes yet")).to_be_visible()
+    expect(page.get_by_text("No enclosures yet")).to_be_visible()
     return page
 
 
@@ -308,7 +308,7 @@ def test_the_same_by_keyboard_alone(new_page: PageMaker) -> None:
 def test_the_room_stands_as_arranged_and_its_climate_is_set_once(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
-    name = "Corn snake, PVC box under the gear loft"
+    name = "Corn snake, PVC enclosure under the gear loft"
     page.get_by_role("button", name="Add a stand").click()
     page.get_by_role("button", name=f"Move {name}").click()
     page.get_by_role("menuitem", name="To “Stand 4”").click()
@@ -326,7 +326,7 @@ def test_the_room_stands_as_arranged_and_its_climate_is_set_once(new_page: PageM
     expect(page.get_by_role("alert")).to_contain_text("June by day")
     expect(june).to_have_value("28.3")
     assert violations(page) == []
-    page.get_by_label("Month plans are judged in now").select_option("6")
+    page.get_by_label("Month plans are assessed in now").select_option("6")
     page.get_by_role("button", name="Set it").click()
     expect(page.get_by_text("The climate of the room is set").first).to_be_visible()
     card = page.get_by_test_id("plan-corn-snake")
@@ -351,9 +351,9 @@ def test_a_drawing_on_a_large_screen_uses_it(new_page: PageMaker) -> None:
     for page in (small, large):
         page.goto("/plans/collared-lizard")
         settled(page)
-        box = page.get_by_test_id("stage").bounding_box()
-        assert box is not None
-        widths.append(box["width"])
+        enclosure = page.get_by_test_id("stage").bounding_box()
+        assert enclosure is not None
+        widths.append(enclosure["width"])
         assert violations(page) == []
     assert widths[1] > 1.6 * widths[0]
 
@@ -379,10 +379,10 @@ def test_a_lamp_snaps_over_the_slab_shows_its_distances_and_turns(page: Page) ->
     expect(distances).to_contain_text("33.0 cm")
     stage = page.get_by_test_id("stage").bounding_box()
     assert stage is not None
-    box = lamp.bounding_box()
-    assert box is not None
+    enclosure = lamp.bounding_box()
+    assert enclosure is not None
     # By its lower half: the tube hangs over the upper.
-    x, y = box["x"] + box["width"] / 2, box["y"] + 0.75 * box["height"]
+    x, y = enclosure["x"] + enclosure["width"] / 2, enclosure["y"] + 0.75 * enclosure["height"]
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x - 0.033 * stage["width"], y, steps=6)
@@ -395,7 +395,7 @@ def test_a_lamp_snaps_over_the_slab_shows_its_distances_and_turns(page: Page) ->
         "aria-label", re.compile(r"42\.5 cm from the left")
     )
     settled(page)
-    # The tube is longer than the box is deep; the bulb turns.
+    # The tube is longer than the enclosure is deep; the bulb turns.
     page.get_by_test_id("move-basking-lamp").focus()
     page.keyboard.press("r")
     open_tab(page, "Basking lamp")

@@ -25,13 +25,13 @@ def test_a_puzzle_is_found_out_mended_and_explained(new_page: PageMaker) -> None
     expect(page.get_by_role("heading", name="Practice bench")).to_be_visible()
     assert violations(page) == []
     page.get_by_role("link", name="A new lid").click()
-    read(page, "Surface", "Basking place", 1)
-    read(page, "UV index, facing the lamp", "Basking place", 2)
+    read(page, "Surface", "Basking spot", 1)
+    read(page, "UV index, facing the lamp", "Basking spot", 2)
     read(page, "Air of the room", "Room", 3)
     taken = page.get_by_test_id("taken")
     expect(taken.locator('[data-side="below"]')).to_have_count(2)
     expect(taken.locator('[data-side="within"]')).to_have_count(1)
-    # A wrong mend leaves the box as it is, and tells no more than that.
+    # A wrong fix leaves the enclosure as it is, and tells no more than that.
     page.get_by_label("The UV lamp is worn out").check()
     page.get_by_role("button", name="Fit a new UV lamp").click()
     outcome = page.get_by_test_id("outcome")
@@ -51,20 +51,20 @@ def test_a_puzzle_is_found_out_mended_and_explained(new_page: PageMaker) -> None
 def test_the_bench_on_a_phone_by_pointing_and_a_bare_probe(new_page: PageMaker) -> None:
     page = new_page(390, 844, has_touch=True)
     page.goto("/practice/still-bright")
-    box = page.get_by_test_id("bench-box")
-    box.wait_for()
+    enclosure = page.get_by_test_id("bench-enclosure")
+    enclosure.wait_for()
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
     page.get_by_label("Read", exact=True).select_option("air")
     page.get_by_label("Probe shaded with a card").uncheck()
-    frame = box.bounding_box()
+    frame = enclosure.bounding_box()
     assert frame is not None
     # Just above the stone, in the beam.
-    box.tap(position={"x": 0.33 * frame["width"], "y": 0.53 * frame["height"]})
+    enclosure.tap(position={"x": 0.33 * frame["width"], "y": 0.53 * frame["height"]})
     taken = page.get_by_test_id("taken").get_by_role("listitem")
     expect(taken).to_have_count(1)
     expect(taken.locator('[data-side="above"]')).to_have_count(1)
     page.get_by_label("Probe shaded with a card").check()
-    box.tap(position={"x": 0.33 * frame["width"], "y": 0.53 * frame["height"]})
+    enclosure.tap(position={"x": 0.33 * frame["width"], "y": 0.53 * frame["height"]})
     expect(taken).to_have_count(2)
     expect(taken.first.locator('[data-side="within"]')).to_have_count(1)
     page.get_by_role("button", name="By day").click()

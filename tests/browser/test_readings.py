@@ -1,4 +1,4 @@
-"""Readings at the box and at the desk: a round on a phone, also without a connection, and the fit."""
+"""Readings at the enclosure and at the desk: a round on a phone, also without a connection, and the fit."""
 
 from __future__ import annotations
 
@@ -12,8 +12,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipliers
-from noonshade.instruments.box import TrueBox
 from noonshade.instruments.meters import drawn_kit
+from noonshade.instruments.true_enclosure import TrueEnclosure
 from tests.browser.conftest import Demo, PageMaker, Watched, saved, settled, stored_slowly
 from tests.browser.test_accessibility import violations
 from tests.builders import shipped_plan
@@ -27,9 +27,9 @@ TRUTH = {"uv:uv-tube": -0.45, "room": 2.0}
 
 @dataclass
 class Keeper:
-    """Someone with instruments at the true box."""
+    """Someone with instruments at the true enclosure."""
 
-    box: TrueBox
+    enclosure: TrueEnclosure
     rng: np.random.Generator
 
     def __post_init__(self) -> None:
@@ -39,19 +39,19 @@ class Keeper:
         """What the display shows, as it is typed."""
         at = task["at_m"]
         where = None if at is None else (at["x_m"], at["y_m"], at["z_m"])
-        value = self.kit.read(self.box, task["kind"], where, self.rng)
+        value = self.kit.read(self.enclosure, task["kind"], where, self.rng)
         return f"{100 * value:.0f}" if "humidity" in task["kind"] else f"{value:.1f}"
 
 
 @pytest.fixture(scope="module")
-def true_box() -> TrueBox:
+def true_enclosure() -> TrueEnclosure:
     plan = shipped_plan(PLAN)
-    return TrueBox(with_multipliers(plan, multipliers_of(plan), TRUTH))
+    return TrueEnclosure(with_multipliers(plan, multipliers_of(plan), TRUTH))
 
 
 @pytest.fixture
-def keeper(true_box: TrueBox) -> Keeper:
-    return Keeper(true_box, np.random.default_rng(5))
+def keeper(true_enclosure: TrueEnclosure) -> Keeper:
+    return Keeper(true_enclosure, np.random.default_rng(5))
 
 
 def begun(page: Page) -> dict[str, Any]:
@@ -86,7 +86,7 @@ def kept(page: Page) -> list[dict[str, Any]]:
 
 
 # Without a connection the page's own worker answers, which a route of the test would go around.
-@pytest.mark.judged
+@pytest.mark.assessed
 def test_a_round_on_a_phone_goes_on_without_a_connection(
     new_page: PageMaker, keeper: Keeper, watched: Watched
 ) -> None:
@@ -176,7 +176,7 @@ def test_either_unit_wrong_input_and_a_reading_that_is_refused(
     expect(page.get_by_text("Every reading is stored")).to_be_visible()
 
 
-@pytest.mark.judged
+@pytest.mark.assessed
 def test_readings_are_fitted_applied_and_taken_back(
     new_page: PageMaker, keeper: Keeper, demo: Demo
 ) -> None:
@@ -210,10 +210,10 @@ def test_readings_are_fitted_applied_and_taken_back(
 
     page.get_by_role("link", name="Back to the plan").click()
     settled(page)
-    expect(page.get_by_test_id("basis")).to_contain_text("measured")
-    uvi = page.get_by_test_id("verdict-basking:uvi")
+    expect(page.get_by_test_id("evidence")).to_contain_text("measured")
+    uvi = page.get_by_test_id("check-basking:uvi")
     expect(uvi.get_by_test_id("interval")).to_contain_text("Measured on")
-    expect(page.get_by_test_id("verdict-warm-hide:uvi").get_by_test_id("interval")).to_contain_text(
+    expect(page.get_by_test_id("check-warm-hide:uvi").get_by_test_id("interval")).to_contain_text(
         "Predicted from readings of"
     )
     # A new tube: that reading is due again, and what was measured of the old one no longer holds.
@@ -242,8 +242,8 @@ def test_a_stray_reading_is_named_left_out_and_taken_out(new_page: PageMaker, ke
     fit.click()
     expect(page.get_by_test_id("strays")).to_contain_text("Cool end, air")
     expect(page.get_by_test_id("fit-result")).to_contain_text("do not agree well")
-    box = page.get_by_role("checkbox", name="Use Cool end, Air, for fitting")
-    box.uncheck()
+    enclosure = page.get_by_role("checkbox", name="Use Cool end, Air, for fitting")
+    enclosure.uncheck()
     expect(fit).to_have_text(f"Fit the plan to {len(one['tasks']) - 1} readings")
     fit.click()
     expect(page.get_by_test_id("fit-result")).to_contain_text("Plan and readings agree")
@@ -366,37 +366,37 @@ def test_a_loggers_file_is_looked_at_taken_in_once_and_used(new_page: PageMaker,
     assert posted.json()["stored"] == 1
 
 
-def test_a_box_is_tested_and_signed_off(new_page: PageMaker, keeper: Keeper) -> None:
+def test_an_enclosure_is_tested_and_signed_off(new_page: PageMaker, keeper: Keeper) -> None:
     page = new_page(390, 844)
     page.goto(f"/plans/{PLAN}/readings")
-    trial = page.get_by_test_id("trial")
-    expect(trial).to_have_attribute("data-state", "none")
-    trial.get_by_label("over").fill("1")
-    trial.get_by_role("button", name="Begin the test today").click()
-    expect(trial).to_have_attribute("data-state", "running")
-    trial.get_by_role("button", name=re.compile("Read the .* that are not yet")).click()
+    commissioning_test = page.get_by_test_id("commissioning_test")
+    expect(commissioning_test).to_have_attribute("data-state", "none")
+    commissioning_test.get_by_label("over").fill("1")
+    commissioning_test.get_by_role("button", name="Begin the test today").click()
+    expect(commissioning_test).to_have_attribute("data-state", "running")
+    commissioning_test.get_by_role("button", name=re.compile("Read the .* that are not yet")).click()
     page.get_by_test_id("count").wait_for()
     tasks = page.request.get(f"/api/plans/{PLAN}/readings").json()["rounds"][0]["tasks"]
     for task in tasks[:-1]:
         read(page, task, keeper.typed(task))
     expect(page.get_by_text("Every reading is stored")).to_be_visible()
     page.get_by_role("button", name="Done here").click()
-    expect(trial.locator('[data-state="not_yet"]')).to_have_count(1)
+    expect(commissioning_test.locator('[data-state="not_yet"]')).to_have_count(1)
     assert violations(page) == []
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
-    trial.get_by_role("button", name="Sign it off").click()
+    commissioning_test.get_by_role("button", name="Sign it off").click()
     panel = page.get_by_role("dialog")
     panel.get_by_label("Name").fill("Keeper of the mill")
     panel.get_by_label("Why it is signed all the same").fill("The lamp goes up tomorrow.")
     panel.get_by_role("button", name="Sign", exact=True).click()
-    expect(trial).to_have_attribute("data-state", "signed")
-    expect(trial).to_contain_text("Signed by Keeper of the mill")
-    trial.get_by_role("link", name="The sheet").click()
+    expect(commissioning_test).to_have_attribute("data-state", "signed")
+    expect(commissioning_test).to_contain_text("Signed by Keeper of the mill")
+    commissioning_test.get_by_role("link", name="The sheet").click()
     expect(page.get_by_text("The lamp goes up tomorrow.")).to_be_visible()
     assert violations(page) == []
     page.go_back()
-    trial.get_by_role("button", name="Take the signature back").click()
-    expect(trial).to_have_attribute("data-state", "running")
+    commissioning_test.get_by_role("button", name="Take the signature back").click()
+    expect(commissioning_test).to_have_attribute("data-state", "running")
 
 
 def test_where_the_animal_sits_is_tapped_and_read(new_page: PageMaker) -> None:
@@ -405,15 +405,15 @@ def test_where_the_animal_sits_is_tapped_and_read(new_page: PageMaker) -> None:
     panel = page.get_by_test_id("behaviour")
     drawing = panel.get_by_test_id("tap")
     # The test above it must be there, or the drawing moves away under the finger.
-    expect(page.get_by_test_id("trial")).to_be_visible()
-    box = drawing.bounding_box()
-    assert box is not None
-    drawing.tap(position={"x": 0.33 * box["width"], "y": 0.57 * box["height"]})
+    expect(page.get_by_test_id("commissioning_test")).to_be_visible()
+    enclosure = drawing.bounding_box()
+    assert enclosure is not None
+    drawing.tap(position={"x": 0.33 * enclosure["width"], "y": 0.57 * enclosure["height"]})
     expect(panel.get_by_role("listitem")).to_have_count(1)
     expect(panel).to_contain_text("Predicted there at that hour")
     expect(panel.get_by_test_id("hint-too_few")).to_be_visible()
     for _ in range(5):
-        panel.get_by_role("button", name="On the basking place").click()
+        panel.get_by_role("button", name="On the basking spot").click()
     expect(panel.get_by_test_id("hint-always_basking")).to_contain_text("A hint, not a diagnosis")
     panel.get_by_label("Seen just now").select_option("basking")
     panel.get_by_role("button", name="Note it").click()

@@ -12,8 +12,8 @@ pytestmark = pytest.mark.browser
 
 
 @pytest.fixture(autouse=True)
-def one_box(demo: Demo) -> None:
-    """Only one box: each is looked at three years ahead."""
+def one_enclosure(demo: Demo) -> None:
+    """Only one enclosure: each is looked at three years ahead."""
     assert demo.app is not None
     plans = demo.app.extensions["plans"]
     for plan in plans.all():
@@ -32,25 +32,25 @@ def test_a_tube_is_replaced_by_a_spare_and_its_readings_are_due(new_page: PageMa
     dialog.get_by_role("button", name="Add it").click()
     expect(page.get_by_role("region", name="Spares")).to_contain_text("Spare tube")
     page.get_by_role("button", name="Register them").click()
-    box = page.get_by_test_id("register-collared-lizard")
-    expect(box.get_by_test_id("until")).to_contain_text("Meets its UV need until about")
+    enclosure = page.get_by_test_id("register-collared-lizard")
+    expect(enclosure.get_by_test_id("until")).to_contain_text("Meets its UV need until about")
     assert violations(page) == []
 
-    box.get_by_role("button", name="Replace: UV tube").click()
+    enclosure.get_by_role("button", name="Replace: UV tube").click()
     expect(dialog.get_by_label("The lamp that is hung")).to_contain_text("Spare tube")
     expect(dialog).to_contain_text("hold mercury")
     assert violations(page) == []
     dialog.get_by_role("button", name="Hang it").click()
     after = page.get_by_test_id("due-again")
     expect(after).to_contain_text("Hung in Collared lizard")
-    expect(box).to_contain_text("Spare tube")
+    expect(enclosure).to_contain_text("Spare tube")
     page.get_by_text("Thrown away (1)").click()
     expect(page.locator('[data-state="retired"]')).to_contain_text("UV tube")
 
     # Down and back by undo, and the plan has it with no hours.
-    box.get_by_role("button", name="Take down: Spare tube").click()
+    enclosure.get_by_role("button", name="Take down: Spare tube").click()
     page.get_by_role("button", name="Hang it back").click()
-    expect(box).to_contain_text("Spare tube")
+    expect(enclosure).to_contain_text("Spare tube")
     document = page.request.get("/api/plans/collared-lizard").json()["document"]
     assert next(f["hours"] for f in document["fixtures"] if f["id"] == "uv-tube") == 0.0
     after.get_by_role("button", name="Take these readings").click()

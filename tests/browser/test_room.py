@@ -1,4 +1,4 @@
-"""The room: finding boxes, copying them, putting them away and taking them back."""
+"""The room: finding enclosures, copying them, putting them away and taking them back."""
 
 from __future__ import annotations
 
@@ -11,40 +11,40 @@ from tests.browser.test_accessibility import violations
 
 pytestmark = pytest.mark.browser
 
-NAME = "Collared lizard, timber box by the race window"
+NAME = "Collared lizard, timber enclosure by the race window"
 
 
 @pytest.fixture
 def room(new_page: PageMaker) -> Page:
     page = new_page()
     page.goto("/")
-    expect(page.get_by_test_id("boxes-found")).to_have_text(f"{len(DEMO_PLANS)} of {len(DEMO_PLANS)}")
+    expect(page.get_by_test_id("enclosures-found")).to_have_text(f"{len(DEMO_PLANS)} of {len(DEMO_PLANS)}")
     return page
 
 
-def test_boxes_are_found_by_animal_and_by_verdict(room: Page) -> None:
-    search = room.get_by_label("Find a box by name or animal")
+def test_enclosures_are_found_by_animal_and_by_check(room: Page) -> None:
+    search = room.get_by_label("Find an enclosure by name or animal")
     search.fill("furcifer")
-    expect(room.get_by_test_id("boxes-found")).to_have_text(f"1 of {len(DEMO_PLANS)}")
+    expect(room.get_by_test_id("enclosures-found")).to_have_text(f"1 of {len(DEMO_PLANS)}")
     expect(room.get_by_test_id("plan-panther-chameleon")).to_be_visible()
-    search.fill("box glass")
+    search.fill("enclosure glass")
     expect(room.get_by_test_id("plan-gargoyle-gecko")).to_be_visible()
-    search.fill("no such box")
+    search.fill("no such enclosure")
     room.get_by_role("button", name="Show all").click()
     expect(search).to_have_value("")
     room.get_by_role("radio", name="To change").click()
-    expect(room.get_by_test_id("boxes-found")).to_contain_text(f"of {len(DEMO_PLANS)}")
+    expect(room.get_by_test_id("enclosures-found")).to_contain_text(f"of {len(DEMO_PLANS)}")
     cards = room.locator('a[data-testid^="plan-"]')
     expect(cards.first).to_contain_text("to change")
     change = cards.count()
     room.get_by_role("radio", name="All fits").click()
-    expect(room.get_by_test_id("boxes-found")).to_contain_text(f"of {len(DEMO_PLANS)}")
+    expect(room.get_by_test_id("enclosures-found")).to_contain_text(f"of {len(DEMO_PLANS)}")
     expect(cards).to_have_count(len(DEMO_PLANS) - change)
     for card in cards.all():
         expect(card).to_contain_text("everything fits")
 
 
-def test_a_copy_is_a_box_of_its_own(room: Page) -> None:
+def test_a_copy_is_an_enclosure_of_its_own(room: Page) -> None:
     for name in (f"{NAME} (copy)", f"{NAME} (copy 2)"):
         room.get_by_role("button", name=f"Duplicate {NAME}", exact=True).click()
         expect(room.get_by_role("heading", name=name, exact=True)).to_be_visible()
@@ -65,13 +65,13 @@ def test_the_archive_keeps_what_is_put_away(room: Page) -> None:
     room.reload()
     room.get_by_role("radio", name="Archive").click()
     assert violations(room) == []
-    search = room.get_by_label("Find a box by name or animal")
+    search = room.get_by_label("Find an enclosure by name or animal")
     search.fill("furcifer")
     expect(room.get_by_text("Nothing in the archive matches")).to_be_visible()
     search.fill("crotaphytus window")
     room.get_by_role("button", name=f"Restore {NAME}").click()
     expect(room.get_by_text("Nothing is archived")).to_be_visible()
     room.get_by_role("radio", name="All", exact=True).click()
-    expect(room.get_by_test_id("boxes-found")).to_have_text(f"1 of {len(DEMO_PLANS)}")
+    expect(room.get_by_test_id("enclosures-found")).to_have_text(f"1 of {len(DEMO_PLANS)}")
     expect(room.get_by_test_id("plan-collared-lizard")).to_be_visible()
     assert violations(room) == []

@@ -1,4 +1,4 @@
-"""The year of a box: kept, changed, checked month by month, mended, and taken to paper and calendars."""
+"""The year of an enclosure: stored, changed, checked by month, fixed, printed and exported."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ def test_a_year_is_kept_checked_mended_and_put_on_a_card(new_page: PageMaker) ->
     year.get_by_role("button", name="Keep this year").click()
     saved(page)
 
-    # No rest, and one mend taken: it is in the plan, and undone by undo.
+    # No rest, and one fix taken: it is in the plan, and undone by undo.
     year.get_by_text("How it follows the seasons").click()
     year.get_by_label("A winter rest").uncheck()
     expect(page.get_by_test_id("limit-rest_too_warm")).to_have_count(0)
@@ -39,7 +39,7 @@ def test_a_year_is_kept_checked_mended_and_put_on_a_card(new_page: PageMaker) ->
     saved(page)
     document = page.request.get("/api/plans/collared-lizard").json()["document"]
     assert {w["week"] for w in document["year"]["weeks"]} <= set(range(13, 19))
-    assert document["year"]["rest"] is None
+    assert document["year"]["brumation"] is None
     page.get_by_role("button", name="Undo").click()
     saved(page)
     assert page.request.get("/api/plans/collared-lizard").json()["document"]["year"]["weeks"] == []

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from noonshade.core.light.ageing import seen_at, uv_share
+from noonshade.core.light.ageing import uv_share, with_lamp_age
 from noonshade.core.plan import Ageing
 from tests.builders import CATALOG, changed, demo_plan
 
@@ -46,6 +46,6 @@ def test_fluorescent_lamps_keep_seven_to_eight_tenths_after_4000_h() -> None:
 
 def test_a_plan_can_be_seen_with_its_lamps_new_or_worn() -> None:
     used = changed(demo_plan(), "uv-tube", hours=2000.0)
-    hours = [seen_at(used, age).fixtures[1].hours for age in ("new", "present", "worn")]
+    hours = [with_lamp_age(used, age).fixtures[1].hours for age in ("new", "present", "worn")]
     assert hours == [100.0, 2000.0, 4500.0]
-    assert seen_at(used, "worn").fixtures[0] == used.fixtures[0]
+    assert with_lamp_age(used, "worn").fixtures[0] == used.fixtures[0]

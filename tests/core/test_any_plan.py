@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from noonshade.core.evaluate import evaluate
-from noonshade.core.plan import FACES, Box, Face, Fixture, Plan, Thermostat, Vent, Wall
-from noonshade.core.validate import plan_errors
+from noonshade.core.plan import FACES, Enclosure, Face, Fixture, Plan, Thermostat, Vent, Wall
+from noonshade.core.plan_errors import plan_errors
 from tests.builders import CATALOG, MATERIALS, plan, slab
 
 SOLID = [Wall(MATERIALS[m], t) for m in ("timber", "glass", "pvc") for t in (0.001, 0.02, 0.3)]
@@ -63,7 +63,7 @@ def plans(draw: st.DrawFn) -> Plan:
     size = draw(st.floats(0.02, min(length, depth, 0.5)))
     stone = slab(length / 2, depth / 2, size, size, 0.01, draw(st.floats(0, height - ground - 0.02)))
     return plan(
-        Box(length, depth, height, walls, vents),
+        Enclosure(length, depth, height, walls, vents),
         draw(st.floats(-30, 60)),
         tuple(fixtures),
         (stone,),
@@ -84,4 +84,4 @@ def test_any_buildable_plan_is_answered(candidate: Plan) -> None:
     assert result.day.balance.relative_error < 1e-6
     # Heaters only warm: nothing is colder than the room.
     assert float(temperature.min()) > room - 0.05
-    assert len(result.verdicts) >= 6
+    assert len(result.checks) >= 6

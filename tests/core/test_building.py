@@ -43,7 +43,7 @@ def _deep(plan: Plan, depth: float) -> Plan:
 def test_substrate_is_floor_times_depth(plan: Plan) -> None:
     bags = substrate_bags(plan)
     assert bags is not None
-    volume = plan.box.length_m * plan.box.depth_m * plan.substrate.depth_m
+    volume = plan.enclosure.length_m * plan.enclosure.depth_m * plan.substrate.depth_m
     assert bags.in_place_l == pytest.approx(1000 * volume)
     assert bags.mass_kg == pytest.approx(volume * plan.substrate.material.density_kg_m3)
 
@@ -115,7 +115,7 @@ def test_the_order_puts_stones_before_ground_and_the_animal_last(plan: Plan) -> 
 
 
 def _full() -> Plan:
-    """A box with a thing of every kind."""
+    """An enclosure with a thing of every kind."""
     bare = demo_plan()
     tube = next(f for f in bare.fixtures if f.lamp.kind == "tube")
     mat = replace(
@@ -135,8 +135,10 @@ def _full() -> Plan:
     door = Inset(0.1, 0.1, 0.5, 0.5, Wall(MATERIALS["glass"], 0.004), "front", 0.002)
     return replace(
         bare,
-        box=replace(
-            bare.box, insets=(window, door), vents=(*bare.box.vents, Vent("back", 0.6, 0.4, 0.002))
+        enclosure=replace(
+            bare.enclosure,
+            insets=(window, door),
+            vents=(*bare.enclosure.vents, Vent("back", 0.6, 0.4, 0.002)),
         ),
         fixtures=(
             *(f for f in bare.fixtures if f.id != tube.id),

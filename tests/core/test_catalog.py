@@ -41,9 +41,9 @@ def test_everything_has_a_source() -> None:
     entries = [*CATALOG.lamps.values(), *CATALOG.meshes.values(), *CATALOG.materials.values()]
     assert all(len(entry.source) >= 8 for entry in entries)
     for species in CATALOG.species.values():
-        claims = [claim for want in species.wants for claim in want.claims]
+        claims = [claim for need in species.needs for claim in need.claims]
         assert all(claim.grade in GRADES and len(claim.source) >= 8 for claim in claims)
-        assert species.box.grade in GRADES
+        assert species.enclosure.grade in GRADES
         assert len(species.home.source) >= 8
 
 
@@ -54,7 +54,7 @@ def test_demo_species_has_what_the_screen_shows() -> None:
         ("basking", "uvi"),
         ("warm_end", "air_temperature"),
         ("cool_end", "air_temperature"),
-        ("retreat", "uvi"),
+        ("uv_refuge", "uvi"),
     } <= needs
 
 
@@ -87,7 +87,7 @@ def test_every_lamp_kind_can_be_fed_its_choices() -> None:
         (lambda d: first_species(d)["needs"][9].update(high=45.0), "was 45 % meant"),
         (lambda d: first_species(d)["needs"][0].update(grade="hearsay"), "the grade must be one of"),
         (lambda d: first_species(d)["needs"][0].update(source="?"), "says where it is from"),
-        (lambda d: first_species(d)["needs"][0].update(place="tail"), "not a figure that is judged"),
+        (lambda d: first_species(d)["needs"][0].update(place="tail"), "not a figure that is assessed"),
         (lambda d: first_species(d)["needs"].append(first_species(d)["needs"][0]), "told twice"),
         (lambda d: first_species(d).update(home="moon"), "not a known home climate"),
         (lambda d: first_species(d).update(group="bird"), "group: must be one of"),

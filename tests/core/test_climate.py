@@ -1,4 +1,4 @@
-"""The whole heat model on the demo box and simple boxes."""
+"""The whole heat model on the demo enclosure and simple enclosures."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from noonshade.core.places import place_figures
 from noonshade.core.plan import Plan, Room
 from noonshade.demo import DEMO_PLANS
 from noonshade.formats.plan_document import parse_plan
-from noonshade.formats.plan_resolve import resolve
+from noonshade.formats.plan_from_document import resolve
 from tests.builders import (
     CATALOG,
     changed,
@@ -31,7 +31,7 @@ from tests.builders import (
     lifted,
     plan,
     slab,
-    timber_box,
+    timber_enclosure,
     uncontrolled,
 )
 
@@ -54,7 +54,7 @@ def test_heat_in_is_heat_out_and_all_watts_are_accounted_for() -> None:
 def test_every_lamp_gives_away_exactly_its_watts(lamp_id: str) -> None:
     item = CATALOG.lamps[lamp_id]
     source = plan(
-        timber_box(),
+        timber_enclosure(),
         fixtures=(lamp(lamp_id, item.power_w, 0.5, 0.3, 0.5),),
         furnishings=(slab(0.5, 0.3, 0.3, 0.3, 0.02, 0.1),),
     )
@@ -145,7 +145,7 @@ def test_where_the_probe_sits_decides() -> None:
 def test_stone_spreads_heat_and_cork_does_not() -> None:
     def spread(material: str) -> float:
         source = plan(
-            timber_box(),
+            timber_enclosure(),
             fixtures=(lamp("halogen-spot", 50, 0.3, 0.3, 0.5),),
             furnishings=(slab(0.3, 0.3, 0.3, 0.3, 0.02, 0.05, material),),
         )
@@ -156,7 +156,7 @@ def test_stone_spreads_heat_and_cork_does_not() -> None:
     assert spread("cork") > 2 * spread("slate")
 
 
-def test_tall_boxes_stratify_and_the_lamp_end_is_warmer() -> None:
+def test_tall_enclosures_stratify_and_the_lamp_end_is_warmer() -> None:
     air = steady_climate(FREE).air_c
     assert np.mean(air[:, -1]) > np.mean(air[:, 0]) + 1.0
     third = air.shape[0] // 3
@@ -164,10 +164,10 @@ def test_tall_boxes_stratify_and_the_lamp_end_is_warmer() -> None:
 
 
 def test_vents_follow_the_stack_formula() -> None:
-    source = plan(timber_box())
+    source = plan(timber_enclosure())
     grid = build_grid(source).air
     air = np.full((grid.nx, grid.nz), 26.0)
-    into, out = vent_flow(source.box, grid, air, 21.0)
+    into, out = vent_flow(source.enclosure, grid, air, 21.0)
     height, area = 0.54 - 0.15, 0.004
     # Two equal vents: C_d A √(2 g (H/2) ΔT/T).
     expected = 0.6 * area * np.sqrt(9.80665 * height * 5.0 / 299.15)
@@ -175,12 +175,12 @@ def test_vents_follow_the_stack_formula() -> None:
     assert float(out.sum()) == pytest.approx(expected, rel=1e-6)
     assert into[-1].sum() > 0
     assert out[0].sum() > 0
-    none, _ = vent_flow(source.box, grid, np.full_like(air, 21.0), 21.0)
+    none, _ = vent_flow(source.enclosure, grid, np.full_like(air, 21.0), 21.0)
     assert float(none.sum()) == 0.0
 
 
-def test_vents_cool_the_box() -> None:
-    sealed = replace(FREE, box=replace(FREE.box, vents=()))
+def test_vents_cool_the_enclosure() -> None:
+    sealed = replace(FREE, enclosure=replace(FREE.enclosure, vents=()))
     assert np.mean(steady_climate(sealed).air_c) > np.mean(steady_climate(FREE).air_c)
 
 

@@ -13,12 +13,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from noonshade.core.day import Day, in_season, simulate_day, watches_of
-from noonshade.core.drills import DrillOutcome, drills_of, play
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
-from noonshade.core.heat import day as day_module
+from noonshade.core.failure_scenarios import FailureOutcome, failure_scenarios_of, run_scenario
+from noonshade.core.heat import day_simulator as day_module
 from noonshade.core.heat.climate import steady_climate
-from noonshade.core.heat.day import DaySimulator, Faults, Watch
+from noonshade.core.heat.day_simulator import DaySimulator, Faults, Watch
 from noonshade.core.heat.geometry import COARSE
 from noonshade.core.heat.network import NetworkBuilder
 from noonshade.core.heat.regulation import Regulator, set_point_at
@@ -44,7 +44,7 @@ from noonshade.core.plan import (
     Wall,
     Water,
 )
-from tests.builders import CATALOG, MATERIALS, demo_plan, lamp, plan, slab, timber_box, uncontrolled
+from tests.builders import CATALOG, MATERIALS, demo_plan, lamp, plan, slab, timber_enclosure, uncontrolled
 
 MAT = Fixture("mat", "Mat", CATALOG.lamps["mat-28"], 16.0, (0.3, 0.3, 0.0), "always", mount="floor")
 
@@ -57,8 +57,8 @@ def demo() -> tuple[Evaluation, Day]:
 
 def middle(simulator: DaySimulator, name: str = "middle") -> Watch:
     air = simulator.model.grid.air
-    box = simulator.plan.box
-    return Watch(name, np.array([air.cell(box.length_m / 2, box.height_m / 2)]), np.ones(1))
+    enclosure = simulator.plan.enclosure
+    return Watch(name, np.array([air.cell(enclosure.length_m / 2, enclosure.height_m / 2)]), np.ones(1))
 
 
 def held(plan_: Plan, **values: object) -> Plan:
@@ -128,7 +128,7 @@ def test_a_steady_room_ends_at_the_steady_state() -> None:
 @pytest.mark.parametrize("step_s", [30.0, 15.0])
 def test_shorter_steps_change_little(step_s: float) -> None:
     source = held(
-        plan(timber_box(), fixtures=(lamp("ceramic-heater", 100, 0.6, 0.3, 0.5),)), kind="dimming"
+        plan(timber_enclosure(), fixtures=(lamp("ceramic-heater", 100, 0.6, 0.3, 0.5),)), kind="dimming"
     )
     whole, finer = DaySimulator(source), DaySimulator(source, step_s)
     coarse = whole.run(whole.start(), 6.0, (middle(whole),)).watched[0]
@@ -147,7 +147,9 @@ def test_duty_is_what_the_balance_asks_for(kind: str) -> None:
     """Mean power over a settled stretch is the power that holds the set point at steady state."""
     source = held(
         replace(
-            plan(timber_box(), fixtures=(lamp("ceramic-heater", 100, 0.6, 0.3, 0.5),), substrate_m=0.01),
+            plan(
+                timber_enclosure(), fixtures=(lamp("ceramic-heater", 100, 0.6, 0.3, 0.5),), substrate_m=0.01
+            ),
             room=Room(20.0, 20.0, 0.45),
         ),
         kind=kind,
@@ -161,7 +163,7 @@ def test_duty_is_what_the_balance_asks_for(kind: str) -> None:
 
 
 def test_a_wider_differential_switches_less_and_swings_more() -> None:
-    source = plan(timber_box(), fixtures=(lamp("ceramic-heater", 150, 0.6, 0.3, 0.5),))
+    source = plan(timber_enclosure(), fixtures=(lamp("ceramic-heater", 150, 0.6, 0.3, 0.5),))
     found = []
     for differential in (0.5, 3.0):
         simulator = DaySimulator(held(source, differential_k=differential))
@@ -172,7 +174,7 @@ def test_a_wider_differential_switches_less_and_swings_more() -> None:
 
 
 def test_the_limit_cuts_off_even_a_stuck_thermostat() -> None:
-    source = plan(timber_box(), fixtures=(lamp("ceramic-heater", 150, 0.6, 0.3, 0.5),))
+    source = plan(timber_enclosure(), fixtures=(lamp("ceramic-heater", 150, 0.6, 0.3, 0.5),))
     free, limited = held(source), held(source, cut_out_c=33.0)
     stuck = Faults({"t": "on"})
     hottest = []
@@ -235,7 +237,7 @@ def test_seasons_change_the_room() -> None:
 
 
 def test_a_mat_under_the_floor_warms_the_ground_from_below() -> None:
-    climate = steady_climate(plan(timber_box(), fixtures=(MAT,), substrate_m=0.05))
+    climate = steady_climate(plan(timber_enclosure(), fixtures=(MAT,), substrate_m=0.05))
     top, bottom = climate.grid.floor[0], climate.grid.floor[-1]
     i, j = bottom.nearest(0.3, 0.3)
     far = bottom.nearest(1.0, 0.3)
@@ -246,18 +248,20 @@ def test_a_mat_under_the_floor_warms_the_ground_from_below() -> None:
 
 def test_insulation_saves_heat_and_a_warm_neighbour_gives_some() -> None:
     heater = (lamp("ceramic-heater", 60, 0.6, 0.3, 0.5),)
-    bare = plan(timber_box(), fixtures=heater)
+    bare = plan(timber_enclosure(), fixtures=heater)
     foam = MATERIALS["insulation-board"]
-    walls = {f: replace(w, insulation=foam, insulation_m=0.03) for f, w in bare.box.walls.items()}
-    insulated = replace(bare, box=replace(bare.box, walls=walls))
-    on_top = replace(bare, box=replace(bare.box, neighbours={"floor": Neighbour("box", 28.0, 24.0)}))
+    walls = {f: replace(w, insulation=foam, insulation_m=0.03) for f, w in bare.enclosure.walls.items()}
+    insulated = replace(bare, enclosure=replace(bare.enclosure, walls=walls))
+    on_top = replace(
+        bare, enclosure=replace(bare.enclosure, neighbours={"floor": Neighbour("enclosure", 28.0, 24.0)})
+    )
     mean = [float(np.mean(steady_climate(p).air_c)) for p in (bare, insulated, on_top)]
     assert mean[1] > mean[0] + 1
     assert mean[2] > mean[0] + 0.2
 
 
 def test_fans_and_cold_packs_cool() -> None:
-    source = plan(timber_box(), fixtures=(lamp("ceramic-heater", 60, 0.6, 0.3, 0.5),))
+    source = plan(timber_enclosure(), fixtures=(lamp("ceramic-heater", 60, 0.6, 0.3, 0.5),))
     fan = replace(source, fans=(Fan("f", "Fan", 20.0, "always"),))
     pack = replace(source, cold_packs=(ColdPack("c", "Ice", 0.6, 0.1, 15.0, 8.0, 6.0),))
     plain, blown, iced = (float(np.mean(steady_climate(p).air_c)) for p in (source, fan, pack))
@@ -292,9 +296,11 @@ def test_vapour_goes_to_its_steady_value_and_balances_on_the_way(start: float, f
 
 
 def test_wet_ground_is_cooler_and_the_air_moister() -> None:
-    dry = steady_climate(plan(timber_box(), substrate_m=0.05))
+    dry = steady_climate(plan(timber_enclosure(), substrate_m=0.05))
     wet = steady_climate(
-        replace(plan(timber_box(), substrate_m=0.05), substrate=Substrate(MATERIALS["soil"], 0.05, 0.5))
+        replace(
+            plan(timber_enclosure(), substrate_m=0.05), substrate=Substrate(MATERIALS["soil"], 0.05, 0.5)
+        )
     )
     floor = wet.grid.floor[0].nodes
     assert float(np.mean(wet.temperature_c[floor])) < float(np.mean(dry.temperature_c[floor])) - 0.3
@@ -334,7 +340,9 @@ def test_humidity_agrees_with_a_psychrometric_library(temperature_c: float, humi
 
 
 def test_misting_raises_humidity_for_a_while_and_dries() -> None:
-    source = plan(timber_box(), substrate_m=0.03, fixtures=(lamp("halogen-flood", 50, 0.3, 0.3, 0.5),))
+    source = plan(
+        timber_enclosure(), substrate_m=0.03, fixtures=(lamp("halogen-flood", 50, 0.3, 0.3, 0.5),)
+    )
     misted = replace(source, mistings=(Misting((9.0,), 0.05),))
     pool = Water("w", "Pool", 0.8, 0.3, 0.4, 0.4, 0.1, MATERIALS["plastic"])
     moist = replace(source, furnishings=(pool,))
@@ -370,13 +378,15 @@ def test_a_slab_warms_through_as_the_exact_solution_says() -> None:
     assert float(temperature[-1]) == pytest.approx(exact, abs=0.05)
 
 
-def outcome(drill_id: str) -> DrillOutcome:
+def outcome(failure_scenario_id: str) -> FailureOutcome:
     evaluation, day = demo()
-    return play(next(d for d in drills_of(day.plan) if d.id == drill_id), day, evaluation)
+    return run_scenario(
+        next(d for d in failure_scenarios_of(day.plan) if d.id == failure_scenario_id), day, evaluation
+    )
 
 
 def test_every_fear_of_the_list_is_drilled() -> None:
-    ids = [d.id for d in drills_of(demo_plan())]
+    ids = [d.id for d in failure_scenarios_of(demo_plan())]
     assert len(set(ids)) == len(ids)
     for wanted in (
         "stuck-on:main",
@@ -415,8 +425,8 @@ def test_danger_is_timed_and_a_safe_place_is_named() -> None:
     animal = replace(day.plan.animal, species=delicate)
     frail = replace(day, plan=replace(day.plan, animal=animal))
     found = {
-        d.id: play(d, frail, evaluation)
-        for d in drills_of(frail.plan)
+        d.id: run_scenario(d, frail, evaluation)
+        for d in failure_scenarios_of(frail.plan)
         if d.id in ("heat-wave", "power-cut")
     }
     assert not found["heat-wave"].always_somewhere
@@ -443,7 +453,7 @@ def test_watches_read_what_the_places_read() -> None:
 
 def test_a_slab_in_the_open_needs_no_thermostat_to_be_followed() -> None:
     source = plan(
-        timber_box(top=Wall()),
+        timber_enclosure(top=Wall()),
         fixtures=(lamp("halogen-flood", 75, 0.3, 0.3, 0.7),),
         furnishings=(slab(0.3, 0.3, 0.3, 0.3, 0.02, 0.1),),
     )

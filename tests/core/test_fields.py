@@ -1,4 +1,4 @@
-"""Fields on cuts and surfaces, and retreats, against the same light taken point by point."""
+"""Fields on cuts and surfaces, and refuges, against the same light taken point by point."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fields import PlanGrid, SectionGrid, fields, plan_view, section, surface_field
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.light.field import Scene
-from noonshade.core.light.retreat import darkest_place, uv_on_ground
+from noonshade.core.light.uv_refuge import find_uv_refuge, uv_on_ground
 from noonshade.core.plan import Leaves, Slab
 from tests.builders import MATERIALS, demo_plan
 
@@ -57,8 +57,8 @@ def test_a_surface_carries_its_light_and_its_temperature(demo: Evaluation) -> No
     assert ground.temperature_c.max() < slab.temperature_c.max()
 
 
-def test_cuts_outside_the_box_and_unknown_surfaces_are_named(demo: Evaluation) -> None:
-    with pytest.raises(PlanError, match=r"section/y_m.*0.7 m lies outside the box: 0 to 0.6 m"):
+def test_cuts_outside_the_enclosure_and_unknown_surfaces_are_named(demo: Evaluation) -> None:
+    with pytest.raises(PlanError, match=r"section/y_m.*0.7 m lies outside the enclosure: 0 to 0.6 m"):
         section(demo, 0.7)
     with pytest.raises(PlanError, match="plan_view/z_m"):
         plan_view(demo, 0.01)
@@ -87,7 +87,7 @@ def test_the_darkest_place_holds_the_whole_animal() -> None:
     def darkest(*things: Slab | Leaves, length: float) -> float:
         p = replace(plan, animal=replace(animal, body_length_m=length), furnishings=things)
         scene = Scene(p, lit)
-        return float(scene.at(np.array([darkest_place(p, scene)])).uvi_facing[0])
+        return float(scene.at(np.array([find_uv_refuge(p, scene)])).uvi_facing[0])
 
     assert darkest(narrow, length=0.04) <= UV_FREE_UVI
     small, large = (darkest_place_uvi(plan, narrow, length) for length in (0.04, 0.30))
@@ -100,8 +100,8 @@ def darkest_place_uvi(plan, thing: Slab, length: float) -> float:  # type: ignor
     """The brightest point within half a body length of the darkest place."""
     p = replace(plan, animal=replace(plan.animal, body_length_m=length), furnishings=(thing,))
     scene = Scene(p, p.fixtures)
-    x, y, z = darkest_place(p, scene)
+    x, y, z = find_uv_refuge(p, scene)
     half = length / 2
     spots = [(x + a * half, y + b * half, z) for a in (-1, 0, 1) for b in (-1, 0, 1)]
-    inside = [s for s in spots if 0 < s[0] < p.box.length_m and 0 < s[1] < p.box.depth_m]
+    inside = [s for s in spots if 0 < s[0] < p.enclosure.length_m and 0 < s[1] < p.enclosure.depth_m]
     return float(scene.at(np.array(inside)).uvi_facing.max())

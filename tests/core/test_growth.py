@@ -10,11 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from noonshade.core.constants import DAYS_PER_MONTH
-from noonshade.core.evaluate import evaluate
-from noonshade.core.keeping.arrival import LONGEST, QUARANTINE_DAYS, RELEASE, SHORTEST, steps
-from noonshade.core.keeping.company import company, will_do
-from noonshade.core.keeping.growth import (
+from noonshade.core.care.cohabitation import assess_cohabitation, is_large_enough
+from noonshade.core.care.growth import (
     GROWN_MONTHS,
     grown_to,
     growth,
@@ -23,7 +20,10 @@ from noonshade.core.keeping.growth import (
     next_plan,
     usual_rate,
 )
-from noonshade.core.needs.model import Species
+from noonshade.core.care.quarantine import LONGEST, QUARANTINE_DAYS, RELEASE, SHORTEST, quarantine_steps
+from noonshade.core.constants import DAYS_PER_MONTH
+from noonshade.core.evaluate import evaluate
+from noonshade.core.needs.species import Species
 from noonshade.core.phrase import plain_text
 from noonshade.core.plan import Animal, Branch, Plan
 from tests.builders import CATALOG, shipped_plan
@@ -84,8 +84,8 @@ def test_measured_lengths_place_it_and_say_how_fast_it_grows() -> None:
     assert growth(LIZARD.animal, TODAY, [(TODAY, 0.13)]).grown
 
 
-def test_a_box_for_a_young_one_is_told_ahead_to_become_too_small() -> None:
-    small = replace(LIZARD.box, length_m=0.9, depth_m=0.45, height_m=0.45, vents=(), insets=())
+def test_an_enclosure_for_a_young_one_is_told_ahead_to_become_too_small() -> None:
+    small = replace(LIZARD.enclosure, length_m=0.9, depth_m=0.45, height_m=0.45, vents=(), insets=())
     tubes = tuple(
         replace(f, position_m=(min(f.position_m[0], 0.44), min(f.position_m[1], 0.3), 0.4), label=f.label)
         for f in LIZARD.fixtures
@@ -93,22 +93,24 @@ def test_a_box_for_a_young_one_is_told_ahead_to_become_too_small() -> None:
     )
     furnishings = tuple(f for f in LIZARD.furnishings if getattr(f, "basking", False))
     probe = replace(LIZARD.thermostats[0], probe_m=(0.7, 0.2, 0.2))
-    plan = young(replace(LIZARD, box=small, fixtures=tubes, furnishings=furnishings, thermostats=(probe,)))
+    plan = young(
+        replace(LIZARD, enclosure=small, fixtures=tubes, furnishings=furnishings, thermostats=(probe,))
+    )
     course = growth(plan.animal, TODAY)
     seen: list[int] = []
     found = {m.id: m for m in milestones(plan, course, seen.append)}
     assert seen == [1, 2, 3, 4, 5, 6]
-    box = found["box-small:now"]
+    enclosure = found["box-small:now"]
     # 0.9 m is too short from 0.95 of the adult's 1.2 m on, in proportion to its length.
-    assert box.length_m == pytest.approx(ADULT * 0.9 / (0.95 * 1.2), rel=0.09)
-    assert box.day is not None
-    assert box.earliest is not None
-    assert box.earliest < box.day
-    assert box.latest is None or box.latest > box.day
+    assert enclosure.length_m == pytest.approx(ADULT * 0.9 / (0.95 * 1.2), rel=0.09)
+    assert enclosure.day is not None
+    assert enclosure.earliest is not None
+    assert enclosure.earliest < enclosure.day
+    assert enclosure.latest is None or enclosure.latest > enclosure.day
     lengths = [m.length_m for m in found.values()]
     assert lengths == sorted(lengths)
     ready = next_plan(plan)
-    assert (ready.box.length_m, ready.box.depth_m, ready.box.height_m) == (1.2, 0.6, 0.6)
+    assert (ready.enclosure.length_m, ready.enclosure.depth_m, ready.enclosure.height_m) == (1.2, 0.6, 0.6)
     assert (ready.animal.stage, ready.animal.body_length_m) == ("adult", ADULT)
     assert "box-small:now" not in {f.id for f in evaluate(ready).failing}
 
@@ -125,24 +127,24 @@ def test_a_thin_perch_is_told() -> None:
     plan = young(replace(chameleon, furnishings=thin), 0.05)
     found = {m.id: m for m in milestones(plan, growth(plan.animal, TODAY))}
     assert found["perch:thin"].length_m == pytest.approx(0.072, rel=0.2)
-    assert "thicker" in plain_text(found["perch:thin"].told)
+    assert "thicker" in plain_text(found["perch:thin"].description)
 
 
 # -- company -----------------------------------------------------------------------
 
 
 def test_what_there_is_for_each_of_several() -> None:
-    alone = company(evaluate(LIZARD))
+    alone = assess_cohabitation(evaluate(LIZARD))
     assert (alone.count, alone.together, alone.faults) == (1, False, ())
-    many = company(evaluate(replace(LIZARD, animal=replace(LIZARD.animal, count=6))))
+    many = assess_cohabitation(evaluate(replace(LIZARD, animal=replace(LIZARD.animal, count=6))))
     assert many.together
-    assert many.retreats == alone.retreats
-    assert many.basking_places == alone.basking_places
-    assert {f.id for f in many.faults} >= {"company:hides"}
-    assert company(evaluate(shipped_plan("giant-vinegaroon"))).basking_places is None
-    half = replace(LIZARD.box, length_m=0.5 * LIZARD.box.length_m)
-    assert will_do(LIZARD.box, LIZARD.box)
-    assert not will_do(half, LIZARD.box)
+    assert many.hides == alone.hides
+    assert many.basking_spots == alone.basking_spots
+    assert {f.id for f in many.faults} >= {"cohabitation:hides"}
+    assert assess_cohabitation(evaluate(shipped_plan("giant-vinegaroon"))).basking_spots is None
+    half = replace(LIZARD.enclosure, length_m=0.5 * LIZARD.enclosure.length_m)
+    assert is_large_enough(LIZARD.enclosure, LIZARD.enclosure)
+    assert not is_large_enough(half, LIZARD.enclosure)
 
 
 # -- new arrivals ------------------------------------------------------------------
@@ -150,7 +152,7 @@ def test_what_there_is_for_each_of_several() -> None:
 
 @given(st.sampled_from(SPECIES), st.integers(SHORTEST, LONGEST))
 def test_every_arrival_is_looked_over_first_and_released_last(species: Species, days: int) -> None:
-    listed = steps(species, days)
+    listed = quarantine_steps(species, days)
     keys = [s.key for s in listed]
     assert len(set(keys)) == len(keys)
     assert [s.day for s in listed] == sorted(s.day for s in listed)
@@ -166,4 +168,4 @@ def test_every_arrival_is_looked_over_first_and_released_last(species: Species, 
 
 def test_a_quarantine_that_is_too_short_is_refused() -> None:
     with pytest.raises(ValueError, match="14 to 365"):
-        steps(SPECIES[0], 3)
+        quarantine_steps(SPECIES[0], 3)

@@ -7,10 +7,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from noonshade.core.assessment.summary import by_weight, summary
 from noonshade.core.evaluate import Evaluation, evaluate
-from noonshade.core.overtime import over_time, variants
 from noonshade.core.phrase import plain_text
 from noonshade.core.plan import Plan
+from noonshade.core.scenarios import evaluate_scenarios, variants
 from noonshade.core.uncertainty.intervals import (
     carried_over,
     effects,
@@ -18,7 +19,6 @@ from noonshade.core.uncertainty.intervals import (
 )
 from noonshade.core.uncertainty.multipliers import HALF_80, ROOM_K, multipliers_of
 from noonshade.core.uncertainty.sensitivity import sensitivity
-from noonshade.core.verdict.summary import by_weight, summary
 from tests.builders import changed, controlled, demo_plan, flawless, uncontrolled
 
 STEADY = changed(uncontrolled(flawless()), "basking-lamp", power_w=50.0)
@@ -52,13 +52,13 @@ def drawn(plan: Plan, z: dict[str, float]) -> Evaluation:
 def test_intervals_cover_the_seeded_draws_of_the_full_model(result: Evaluation) -> None:
     """Of draws of the whole model about four in five lie within the 80 % interval."""
     rng = np.random.default_rng(4)
-    found = {i.verdict_id: i for i in intervals(result)}
+    found = {i.check_id: i for i in intervals(result)}
     keys = ("basking:surface_temperature", "basking:uvi", "warm_end:air_temperature")
     inside = dict.fromkeys(keys, 0)
     draws = 60
     for _ in range(draws):
         z = dict(zip(("heat", "beam", "uv", "room"), rng.standard_normal(4) / HALF_80, strict=True))
-        values = {v.id: v.value for v in drawn(STEADY, z).verdicts}
+        values = {v.id: v.value for v in drawn(STEADY, z).checks}
         for key in keys:
             value = values[key]
             assert value is not None
@@ -72,20 +72,20 @@ def test_intervals_hold_the_figure_and_are_the_same_for_the_same_seed(result: Ev
     first, second = intervals(result), intervals(result)
     assert first == second
     assert intervals(result, seed=1) != first
-    values = {v.id: v.value for v in result.verdicts}
+    values = {v.id: v.value for v in result.checks}
     for one in first:
-        value = values[one.verdict_id]
+        value = values[one.check_id]
         assert value is not None
         assert one.low - 1e-9 <= value <= one.high + 1e-9
         assert 0 <= one.probability <= 1
 
 
 def test_the_uv_of_the_tube_makes_the_spread_of_the_uv(result: Evaluation) -> None:
-    found = {i.verdict_id: i for i in intervals(result)}
+    found = {i.check_id: i for i in intervals(result)}
     uv = found["basking:uvi"]
     assert uv.causes[0][0] == "the UV of UV tube"
     spread = STEADY.fixtures[1].lamp.spread.uv
-    value = next(v.value for v in result.verdicts if v.id == "basking:uvi")
+    value = next(v.value for v in result.checks if v.id == "basking:uvi")
     assert value is not None
     assert uv.high / value == pytest.approx(1 + spread, rel=0.08)
     assert uv.low / value == pytest.approx(1 / (1 + spread), rel=0.08)
@@ -94,8 +94,8 @@ def test_the_uv_of_the_tube_makes_the_spread_of_the_uv(result: Evaluation) -> No
 def test_a_warmer_room_warms_every_figure(result: Evaluation) -> None:
     known = sensitivity(STEADY)
     row = effects(known)[[m.id for m in known.multipliers].index("room")]
-    for verdict, effect in zip(result.verdicts, row, strict=True):
-        if verdict.need.quantity in ("surface_temperature", "air_temperature"):
+    for check, effect in zip(result.checks, row, strict=True):
+        if check.need.quantity in ("surface_temperature", "air_temperature"):
             assert 0.5 < effect < 1.2
 
 
@@ -106,18 +106,18 @@ def test_every_multiplier_makes_a_plan_that_can_be_built() -> None:
     assert len(names) == len(set(names))
     assert {"the walls", "the vents", "Thermostat's dial", "how dark the slab is"} <= set(names)
     for multiplier in known:
-        assert evaluate(multiplier.apply(plan, multiplier.sigma)).verdicts
+        assert evaluate(multiplier.apply(plan, multiplier.sigma)).checks
         assert multiplier.apply(plan, 0.0) == plan
 
 
 def test_an_interval_carried_over_scales_with_the_figure(result: Evaluation) -> None:
-    found = {i.verdict_id: i for i in intervals(result)}
-    uv = next(v for v in result.verdicts if v.id == "basking:uvi")
+    found = {i.check_id: i for i in intervals(result)}
+    uv = next(v for v in result.checks if v.id == "basking:uvi")
     assert uv.value is not None
     low, high = carried_over(found["basking:uvi"], uv, 2 * uv.value, 21.0)
     assert low == pytest.approx(2 * found["basking:uvi"].low)
     assert high == pytest.approx(2 * found["basking:uvi"].high)
-    heat = next(v for v in result.verdicts if v.id == "basking:surface_temperature")
+    heat = next(v for v in result.checks if v.id == "basking:surface_temperature")
     assert heat.value is not None
     low, high = carried_over(found[heat.id], heat, 21.0 + (heat.value - 21.0) / 2, 21.0)
     assert high - low == pytest.approx((found[heat.id].high - found[heat.id].low) / 2)
@@ -128,10 +128,10 @@ def test_an_interval_carried_over_scales_with_the_figure(result: Evaluation) -> 
 
 def test_what_holds_always_and_what_only_sometimes() -> None:
     plan = flawless()
-    table = over_time(evaluate(plan))
+    table = evaluate_scenarios(evaluate(plan))
     assert table.situations == ("now", "day", "winter", "summer", "worn")
     assert [s for s, _ in table.left_out] == ["grown"]
-    rows = {row.verdict.id: row for row in table.rows}
+    rows = {row.check.id: row for row in table.rows}
     # 13 °C in the winter nights of the demo's room.
     night = {c.situation: c for c in rows["night:air_temperature"].cells}
     assert night["now"].met
@@ -164,14 +164,14 @@ def test_a_young_one_is_also_judged_as_an_adult() -> None:
 
 def test_the_sentence_names_the_worst_and_counts_the_rest() -> None:
     hot = plain_text(summary(evaluate(demo_plan())))
-    assert hot.startswith("Do not put the animal in: basking place surface is too high, 61.5 °C")
+    assert hot.startswith("Do not put the animal in: basking spot surface is too high, 61.5 °C")
     assert hot.endswith("1 more to put right.")
     fits = plain_text(summary(evaluate(flawless())))
     assert "suits an Eastern collared lizard" in fits
     assert "Measure it" in fits
 
 
-def test_verdicts_come_in_the_order_of_what_matters() -> None:
+def test_checks_come_in_the_order_of_what_matters() -> None:
     plan = controlled(changed(demo_plan(), "uv-tube", hours=9000.0), day_set_point_c=30.0)
     order = by_weight(evaluate(replace(plan, room=replace(plan.room, night_temperature_c=13.0))))
     severities = [v.severity for v in order]

@@ -1,4 +1,4 @@
-"""The light field of whole boxes against an independent reference, and what must hold of its parts."""
+"""The light field of whole enclosures against an independent reference, and what must hold of its parts."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ from noonshade.core.plan import (
     TableSource,
     Wall,
 )
-from tests.builders import CATALOG, MATERIALS, busy_plan, demo_plan, lamp, plan, timber_box
+from tests.builders import CATALOG, MATERIALS, busy_plan, demo_plan, lamp, plan, timber_enclosure
 from tests.reference_light import vector_per_lamp
 
 BUSY = busy_plan()
@@ -44,8 +44,8 @@ def uvi(p: Plan, *point: float, bounce: bool = False) -> float:
     return float(scene(p, bounce=bounce).at(np.array([point])).uvi_facing[0])
 
 
-def box_of(*fixtures: Fixture, furnishings: tuple[Furnishing, ...] = (), **walls: Wall) -> Plan:
-    return plan(timber_box(0.6, **walls), fixtures=fixtures, furnishings=furnishings)
+def enclosure_of(*fixtures: Fixture, furnishings: tuple[Furnishing, ...] = (), **walls: Wall) -> Plan:
+    return plan(timber_enclosure(0.6, **walls), fixtures=fixtures, furnishings=furnishings)
 
 
 # -- against the reference ---------------------------------------------------------------------------
@@ -100,11 +100,11 @@ def test_a_lattice_may_be_a_single_row_or_point() -> None:
 
 def test_the_kink_where_leaves_end_is_followed() -> None:
     bush = Leaves("b", "Bush", 0.6, 0.3, 0.33, 0.3, 0.3, 0.2, 0.2, MATERIALS["foliage"])
-    box = scene(replace(BUSY, furnishings=(bush,)))
+    enclosure = scene(replace(BUSY, furnishings=(bush,)))
     x, z = np.meshgrid(np.linspace(0.4, 0.8, 81), np.linspace(0.2, 0.6, 81))
     lattice = np.stack([x, np.full(x.shape, 0.3), z], axis=2)
     flat = lattice.reshape(-1, 3)
-    singly, together = box.at(flat).uvi_level, box.on_lattice(lattice).uvi_level
+    singly, together = enclosure.at(flat).uvi_level, enclosure.on_lattice(lattice).uvi_level
     assert np.abs(together - singly).max() < 0.012 * singly.max()
 
 
@@ -126,7 +126,7 @@ def test_shade_is_softer_for_a_wider_source_and_darkest_behind_the_middle() -> N
         made = CATALOG.lamps["mercury-flood-100"]
         source = replace(made, geometry=BeamSource(60.0, diameter))
         fixture = replace(lamp("mercury-flood-100", made.power_w, 0.6, 0.3, 0.55), lamp=source)
-        with_it, bare = box_of(fixture, furnishings=(twig,)), box_of(fixture)
+        with_it, bare = enclosure_of(fixture, furnishings=(twig,)), enclosure_of(fixture)
         return [uvi(with_it, *p) / uvi(bare, *p) for p in below]
 
     narrow, wide = shade(0.01), shade(0.12)
@@ -153,17 +153,17 @@ def test_directions_of_turning() -> None:
     assert frame_of(lamp(TUBE, 39, 0, 0, 0, turn_deg=90))[0] == pytest.approx([0, 1, 0], abs=1e-12)
 
 
-def test_a_tube_turned_by_a_right_angle_lights_the_box_turned_with_it() -> None:
-    straight = box_of(lamp("t5-strong-55", 24, 0.6, 0.3, 0.5))
-    turned = box_of(lamp("t5-strong-55", 24, 0.6, 0.3, 0.5, turn_deg=90))
+def test_a_tube_turned_by_a_right_angle_lights_the_enclosure_turned_with_it() -> None:
+    straight = enclosure_of(lamp("t5-strong-55", 24, 0.6, 0.3, 0.5))
+    turned = enclosure_of(lamp("t5-strong-55", 24, 0.6, 0.3, 0.5, turn_deg=90))
     assert uvi(turned, 0.6, 0.5, 0.2) == pytest.approx(uvi(straight, 0.8, 0.3, 0.2))
     assert uvi(turned, 0.8, 0.3, 0.2) < uvi(straight, 0.8, 0.3, 0.2)
 
 
 def test_tilting_a_lamp_away_takes_its_light_along() -> None:
     made = CATALOG.lamps["mercury-flood-100"]
-    upright = box_of(lamp("mercury-flood-100", made.power_w, 0.6, 0.3, 0.5))
-    tilted = box_of(lamp("mercury-flood-100", made.power_w, 0.6, 0.3, 0.5, lean_deg=30))
+    upright = enclosure_of(lamp("mercury-flood-100", made.power_w, 0.6, 0.3, 0.5))
+    tilted = enclosure_of(lamp("mercury-flood-100", made.power_w, 0.6, 0.3, 0.5, lean_deg=30))
     assert uvi(tilted, 0.77, 0.3, 0.2) > uvi(upright, 0.77, 0.3, 0.2)
     assert uvi(tilted, 0.43, 0.3, 0.2) < uvi(upright, 0.43, 0.3, 0.2)
 
@@ -203,8 +203,8 @@ def test_a_table_by_bearing_turns_with_the_lamp() -> None:
     ("pane", "passes"), [("glass", 0.0), ("polycarbonate", 0.0), ("acrylic-uvt", 0.75)]
 )
 def test_panes_pass_uvb_as_the_catalogue_says(pane: str, passes: float) -> None:
-    bare = box_of(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.5))
-    behind = box_of(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.5, screen=MATERIALS[pane]))
+    bare = enclosure_of(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.5))
+    behind = enclosure_of(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.5, screen=MATERIALS[pane]))
     assert uvi(behind, 0.6, 0.3, 0.2) == pytest.approx(passes * uvi(bare, 0.6, 0.3, 0.2), rel=0.01)
     lux = [scene(p).at(np.array([[0.6, 0.3, 0.2]])).illuminance_level_lx[0] for p in (behind, bare)]
     assert 0.8 < lux[0] / lux[1] < 0.95
@@ -222,7 +222,7 @@ def test_a_measured_share_replaces_the_catalogue_straight_through() -> None:
     mesh = CATALOG.meshes["fine-0.5-2.0"]
     far = (0.6, 0.3, 0.1)
     spot = replace(CATALOG.lamps["mercury-flood-100"], geometry=BeamSource(20.0, 0.01))
-    bare = box_of(replace(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.58), lamp=spot))
+    bare = enclosure_of(replace(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.58), lamp=spot))
     screened = replace(bare.fixtures[0], screen=mesh, screen_measured=0.3)
     assert uvi(replace(bare, fixtures=(screened,)), *far) == pytest.approx(0.3 * uvi(bare, *far), rel=0.01)
 
@@ -230,15 +230,15 @@ def test_a_measured_share_replaces_the_catalogue_straight_through() -> None:
 def test_a_lid_partly_closed_lets_light_in_by_its_window_alone() -> None:
     window = Inset(0.1, 0.1, 0.5, 0.5, MESH_LID)
     above = lamp(TUBE, 39, 0.6, 0.3, 0.63)
-    closed = plan(timber_box(), fixtures=(above,))
-    part = replace(closed, box=replace(closed.box, insets=(window,)))
-    whole = plan(timber_box(top=MESH_LID), fixtures=(above,))
+    closed = plan(timber_enclosure(), fixtures=(above,))
+    part = replace(closed, enclosure=replace(closed.enclosure, insets=(window,)))
+    whole = plan(timber_enclosure(top=MESH_LID), fixtures=(above,))
     assert uvi(closed, 0.3, 0.3, 0.3) == 0.0
     assert 0 < uvi(part, 0.3, 0.3, 0.3) < uvi(whole, 0.3, 0.3, 0.3)
     # Under the board, far from the window, hardly anything arrives.
     assert uvi(part, 1.1, 0.3, 0.55) < 0.02 * uvi(whole, 1.1, 0.3, 0.55)
     # A lid in two parts of the same mesh is the same as one whole.
-    both = replace(whole, box=replace(whole.box, insets=(window,)))
+    both = replace(whole, enclosure=replace(whole.enclosure, insets=(window,)))
     assert uvi(both, 0.55, 0.3, 0.3) == pytest.approx(uvi(whole, 0.55, 0.3, 0.3), rel=2e-3)
 
 
@@ -248,7 +248,7 @@ def test_a_lid_partly_closed_lets_light_in_by_its_window_alone() -> None:
 def test_leaves_dim_by_their_porosity_and_more_at_a_slant() -> None:
     leaves = Leaves("l", "Leaves", 0.6, 0.3, 0.5, 0.5, 0.1, 0.15, 0.4, MATERIALS["foliage"])
     spot = replace(CATALOG.lamps["mercury-flood-100"], geometry=BeamSource(170.0, 0.01))
-    bare = box_of(replace(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.58), lamp=spot))
+    bare = enclosure_of(replace(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.58), lamp=spot))
     green = replace(bare, furnishings=(leaves,))
     assert uvi(green, 0.6, 0.3, 0.1) == pytest.approx(0.4 * uvi(bare, 0.6, 0.3, 0.1), rel=0.01)
     slanted = uvi(green, 0.7, 0.3, 0.1) / uvi(bare, 0.7, 0.3, 0.1)
@@ -259,7 +259,7 @@ def test_leaves_dim_by_their_porosity_and_more_at_a_slant() -> None:
 
 def test_fog_dims_by_beer_and_lambert() -> None:
     spot = replace(CATALOG.lamps["mercury-flood-100"], geometry=BeamSource(60.0, 0.01))
-    clear = box_of(replace(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.5), lamp=spot))
+    clear = enclosure_of(replace(lamp("mercury-flood-100", 100, 0.6, 0.3, 0.5), lamp=spot))
     foggy = replace(clear, fog_per_m=2.0)
     for z in (0.1, 0.3):
         share = uvi(foggy, 0.6, 0.3, z) / uvi(clear, 0.6, 0.3, z)
@@ -268,15 +268,18 @@ def test_fog_dims_by_beer_and_lambert() -> None:
 
 def test_a_background_is_a_wall_nearer_by() -> None:
     board = Background("b", "Back", "back", 0.05, MATERIALS["bark-board"])
-    lined = box_of(lamp(TUBE, 39, 0.6, 0.3, 0.5), furnishings=(board,))
+    lined = enclosure_of(lamp(TUBE, 39, 0.6, 0.3, 0.5), furnishings=(board,))
     assert uvi(lined, 0.6, 0.58, 0.3) == 0.0
     assert uvi(lined, 0.6, 0.5, 0.3) > 1.0
 
 
 def test_bounce_is_small_over_soil_large_in_polished_aluminium_and_never_takes_light() -> None:
-    p = box_of(lamp(TUBE, 39, 0.6, 0.3, 0.5))
+    p = enclosure_of(lamp(TUBE, 39, 0.6, 0.3, 0.5))
     shiny = replace(
-        p, box=replace(p.box, walls={f: Wall(MATERIALS["aluminium"], 0.002) for f in p.box.walls})
+        p,
+        enclosure=replace(
+            p.enclosure, walls={f: Wall(MATERIALS["aluminium"], 0.002) for f in p.enclosure.walls}
+        ),
     )
     places = np.random.default_rng(2).uniform([0.1, 0.1, 0.1], [1.1, 0.5, 0.45], (40, 3))
     direct = scene(p).at(places).uvi_level
@@ -290,7 +293,7 @@ def test_bounce_is_small_over_soil_large_in_polished_aluminium_and_never_takes_l
 def test_light_comes_back_up_from_a_white_floor_by_its_reflectance() -> None:
     """Above the middle of an evenly lit floor, what comes up is at most its reflectance of what falls."""
     panel = lamp("radiant-panel-80", 80, 0.6, 0.3, 0.59)
-    p = box_of(panel)
+    p = enclosure_of(panel)
     share = 1.0 - p.substrate.material.absorptance
     white = replace(
         p, substrate=replace(p.substrate, material=replace(p.substrate.material, absorptance=0.2))
@@ -326,9 +329,9 @@ def test_furnishings_only_take_light_away(x: float, z: float) -> None:
     assert some <= 1.01 * bare
 
 
-def test_mirrored_boxes_are_lit_alike() -> None:
+def test_mirrored_enclosures_are_lit_alike() -> None:
     p = demo_plan()
-    length = p.box.length_m
+    length = p.enclosure.length_m
 
     def mirrored(item):  # type: ignore[no-untyped-def]
         swap = {"left": "right", "right": "left"}
@@ -372,7 +375,7 @@ def test_exposure_classes_by_the_highest_voluntary_exposure() -> None:
 def test_photosynthetic_light_of_plant_lamps_alone() -> None:
     point = np.array([[0.6, 0.3, 0.2]])
     grow = next(entry for entry in CATALOG.lamps.values() if entry.lux_per_ppfd)
-    lit = scene(box_of(lamp(grow.id, grow.power_w, 0.6, 0.3, 0.5))).at(point)
+    lit = scene(enclosure_of(lamp(grow.id, grow.power_w, 0.6, 0.3, 0.5))).at(point)
     assert lit.ppfd_umol_m2_s[0] == pytest.approx(lit.illuminance_level_lx[0] / grow.lux_per_ppfd)
-    assert scene(box_of(lamp(TUBE, 39, 0.6, 0.3, 0.5))).at(point).ppfd_umol_m2_s[0] == 0.0
+    assert scene(enclosure_of(lamp(TUBE, 39, 0.6, 0.3, 0.5))).at(point).ppfd_umol_m2_s[0] == 0.0
     assert daily_light_integral(100.0, 12.0) == pytest.approx(4.32)

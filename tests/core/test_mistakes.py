@@ -7,7 +7,11 @@ from importlib.resources import files
 
 import pytest
 
+from noonshade.core.assessment.checks import Check
+from noonshade.core.assessment.finding import Finding
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.fixes.remedies.space import CORK, FOLIAGE
+from noonshade.core.fixes.suggest import propose, suggest_fixes
 from noonshade.core.plan import (
     Background,
     Branch,
@@ -20,13 +24,9 @@ from noonshade.core.plan import (
     Wall,
     Water,
 )
-from noonshade.core.verdict.checks import Verdict
-from noonshade.core.verdict.finding import Finding
-from noonshade.core.verdict.mends import proposals, propose
-from noonshade.core.verdict.repairs.space import CORK, FOLIAGE
 from noonshade.formats.plan_document import parse_plan
-from noonshade.formats.plan_resolve import resolve
-from tests.builders import CATALOG, MATERIALS, changed, controlled, flawless, lifted, timber_box
+from noonshade.formats.plan_from_document import resolve
+from tests.builders import CATALOG, MATERIALS, changed, controlled, flawless, lifted, timber_enclosure
 
 GOOD = flawless()
 LAMPS, MESHES = tuple(CATALOG.lamps.values()), tuple(CATALOG.meshes.values())
@@ -51,7 +51,7 @@ def with_items(plan: Plan, *items: object) -> Plan:
 
 
 def frog(**change: object) -> Plan:
-    """A cool salamander's box: no lamps, damp ground, a hide at either end."""
+    """A cool salamander's enclosure: no lamps, damp ground, a hide at either end."""
     plan = of_species("salamandra-salamandra")
     plan = without(replace(plan, fixtures=(), thermostats=()), "basking-slab")
     room = Room(17.0, 14.0, 0.7, winter=RoomClimate(14.0, 12.0, 0.7), summer=RoomClimate(20.0, 17.0, 0.7))
@@ -93,7 +93,7 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
         replace(GOOD, substrate=replace(GOOD.substrate, depth_m=0.20)),
         "clearance:basking-lamp",
     ),
-    "no retreat from UV": (without(GOOD, "warm-hide", "cool-hide", "basking-slab"), "darkest:uvi"),
+    "no refuge from UV": (without(GOOD, "warm-hide", "cool-hide", "basking-slab"), "darkest:uvi"),
     "heat at one end, UV at the other": (
         replace(
             changed(
@@ -156,7 +156,7 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
         "fire:night-heater",
     ),
     "one hide only": (without(GOOD, "cool-hide"), "no-hide:cool"),
-    "no cover on the way": (without(GOOD, "warm-hide"), "bare:box"),
+    "no cover on the way": (without(GOOD, "warm-hide"), "bare:enclosure"),
     "a hide it cannot get into": (
         replace(
             GOOD,
@@ -188,7 +188,7 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
     ),
     "a heater for an animal of cool woods": (
         frog(fixtures=(replace(GOOD.fixtures[0], power_w=25.0, thermostat_id=None),)),
-        "heat-avoided:box",
+        "heat-avoided:enclosure",
     ),
     "a summer room above its ceiling": (
         frog(room=Room(17.0, 14.0, 0.7, summer=RoomClimate(28.0, 22.0, 0.6))),
@@ -209,11 +209,11 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
     "misted, and nothing dries": (
         frog(
             mistings=(Misting((8.0, 14.0, 20.0), 0.2),),
-            box=replace(timber_box(), vents=(), insets=()),
+            enclosure=replace(timber_enclosure(), vents=(), insets=()),
         ),
-        "stale:box",
+        "stale:enclosure",
     ),
-    "a tropical animal in a dry box": (
+    "a tropical animal in a dry enclosure": (
         frog(
             animal=of_species("dendrobates-tinctorius").animal,
             substrate=replace(GOOD.substrate, wetness=0.0),
@@ -222,11 +222,14 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
         "cool_end:humidity",
     ),
     "an old tube": (on_fixture("uv-tube", hours=9000.0), "old:uv-tube"),
-    "two animals and one basking place": (
+    "two animals and one basking spot": (
         replace(GOOD, animal=replace(GOOD.animal, count=3)),
-        "company:hides",
+        "cohabitation:hides",
     ),
-    "a box too small": (replace(GOOD, box=replace(GOOD.box, depth_m=0.55)), "box-small:now"),
+    "an enclosure too small": (
+        replace(GOOD, enclosure=replace(GOOD.enclosure, depth_m=0.55)),
+        "box-small:now",
+    ),
     "too strong a UV lamp": (
         replace(
             lifted(GOOD, "uv-tube", 0.36),
@@ -237,26 +240,26 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
                 for f in GOOD.fixtures
             ),
         ),
-        "glare:box",
+        "glare:enclosure",
     ),
     "UV for an animal that is kept without": (
         frog(fixtures=(GOOD.fixtures[1],)),
-        "uv-avoided:box",
+        "uv-avoided:enclosure",
     ),
     "light at night": (on_fixture("uv-tube", lit="always"), "night-light:uv-tube"),
     "a lamp over the water": (
         with_items(GOOD, Water("pool", "Pool", 0.45, 0.36, 0.12, 0.12, 0.03, MATERIALS["plastic"])),
         "over-water:uv-tube",
     ),
-    "a day its home never sees": (replace(GOOD, photoperiod_h=20.0), "day-length:box"),
+    "a day its home never sees": (replace(GOOD, photoperiod_h=20.0), "day-length:enclosure"),
     "a hot lamp on mesh that is climbed": (
         replace(
             changed(
                 of_species("furcifer-pardalis"), "basking-lamp", position_m=(0.28, 0.3, 0.615), power_w=60
             ),
-            box=replace(
-                GOOD.box,
-                walls={**GOOD.box.walls, "top": Wall(mesh=CATALOG.meshes["medium-0.7-4.0"])},
+            enclosure=replace(
+                GOOD.enclosure,
+                walls={**GOOD.enclosure.walls, "top": Wall(mesh=CATALOG.meshes["medium-0.7-4.0"])},
             ),
         ),
         "mesh-held:basking-lamp",
@@ -264,29 +267,29 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
 }
 
 
-def target_of(result: Evaluation, key: str) -> Verdict | Finding:
-    everything: list[Verdict | Finding] = [*result.verdicts, *result.findings]
+def target_of(result: Evaluation, key: str) -> Check | Finding:
+    everything: list[Check | Finding] = [*result.checks, *result.findings]
     found = [t for t in everything if t.id == key]
     assert found, f"{key} is not among {[t.id for t in everything]}"
     return found[0]
 
 
 @pytest.mark.parametrize("name", list(MISTAKES))
-def test_each_mistake_is_found_and_its_first_mend_cures_it(name: str) -> None:
+def test_each_mistake_is_found_and_its_first_fix_cures_it(name: str) -> None:
     plan, key = MISTAKES[name]
     result = evaluate(plan)
     target = target_of(result, key)
-    if isinstance(target, Verdict):
+    if isinstance(target, Check):
         assert target.fails
-    mend = propose(result, target, LAMPS, MESHES)
-    assert mend is not None, "nothing that was tried helps"
-    assert mend.breaks == ()
-    after = evaluate(mend.plan)
-    failing = {v.id for v in after.verdicts if v.fails} - {v.id for v in result.verdicts if v.fails}
+    fix = propose(result, target, LAMPS, MESHES)
+    assert fix is not None, "nothing that was tried helps"
+    assert fix.breaks == ()
+    after = evaluate(fix.plan)
+    failing = {v.id for v in after.checks if v.fails} - {v.id for v in result.checks if v.fails}
     assert not failing
-    again = [t for t in (*after.verdicts, *after.findings) if t.id == key]
-    if isinstance(target, Verdict):
-        assert not any(v.fails for v in again if isinstance(v, Verdict))
+    again = [t for t in (*after.checks, *after.findings) if t.id == key]
+    if isinstance(target, Check):
+        assert not any(v.fails for v in again if isinstance(v, Check))
     else:
         assert target.severity not in [f.severity for f in again if isinstance(f, Finding)]
 
@@ -294,35 +297,35 @@ def test_each_mistake_is_found_and_its_first_mend_cures_it(name: str) -> None:
 def test_what_has_no_mistake_has_no_findings() -> None:
     result = evaluate(GOOD)
     assert result.meets_needs
-    assert [f.id for f in result.findings] == ["unmeasured:box"]
+    assert [f.id for f in result.findings] == ["unmeasured:enclosure"]
     cool = evaluate(frog())
-    assert [f.id for f in cool.findings] == ["unmeasured:box"]
+    assert [f.id for f in cool.findings] == ["unmeasured:enclosure"]
     assert cool.meets_needs
 
 
-def test_a_fault_may_have_several_mends_that_move_different_things() -> None:
+def test_a_fault_may_have_several_fixes_that_move_different_things() -> None:
     result = evaluate(on_fixture("uv-tube", screen=FINE))
-    found = proposals(result, target_of(result, "basking:uvi"), LAMPS, MESHES)
+    found = suggest_fixes(result, target_of(result, "basking:uvi"), LAMPS, MESHES)
     assert 2 <= len(found) <= 3
     levers = {tuple(sorted(str(c) for c in m.changes)) for m in found}
     assert len(levers) == len(found)
     assert all(m.breaks == () for m in found)
 
 
-def test_a_mend_never_worsens_what_fails_already() -> None:
-    """A warm end that is too cool is not mended by a hotter lamp over a slab that is too hot."""
+def test_a_fix_never_worsens_what_fails_already() -> None:
+    """A warm end that is too cool is not fixed by a hotter lamp over a slab that is too hot."""
     plan = resolve(parse_plan((files("noonshade.demo") / "crocodile-lizard.json").read_bytes()), CATALOG)
     result = evaluate(plan)
     hot = target_of(result, "basking:surface_temperature")
     cool = target_of(result, "warm_end:air_temperature")
-    assert isinstance(hot, Verdict)
-    assert isinstance(cool, Verdict)
+    assert isinstance(hot, Check)
+    assert isinstance(cool, Check)
     assert (hot.status, cool.status) == ("above", "below")
-    found = proposals(result, cool, LAMPS, MESHES)
+    found = suggest_fixes(result, cool, LAMPS, MESHES)
     assert found
-    for mend in found:
-        after = {v.id: v for v in evaluate(mend.plan).verdicts}
-        assert after[hot.id].off_by <= hot.off_by + 0.05 or mend.breaks
+    for fix in found:
+        after = {v.id: v for v in evaluate(fix.plan).checks}
+        assert after[hot.id].off_by <= hot.off_by + 0.05 or fix.breaks
 
 
 def test_dangers_come_with_a_caution_and_whom_to_ask() -> None:
@@ -353,7 +356,7 @@ def test_findings_name_what_they_are_about() -> None:
     """A finding names the thing it is about, so that the drawing can point at it."""
     for plan, key in MISTAKES.values():
         result = evaluate(plan)
-        known = {"box", "room", *(f.id for f in plan.fixtures), *(t.id for t in plan.thermostats)}
+        known = {"enclosure", "room", *(f.id for f in plan.fixtures), *(t.id for t in plan.thermostats)}
         known |= {f.id for f in plan.furnishings}
         assert {f.about_id for f in result.findings} <= known, key
 

@@ -9,14 +9,23 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from noonshade.core.needs.find import find_species
-from noonshade.core.needs.model import GRADES, PLAUSIBLE, Claim, HomeClimate, Need, Species, Stage, Want
-from noonshade.core.needs.validate import (
+from noonshade.core.needs.species import (
+    GRADES,
+    PLAUSIBLE,
+    Claim,
+    ClaimedNeed,
+    HomeClimate,
+    Need,
+    Species,
+    Stage,
+)
+from noonshade.core.needs.species_errors import (
     ASKED,
     claim_errors,
     home_errors,
+    need_errors,
     slip_of_unit,
     species_errors,
-    want_errors,
 )
 from noonshade.core.needs.weighing import (
     at_home,
@@ -57,27 +66,27 @@ def test_breadth_of_species() -> None:
 @pytest.mark.parametrize("species", SPECIES, ids=lambda s: s.id)
 def test_every_entry_is_within_plausible_bounds_and_says_where_it_is_from(species: Species) -> None:
     assert species_errors(species) == []
-    for want in species.wants:
-        assert want.quantity in ASKED[want.place]
-        low, high = PLAUSIBLE[want.quantity]
-        for one in want.claims:
+    for need in species.needs:
+        assert need.quantity in ASKED[need.place]
+        low, high = PLAUSIBLE[need.quantity]
+        for one in need.claims:
             assert one.grade in GRADES
             assert len(one.source) >= 8
             assert all(low <= v <= high for v in (one.low, one.high) if v is not None)
-    asked = {(w.place, w.quantity) for w in species.wants}
+    asked = {(w.place, w.quantity) for w in species.needs}
     assert {
         ("warm_end", "air_temperature"),
         ("cool_end", "air_temperature"),
         ("night", "air_temperature"),
         ("cool_end", "humidity"),
         ("night", "humidity"),
-        ("retreat", "uvi"),
+        ("uv_refuge", "uvi"),
     } <= asked
     if species.uv_school != "none":
         assert ("basking", "uvi") in asked
-        assert ("box", "uv_free_share") in asked
+        assert ("enclosure", "uv_free_share") in asked
     if species.uv == "needed":
-        assert not next(w for w in species.wants if (w.place, w.quantity) == ("basking", "uvi")).offered
+        assert not next(w for w in species.needs if (w.place, w.quantity) == ("basking", "uvi")).offered
     adult, *young = species.stages
     assert all(y.body_length_m < adult.body_length_m for y in young)
 
@@ -96,9 +105,9 @@ def test_ends_nights_and_safety_are_in_order(species: Species) -> None:
 
 def test_no_source_claims_a_measurement_it_cannot_name() -> None:
     """Grades above consensus need a citation; the catalogue has none to give but Ferguson's classes."""
-    graded = [c for s in SPECIES for w in s.wants for c in w.claims if c.grade.startswith("published")]
+    graded = [c for s in SPECIES for w in s.needs for c in w.claims if c.grade.startswith("published")]
     assert graded == []
-    cited = {c.source for s in SPECIES for w in s.wants for c in w.claims if "(20" in c.source}
+    cited = {c.source for s in SPECIES for w in s.needs for c in w.claims if "(20" in c.source}
     assert all("Ferguson et al. 2010" in source for source in cited)
 
 
@@ -258,8 +267,8 @@ SPOILED_SPECIES: dict[str, dict[str, object]] = {
     "the adult comes first": {"stages": (Stage("young", 0.05, 0.01), ADULT)},
     "not 'pupa'": {"stages": (ADULT, Stage("pupa", 0.05, 0.01))},  # type: ignore[arg-type]
     "a body of 0.5 cm to 4 m": {"stages": (replace(ADULT, body_length_m=40.0),)},
-    "sides must be 0.1 to 10 m": {"box": replace(GOOD.box, length_m=120.0)},
-    "told twice": {"wants": (*GOOD.wants, GOOD.wants[0])},
+    "sides must be 0.1 to 10 m": {"enclosure": replace(GOOD.enclosure, length_m=120.0)},
+    "told twice": {"needs": (*GOOD.needs, GOOD.needs[0])},
     "above highest_safe_c": {"highest_safe_c": 20.0, "lowest_safe_c": 5.0},
 }
 
@@ -282,18 +291,18 @@ def test_what_cannot_be_in_a_species_is_named(words: str) -> None:
 )
 def test_what_cannot_be_in_a_claim_is_named(made: Claim, words: str) -> None:
     assert any(words in e for e in claim_errors("surface_temperature", made))
-    want = Want("basking", "surface_temperature", (made,))
-    assert all(e.startswith("need basking surface_temperature: ") for e in want_errors(want))
+    need = ClaimedNeed("basking", "surface_temperature", (made,))
+    assert all(e.startswith("need basking surface_temperature: ") for e in need_errors(need))
 
 
 def test_a_want_is_of_a_figure_that_is_judged_and_of_a_stage_there_is() -> None:
     good = (claim(30, 35),)
-    (odd,) = want_errors(Want("night", "uvi", good))
-    assert "not a figure that is judged" in odd
+    (odd,) = need_errors(ClaimedNeed("night", "uvi", good))
+    assert "not a figure that is assessed" in odd
     assert "night: air_temperature, humidity" in odd
-    (bare,) = want_errors(Want("basking", "surface_temperature", ()))
+    (bare,) = need_errors(ClaimedNeed("basking", "surface_temperature", ()))
     assert bare.endswith("has no claim")
-    (stage,) = want_errors(Want("basking", "surface_temperature", good, "egg"))  # type: ignore[arg-type]
+    (stage,) = need_errors(ClaimedNeed("basking", "surface_temperature", good, "egg"))  # type: ignore[arg-type]
     assert "stage must be one of" in stage
 
 
@@ -337,7 +346,7 @@ def test_low_pigment_halves_the_uv_wanted() -> None:
     pale = need_of("crotaphytus-collaris", "basking", "uvi", low_pigment=True)
     assert pale.high == pytest.approx(usual.high / 2)  # type: ignore[operator]
     assert "low pigment" in pale.note
-    assert need_of("crotaphytus-collaris", "retreat", "uvi", low_pigment=True).high == 0.5
+    assert need_of("crotaphytus-collaris", "uv_refuge", "uvi", low_pigment=True).high == 0.5
 
 
 def test_the_wild_climate_speaks_of_air_only() -> None:

@@ -14,7 +14,7 @@ from noonshade.core.heat.control import holding_fractions
 from noonshade.core.heat.network import NetworkBuilder
 
 
-def sealed_box(power_w: float, ua: float, room_c: float, nodes: int = 6) -> NetworkBuilder:
+def sealed_enclosure(power_w: float, ua: float, room_c: float, nodes: int = 6) -> NetworkBuilder:
     net = NetworkBuilder(nodes, controls=1)
     each = np.arange(nodes)
     net.link(each[:-1], each[1:], 3.0)
@@ -24,16 +24,16 @@ def sealed_box(power_w: float, ua: float, room_c: float, nodes: int = 6) -> Netw
 
 
 @given(power=st.floats(1, 300), ua=st.floats(0.5, 50), room=st.floats(-10, 35))
-def test_mean_rise_of_a_sealed_box_is_power_over_ua(power: float, ua: float, room: float) -> None:
-    network = sealed_box(power, ua, room).build()
+def test_mean_rise_of_a_sealed_enclosure_is_power_over_ua(power: float, ua: float, room: float) -> None:
+    network = sealed_enclosure(power, ua, room).build()
     temperature = network.steady([0.0])
     assert float(np.mean(temperature)) - room == pytest.approx(power / ua, rel=1e-9)
     assert network.balance(temperature, [0.0]).relative_error < 1e-9
 
 
 def test_half_the_power_is_half_of_every_difference() -> None:
-    whole = sealed_box(80, 12, 21).build().steady([0.0]) - 21
-    half = sealed_box(40, 12, 21).build().steady([0.0]) - 21
+    whole = sealed_enclosure(80, 12, 21).build().steady([0.0]) - 21
+    half = sealed_enclosure(40, 12, 21).build().steady([0.0]) - 21
     assert np.allclose(half, whole / 2)
 
 
@@ -71,7 +71,7 @@ def test_flow_carries_heat_one_way() -> None:
 
 
 def test_broken_conservation_is_an_error() -> None:
-    net = sealed_box(80, 12, 21)
+    net = sealed_enclosure(80, 12, 21)
     network = net.build()
     wrong = network.steady([0.0]) + 0.1
     with pytest.raises(ConvergenceError, match="do not balance"):
@@ -80,11 +80,11 @@ def test_broken_conservation_is_an_error() -> None:
 
 def test_wrong_number_of_heaters_is_refused() -> None:
     with pytest.raises(ValueError, match="1 heater fractions expected, 2 given"):
-        sealed_box(80, 12, 21).build().steady([0.5, 0.5])
+        sealed_enclosure(80, 12, 21).build().steady([0.5, 0.5])
 
 
 def test_fork_leaves_the_base_alone() -> None:
-    base = sealed_box(80, 12, 21)
+    base = sealed_enclosure(80, 12, 21)
     before = base.build().steady([0.0])
     fork = base.fork()
     fork.source(0, 1000.0)
@@ -94,8 +94,8 @@ def test_fork_leaves_the_base_alone() -> None:
 
 
 def test_a_remembered_pattern_changes_nothing() -> None:
-    network = sealed_box(80, 12, 21).build()
-    again = sealed_box(80, 12, 21).build(network.found_pattern())
+    network = sealed_enclosure(80, 12, 21).build()
+    again = sealed_enclosure(80, 12, 21).build(network.found_pattern())
     assert np.allclose(network.steady([0.3]), again.steady([0.3]))
 
 

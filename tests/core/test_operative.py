@@ -23,7 +23,7 @@ from noonshade.core.light.field import light_at
 from noonshade.core.places import basking_patch
 from noonshade.core.plan import Branch, Plan
 from noonshade.core.probe import probe
-from tests.builders import MATERIALS, controlled, demo_plan, lamp, plan, timber_box
+from tests.builders import MATERIALS, controlled, demo_plan, lamp, plan, timber_enclosure
 
 
 @given(t=st.floats(5, 45), length=st.floats(0.02, 0.6))
@@ -84,7 +84,7 @@ def test_the_patch_of_the_demo_goes_by_its_need_or_by_what_is_asked() -> None:
 def branch_plan(z: float = 0.30, watts: float = 75) -> Plan:
     branch = Branch("b", "Branch", (0.1, 0.3, z), (0.9, 0.3, z), 0.04, MATERIALS["hardwood"])
     return plan(
-        timber_box(), fixtures=(lamp("halogen-flood", watts, 0.3, 0.3, 0.55),), furnishings=(branch,)
+        timber_enclosure(), fixtures=(lamp("halogen-flood", watts, 0.3, 0.3, 0.55),), furnishings=(branch,)
     )
 
 
@@ -151,7 +151,7 @@ def test_beside_a_branch_the_ground_is_read() -> None:
 def test_operative_temperature_is_given_for_every_place() -> None:
     places = {p.kind: p for p in evaluate(demo_plan()).places}
     assert places["basking"].operative_c > places["basking"].air_c + 5
-    assert places["retreat"].operative_c == pytest.approx(places["retreat"].air_c, abs=4)
+    assert places["uv_refuge"].operative_c == pytest.approx(places["uv_refuge"].air_c, abs=4)
 
 
 def test_a_pulsed_lamp_is_a_danger_and_a_pulsed_heater_is_not() -> None:

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from noonshade.core.heat.climate import Climate, steady_climate
-from noonshade.core.plan import Box, Plan, Wall
-from tests.builders import CATALOG, lamp, plan, slab, timber_box, walls
+from noonshade.core.plan import Enclosure, Plan, Wall
+from tests.builders import CATALOG, lamp, plan, slab, timber_enclosure, walls
 
 FINE = Wall(mesh=CATALOG.meshes["fine-0.5-2.0"])
 SCREEN = Wall(mesh=CATALOG.meshes["insect-0.25-1.4"])
@@ -17,7 +17,7 @@ SCREEN = Wall(mesh=CATALOG.meshes["insect-0.25-1.4"])
 
 def ends(climate: Climate) -> tuple[float, float]:
     """Air 10 cm above the substrate in the outer quarter at the left and right end."""
-    length = climate.plan.box.length_m
+    length = climate.plan.enclosure.length_m
     x = (np.arange(10) + 0.5) / 10 * length / 4
     z = np.full(10, climate.plan.substrate.depth_m + 0.10)
     return float(np.mean(climate.air_at(x, z))), float(np.mean(climate.air_at(length - x, z)))
@@ -28,13 +28,13 @@ def top(climate: Climate) -> np.ndarray:
 
 
 def timber(fixtures: tuple, furnishings: tuple = ()) -> Plan:  # type: ignore[type-arg]
-    return plan(timber_box(), 21.0, fixtures, furnishings, substrate_m=0.08)
+    return plan(timber_enclosure(), 21.0, fixtures, furnishings, substrate_m=0.08)
 
 
-def test_glass_box_with_flood_on_its_mesh_lid() -> None:
-    box = Box(0.9, 0.45, 0.45, walls("glass", 0.004, top=FINE))
+def test_glass_enclosure_with_flood_on_its_mesh_lid() -> None:
+    enclosure = Enclosure(0.9, 0.45, 0.45, walls("glass", 0.004, top=FINE))
     source = plan(
-        box,
+        enclosure,
         22.0,
         (lamp("halogen-flood", 50, 0.2, 0.22, 0.46),),
         (slab(0.2, 0.22, 0.25, 0.25, 0.02, 0.09),),
@@ -46,7 +46,7 @@ def test_glass_box_with_flood_on_its_mesh_lid() -> None:
     assert 23 <= warm <= 28
 
 
-def test_timber_box_with_flood_inside() -> None:
+def test_timber_enclosure_with_flood_inside() -> None:
     source = timber((lamp("halogen-flood", 75, 0.25, 0.3, 0.52),), (slab(0.25, 0.3, 0.3, 0.3, 0.02, 0.10),))
     climate = steady_climate(source)
     warm, cool = ends(climate)
@@ -57,7 +57,7 @@ def test_timber_box_with_flood_inside() -> None:
     assert 27 <= warm <= 33
 
 
-def test_timber_box_after_a_night_without_heat() -> None:
+def test_timber_enclosure_after_a_night_without_heat() -> None:
     day = steady_climate(
         timber((lamp("halogen-flood", 75, 0.25, 0.3, 0.52),), (slab(0.25, 0.3, 0.3, 0.3, 0.02, 0.10),))
     )
@@ -71,7 +71,7 @@ def test_timber_box_after_a_night_without_heat() -> None:
     assert float(np.mean(soil)) > float(np.mean(air))
 
 
-def test_timber_box_with_a_radiant_panel_only() -> None:
+def test_timber_enclosure_with_a_radiant_panel_only() -> None:
     climate = steady_climate(timber((lamp("radiant-panel-80", 80, 0.4, 0.3, 0.58),)))
     floor = climate.grid.floor[0]
     beneath = climate.sheet_c(floor)[np.ix_(np.abs(floor.x - 0.4) < 0.3, np.abs(floor.y - 0.3) < 0.15)]
@@ -81,9 +81,9 @@ def test_timber_box_with_a_radiant_panel_only() -> None:
 
 def test_mesh_cage_with_flood_on_top() -> None:
     cage = dict.fromkeys(("front", "back", "left", "right", "top"), SCREEN)
-    box = Box(0.6, 0.6, 1.2, walls("pvc", 0.006, **cage))
+    enclosure = Enclosure(0.6, 0.6, 1.2, walls("pvc", 0.006, **cage))
     source = plan(
-        box,
+        enclosure,
         23.0,
         (lamp("halogen-flood", 60, 0.3, 0.3, 1.21),),
         (slab(0.3, 0.3, 0.5, 0.04, 0.04, 0.87, "hardwood", on_stack=False),),
@@ -97,7 +97,7 @@ def test_mesh_cage_with_flood_on_top() -> None:
 
 
 def test_open_topped_table_with_flood() -> None:
-    table = Box(1.2, 0.6, 0.3, walls("timber", 0.015, top=Wall()))
+    table = Enclosure(1.2, 0.6, 0.3, walls("timber", 0.015, top=Wall()))
     source = plan(
         table,
         20.0,
@@ -112,8 +112,8 @@ def test_open_topped_table_with_flood() -> None:
 
 @pytest.mark.parametrize("material", ["timber", "pvc", "glass"])
 def test_better_insulated_walls_keep_more_heat(material: str) -> None:
-    thin = Box(1.2, 0.6, 0.6, walls(material, 0.004))
-    thick = Box(1.2, 0.6, 0.6, walls(material, 0.04))
+    thin = Enclosure(1.2, 0.6, 0.6, walls(material, 0.004))
+    thick = Enclosure(1.2, 0.6, 0.6, walls(material, 0.04))
     heater = (lamp("ceramic-heater", 60, 0.4, 0.3, 0.5),)
     mean = [float(np.mean(steady_climate(plan(b, 20.0, heater)).air_c)) for b in (thin, thick)]
     assert mean[1] > mean[0] + 0.3

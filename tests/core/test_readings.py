@@ -10,16 +10,25 @@ import pytest
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.fixes.candidate import with_fixture
 from noonshade.core.light.ageing import uv_share
 from noonshade.core.plan import Plan
-from noonshade.core.readings import Accuracy, FitError, Kind, Reading, fit, fitted, foreseen, predicted
+from noonshade.core.readings import (
+    Accuracy,
+    FitError,
+    Kind,
+    Reading,
+    fit,
+    fitted,
+    predict_readings,
+    predicted,
+)
 from noonshade.core.readings.instrument import stated
 from noonshade.core.uncertainty.intervals import intervals
-from noonshade.core.uncertainty.left_out import TEMPERATURE_K, UVI_SHARE
-from noonshade.core.uncertainty.measured import lapsed, with_measured
+from noonshade.core.uncertainty.measured import stale_fits, with_measured
 from noonshade.core.uncertainty.multipliers import multipliers_of, passes_now, with_multipliers
 from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
-from noonshade.core.verdict.trial import with_fixture
+from noonshade.core.uncertainty.structural_error import TEMPERATURE_K, UVI_SHARE
 from tests.builders import changed, flawless, shipped_plan, uncontrolled
 
 BACK = (0.28, 0.30, 0.23)
@@ -43,13 +52,13 @@ def readings_of(evaluation: Evaluation) -> tuple[Reading, ...]:
 
 @pytest.fixture(scope="module")
 def plan() -> Plan:
-    """A box without a thermostat: it is computed in half the time, and says the same of readings."""
+    """An enclosure without a thermostat: it is computed in half the time, and says the same of readings."""
     return changed(uncontrolled(flawless()), "basking-lamp", power_w=50.0)
 
 
 @pytest.fixture(scope="module")
 def known(plan: Plan) -> Sensitivity:
-    """How that box depends on what is not known of it."""
+    """How that enclosure depends on what is not known of it."""
     return sensitivity(plan)
 
 
@@ -65,7 +74,7 @@ def test_a_reading_needs_a_place_in_the_air(plan: Plan) -> None:
     result = evaluate(plan)
     with pytest.raises(PlanError, match="needs a place"):
         predicted(result, (Reading("a", "air", 20.0),))
-    with pytest.raises(PlanError, match="outside the box"):
+    with pytest.raises(PlanError, match="outside the enclosure"):
         predicted(result, (Reading("a", "air", 20.0, (9.0, 0.1, 0.2)),))
 
 
@@ -80,20 +89,20 @@ def test_no_reading_is_surer_than_model_and_last_digit() -> None:
     assert exact.own_sigma(50.0, 20.0) > exact.own_sigma(30.0, 20.0)
 
 
-def test_an_accuracy_on_the_box_is_taken_as_evenly_spread() -> None:
+def test_an_accuracy_on_the_enclosure_is_taken_as_evenly_spread() -> None:
     rng = np.random.default_rng(3)
     assert stated("air probe", 1.0).bias == pytest.approx(np.std(rng.uniform(-1, 1, 200_000)), rel=0.01)
 
 
-def test_the_interval_of_a_reading_holds_what_boxes_drawn_from_the_spreads_read(
+def test_the_interval_of_a_reading_holds_what_enclosures_drawn_from_the_spreads_read(
     plan: Plan, known: Sensitivity
 ) -> None:
     asked = tuple(Reading(str(i), kind, 0.0, at) for i, (kind, at) in enumerate(PLACES))
-    ahead = foreseen(evaluate(plan), known, asked)
+    ahead = predict_readings(evaluate(plan), known, asked)
     rng = np.random.default_rng(11)
     inside = np.zeros(len(asked))
-    boxes = 40
-    for _ in range(boxes):
+    enclosures = 40
+    for _ in range(enclosures):
         values = {m.id: m.sigma * rng.standard_normal() for m in known.multipliers}
         there = evaluate(with_multipliers(plan, known.multipliers, values))
         room = there.day.room_c
@@ -101,8 +110,8 @@ def test_the_interval_of_a_reading_holds_what_boxes_drawn_from_the_spreads_read(
             own = reading.own_sigma(said, room) * rng.standard_normal()
             bias = reading.bias_sigma(said) * rng.standard_normal()
             inside[i] += ahead[i].low <= said + own + bias <= ahead[i].high
-    assert 0.72 <= inside.sum() / (boxes * len(asked)) <= 0.88
-    assert np.all(inside / boxes > 0.55)
+    assert 0.72 <= inside.sum() / (enclosures * len(asked)) <= 0.88
+    assert np.all(inside / enclosures > 0.55)
 
 
 def test_each_multiplier_moves_what_it_is_about(plan: Plan) -> None:
@@ -140,18 +149,18 @@ def test_readings_as_predicted_change_nothing(plan: Plan) -> None:
     assert uv.sigma_after < 0.5 * uv.sigma_before
 
 
-def test_a_box_that_differs_is_found_out(plan: Plan) -> None:
+def test_an_enclosure_that_differs_is_found_out(plan: Plan) -> None:
     known = multipliers_of(plan)
     truth = {"uv:uv-tube": math.log(0.6), "room": 2.0, "walls": math.log(1.3)}
-    true_box = evaluate(with_multipliers(plan, known, truth))
-    found = fit(plan, readings_of(true_box))
+    true_enclosure = evaluate(with_multipliers(plan, known, truth))
+    found = fit(plan, readings_of(true_enclosure))
     assert found.values["room"] == pytest.approx(2.0, abs=0.4)
     assert math.exp(found.values["uv:uv-tube"]) == pytest.approx(0.6, rel=0.08)
     # At points that were not read, the error is at least halved.
     elsewhere = tuple(
         Reading(f"{i}", "air", 0.0, (x, 0.3, 0.25)) for i, x in enumerate((0.4, 0.6, 0.8, 0.95))
     )
-    real = np.array(predicted(true_box, elsewhere))
+    real = np.array(predicted(true_enclosure, elsewhere))
     before = np.abs(np.array(predicted(evaluate(plan), elsewhere)) - real)
     after = np.abs(np.array(predicted(found.evaluation, elsewhere)) - real)
     assert np.median(after) < 0.5 * np.median(before)
@@ -181,24 +190,24 @@ def test_without_a_reading_there_is_no_fit(plan: Plan) -> None:
         fit(plan, ())
 
 
-# -- what was measured stays with the box ------------------------------------------
+# -- what was measured stays with the enclosure ------------------------------------------
 
 
-def test_a_box_as_measured_is_the_box_as_fitted(plan: Plan, known: Sensitivity) -> None:
+def test_an_enclosure_as_measured_is_the_enclosure_as_fitted(plan: Plan, known: Sensitivity) -> None:
     there = evaluate(with_multipliers(plan, known.multipliers, {"uv:uv-tube": math.log(0.7), "room": 1.5}))
     found = fit(plan, readings_of(there))
     kept = fitted(found, plan, "2026-03-14", ("basking:uvi",))
     measured = with_measured(plan, kept)
     assert measured.measured is not None
-    assert (measured.measured.on, measured.measured.seen) == ("2026-03-14", ("basking:uvi",))
+    assert (measured.measured.on, measured.measured.measured_checks) == ("2026-03-14", ("basking:uvi",))
     assert evaluate(measured).places[0].uvi_facing == pytest.approx(
         found.evaluation.places[0].uvi_facing, rel=1e-9
     )
     # What is known of it is narrower, and stays so when it is asked for again.
     since = sensitivity(measured)
     assert np.trace(since.covariance) < np.trace(known.covariance)
-    before = {i.verdict_id: i for i in intervals(known.base, known=known)}["basking:uvi"]
-    after = {i.verdict_id: i for i in intervals(since.base, known=since)}["basking:uvi"]
+    before = {i.check_id: i for i in intervals(known.base, known=known)}["basking:uvi"]
+    after = {i.check_id: i for i in intervals(since.base, known=since)}["basking:uvi"]
     assert after.high / after.low < before.high / before.low
     # A second fit begins from the catalogue again, not from what is known already.
     assert fit(replace(plan, measured=measured.measured), readings_of(there)).values == found.values
@@ -206,21 +215,21 @@ def test_a_box_as_measured_is_the_box_as_fitted(plan: Plan, known: Sensitivity) 
 
 def test_what_was_measured_on_a_part_goes_with_it(plan: Plan) -> None:
     kept = fitted(fit(plan, readings_of(evaluate(plan))), plan, "2026-03-14")
-    assert lapsed(plan, kept) == ()
+    assert stale_fits(plan, kept) == ()
     tube = next(f for f in plan.fixtures if f.id == "uv-tube")
     lamp = next(f for f in plan.fixtures if f.id == "basking-lamp")
     new = with_fixture(plan, replace(tube, hours=0.0))
-    assert [(x.id, x.why) for x in lapsed(new, kept)] == [
+    assert [(x.id, x.why) for x in stale_fits(new, kept)] == [
         ("uv:uv-tube", "the UV of UV tube: the lamp was replaced since")
     ]
     assert with_measured(new, kept).measured is not None
     used = with_fixture(plan, replace(lamp, hours=500.0))
     then = fitted(fit(used, readings_of(evaluate(used))), used, "2026-03-14")
-    assert [x.id for x in lapsed(plan, then)] == ["radiant:basking-lamp", "beam:basking-lamp"]
+    assert [x.id for x in stale_fits(plan, then)] == ["radiant:basking-lamp", "beam:basking-lamp"]
     warmer = replace(plan, room=replace(plan.room, day_temperature_c=25.0))
-    assert [x.id for x in lapsed(warmer, kept)] == ["room"]
+    assert [x.id for x in stale_fits(warmer, kept)] == ["room"]
     without = replace(plan, fixtures=tuple(f for f in plan.fixtures if f.id != "uv-tube"))
-    assert "uv:uv-tube" in [x.id for x in lapsed(without, kept)]
+    assert "uv:uv-tube" in [x.id for x in stale_fits(without, kept)]
     named = with_measured(without, kept).measured
     assert named is not None
     assert "uv:uv-tube" not in named.ids

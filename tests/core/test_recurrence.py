@@ -10,7 +10,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from noonshade.core.keeping.recurrence import (
+from noonshade.core.care.recurrence import (
     Mark,
     Rule,
     RuleError,
@@ -19,7 +19,7 @@ from noonshade.core.keeping.recurrence import (
     every,
     next_day,
     rrule_text,
-    stand,
+    task_status,
 )
 
 D = date
@@ -98,22 +98,22 @@ def test_a_plain_rule_keeps_its_interval(rule: Rule, skip: int) -> None:
 @given(rules, st.integers(0, 400), st.data())
 def test_what_was_done_is_not_due_again(rule: Rule, skip: int, data: st.DataObject) -> None:
     today = rule.starts_on + timedelta(days=skip)
-    before = stand(rule, [], today)
+    before = task_status(rule, [], today)
     waiting = days_of(rule, rule.starts_on, today)
     if not waiting:
-        assert before.standing == "coming"
+        assert before.state == "coming"
         return
-    assert before.standing == ("due" if waiting == (today,) else "overdue")
+    assert before.state == ("due" if waiting == (today,) else "overdue")
     assert before.due_on == waiting[-1]
     assert before.missed == sum(d < today for d in waiting)
-    after = stand(rule, [Mark(waiting[-1], "done", today)], today)
-    assert (after.standing, after.missed) == ("coming", 0)
+    after = task_status(rule, [Mark(waiting[-1], "done", today)], today)
+    assert (after.state, after.missed) == ("coming", 0)
     assert after.due_on is not None
     assert after.due_on > today
     # Marked at an earlier day only, what came since waits.
     earlier = data.draw(st.sampled_from(waiting))
     open_since = [d for d in waiting if d > earlier]
-    half = stand(rule, [Mark(earlier, "skipped", earlier)], today)
+    half = task_status(rule, [Mark(earlier, "skipped", earlier)], today)
     assert half.missed == sum(d < today for d in open_since)
 
 
@@ -121,44 +121,45 @@ def test_what_was_done_is_not_due_again(rule: Rule, skip: int, data: st.DataObje
 def test_counted_from_when_it_was_done(rule: Rule, late: int, later: int) -> None:
     rule = Rule(rule.text, rule.starts_on, after_done=True)
     done = rule.starts_on + timedelta(days=late)
-    after = stand(rule, [Mark(rule.starts_on, "done", done)], done)
-    assert after.standing == "coming"
+    after = task_status(rule, [Mark(rule.starts_on, "done", done)], done)
+    assert after.state == "coming"
     assert after.due_on == next_day(Rule(rule.text, done), done)
     today = done + timedelta(days=later)
-    there = stand(rule, [Mark(rule.starts_on, "done", done)], today)
+    there = task_status(rule, [Mark(rule.starts_on, "done", done)], today)
     assert there.due_on == after.due_on
     assert after.due_on is not None
-    assert there.standing == (
+    assert there.state == (
         "coming" if today < after.due_on else "due" if today == after.due_on else "overdue"
     )
-    assert there.missed == (there.standing == "overdue")
+    assert there.missed == (there.state == "overdue")
 
 
 def test_before_it_was_ever_done_it_is_due_on_its_first_day() -> None:
     rule = Rule(every(3, "month"), D(2026, 5, 31), after_done=True)
-    assert stand(rule, [], D(2026, 5, 30)).standing == "coming"
-    assert stand(rule, [], D(2026, 5, 31)).standing == "due"
-    assert stand(rule, [], D(2026, 6, 9)).due_on == D(2026, 5, 31)
-    done = stand(rule, [Mark(D(2026, 5, 31), "done", D(2026, 11, 30))], D(2026, 12, 1))
+    assert task_status(rule, [], D(2026, 5, 30)).state == "coming"
+    assert task_status(rule, [], D(2026, 5, 31)).state == "due"
+    assert task_status(rule, [], D(2026, 6, 9)).due_on == D(2026, 5, 31)
+    done = task_status(rule, [Mark(D(2026, 5, 31), "done", D(2026, 11, 30))], D(2026, 12, 1))
     assert done.due_on == D(2027, 2, 28)
 
 
 def test_what_comes_once_ends_and_what_ends_stays_ended() -> None:
     once = Rule("", D(2026, 5, 1))
-    assert stand(once, [Mark(D(2026, 5, 1), "done", D(2026, 5, 3))], D(2026, 5, 4)).standing == "ended"
+    assert task_status(once, [Mark(D(2026, 5, 1), "done", D(2026, 5, 3))], D(2026, 5, 4)).state == "ended"
     ended = Rule(every(1, "day"), D(2026, 5, 1), ends_on=D(2026, 5, 2))
     marks = [Mark(D(2026, 5, 2), "done", D(2026, 5, 2))]
-    assert stand(ended, marks, D(2026, 6, 1)).standing == "ended"
+    assert task_status(ended, marks, D(2026, 6, 1)).state == "ended"
     once_after = Rule("", D(2026, 5, 1), after_done=True)
     assert (
-        stand(once_after, [Mark(D(2026, 5, 1), "done", D(2026, 5, 1))], D(2027, 1, 1)).standing == "ended"
+        task_status(once_after, [Mark(D(2026, 5, 1), "done", D(2026, 5, 1))], D(2027, 1, 1)).state
+        == "ended"
     )
 
 
 def test_done_early_it_waits_for_the_time_after() -> None:
     rule = Rule(every(1, "week"), D(2026, 5, 4))
     early = Mark(D(2026, 5, 11), "done", D(2026, 5, 9))
-    assert stand(rule, [early], D(2026, 5, 9)).due_on == D(2026, 5, 18)
+    assert task_status(rule, [early], D(2026, 5, 9)).due_on == D(2026, 5, 18)
 
 
 def test_calendars_get_the_rule_with_its_month_ends() -> None:
@@ -214,20 +215,20 @@ def test_nothing_is_due_in_a_pause_and_all_goes_on_after_it(
     rule = Rule(every(interval, "day"), date(2026, 10, 1), after_done)
     fed = date(2026, 12, 8)
     marks = [Mark(fed, "done", fed)] if today >= fed else []
-    found = stand(rule, marks, today, in_winter)
+    found = task_status(rule, marks, today, in_winter)
     if in_winter(today):
-        assert (found.standing, found.missed) == ("coming", 0)
+        assert (found.state, found.missed) == ("coming", 0)
     assert found.due_on is not None
     assert not in_winter(found.due_on)
-    if WINTER[0] <= today <= WINTER[1] or found.standing == "coming":
+    if WINTER[0] <= today <= WINTER[1] or found.state == "coming":
         assert found.due_on > today
     # What was not done in the pause is not held against anybody.
     assert found.missed <= max(0, (today - WINTER[1]).days) or today < WINTER[0]
-    assert stand(rule, marks, today, lambda _: False) == stand(rule, marks, today)
+    assert task_status(rule, marks, today, lambda _: False) == task_status(rule, marks, today)
 
 
 def test_a_pause_without_end_ends_a_task() -> None:
     rule = Rule(every(3, "day"), date(2026, 10, 1))
-    assert stand(rule, [], date(2026, 11, 1), lambda _: True).standing == "ended"
+    assert task_status(rule, [], date(2026, 11, 1), lambda _: True).state == "ended"
     once_a_quarter = Rule(every(3, "month"), date(2026, 10, 1), after_done=True)
-    assert stand(once_a_quarter, [], date(2026, 11, 1), lambda _: True).standing == "ended"
+    assert task_status(once_a_quarter, [], date(2026, 11, 1), lambda _: True).state == "ended"

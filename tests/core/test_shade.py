@@ -1,4 +1,4 @@
-"""Shade, and light in a whole box."""
+"""Shade, and light in a whole enclosure."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def test_under_the_slab_is_dark() -> None:
     slab = DEMO.basking_slab
     assert slab is not None
     ground = DEMO.substrate.depth_m
-    # Just outside the stack, close under the overhanging slab, near its edge of the box.
+    # Just outside the stack, close under the overhanging slab, near its edge of the enclosure.
     assert uvi(DEMO, slab.x_m, slab.y_m - 0.12, ground + slab.underside_m - 0.005) < 0.05
     assert uvi(DEMO, slab.x_m, slab.y_m, DEMO.top_of(slab) + 0.01) > 4
 
@@ -59,9 +59,9 @@ def test_closed_hide_reads_nothing_anywhere_inside() -> None:
 @given(x=st.floats(0.44, 0.76), raise_by=st.floats(0.01, 0.2))
 def test_raising_the_tube_always_lowers_what_is_beneath(x: float, raise_by: float) -> None:
     """Limit case 10, directly beneath the lamp."""
-    open_box = replace(DEMO, furnishings=())
-    low = changed(open_box, "uv-tube", position_m=(x, 0.3, 0.30))
-    high = changed(open_box, "uv-tube", position_m=(x, 0.3, 0.30 + raise_by))
+    open_enclosure = replace(DEMO, furnishings=())
+    low = changed(open_enclosure, "uv-tube", position_m=(x, 0.3, 0.30))
+    high = changed(open_enclosure, "uv-tube", position_m=(x, 0.3, 0.30 + raise_by))
     assert uvi(high, x, 0.3, 0.1) < uvi(low, x, 0.3, 0.1)
 
 
@@ -108,12 +108,12 @@ def test_no_lamps_no_light() -> None:
 
 
 def test_mesh_lid_counts_for_a_lamp_above_it() -> None:
-    walls = {**DEMO.box.walls, "top": replace(DEMO.box.walls["top"], material=None)}
+    walls = {**DEMO.enclosure.walls, "top": replace(DEMO.enclosure.walls["top"], material=None)}
     walls["top"] = replace(walls["top"], mesh=CATALOG.meshes["fine-0.5-2.0"])
-    lidded = replace(DEMO, box=replace(DEMO.box, walls=walls))
+    lidded = replace(DEMO, enclosure=replace(DEMO.enclosure, walls=walls))
     above = lifted(lidded, "uv-tube", 0.61)
-    open_top = replace(above.box, walls={**walls, "top": replace(walls["top"], mesh=None)})
-    bare = replace(above, box=open_top)
+    open_top = replace(above.enclosure, walls={**walls, "top": replace(walls["top"], mesh=None)})
+    bare = replace(above, enclosure=open_top)
     # A fixed point below the middle of the tube.
     share = uvi(above, 0.45, 0.36, 0.35) / uvi(bare, 0.45, 0.36, 0.35)
     assert 0.40 < share < 0.5625

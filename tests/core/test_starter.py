@@ -10,28 +10,28 @@ import pytest
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import evaluate
 from noonshade.core.plan import Plan, Room
+from noonshade.core.plan_errors import plan_errors
 from noonshade.core.starter import (
     BOX_KINDS,
-    BoxKind,
+    EnclosureKind,
     Size,
     Stock,
     first_layout,
     fitting_kind,
     fitting_size,
-    next_mend,
+    next_fix,
 )
-from noonshade.core.validate import plan_errors
 from noonshade.demo import DEMO_PLANS
 from noonshade.formats.plan_document import parse_plan, plan_json
-from noonshade.formats.plan_of import plan_document_of
-from noonshade.formats.plan_resolve import resolve
+from noonshade.formats.plan_from_document import resolve
+from noonshade.formats.plan_to_document import plan_document_of
 from tests.builders import CATALOG, demo_plan
 
 STOCK = Stock(CATALOG.materials, CATALOG.meshes, CATALOG.lamps)
 ROOM = Room(22.0, 18.0, 0.45)
 
 
-def layout(species_id: str, kind: BoxKind | None = None, room: Room = ROOM) -> Plan:
+def layout(species_id: str, kind: EnclosureKind | None = None, room: Room = ROOM) -> Plan:
     species = CATALOG.species[species_id]
     stage = species.stages[0].id
     usual = kind or fitting_kind(species)
@@ -47,9 +47,9 @@ def test_a_layout_can_be_built_evaluated_and_written_down(species_id: str) -> No
     plan = layout(species_id)
     assert plan_errors(plan) == []
     result = evaluate(plan)
-    assert result.verdicts
+    assert result.checks
     # Both ends have a hide, and there is water.
-    middle = plan.box.length_m / 2
+    middle = plan.enclosure.length_m / 2
     assert min(h.x_m for h in plan.hides) < middle < max(h.x_m for h in plan.hides)
     assert plan.waters
     assert resolve(parse_plan(plan_json(plan_document_of(plan))), CATALOG) == plan
@@ -58,12 +58,12 @@ def test_a_layout_can_be_built_evaluated_and_written_down(species_id: str) -> No
 
 
 @pytest.mark.parametrize("kind", BOX_KINDS)
-def test_every_kind_of_box_is_built_for_the_same_animal(kind: BoxKind) -> None:
+def test_every_kind_of_enclosure_is_built_for_the_same_animal(kind: EnclosureKind) -> None:
     plan = layout("crotaphytus-collaris", kind)
     assert plan_errors(plan) == []
-    lid = plan.box.walls["top"]
+    lid = plan.enclosure.walls["top"]
     assert (lid.material is not None) == (kind in ("timber", "pvc"))
-    above = plan.box.height_m
+    above = plan.enclosure.height_m
     for fixture in plan.fixtures:
         assert (fixture.position_m[2] > above) == (lid.material is None)
 
@@ -98,22 +98,22 @@ def test_a_cold_room_asks_for_more_watts_and_a_heater_at_night() -> None:
     assert evaluate(bare).night_air_c < need.low <= evaluate(cold).night_air_c + 0.2
 
 
-def test_a_box_too_small_is_refused_with_both_sizes() -> None:
+def test_an_enclosure_too_small_is_refused_with_both_sizes() -> None:
     species = CATALOG.species["python-regius"]
     with pytest.raises(PlanError, match=r"20 × 20 × 20 cm is too small .* at least"):
         first_layout(species, "adult", Size(0.2, 0.2, 0.2), "glass", ROOM, STOCK, "Start")
 
 
-def test_a_mend_is_one_that_breaks_nothing() -> None:
+def test_a_fix_is_one_that_breaks_nothing() -> None:
     plan = demo_plan()
     now = evaluate(plan)
-    mend = next_mend(now, STOCK)
-    assert mend is not None
-    assert mend.breaks == ()
-    failing = sum(v.fails for v in now.verdicts) + sum(f.fails for f in now.findings)
-    after = evaluate(mend.plan)
-    assert sum(v.fails for v in after.verdicts) + sum(f.fails for f in after.findings) < failing
+    fix = next_fix(now, STOCK)
+    assert fix is not None
+    assert fix.breaks == ()
+    failing = sum(v.fails for v in now.checks) + sum(f.fails for f in now.findings)
+    after = evaluate(fix.plan)
+    assert sum(v.fails for v in after.checks) + sum(f.fails for f in after.findings) < failing
     done = after
-    while (more := next_mend(done, STOCK)) is not None:
+    while (more := next_fix(done, STOCK)) is not None:
         done = evaluate(more.plan)
     assert done.meets_needs

@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.day import simulate_day
-from noonshade.core.drills import drills_of
 from noonshade.core.evaluate import evaluate
+from noonshade.core.failure_scenarios import failure_scenarios_of
 from noonshade.core.heat.airflow import LEAKS_PER_H, air_flow, leak_m3_s, vent_flow
 from noonshade.core.heat.climate import steady_climate, surroundings_of
-from noonshade.core.heat.day import DaySimulator, Faults
+from noonshade.core.heat.day_simulator import DaySimulator, Faults
 from noonshade.core.heat.films import UNDERSIDE_FILM
 from noonshade.core.heat.geometry import build_grid
 from noonshade.core.heat.radiation import lamp_heat
@@ -38,11 +38,11 @@ from noonshade.core.plan import (
     Water,
     daily_cycle,
 )
-from noonshade.core.validate import plan_errors
-from tests.builders import CATALOG, MATERIALS, lamp, plan, timber_box, walls
+from noonshade.core.plan_errors import plan_errors
+from tests.builders import CATALOG, MATERIALS, lamp, plan, timber_enclosure, walls
 
 MAT = Fixture("mat", "Mat", CATALOG.lamps["mat-28"], 16.0, (0.3, 0.3, 0.0), "always", mount="floor")
-BOX = plan(timber_box())
+BOX = plan(timber_enclosure())
 
 
 @given(day=st.floats(-10, 40), night=st.floats(-10, 40), hour=st.floats(0, 48))
@@ -79,8 +79,8 @@ def test_fans_and_packs_by_their_hours() -> None:
 
 
 def test_what_fans_and_joints_exchange_is_what_comes_in() -> None:
-    closed = replace(timber_box(), vents=())
-    grid = build_grid(replace(BOX, box=closed)).air
+    closed = replace(timber_enclosure(), vents=())
+    grid = build_grid(replace(BOX, enclosure=closed)).air
     air = np.full((grid.nx, grid.nz), 25.0)
     assert leak_m3_s(closed) == pytest.approx(LEAKS_PER_H * 1.2 * 0.6 * 0.6 / 3600)
     still = air_flow(closed, grid, air, 20.0, [])
@@ -91,16 +91,16 @@ def test_what_fans_and_joints_exchange_is_what_comes_in() -> None:
 
 @pytest.mark.parametrize(("inside", "room"), [(28.0, 20.0), (18.0, 26.0)])
 def test_vents_take_in_what_they_let_out_and_cool_air_falls(inside: float, room: float) -> None:
-    box = timber_box()
+    enclosure = timber_enclosure()
     grid = build_grid(BOX).air
-    into, out = vent_flow(box, grid, np.full((grid.nx, grid.nz), inside), room)
+    into, out = vent_flow(enclosure, grid, np.full((grid.nx, grid.nz), inside), room)
     assert float(into.sum()) == pytest.approx(float(out.sum()))
     assert float(into.sum()) > 0
     heights = into.sum(axis=0) @ grid.z / into.sum()
-    low, high = min(v.z_m for v in box.vents), max(v.z_m for v in box.vents)
+    low, high = min(v.z_m for v in enclosure.vents), max(v.z_m for v in enclosure.vents)
     # Cooler room air comes in low and spreads below its vent; warmer air comes in high and rises.
     assert heights < low if inside > room else heights > high - 0.1
-    assert vent_flow(box, grid, np.full((grid.nx, grid.nz), room), room)[0].sum() == 0
+    assert vent_flow(enclosure, grid, np.full((grid.nx, grid.nz), room), room)[0].sum() == 0
 
 
 def test_a_mat_divides_its_watts_as_the_resistances() -> None:
@@ -152,26 +152,28 @@ def test_what_cannot_be_is_named(change: dict[str, object], path: str) -> None:
 
 
 def test_a_mat_needs_a_sheet_to_lie_on() -> None:
-    open_back = replace(BOX, box=replace(BOX.box, walls={**BOX.box.walls, "back": Wall()}))
+    open_back = replace(
+        BOX, enclosure=replace(BOX.enclosure, walls={**BOX.enclosure.walls, "back": Wall()})
+    )
     mat = replace(MAT, mount="back", position_m=(0.6, 0.6, 0.3))
     assert "/fixtures/0/mount" in [e.path for e in plan_errors(replace(open_back, fixtures=(mat,)))]
 
 
 def test_linings_and_neighbours_change_what_walls_lose() -> None:
     heater = (lamp("ceramic-heater", 60, 0.6, 0.3, 0.5),)
-    bare = plan(timber_box(), fixtures=heater)
+    bare = plan(timber_enclosure(), fixtures=heater)
     lined = replace(
         bare, furnishings=(Background("b", "Back", "back", 0.05, MATERIALS["insulation-board"]),)
     )
     outside = Neighbour("Outside wall", 0.0, -5.0)
-    cold = replace(bare, box=replace(bare.box, neighbours={"back": outside}))
+    cold = replace(bare, enclosure=replace(bare.enclosure, neighbours={"back": outside}))
     mean = [float(np.mean(steady_climate(p).air_c)) for p in (bare, lined, cold)]
     assert mean[1] > mean[0] + 0.2
     assert mean[2] < mean[0] - 1
     assert Neighbour("x", 10.0, 0.0).at(15.0) == pytest.approx(10.0)
 
 
-def test_a_moist_hide_is_moister_than_the_box_and_drier_with_a_wide_door() -> None:
+def test_a_moist_hide_is_moister_than_the_enclosure_and_drier_with_a_wide_door() -> None:
     def hide(door: float) -> Hide:
         cork = MATERIALS["cork"]
         return Hide("h", "Hide", 0.5, 0.3, 0.2, 0.2, 0.1, 0.01, "left", door, 0.06, cork, True)
@@ -196,7 +198,7 @@ def test_two_thermostats_hold_their_own_heaters() -> None:
     first = lamp("ceramic-heater", 100, 0.25, 0.3, 0.5, thermostat_id="a")
     second = replace(lamp("ceramic-heater", 100, 0.95, 0.3, 0.5, thermostat_id="b"), id="other")
     source = replace(
-        plan(timber_box(), fixtures=(replace(first, lit="always"), replace(second, lit="always"))),
+        plan(timber_enclosure(), fixtures=(replace(first, lit="always"), replace(second, lit="always"))),
         thermostats=(
             Thermostat("a", "Left", "pulse", 27.0, 27.0, 1.0, (0.25, 0.3, 0.2)),
             Thermostat("b", "Right", "pulse", 24.0, 24.0, 1.0, (0.95, 0.3, 0.2)),
@@ -209,18 +211,20 @@ def test_two_thermostats_hold_their_own_heaters() -> None:
     assert trace.power[0, -120:].mean() > trace.power[1, -120:].mean()
 
 
-def test_a_thin_glass_box_with_one_vent_has_no_stack_flow() -> None:
-    box = replace(timber_box(), walls=walls("glass", 0.004), vents=(Vent("left", 0.0, 0.2, 0.01),))
-    grid = build_grid(replace(BOX, box=box)).air
-    into, out = vent_flow(box, grid, np.full((grid.nx, grid.nz), 30.0), 20.0)
+def test_a_thin_glass_enclosure_with_one_vent_has_no_stack_flow() -> None:
+    enclosure = replace(
+        timber_enclosure(), walls=walls("glass", 0.004), vents=(Vent("left", 0.0, 0.2, 0.01),)
+    )
+    grid = build_grid(replace(BOX, enclosure=enclosure)).air
+    into, out = vent_flow(enclosure, grid, np.full((grid.nx, grid.nz), 30.0), 20.0)
     assert into.sum() == out.sum() == 0
 
 
 def heated(insets: tuple[Inset, ...] = (), faces: dict[str, Wall] | None = None) -> Plan:
-    """A closed timber box with a ceramic heater, parts of its sides made otherwise."""
-    box = replace(timber_box(), vents=())
-    box = replace(box, walls={**box.walls, **(faces or {})}, insets=insets)  # type: ignore[dict-item]
-    return plan(box, fixtures=(lamp("ceramic-heater", 60, 0.4, 0.3, 0.4),))
+    """A closed timber enclosure with a ceramic heater, parts of its sides made otherwise."""
+    enclosure = replace(timber_enclosure(), vents=())
+    enclosure = replace(enclosure, walls={**enclosure.walls, **(faces or {})}, insets=insets)  # type: ignore[dict-item]
+    return plan(enclosure, fixtures=(lamp("ceramic-heater", 60, 0.4, 0.3, 0.4),))
 
 
 def mean_air(source: Plan) -> float:
@@ -237,7 +241,7 @@ def test_a_side_wholly_of_insets_is_as_the_side_itself() -> None:
     )
     whole, made = mean_air(heated(faces={"back": MESH_WALL})), mean_air(heated(halves))
     assert made == pytest.approx(whole, abs=0.05)
-    sheet = timber_box().walls["left"]
+    sheet = timber_enclosure().walls["left"]
     same = Inset(0.1, 0.1, 0.4, 0.3, sheet, "left")
     assert mean_air(heated((same,))) == pytest.approx(mean_air(heated()), abs=1e-3)
 
@@ -257,10 +261,10 @@ def test_a_door_loses_by_its_sheet_and_by_its_gap() -> None:
     assert mean_air(tight) > mean_air(loose) + 0.1
     assert door.gap_m2 == 0
     assert replace(door, gap_m=0.003).gap_m2 == pytest.approx(2 * 0.003 * 1.3)
-    drills = {d.id: d for d in drills_of(loose)}
-    assert drills["door-open"].plan.box.insets[0].wall == Wall()
-    assert "door-open" not in {d.id for d in drills_of(tight)}
-    assert mean_air(drills["door-open"].plan) < mean_air(loose) - 0.5
+    failure_scenarios = {d.id: d for d in failure_scenarios_of(loose)}
+    assert failure_scenarios["door-open"].plan.enclosure.insets[0].wall == Wall()
+    assert "door-open" not in {d.id for d in failure_scenarios_of(tight)}
+    assert mean_air(failure_scenarios["door-open"].plan) < mean_air(loose) - 0.5
 
 
 def test_a_door_left_open_exchanges_as_a_doorway_does() -> None:
@@ -268,18 +272,18 @@ def test_a_door_left_open_exchanges_as_a_doorway_does() -> None:
     source = heated((opened,))
     grid = build_grid(source).air
     air = np.full((grid.nx, grid.nz), 30.0)
-    flow = air_flow(source.box, grid, air, 20.0, [])
+    flow = air_flow(source.enclosure, grid, air, 20.0, [])
     expected = 0.6 / 3 * 0.4 * np.sqrt(9.81 * 0.5 * 10.0 / 293.15) + 0.4 * 0.025
-    assert flow.fresh_m3_s - leak_m3_s(source.box) == pytest.approx(expected, rel=0.05)
+    assert flow.fresh_m3_s - leak_m3_s(source.enclosure) == pytest.approx(expected, rel=0.05)
 
 
 @pytest.mark.parametrize(
     ("inset", "path"),
     [
-        (Inset(0.0, 0.0, 0.5, 0.5, MESH_WALL, "floor"), "/box/insets/0/face"),
-        (Inset(0.0, 0.0, 0.9, 0.5, MESH_WALL, "left"), "/box/insets/0/x1_m"),
-        (Inset(0.0, 0.0, 0.5, 0.7, MESH_WALL, "back"), "/box/insets/0/y1_m"),
-        (Inset(0.0, 0.0, 0.5, 0.5, MESH_WALL, "back", 0.003), "/box/insets/0/gap_m"),
+        (Inset(0.0, 0.0, 0.5, 0.5, MESH_WALL, "floor"), "/enclosure/insets/0/face"),
+        (Inset(0.0, 0.0, 0.9, 0.5, MESH_WALL, "left"), "/enclosure/insets/0/x1_m"),
+        (Inset(0.0, 0.0, 0.5, 0.7, MESH_WALL, "back"), "/enclosure/insets/0/y1_m"),
+        (Inset(0.0, 0.0, 0.5, 0.5, MESH_WALL, "back", 0.003), "/enclosure/insets/0/gap_m"),
     ],
 )
 def test_parts_of_sides_that_cannot_be_are_named(inset: Inset, path: str) -> None:

@@ -1,4 +1,4 @@
-"""The year of a box: weeks, months, the rest, what the room allows, and what the model says of a month."""
+"""The year of an enclosure: weeks, months, brumation, limits of the room, checks of a month."""
 
 from __future__ import annotations
 
@@ -10,10 +10,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from noonshade.core.keeping.months import check_month, limits
-from noonshade.core.keeping.year import (
+from noonshade.core.care.month_checks import check_month, limits
+from noonshade.core.care.year import (
     WEEKS,
-    Rest,
+    Brumation,
     Swap,
     WeekChange,
     Year,
@@ -24,7 +24,7 @@ from noonshade.core.keeping.year import (
     month_of,
     phase_of,
     plan_at,
-    settings,
+    setting_changes,
     week_of,
     weeks_of,
 )
@@ -34,7 +34,7 @@ from tests.builders import shipped_plan
 
 LIZARD, CHAMELEON = shipped_plan("collared-lizard"), shipped_plan("panther-chameleon")
 rests = st.builds(
-    Rest, st.integers(1, 52), st.integers(1, 30), st.integers(0, 6), st.just(5.0), st.just(12.0)
+    Brumation, st.integers(1, 52), st.integers(1, 30), st.integers(0, 6), st.just(5.0), st.just(12.0)
 )
 
 
@@ -60,14 +60,14 @@ def test_weeks_and_months_agree() -> None:
 
 
 @given(rests)
-def test_a_rest_has_its_weeks_and_is_wound_down_and_up_evenly(rest: Rest) -> None:
+def test_a_rest_has_its_weeks_and_is_wound_down_and_up_evenly(rest: Brumation) -> None:
     phases = [phase_of(rest, w) for w in range(1, WEEKS + 1)]
     names = [p for p, _ in phases]
     if rest.weeks + 2 * rest.ramp_weeks <= WEEKS:
-        assert names.count("rest") == rest.weeks
+        assert names.count("brumation") == rest.weeks
         assert names.count("winding_down") == names.count("winding_up") == rest.ramp_weeks
     for name, wound in phases:
-        assert (wound == 1.0) == (name == "rest")
+        assert (wound == 1.0) == (name == "brumation")
         assert (wound == 0.0) == (name == "usual")
         assert 0.0 <= wound <= 1.0
 
@@ -98,12 +98,12 @@ def test_set_points_follow_and_never_rise_above_the_plan() -> None:
 
 
 def test_in_the_rest_the_heat_is_off_and_light_as_told() -> None:
-    year = Year(1.0, rest=Rest(50, 8, 2, 7.0, 14.0))
+    year = Year(1.0, brumation=Brumation(50, 8, 2, 7.0, 14.0))
     weeks = weeks_of(LIZARD, year)
     there = plan_at(LIZARD, year, weeks[51])
     assert there.fixtures == ()
     assert {t.day_set_point_c for t in there.thermostats} == {None}
-    dim = replace(year, rest=Rest(50, 8, 2, 7.0, 14.0, light_h=8.0))
+    dim = replace(year, brumation=Brumation(50, 8, 2, 7.0, 14.0, light_h=8.0))
     lit = plan_at(LIZARD, dim, weeks_of(LIZARD, dim)[51])
     assert [f.id for f in lit.fixtures] == ["uv-tube"]
     assert lit.photoperiod_h == 8.0
@@ -141,23 +141,23 @@ def test_the_usual_year_turns_southern_seasons_and_rests_when_the_room_is_cool()
     assert not lizard.shifted
     assert chameleon.shifted
     assert not default_year(CHAMELEON, room_latitude_deg=-34.0).shifted
-    assert chameleon.rest is None
-    assert lizard.rest is not None
-    resting = [w for w in weeks_of(LIZARD, lizard) if w.phase == "rest"]
+    assert chameleon.brumation is None
+    assert lizard.brumation is not None
+    resting = [w for w in weeks_of(LIZARD, lizard) if w.phase == "brumation"]
     assert {month_of(w.number) for w in resting} <= {12, 1, 2}
     young = replace(LIZARD, animal=replace(LIZARD.animal, stage="young"))
-    assert default_year(young).rest is None
+    assert default_year(young).brumation is None
 
 
 def test_settings_change_when_something_does_and_say_it_as_dials_do() -> None:
-    made = settings(LIZARD, default_year(LIZARD))
+    made = setting_changes(LIZARD, default_year(LIZARD))
     assert made[0].week == 1
     assert 12 < len(made) < WEEKS
     for one, following in itertools.pairwise(made):
         assert replace(one, week=following.week) != following
         assert (one.on_h * 4) % 1 == 0
         assert one.on_h + one.off_h == 24.0
-    assert len(settings(LIZARD, Year(0.0))) == 1
+    assert len(setting_changes(LIZARD, Year(0.0))) == 1
 
 
 def roomy(plan: Plan, *by_month: tuple[float, float]) -> Plan:
@@ -166,7 +166,7 @@ def roomy(plan: Plan, *by_month: tuple[float, float]) -> Plan:
 
 
 def test_what_the_room_does_not_allow_is_said() -> None:
-    year = Year(1.0, rest=Rest(1, 6, 0, 7.0, 14.0))
+    year = Year(1.0, brumation=Brumation(1, 6, 0, 7.0, 14.0))
     cool = roomy(LIZARD, *[(12.0, 9.0)] * 3, *[(22.0, 17.0)] * 9)
     assert limits(cool, year) == ()
     warm = roomy(LIZARD, *[(19.0, 16.0)] * 3, *[(22.0, 17.0)] * 9)
@@ -177,7 +177,7 @@ def test_what_the_room_does_not_allow_is_said() -> None:
     found = limits(hot, Year(1.0))
     assert [one.id for one in found] == ["night_too_warm", "day_too_warm"]
     assert set(found[0].months) <= {7, 8}
-    assert "31" not in plain_text(found[0].told)
+    assert "31" not in plain_text(found[0].description)
     assert limits(replace(LIZARD, room=replace(LIZARD.room, months=())), year) == ()
 
 
@@ -188,9 +188,9 @@ def test_a_month_is_judged_as_it_is_set_then_and_mended_by_the_season() -> None:
     july = check_month(warm, year, 7)
     assert july.failing
     assert july.phase == "usual"
-    # The mend is of bulb or dial, and in a plan of that month it holds.
-    january = check_month(warm, year, 1, mending=False)
-    assert january.mend is None
+    # The fix is of bulb or dial, and in a plan of that month it holds.
+    january = check_month(warm, year, 1, fixing=False)
+    assert january.fix is None
     assert january.failing is not None
     with pytest.raises(ValueError, match="by months"):
         check_month(replace(LIZARD, room=replace(LIZARD.room, months=())), year, 1)
@@ -198,12 +198,12 @@ def test_a_month_is_judged_as_it_is_set_then_and_mended_by_the_season() -> None:
 
 def test_the_rest_is_judged_by_its_own_range() -> None:
     cool = roomy(LIZARD, *[(12.0, 9.0)] * 12)
-    year = Year(1.0, rest=Rest(1, 6, 1, 7.0, 14.0))
+    year = Year(1.0, brumation=Brumation(1, 6, 1, 7.0, 14.0))
     assert check_month(cool, year, 1).failing == ()
     warm = check_month(roomy(LIZARD, *[(20.0, 18.0)] * 12), year, 1)
     assert warm.failing is not None
-    assert [f.id for f in warm.failing] == ["rest:box"]
-    assert "Too warm for the rest" in plain_text(warm.told)
+    assert [f.id for f in warm.failing] == ["rest:enclosure"]
+    assert "Too warm for the rest" in plain_text(warm.description)
     cold = check_month(roomy(LIZARD, *[(4.0, 1.0)] * 12), year, 1)
-    assert "Too cold" in plain_text(cold.told)
+    assert "Too cold" in plain_text(cold.description)
     assert first_day(1, 2028) + timedelta(days=59) == date(2028, 2, 29)

@@ -12,8 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from icalendar import Calendar, Event
 
-from noonshade.core.keeping.recurrence import Rule, days_of, every
-from noonshade.core.keeping.year import default_year, settings
+from noonshade.core.care.recurrence import Rule, days_of, every
+from noonshade.core.care.year import default_year, setting_changes
 from noonshade.formats.calendar_file import (
     CalendarTask,
     Clock,
@@ -35,7 +35,12 @@ def read(text: bytes) -> list[Event]:
 
 def task(rule: Rule, next_on: date | None = None) -> CalendarTask:
     return CalendarTask(
-        "t", "Weigh, then; note", "Line one\nline two, with; signs", "Box", rule, next_on or rule.starts_on
+        "t",
+        "Weigh, then; note",
+        "Line one\nline two, with; signs",
+        "Enclosure",
+        rule,
+        next_on or rule.starts_on,
     )
 
 
@@ -65,14 +70,14 @@ def test_a_calendar_shows_the_days_a_task_has(count: int, unit: str, start: date
 def test_text_and_ends_survive_and_a_task_by_its_last_doing_comes_once() -> None:
     rule = Rule("FREQ=WEEKLY;BYDAY=MO,TH", date(2026, 3, 2), ends_on=date(2026, 3, 12))
     event = read(calendar_text("x", task_events([task(rule)])))[0]
-    assert str(event["summary"]) == "Weigh, then; note: Box"
+    assert str(event["summary"]) == "Weigh, then; note: Enclosure"
     assert str(event["description"]) == "Line one\nline two, with; signs"
     assert [d.day for d in days_in(event, 20)] == [2, 5, 9, 12]
     after = Rule(every(3, "month"), date(2026, 1, 1), after_done=True)
     event = read(calendar_text("x", task_events([task(after, date(2026, 5, 31))])))[0]
     assert "rrule" not in event
     assert event.decoded("dtstart") == date(2026, 5, 31)
-    ended = CalendarTask("t", "x", "", "Box", Rule("", date(2026, 1, 1)), None)
+    ended = CalendarTask("t", "x", "", "Enclosure", Rule("", date(2026, 1, 1)), None)
     assert read(calendar_text("x", task_events([ended]))) == []
 
 
@@ -88,16 +93,18 @@ def test_days_that_are_done_are_left_out() -> None:
 
 
 def test_lamps_stand_on_the_day_they_are_replaced() -> None:
-    end = LampEnd("box", "Box", "uv-tube", "UV tube", date(2028, 2, 29))
+    end = LampEnd("enclosure", "Enclosure", "uv-tube", "UV tube", date(2028, 2, 29))
     event = read(calendar_text("x", lamp_events([end])))[0]
-    assert str(event["summary"]) == "Replace UV tube: Box"
+    assert str(event["summary"]) == "Replace UV tube: Enclosure"
     assert (event.decoded("dtstart"), event.decoded("dtend")) == (date(2028, 2, 29), date(2028, 3, 1))
 
 
 def test_the_year_is_events_of_whole_days_that_stay_the_same() -> None:
-    made = settings(LIZARD, default_year(LIZARD))
+    made = setting_changes(LIZARD, default_year(LIZARD))
     texts = [
-        calendar_text("x", year_events("box", "The box", made, (2027, 2028), Clock(BERLIN), "metric"))
+        calendar_text(
+            "x", year_events("enclosure", "The enclosure", made, (2027, 2028), Clock(BERLIN), "metric")
+        )
         for _ in range(2)
     ]
     assert texts[0] == texts[1]
@@ -116,7 +123,9 @@ def test_the_year_is_events_of_whole_days_that_stay_the_same() -> None:
     )
     assert "Thermostat" in str(first["description"])
     imperial = read(
-        calendar_text("x", year_events("box", "The box", made, (2027,), Clock(BERLIN), "imperial"))
+        calendar_text(
+            "x", year_events("enclosure", "The enclosure", made, (2027,), Clock(BERLIN), "imperial")
+        )
     )
     assert any("°F" in str(e["description"]) for e in imperial)
 

@@ -1,4 +1,4 @@
-"""The drawing as SVG: true to scale, the field as computed, verdicts marked by shape."""
+"""The drawing as SVG: true to scale, the field as computed, checks marked by shape."""
 
 from __future__ import annotations
 
@@ -53,11 +53,11 @@ def test_the_picture_is_true_to_scale(evaluation: Evaluation, views: Views) -> N
     image, _ = _image(root)
     plan = evaluation.plan
     wide, tall = float(image.attrib["width"]), float(image.attrib["height"])
-    open_height = plan.box.height_m - plan.substrate.depth_m
-    assert wide / tall == pytest.approx(plan.box.length_m / open_height, rel=2e-3)
+    open_height = plan.enclosure.height_m - plan.substrate.depth_m
+    assert wide / tall == pytest.approx(plan.enclosure.length_m / open_height, rel=2e-3)
     slab = plan.basking_slab
     assert slab is not None
-    scale = wide / plan.box.length_m
+    scale = wide / plan.enclosure.length_m
     sizes = [(float(r.attrib["width"]), float(r.attrib["height"])) for r in root.iter(f"{NS}rect")]
     assert any(
         abs(w - scale * slab.length_m) < 0.1 and abs(h - scale * slab.thickness_m) < 0.1 for w, h in sizes
@@ -131,8 +131,8 @@ def test_every_kind_of_thing_is_drawn_from_both_sides(name: str) -> None:
     assert all(p.label in _texts(above) for p in result.places)
 
 
-def _with_box(plan: Plan, **values: object) -> Plan:
-    return replace(plan, box=replace(plan.box, **values))  # type: ignore[arg-type]
+def _with_enclosure(plan: Plan, **values: object) -> Plan:
+    return replace(plan, enclosure=replace(plan.enclosure, **values))  # type: ignore[arg-type]
 
 
 def _with_item(plan: Plan, item: object) -> Plan:
@@ -142,17 +142,29 @@ def _with_item(plan: Plan, item: object) -> Plan:
 MESH = Wall(mesh=CATALOG.meshes["medium-0.7-4.0"])
 GLASS = Wall(MATERIALS["glass"], 0.004)
 BARE = demo_plan()
-# What is put into the box, and how many shapes it adds in front and above; none where it is not seen.
+# What is put into the enclosure, and how many shapes it adds in front and above; none where it is not seen.
 PUT_IN: dict[str, tuple[Plan, int, int]] = {
-    "mesh in the lid": (_with_box(BARE, insets=(Inset(0.3, 0.1, 0.7, 0.5, MESH),)), 2, 1),
-    "mesh in the left wall": (_with_box(BARE, insets=(Inset(0.1, 0.3, 0.5, 0.5, MESH, "left"),)), 2, 0),
-    "pane in the right wall": (_with_box(BARE, insets=(Inset(0.1, 0.3, 0.5, 0.5, GLASS, "right"),)), 2, 0),
+    "mesh in the lid": (_with_enclosure(BARE, insets=(Inset(0.3, 0.1, 0.7, 0.5, MESH),)), 2, 1),
+    "mesh in the left wall": (
+        _with_enclosure(BARE, insets=(Inset(0.1, 0.3, 0.5, 0.5, MESH, "left"),)),
+        2,
+        0,
+    ),
+    "pane in the right wall": (
+        _with_enclosure(BARE, insets=(Inset(0.1, 0.3, 0.5, 0.5, GLASS, "right"),)),
+        2,
+        0,
+    ),
     "door in the front": (
-        _with_box(BARE, insets=(Inset(0.1, 0.1, 0.5, 0.5, GLASS, "front", 0.002),)),
+        _with_enclosure(BARE, insets=(Inset(0.1, 0.1, 0.5, 0.5, GLASS, "front", 0.002),)),
         1,
         0,
     ),
-    "vent in the back": (_with_box(BARE, vents=(*BARE.box.vents, Vent("back", 0.6, 0.3, 0.004))), 1, 0),
+    "vent in the back": (
+        _with_enclosure(BARE, vents=(*BARE.enclosure.vents, Vent("back", 0.6, 0.3, 0.004))),
+        1,
+        0,
+    ),
     "cork on the left": (_with_item(BARE, Background("c", "Cork", "left", 0.03, MATERIALS["cork"])), 1, 1),
     "cork on the right": (
         _with_item(BARE, Background("c", "Cork", "right", 0.03, MATERIALS["cork"])),

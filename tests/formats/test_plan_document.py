@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from noonshade.core.plan import Plan
 from noonshade.formats.document import DocumentError, Problem
 from noonshade.formats.plan_document import parse_plan, plan_from, plan_json, plan_schema
-from noonshade.formats.plan_resolve import resolve
+from noonshade.formats.plan_from_document import resolve
 from tests.builders import CATALOG, demo_document, demo_raw, demo_text
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -47,12 +47,12 @@ def test_published_schema_accepts_the_demo_and_refuses_nonsense() -> None:
     validator = jsonschema.Draft202012Validator(schema)
     validator.validate(json.loads(plan_json(demo_document())))
     assert not validator.is_valid(put(demo_raw(), "/fixtures/0/power_w", -5))
-    assert not validator.is_valid(put(demo_raw(), "/version", 2))
+    assert not validator.is_valid(put(demo_raw(), "/version", 3))
     assert not validator.is_valid({})
 
 
 def test_schema_file_is_the_one_in_docs() -> None:
-    shipped = json.loads((ROOT / "docs/plan-1.schema.json").read_text(encoding="utf-8"))
+    shipped = json.loads((ROOT / "docs/plan-2.schema.json").read_text(encoding="utf-8"))
     assert shipped == plan_schema()
 
 
@@ -64,7 +64,7 @@ def test_schema_file_is_the_one_in_docs() -> None:
         ("[1, 2]", "a plan is a JSON object"),
         ("{}", "not a Noon Shade plan"),
         ('{"format": "noonshade-plan"}', "version None is not known"),
-        ('{"format": "noonshade-plan", "version": 2}', "version 2 is not known"),
+        ('{"format": "noonshade-plan", "version": 3}', "version 3 is not known"),
         ('{"format": "noonshade-plan", "version": 1}', "/name: is missing"),
         ('{"format": NaN}', "NaN is not a number"),
         ("[" * 100_000, "nested too deeply"),
@@ -106,11 +106,11 @@ def test_text_that_is_not_utf8() -> None:
         ("/thermostats/0/day_set_point_c", 90, "must be at most 60"),
         ("/room/relative_humidity", 45, "must be at most 1"),
         ("/room/day_temperature_c", -200, "must be at least -30"),
-        ("/box/walls/left/material_id", "sand-soil", "no wall material 'sand-soil'"),
-        ("/box/walls/left/thickness_m", 0, "must be at least 0.001"),
-        ("/box/walls/top", {"kind": "mesh", "mesh_id": "net"}, "no mesh 'net'"),
-        ("/box/walls/top", {"kind": "felt"}, "must be one of 'solid', 'mesh', 'open'"),
-        ("/box/walls/top", {}, "needs a 'kind'"),
+        ("/enclosure/walls/left/material_id", "sand-soil", "no wall material 'sand-soil'"),
+        ("/enclosure/walls/left/thickness_m", 0, "must be at least 0.001"),
+        ("/enclosure/walls/top", {"kind": "mesh", "mesh_id": "net"}, "no mesh 'net'"),
+        ("/enclosure/walls/top", {"kind": "felt"}, "must be one of 'solid', 'mesh', 'open'"),
+        ("/enclosure/walls/top", {}, "needs a 'kind'"),
         ("/substrate/material_id", "slate", "no substrate material 'slate'"),
         ("/furnishings/0/material_id", "paper", "no furnishing material 'paper'"),
         ("/furnishings/0/basking", "yes", "must be true or false"),
@@ -160,7 +160,7 @@ def test_any_value_anywhere_is_used_or_refused_but_never_crashes(path: str, valu
         plan = resolve(plan_from(raw), CATALOG)
     except DocumentError as error:
         found = error.problems
-    assert (plan is not None and plan.box.length_m > 0) or (found and all(p.message for p in found))
+    assert (plan is not None and plan.enclosure.length_m > 0) or (found and all(p.message for p in found))
 
 
 def test_demo_text_is_what_is_shipped() -> None:

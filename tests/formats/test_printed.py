@@ -43,7 +43,7 @@ def test_the_pdf_has_one_to_three_pages_with_every_part(html: str) -> None:
     assert 1 <= len(pages) <= 3
     whole = " ".join(" ".join(pages).split())
     for part in (
-        "Collared lizard, timber box by the race window",
+        "Collared lizard, timber enclosure by the race window",
         "Do not put the animal in",
         "Figures by place",
         "What it needs, and what it gets",
@@ -57,12 +57,12 @@ def test_the_pdf_has_one_to_three_pages_with_every_part(html: str) -> None:
         assert part in whole, part
 
 
-def test_figures_and_verdicts_are_those_of_the_evaluation(evaluation: Evaluation, html: str) -> None:
+def test_figures_and_checks_are_those_of_the_evaluation(evaluation: Evaluation, html: str) -> None:
     surface = evaluation.places[0].surface_c
     assert f"{surface:.1f} °C" in html
-    assert html.count("too high") >= sum(v.status == "above" for v in evaluation.verdicts)
-    for verdict in evaluation.verdicts:
-        assert verdict.place_label in html
+    assert html.count("too high") >= sum(v.status == "above" for v in evaluation.checks)
+    for check in evaluation.checks:
+        assert check.place_label in html
 
 
 def test_the_other_units_are_used_throughout(evaluation: Evaluation) -> None:

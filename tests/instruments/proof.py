@@ -1,4 +1,4 @@
-"""Hidden boxes that differ from their plans, read by simulated instruments: how well a fit does."""
+"""Hidden enclosures that differ from their plans, read by simulated instruments: how well a fit does."""
 
 from __future__ import annotations
 
@@ -9,16 +9,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.evaluate import evaluate
+from noonshade.core.fixes.candidate import with_fixture
 from noonshade.core.plan import Face, Neighbour, Plan, Point, SolidMaterial
-from noonshade.core.readings import Kind, Reading, fit, fitted, foreseen, predicted, propose_round
+from noonshade.core.plan_errors import plan_errors
+from noonshade.core.readings import Kind, Reading, fit, fitted, predict_readings, predicted, propose_round
 from noonshade.core.readings.reading import needs_place
 from noonshade.core.uncertainty.measured import with_measured
 from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipliers
 from noonshade.core.uncertainty.sensitivity import sensitivity
-from noonshade.core.validate import plan_errors
-from noonshade.core.verdict.trial import with_fixture
-from noonshade.instruments.box import TrueBox
 from noonshade.instruments.meters import drawn_kit
+from noonshade.instruments.true_enclosure import TrueEnclosure
 
 Floats = NDArray[np.float64]
 BOXES = (
@@ -46,7 +46,7 @@ class Outcome:
     strays: int
 
 
-# How far a box is from its plan in ways no multiplier stands for: standard deviations. Estimates.
+# How far an enclosure is from its plan in ways no multiplier stands for: standard deviations. Estimates.
 DRAUGHT_K = 3.0
 ASKEW_DEG = 5.0
 MISPLACED_M = 0.015
@@ -56,13 +56,19 @@ GROUND = 0.4  # of the logarithm of conductivity
 def draughty(plan: Plan, rng: np.random.Generator) -> Plan:
     """One closed side stands colder or warmer than the room."""
     closed: list[Face] = ["back", "left", "right"]
-    faces = [f for f in closed if plan.box.walls[f].material is not None and f not in plan.box.neighbours]
+    faces = [
+        f
+        for f in closed
+        if plan.enclosure.walls[f].material is not None and f not in plan.enclosure.neighbours
+    ]
     if not faces:
         return plan
     face = faces[int(rng.integers(len(faces)))]
     off, room = float(rng.normal(0.0, DRAUGHT_K)), plan.room
     beside = Neighbour("a draught", room.day_temperature_c + off, room.night_temperature_c + off)
-    return replace(plan, box=replace(plan.box, neighbours={**plan.box.neighbours, face: beside}))
+    return replace(
+        plan, enclosure=replace(plan.enclosure, neighbours={**plan.enclosure.neighbours, face: beside})
+    )
 
 
 def misplaced(plan: Plan, rng: np.random.Generator) -> Plan:
@@ -74,10 +80,10 @@ def misplaced(plan: Plan, rng: np.random.Generator) -> Plan:
         lean, tilt = (float(v) for v in rng.normal(0.0, ASKEW_DEG, 2))
         dx, dy, dz = (float(v) for v in rng.normal(0.0, MISPLACED_M, 3))
         # What lies on the lid does not sink through it.
-        height = z + dz if z < plan.box.height_m else z + abs(dz)
+        height = z + dz if z < plan.enclosure.height_m else z + abs(dz)
         moved = replace(f, position_m=(x + dx, y + dy, height), tilt_deg=f.tilt_deg + tilt)
         other = with_fixture(plan, replace(moved, lean_deg=f.lean_deg + lean))
-        # Not where it would stick out of the box.
+        # Not where it would stick out of the enclosure.
         plan = plan if plan_errors(other) else other
     return plan
 
@@ -97,14 +103,14 @@ def other_ground(plan: Plan, rng: np.random.Generator) -> Plan:
 
 
 def with_effects(plan: Plan, rng: np.random.Generator) -> Plan:
-    """All of them at once, as in a real box."""
+    """All of them at once, as in a real enclosure."""
     for effect in (draughty, misplaced, other_ground):
         plan = effect(plan, rng)
     return plan
 
 
 def hidden(plan: Plan, seed: int) -> Plan:
-    """A true box: every multiplier drawn from its spread, and effects no multiplier stands for."""
+    """A true enclosure: every multiplier drawn from its spread, and effects no multiplier stands for."""
     rng = np.random.default_rng(seed)
     known = multipliers_of(plan)
     values = {m.id: float(m.sigma * rng.standard_normal()) for m in known}
@@ -112,18 +118,23 @@ def hidden(plan: Plan, seed: int) -> Plan:
 
 
 def points(plan: Plan, read: tuple[Reading, ...]) -> tuple[Reading, ...]:
-    """Points all over the box that were not read: air, surfaces, UV at the animal's back."""
-    box, ground = plan.box, plan.substrate.depth_m
+    """Points all over the enclosure that were not read: air, surfaces, UV at the animal's back."""
+    enclosure, ground = plan.enclosure, plan.substrate.depth_m
     found: list[tuple[Kind, Point]] = []
     for x in (0.1, 0.3, 0.5, 0.7, 0.9):
         for y in (0.25, 0.75):
-            at = (x * box.length_m, y * box.depth_m)
+            at = (x * enclosure.length_m, y * enclosure.depth_m)
             found.append(("surface", (*at, ground + 1e-3)))
             found.append(("uvi_level", (*at, ground + plan.animal.back_height_m)))
         for share in (0.25, 0.5, 0.75):
-            z = ground + share * (box.height_m - ground)
-            found.append(("air", (x * box.length_m, 0.5 * box.depth_m, z)))
-            found.append(("uvi_facing", (x * box.length_m, 0.4 * box.depth_m, min(z, 0.6 * box.height_m))))
+            z = ground + share * (enclosure.height_m - ground)
+            found.append(("air", (x * enclosure.length_m, 0.5 * enclosure.depth_m, z)))
+            found.append(
+                (
+                    "uvi_facing",
+                    (x * enclosure.length_m, 0.4 * enclosure.depth_m, min(z, 0.6 * enclosure.height_m)),
+                )
+            )
     if plan.basking_slab is not None:
         slab = plan.basking_slab
         for dx, dy in ((0.3, 0.0), (-0.3, 0.3), (0.0, -0.35)):
@@ -134,23 +145,23 @@ def points(plan: Plan, read: tuple[Reading, ...]) -> tuple[Reading, ...]:
     return tuple(Reading(f"{i}", k, 0.0, p) for i, (k, p) in enumerate(kept))
 
 
-def take(plan: Plan, box: TrueBox, seed: int, most: int = 8) -> tuple[Reading, ...]:
+def take(plan: Plan, enclosure: TrueEnclosure, seed: int, most: int = 8) -> tuple[Reading, ...]:
     """A proposed round of readings, taken with instruments that have biases of their own."""
     rng = np.random.default_rng(1000 + seed)
     kit = drawn_kit(rng)
     return tuple(
-        replace(t.reading, value=kit.read(box, t.reading.kind, t.reading.position_m, rng))
+        replace(t.reading, value=kit.read(enclosure, t.reading.kind, t.reading.position_m, rng))
         for t in propose_round(plan, most, least_gain=0.0)
     )
 
 
 def prove(plan: Plan, seed: int) -> Outcome:
-    """One hidden box, before and after a round of eight readings."""
-    box = TrueBox(hidden(plan, seed))
-    readings = take(plan, box, seed)
+    """One hidden enclosure, before and after a round of eight readings."""
+    enclosure = TrueEnclosure(hidden(plan, seed))
+    readings = take(plan, enclosure, seed)
     assert all(r.position_m is not None or not needs_place(r.kind) for r in readings)
     asked = points(plan, readings)
-    truth = predicted(box.evaluation, asked)
+    truth = predicted(enclosure.evaluation, asked)
     found = fit(plan, readings)
     measured = with_measured(plan, fitted(found, plan, "2026-03-14"))
     errors, held = [], []
@@ -158,7 +169,7 @@ def prove(plan: Plan, seed: int) -> Outcome:
     bright = uv & (truth >= LEAST_UVI)
     for one in (plan, measured):
         result = evaluate(one)
-        ahead = foreseen(result, sensitivity(one), asked, instruments=False)
+        ahead = predict_readings(result, sensitivity(one), asked, instruments=False)
         said = np.array([a.value for a in ahead])
         within = np.array([a.low <= t <= a.high for a, t in zip(ahead, truth, strict=True)])
         errors.append((np.abs(said - truth)[~uv], (np.abs(said - truth) / np.maximum(truth, 1e-9))[bright]))

@@ -1,4 +1,4 @@
-"""A few of the hidden boxes of the benchmark, which runs forty: eight readings find each out."""
+"""A few of the hidden enclosures of the benchmark, which runs forty: eight readings find each out."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ FROG, MAT = "whites-tree-frog", "giant-vinegaroon"
 
 
 @pytest.mark.parametrize(("name", "seed"), [(FROG, 5), (FROG, 37), (MAT, 15), (MAT, 31)])
-def test_a_hidden_box_is_better_known_after_eight_readings(name: str, seed: int) -> None:
+def test_a_hidden_enclosure_is_better_known_after_eight_readings(name: str, seed: int) -> None:
     found = prove(shipped_plan(name), seed)
     before, after = (float(np.median(k)) for k in found.kelvin)
     assert after < 0.5 * before
@@ -24,7 +24,7 @@ def test_a_hidden_box_is_better_known_after_eight_readings(name: str, seed: int)
         assert after < 0.15
 
 
-def test_a_hidden_box_is_the_same_for_the_same_seed_and_differs_from_its_plan() -> None:
+def test_a_hidden_enclosure_is_the_same_for_the_same_seed_and_differs_from_its_plan() -> None:
     plan = shipped_plan(FROG)
     assert hidden(plan, 3) == hidden(plan, 3)
     assert hidden(plan, 3) != hidden(plan, 4)

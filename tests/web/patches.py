@@ -1,4 +1,4 @@
-"""JSON patches (RFC 6902), as far as mends use them."""
+"""JSON patches (RFC 6902), as far as fixes use them."""
 
 from __future__ import annotations
 

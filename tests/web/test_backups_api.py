@@ -9,7 +9,7 @@ from pathlib import Path
 from flask import Flask
 from flask.testing import FlaskClient
 
-from noonshade.web.keeping.backup_views import backup_policy
+from noonshade.web.backups.routes import backup_policy
 from tests.web.test_logbook_api import found, write
 
 
@@ -25,7 +25,7 @@ def test_a_backup_is_made_checked_handed_out_and_gone_back_to(client: FlaskClien
     write(client, "b", text="second")
     client.delete("/api/plans/corn-snake")
     answer = client.post(f"/api/backups/{name}/restore")
-    assert Path(answer.get_json()["kept_as"]).is_file()
+    assert Path(answer.get_json()["safety_copy"]).is_file()
     assert found(client) == ["a"]
     assert client.get("/api/plans/corn-snake").status_code == 200
     # The same from a file that is sent.

@@ -13,8 +13,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from noonshade.store.database import Database
-from noonshade.web import Settings, create_app
-from noonshade.web.interface import OPERATIONS
+from noonshade.web import AppSettings, create_app
+from noonshade.web.http.routing import OPERATIONS
 from tests.builders import demo_raw
 
 JSON = {"Content-Type": "application/json"}
@@ -52,7 +52,7 @@ def test_unknown_version_and_newer_fields(client: FlaskClient) -> None:
     raw = demo_raw() | {"version": 9}
     problem = client.post("/api/plans", json={"document": raw}).get_json()
     assert problem["fields"] == [
-        {"pointer": "/version", "message": "version 9 is not known; this program reads version 1"}
+        {"pointer": "/version", "message": "version 9 is not known; this program reads versions 1 and 2"}
     ]
 
 
@@ -169,4 +169,4 @@ def test_every_documented_operation_answers_a_problem_for_an_unknown_id(client: 
 
 def test_passphrase_is_needed_for_any_host(tmp_path: Path) -> None:
     with pytest.raises(ValueError, match="passphrase"):
-        create_app(Settings(data_file=tmp_path / "d.db", allowed_hosts=None))
+        create_app(AppSettings(data_file=tmp_path / "d.db", allowed_hosts=None))

@@ -66,10 +66,10 @@ def test_sightings_stand_beside_the_climate_of_their_hour(client: FlaskClient) -
     put(client, "hour", kind="basking", minutes=20)
     found = client.get(URL).get_json()
     seen = {s["sighting"]["id"]: s for s in found["seen"]}
-    assert seen["noon"]["place_label"] == "Basking place"
+    assert seen["noon"]["place_label"] == "Basking spot"
     assert seen["noon"]["surface_c"] > seen["night"]["surface_c"] + 15
     assert seen["night"]["uvi"] == 0.0
-    assert seen["hour"]["place_label"] == "Basking place"
+    assert seen["hour"]["place_label"] == "Basking spot"
     assert found["hints"][0]["id"] == "too_few"
     # Sent again it is changed; taken out it can be brought back.
     put(client, "hour", kind="basking", minutes=25)

@@ -1,4 +1,4 @@
-"""The simulated day and its drills over HTTP."""
+"""The simulated day and its failure_scenarios over HTTP."""
 
 from __future__ import annotations
 
@@ -93,14 +93,16 @@ def test_a_moment_is_drawn_as_it_then_is(client: FlaskClient, hour: float, lit: 
 
 def test_drills_are_listed_and_played_one_by_one(client: FlaskClient) -> None:
     body = {"document": demo_raw()}
-    drills = client.post("/api/day/drills", json=body).get_json()["drills"]
-    assert {"id": "heat-wave", "label": "Room 10 K warmer", "by_night": False} in drills
-    played = client.post("/api/day/drill", json={**body, "drill_id": "dead:uv-tube"}).get_json()
+    failure_scenarios = client.post("/api/day/failure-scenarios", json=body).get_json()["failure_scenarios"]
+    assert {"id": "heat-wave", "label": "Room 10 K warmer", "by_night": False} in failure_scenarios
+    played = client.post(
+        "/api/day/failure-scenario", json={**body, "failure_scenario_id": "dead:uv-tube"}
+    ).get_json()
     assert played["label"] == "UV tube failed"
     assert played["always_somewhere"] is True
     assert {p["id"] for p in played["places"]} == {p.id for p in core_day().places}
     assert played["places"][0]["uvi_highest"] == 0
-    unknown = client.post("/api/day/drill", json={**body, "drill_id": "flood"})
+    unknown = client.post("/api/day/failure-scenario", json={**body, "failure_scenario_id": "flood"})
     assert unknown.status_code == 404
     assert "heat-wave" in unknown.get_json()["detail"]
 
@@ -114,13 +116,13 @@ def test_drills_are_listed_and_played_one_by_one(client: FlaskClient) -> None:
         ({"thermostats": {"ramp_h": 9.0}}, "/thermostats/0/ramp_h"),
         (
             {
-                "box": {
+                "enclosure": {
                     "neighbours": [
                         {"face": "roof", "label": "x", "day_temperature_c": 1, "night_temperature_c": 1}
                     ]
                 }
             },
-            "/box/neighbours/0/face",
+            "/enclosure/neighbours/0/face",
         ),
     ],
 )

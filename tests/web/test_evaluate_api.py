@@ -18,10 +18,10 @@ def test_figures_are_those_of_the_core(client: FlaskClient) -> None:
     core = evaluate(demo_plan())
     assert answer["section"] is None
     assert answer["meets_needs"] is False
-    assert {v["id"]: v["value"] for v in answer["verdicts"]} == {v.id: v.value for v in core.verdicts}
+    assert {v["id"]: v["value"] for v in answer["checks"]} == {v.id: v.value for v in core.checks}
     assert answer["places"][0]["surface_c"] == core.places[0].surface_c
     assert answer["balance_relative_error"] < 1e-6
-    reason = answer["verdicts"][0]["reason"]
+    reason = answer["checks"][0]["reason"]
     assert {part["kind"] for part in reason} == {"text", "figure"}
 
 
@@ -37,34 +37,34 @@ def test_fields_survive_quantisation(client: FlaskClient) -> None:
     assert drawn["surfaces"][0]["id"] == "substrate"
 
 
-def test_mend_comes_as_a_patch_that_works(client: FlaskClient) -> None:
+def test_fix_comes_as_a_patch_that_works(client: FlaskClient) -> None:
     body = {"document": demo_raw(), "about_id": "basking:surface_temperature"}
-    mend = client.post("/api/mends", json=body).get_json()["mends"][0]
-    assert mend["patch"][0]["path"] == "/thermostats/0/day_set_point_c"
+    fix = client.post("/api/fixes", json=body).get_json()["fixes"][0]
+    assert fix["patch"][0]["path"] == "/thermostats/0/day_set_point_c"
     raw = demo_raw()
-    raw["thermostats"][0]["day_set_point_c"] = mend["patch"][0]["value"]
+    raw["thermostats"][0]["day_set_point_c"] = fix["patch"][0]["value"]
     after = client.post("/api/evaluate", json={"document": raw}).get_json()
-    again = next(v for v in after["verdicts"] if v["id"] == "basking:surface_temperature")
-    assert again["value"] == pytest.approx(mend["value"])
-    assert not any(v["severity"] in ("fault", "danger") for v in after["verdicts"])
-    assert mend["interval"]["low"] < mend["value"] < mend["interval"]["high"]
+    again = next(v for v in after["checks"] if v["id"] == "basking:surface_temperature")
+    assert again["value"] == pytest.approx(fix["value"])
+    assert not any(v["severity"] in ("fault", "danger") for v in after["checks"])
+    assert fix["interval"]["low"] < fix["value"] < fix["interval"]["high"]
 
 
 def test_lamps_seen_worn_give_less_uv(client: FlaskClient) -> None:
     def uvi(age: str) -> float:
         body = {"document": demo_raw(), "lamp_age": age}
         answer = client.post("/api/evaluate", json=body).get_json()
-        return float(next(v["value"] for v in answer["verdicts"] if v["id"] == "basking:uvi"))
+        return float(next(v["value"] for v in answer["checks"] if v["id"] == "basking:uvi"))
 
     assert uvi("worn") / uvi("new") == pytest.approx(0.55 + 0.45 * np.exp(-4400 / 5000), rel=1e-6)
     assert uvi("present") == uvi("new")
     assert client.post("/api/evaluate", json={"document": demo_raw(), "lamp_age": "x"}).status_code == 422
 
 
-def test_no_mend_for_what_fits_and_unknown_verdicts_are_named(client: FlaskClient) -> None:
+def test_no_fix_for_what_fits_and_unknown_checks_are_named(client: FlaskClient) -> None:
     fits = {"document": demo_raw(), "about_id": "basking:uvi"}
-    assert client.post("/api/mends", json=fits).get_json()["mends"] == []
-    unknown = client.post("/api/mends", json={"document": demo_raw(), "about_id": "tail:uvi"})
+    assert client.post("/api/fixes", json=fits).get_json()["fixes"] == []
+    unknown = client.post("/api/fixes", json={"document": demo_raw(), "about_id": "tail:uvi"})
     assert unknown.status_code == 404
     assert "basking:uvi" in unknown.get_json()["detail"]
 
@@ -79,7 +79,7 @@ def test_catalogue(client: FlaskClient) -> None:
     assert answer["meshes"][0]["open_fraction"] == pytest.approx(0.5625)
 
 
-def test_section_outside_the_box_is_refused(client: FlaskClient) -> None:
+def test_section_outside_the_enclosure_is_refused(client: FlaskClient) -> None:
     body = {"document": demo_raw(), "section": {"y_m": 2.0}}
     response = client.post("/api/evaluate", json=body)
     assert response.status_code == 422

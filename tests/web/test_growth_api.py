@@ -35,7 +35,7 @@ def test_growth_follows_the_logbook_and_leads_to_the_next_plan(client: FlaskClie
     made = client.post("/api/growth/next", json={"document": young}).get_json()["document"]
     assert made["name"].endswith(", grown")
     assert made["animal"]["stage"] == "adult"
-    assert made["box"]["length_m"] == 1.2
+    assert made["enclosure"]["length_m"] == 1.2
     write(client, "l2", "length", value=0.1, animal_id="ember", plan_id=BOX, at="2026-03-13T10:00:00Z")
     grown = client.post(
         f"/api/plans/{BOX}/growth", json={"document": document(client), "on": ON}
@@ -45,19 +45,20 @@ def test_growth_follows_the_logbook_and_leads_to_the_next_plan(client: FlaskClie
 
 def test_company_tells_of_spares(client: FlaskClient) -> None:
     animal(client)
-    found = client.get(f"/api/plans/{BOX}/company").get_json()
+    found = client.get(f"/api/plans/{BOX}/cohabitation").get_json()
     assert (found["count"], found["registered"], found["together"], found["spares"]) == (1, 1, False, [])
-    client.put("/api/plans/corn-snake/use", json={"use": "spare"})
-    client.put("/api/plans/gargoyle-gecko/use", json={"use": "spare"})
+    client.put("/api/plans/corn-snake/role", json={"role": "spare"})
+    client.put("/api/plans/gargoyle-gecko/role", json={"role": "spare"})
     spares = {
-        s["plan_id"]: s["will_do"] for s in client.get(f"/api/plans/{BOX}/company").get_json()["spares"]
+        s["plan_id"]: s["is_large_enough"]
+        for s in client.get(f"/api/plans/{BOX}/cohabitation").get_json()["spares"]
     }
     assert spares == {"corn-snake": True, "gargoyle-gecko": False}
-    assert client.get("/api/plans/corn-snake/company").get_json()["use"] == "spare"
-    client.put("/api/plans/corn-snake/use", json={"use": "home"})
-    assert len(client.get(f"/api/plans/{BOX}/company").get_json()["spares"]) == 1
-    assert client.put("/api/plans/corn-snake/use", json={"use": "zoo"}).status_code == 422
-    assert client.put("/api/plans/nowhere/use", json={"use": "home"}).status_code == 404
+    assert client.get("/api/plans/corn-snake/cohabitation").get_json()["role"] == "spare"
+    client.put("/api/plans/corn-snake/role", json={"role": "home"})
+    assert len(client.get(f"/api/plans/{BOX}/cohabitation").get_json()["spares"]) == 1
+    assert client.put("/api/plans/corn-snake/role", json={"role": "zoo"}).status_code == 422
+    assert client.put("/api/plans/nowhere/role", json={"role": "home"}).status_code == 404
 
 
 def test_a_new_arrival_goes_through_quarantine_and_is_released(client: FlaskClient) -> None:
@@ -68,7 +69,7 @@ def test_a_new_arrival_goes_through_quarantine_and_is_released(client: FlaskClie
     begun = client.post(f"/api/plans/{BOX}/arrivals", json=begin).get_json()
     assert begun["steps"][0]["task"]["title"] == "Look it over before it goes in: Ember"
     assert begun["steps"][-1]["task"]["starts_on"] == "2026-04-13"
-    assert client.get(f"/api/plans/{BOX}/company").get_json()["use"] == "quarantine"
+    assert client.get(f"/api/plans/{BOX}/cohabitation").get_json()["role"] == "quarantine"
     # Its steps are in the day's round, not among the tasks that come back.
     today = client.get(f"/api/today?on={ON}").get_json()
     mine = next(g for g in today["groups"] if g["plan_id"] == BOX)
@@ -83,14 +84,14 @@ def test_a_new_arrival_goes_through_quarantine_and_is_released(client: FlaskClie
     )
     after = client.get(f"/api/plans/{BOX}/arrivals?on=2028-03-25").get_json()["arrivals"]
     assert [a["released"] for a in after] == [True]
-    assert client.get(f"/api/plans/{BOX}/company").get_json()["use"] == "home"
+    assert client.get(f"/api/plans/{BOX}/cohabitation").get_json()["role"] == "home"
     log = client.get("/api/logbook?animal=ember&kinds=move").get_json()["entries"]
     assert [e["entry"]["text"] for e in log] == ["Eats"]
     assert client.delete("/api/animals/ember/arrival").status_code == 204
     assert client.delete("/api/animals/ember/arrival").status_code == 404
 
 
-def test_released_by_the_round_of_the_day_its_box_is_a_home_again(client: FlaskClient) -> None:
+def test_released_by_the_round_of_the_day_its_enclosure_is_a_home_again(client: FlaskClient) -> None:
     animal(client)
     begun = client.post(
         f"/api/plans/{BOX}/arrivals", json={"animal_id": "ember", "on": ON, "days": 14}
@@ -98,13 +99,13 @@ def test_released_by_the_round_of_the_day_its_box_is_a_home_again(client: FlaskC
     last = begun["steps"][-1]["task"]
     mark = {"due_on": last["starts_on"], "done_on": last["starts_on"], "kind": "done"}
     client.put(f"/api/tasks/{last['id']}/marks", json=mark)
-    assert client.get(f"/api/plans/{BOX}/company").get_json()["use"] == "home"
+    assert client.get(f"/api/plans/{BOX}/cohabitation").get_json()["role"] == "home"
 
 
 def test_what_cannot_be_in_quarantine_is_refused(client: FlaskClient) -> None:
     animal(client, plan_id="corn-snake")
     wrong = client.post(f"/api/plans/{BOX}/arrivals", json={"animal_id": "ember", "on": ON, "days": 30})
-    assert "does not live in this box" in wrong.get_json()["detail"]
+    assert "does not live in this enclosure" in wrong.get_json()["detail"]
     short = client.post("/api/plans/corn-snake/arrivals", json={"animal_id": "ember", "on": ON, "days": 3})
     assert "at least 14" in short.get_json()["detail"]
     assert client.post("/api/animals/ember/release", json={"on": ON}).status_code == 404

@@ -1,4 +1,4 @@
-"""The lamp shelf over HTTP."""
+"""The lamp library over HTTP."""
 
 from __future__ import annotations
 
@@ -91,7 +91,7 @@ def test_a_plan_keeps_its_own_lamp_when_that_leaves_the_shelf(client: FlaskClien
 
     strong = uvi(plan["document"])
     assert strong > 1.9 * uvi(demo_raw())
-    # A change on the shelf reaches the plan at once; what was packed into it is older.
+    # A change on the library reaches the plan at once; what was packed into it is older.
     weaker = {**own["document"], "uv": {"uvi": 6.0, "distance_m": 0.3}}
     client.put(f"/api/lamps/{own['lamp']['id']}", json={"document": weaker, "base_revision": 1})
     assert uvi(plan["document"]) == pytest.approx(strong / 2, rel=0.01)
@@ -146,16 +146,16 @@ def test_fit_is_good_of_another_size_or_impossible(client: FlaskClient) -> None:
         return answer
 
     good = fit((0.2, 8.4), (0.3, 5.4), (0.5, 2.6))
-    assert good["verdict"] == "good"
+    assert good["quality"] == "good"
     assert good["distance_m"] == 0.3
     assert good["uvi"] == pytest.approx(5.3, abs=0.3)
     assert len(good["deviations"]) == 3
     short = fit((0.2, 9.0), (0.4, 2.3))
-    assert short["verdict"] == "other_size"
+    assert short["quality"] == "other_size"
     assert short["other_size_m"] < 0.3
     assert short["misfit"] > 0.15
     wrong = fit((0.2, 9.0), (0.4, 1.0))
-    assert wrong["verdict"] == "impossible"
+    assert wrong["quality"] == "impossible"
     assert wrong["fall_off"] > 3 > 2 > wrong["fall_off_expected"]
     assert fit((0.3, 5.0), (0.31, 4.9))["detail"].startswith("the readings must be at distances")
 

@@ -133,7 +133,7 @@ def test_the_logbook_is_had_as_csv_and_json(client: FlaskClient) -> None:
     write(client, "a", "weight", value=41.5, animal_id="ember", plan_id="collared-lizard", text="=SUM(A1)")
     write(client, "b", "length", value=0.105, animal_id="ember")
     rows = client.get("/api/logbook.csv").get_data(as_text=True).splitlines()
-    assert rows[0].startswith("at,box,animal,kind,weight_g,length_cm")
+    assert rows[0].startswith("at,enclosure,animal,kind,weight_g,length_cm")
     assert any(",Ember,weight,41.5," in row and "'=SUM(A1)" in row for row in rows)
     assert any(",length,,10.5," in row for row in rows)
     whole = json.loads(client.get("/api/logbook.json?kinds=weight").get_data())
@@ -152,9 +152,9 @@ def test_animals_have_a_course_of_weights_and_what_it_says(client: FlaskClient) 
     assert [p["value"] for p in known["weights"]] == [40.0, 38.0, 35.5]
     assert known["trend"]["id"] == "losing"
     assert "within the last 60 days: see a veterinarian" in known["trend"]["text"]
-    # The same weights in the rest of its box are told otherwise, and no less earnestly.
+    # The same weights in the rest of its enclosure are told otherwise, and no less earnestly.
     document = client.get("/api/plans/collared-lizard").get_json()["document"]
-    document["year"] = {"rest": {"begins_week": 50, "weeks": 12, "low_c": 7.0, "high_c": 14.0}}
+    document["year"] = {"brumation": {"begins_week": 50, "weeks": 12, "low_c": 7.0, "high_c": 14.0}}
     body = {"document": document, "base_revision": 1, "summary": "Rest"}
     assert client.put("/api/plans/collared-lizard", json=body).status_code == 200
     resting = client.get("/api/animals").get_json()["animals"][0]["trend"]
@@ -266,7 +266,7 @@ def test_a_damaged_or_missing_file_is_told_and_never_shown(client: FlaskClient, 
 # -- the line of time --------------------------------------------------------------
 
 
-def test_everything_that_happened_to_a_box_stands_on_one_line(client: FlaskClient) -> None:
+def test_everything_that_happened_to_an_enclosure_stands_on_one_line(client: FlaskClient) -> None:
     animal(client)
     write(
         client,

@@ -54,7 +54,7 @@ def test_pdf_and_pictures_come_as_files(client: FlaskClient) -> None:
         assert answer.status_code == 200, path
         assert answer.mimetype == media
         assert answer.data.startswith(start)
-        assert "collared-lizard-timber-box" in answer.headers["Content-Disposition"]
+        assert "collared-lizard-timber-enclosure" in answer.headers["Content-Disposition"]
 
 
 def test_a_field_as_csv_is_the_field_of_the_evaluation(client: FlaskClient) -> None:
@@ -82,7 +82,7 @@ def test_what_cannot_be_asked_is_named(client: FlaskClient, query: str, pointer:
     assert answer.get_json()["fields"][0]["pointer"] == pointer
 
 
-def test_a_cut_outside_the_box_is_refused(client: FlaskClient) -> None:
+def test_a_cut_outside_the_enclosure_is_refused(client: FlaskClient) -> None:
     answer = client.get(f"{URL}/drawing.svg?at=2.5")
     assert answer.status_code == 422
     assert "0.6" in answer.get_json()["detail"]
@@ -95,7 +95,7 @@ def test_what_is_not_there_is_not_found(client: FlaskClient) -> None:
 
 def test_building_names_parts_steps_and_cautions(client: FlaskClient) -> None:
     found = client.post("/api/building", json={"document": demo_raw()}).get_json()
-    assert {"box", "lamps", "control", "ground", "safety"} <= {p["group"] for p in found["parts"]}
+    assert {"enclosure", "lamps", "control", "ground", "safety"} <= {p["group"] for p in found["parts"]}
     assert found["running"]["connected_w"] == 114.0
     assert found["running"]["regulated"]
     assert [s["id"] for s in found["steps"]][-1] == "animal"

@@ -30,7 +30,7 @@ def test_demo_plan_is_listed(client: FlaskClient) -> None:
     assert sorted(p["id"] for p in listed) == sorted(DEMO_PLANS)
     assert listed[0]["id"] == "collared-lizard"
     assert listed[0]["revision"] == 1
-    assert listed[0]["document"]["box"]["length_m"] == 1.2
+    assert listed[0]["document"]["enclosure"]["length_m"] == 1.2
 
 
 def test_save_adds_a_revision_and_old_ones_can_be_reopened(client: FlaskClient) -> None:
@@ -59,21 +59,21 @@ def test_save_on_an_old_revision_is_refused_and_both_are_kept(client: FlaskClien
     assert refused.content_type == "application/problem+json"
     problem = refused.get_json()
     assert problem["head_revision"] == 2
-    assert problem["kept_as"] == 3
-    assert "Both are kept" in problem["detail"]
+    assert problem["refused_as"] == 3
+    assert "Both are stored" in problem["detail"]
     assert client.get(URL).get_json()["document"]["room"]["day_temperature_c"] == 23.0
     kept = client.get(f"{URL}/revisions/3").get_json()
     assert kept["kind"] == "refused"
     assert kept["document"]["room"]["day_temperature_c"] == 30.0
     # Trying again does not pile up copies; saving on the newest works.
-    assert save(client, 1, edited(day_temperature_c=30.0)).get_json()["kept_as"] == 3
+    assert save(client, 1, edited(day_temperature_c=30.0)).get_json()["refused_as"] == 3
     assert save(client, 2, edited(day_temperature_c=30.0)).get_json()["revision"] == 4
 
 
 def test_export_is_the_document_and_imports_as_a_new_plan(client: FlaskClient) -> None:
     exported = client.get(f"{URL}/export")
     assert (
-        "collared-lizard-timber-box-by-the-race-window.noonshade.json"
+        "collared-lizard-timber-enclosure-by-the-race-window.noonshade.json"
         in exported.headers["Content-Disposition"]
     )
     document = json.loads(exported.data)

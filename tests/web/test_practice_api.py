@@ -8,7 +8,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from noonshade.core.evaluate import evaluate
-from noonshade.core.validate import plan_errors
+from noonshade.core.plan_errors import plan_errors
 from noonshade.instruments.practice import FAULTS, PUZZLES, Puzzle, true_plan
 from tests.builders import shipped_plan
 
@@ -16,16 +16,16 @@ URL = "/api/practice"
 
 
 @pytest.mark.parametrize("puzzle", PUZZLES, ids=lambda p: p.id)
-def test_every_fault_and_choice_makes_another_box_that_can_be_built(puzzle: Puzzle) -> None:
+def test_every_fault_and_choice_makes_another_enclosure_that_can_be_built(puzzle: Puzzle) -> None:
     plan = shipped_plan(puzzle.plan_id)
     assert set(puzzle.faults) <= set(puzzle.choices)
     for choice in puzzle.choices:
         other = true_plan(plan, (choice,))
         assert plan_errors(other) == []
         assert other != plan, choice
-    base = {v.id: v.value for v in evaluate(plan).verdicts}
-    real = {v.id: v.value for v in evaluate(true_plan(plan, puzzle.faults)).verdicts}
-    # What is wrong shows in some judged figure, by more than instruments are off.
+    base = {v.id: v.value for v in evaluate(plan).checks}
+    real = {v.id: v.value for v in evaluate(true_plan(plan, puzzle.faults)).checks}
+    # What is wrong shows in some assessed figure, by more than instruments are off.
     off = [abs(real[k] - v) / max(abs(v), 1.0) for k, v in base.items() if v and real.get(k) is not None]
     assert max(off) > 0.08
 
@@ -53,7 +53,7 @@ def read(client: FlaskClient, puzzle: str, **body: Any) -> dict[str, Any]:
     return found
 
 
-def test_readings_are_of_the_true_box_and_repeat_with_noise(client: FlaskClient) -> None:
+def test_readings_are_of_the_true_enclosure_and_repeat_with_noise(client: FlaskClient) -> None:
     place = next(
         t for t in client.get(f"{URL}/still-bright").get_json()["places"] if t["id"] == "basking:uvi"
     )
@@ -126,9 +126,9 @@ def test_bad_requests_are_named(client: FlaskClient) -> None:
     assert missing.status_code == 422
     assert "needs a place" in missing.get_json()["detail"]
     far = {"kind": "air", "at_m": {"x_m": 5.0, "y_m": 0.1, "z_m": 0.2}}
-    assert "outside the box" in client.post(f"{URL}/still-bright/read", json=far).get_json()["detail"]
+    assert "outside the enclosure" in client.post(f"{URL}/still-bright/read", json=far).get_json()["detail"]
     for causes in (["spot"], ["__class__"]):
         answer = client.post(f"{URL}/still-bright/answer", json={"causes": causes, "readings": []})
         assert answer.status_code == 404
     assert client.post(f"{URL}/still-bright/answer", json={"causes": [], "readings": []}).status_code == 422
-    assert all(f.label and f.mend and f.tell for f in FAULTS.values())
+    assert all(f.label and f.fix and f.tell for f in FAULTS.values())

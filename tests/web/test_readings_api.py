@@ -1,4 +1,4 @@
-"""Readings over HTTP: rounds, storing without loss or doubles, what is foreseen, the fit, and CSV."""
+"""Readings over HTTP: rounds, storing without loss or doubles, what is predicted, the fit, and CSV."""
 
 from __future__ import annotations
 
@@ -10,8 +10,8 @@ import pytest
 from flask.testing import FlaskClient
 
 from noonshade.formats.readings_csv import COLUMNS
-from noonshade.instruments.box import TrueBox
 from noonshade.instruments.meters import drawn_kit
+from noonshade.instruments.true_enclosure import TrueEnclosure
 from tests.builders import shipped_plan
 
 URL = "/api/plans/collared-lizard"
@@ -91,7 +91,7 @@ def test_what_a_reading_was_taken_for_may_be_gone_when_it_arrives(client: FlaskC
     assert (kept["round_id"], kept["instrument_id"], kept["revision"]) == (None, None, 1)
 
 
-def test_a_reading_of_one_box_is_not_taken_for_another(client: FlaskClient) -> None:
+def test_a_reading_of_one_enclosure_is_not_taken_for_another(client: FlaskClient) -> None:
     put(client, reading("a"))
     answer = client.put("/api/plans/corn-snake/readings", json={"readings": [reading("a")]}).get_json()
     assert answer["stored"] == []
@@ -115,7 +115,7 @@ def test_a_reading_keeps_an_instrument_that_was_removed(client: FlaskClient) -> 
     put(client, reading("a", instrument_id="probe"))
     client.delete("/api/instruments/probe")
     # Changing it afterwards does not lose what it was read with.
-    put(client, reading("a", instrument_id="probe", left_out=True))
+    put(client, reading("a", instrument_id="probe", excluded=True))
     assert listed(client)[0]["reading"]["instrument_id"] == "probe"
     assert "Grey probe" in client.get(f"{URL}/readings.csv").text
 
@@ -125,7 +125,7 @@ def test_an_accuracy_counts_for_what_the_instrument_is_made_for(client: FlaskCli
     pairs = [("air", "p"), ("air", None), ("uvi_facing", "p"), ("uvi_facing", None)]
     asked = [{"kind": kind, "at_m": AT, "instrument_id": key} for kind, key in pairs]
     body = {"document": document(client), "readings": asked}
-    found = [f["expected"] for f in client.post("/api/foresee", json=body).get_json()["foreseen"]]
+    found = [f["expected"] for f in client.post("/api/predictions", json=body).get_json()["predictions"]]
     assert found[0]["high"] > found[1]["high"] + 1.0
     assert found[2] == found[3]
 
@@ -136,7 +136,7 @@ def test_readings_as_csv(client: FlaskClient) -> None:
     put(
         client,
         reading("a", place="Cool end", instrument_id="probe", note="=1+1"),
-        reading("b", kind="humidity", value=0.42, left_out=True),
+        reading("b", kind="humidity", value=0.42, excluded=True),
         reading("c", kind="room_air", value=21.0, at_m=None),
     )
     answer = client.get(f"{URL}/readings.csv")
@@ -145,7 +145,7 @@ def test_readings_as_csv(client: FlaskClient) -> None:
     assert tuple(rows[0]) == COLUMNS
     assert (rows[0]["value"], rows[0]["unit"], rows[0]["instrument"]) == ("26", "°C", "Grey probe")
     assert rows[0]["note"] == "'=1+1"
-    assert (rows[1]["value"], rows[1]["unit"], rows[1]["left_out"]) == ("42", "%", "yes")
+    assert (rows[1]["value"], rows[1]["unit"], rows[1]["excluded"]) == ("42", "%", "yes")
     assert rows[2]["x_m"] == ""
     # Every stored number can be had back from the file.
     assert [float(r["z_m"] or 0) for r in rows] == [0.18, 0.18, 0.0]
@@ -180,10 +180,10 @@ def test_a_round_is_proposed_stored_closed_and_opened(client: FlaskClient) -> No
         assert task["expected"]["low"] < task["expected"]["value"] < task["expected"]["high"]
         assert task["why"]
     assert client.get(f"/api/rounds/{one['id']}").get_json() == one
-    # What a task foresees is what the same reading is held against later.
+    # What a task predicts is what the same reading is held against later.
     asked = [{"kind": t["kind"], "at_m": t["at_m"]} for t in one["tasks"]]
     body = {"document": document(client), "readings": asked}
-    ahead = client.post("/api/foresee", json=body).get_json()["foreseen"]
+    ahead = client.post("/api/predictions", json=body).get_json()["predictions"]
     assert [a["expected"]["value"] for a in ahead] == pytest.approx(
         [t["expected"]["value"] for t in one["tasks"]]
     )
@@ -200,7 +200,7 @@ def test_a_round_is_proposed_stored_closed_and_opened(client: FlaskClient) -> No
     assert client.put("/api/rounds/none", json={"closed": True}).status_code == 404
 
 
-# -- what is foreseen ----------------------------------------------------------------
+# -- what is predicted ----------------------------------------------------------------
 
 
 def test_what_is_foreseen_of_readings_and_why_not(client: FlaskClient) -> None:
@@ -211,15 +211,15 @@ def test_what_is_foreseen_of_readings_and_why_not(client: FlaskClient) -> None:
         {"kind": "surface"},
     ]
     body = {"document": document(client), "readings": asked}
-    found = client.post("/api/foresee", json=body).get_json()["foreseen"]
+    found = client.post("/api/predictions", json=body).get_json()["predictions"]
     assert found[0]["expected"]["low"] < found[0]["expected"]["value"] < found[0]["expected"]["high"]
     assert found[1]["expected"]["value"] == pytest.approx(21.0)
-    assert "outside the box" in found[2]["why_not"]
+    assert "outside the enclosure" in found[2]["why_not"]
     assert "needs a place" in found[3]["why_not"]
     # A surer instrument narrows what it should show.
     client.put("/api/instruments", json={"id": "p", "label": "P", "kind": "air probe", "accuracy": 0.05})
     body["readings"] = [{"kind": "air", "at_m": AT, "instrument_id": "p"}]
-    sure = client.post("/api/foresee", json=body).get_json()["foreseen"][0]["expected"]
+    sure = client.post("/api/predictions", json=body).get_json()["predictions"][0]["expected"]
     assert sure["high"] - sure["low"] < found[0]["expected"]["high"] - found[0]["expected"]["low"]
 
 
@@ -265,55 +265,55 @@ def test_a_round_is_fitted_applied_told_and_taken_back(client: FlaskClient) -> N
 
     plan = shipped_plan("collared-lizard")
     true = with_multipliers(plan, multipliers_of(plan), {"uv:uv-tube": -0.5, "room": 2.0})
-    box, rng = TrueBox(true), np.random.default_rng(5)
+    enclosure, rng = TrueEnclosure(true), np.random.default_rng(5)
     kit = drawn_kit(rng)
     one = client.post(f"{URL}/rounds", json={}).get_json()
     taken = []
     for task in one["tasks"]:
         at = task["at_m"]
         where = None if at is None else (at["x_m"], at["y_m"], at["z_m"])
-        value = round(kit.read(box, task["kind"], where, rng), 4)
+        value = round(kit.read(enclosure, task["kind"], where, rng), 4)
         made = reading(task["id"].replace(":", "."), kind=task["kind"], value=value, at_m=at)
         taken.append({**made, "round_id": one["id"], "task": task["id"]})
     assert put(client, *taken)["refused"] == []
     # One reading is left out, and one is of a place that is not there: neither is fitted.
-    put(client, reading("aside", value=60.0, left_out=True), reading("far", at_m={**AT, "x_m": 5.0}))
+    put(client, reading("aside", value=60.0, excluded=True), reading("far", at_m={**AT, "x_m": 5.0}))
     found = client.post(f"{URL}/fit", json={"document": document(client)}).get_json()
     assert set(found["used"]) == {t["id"] for t in taken}
     by_id = {m["id"]: m for m in found["multipliers"]}
     assert by_id["uv:uv-tube"]["factor"] == pytest.approx(0.607, rel=0.15)
-    text = by_id["uv:uv-tube"]["told"]
+    text = by_id["uv:uv-tube"]["description"]
     assert text[0]["text"] == "The UV of UV tube: "
     assert "less than the catalogue" in text[2]["text"]
     assert by_id["room"]["value"] == pytest.approx(2.0, abs=0.6)
     assert not any(r["stray"] for r in found["residuals"])
     assert found["next"]
     assert found["measured"]["on"] == "2026-03-14"
-    assert "basking:uvi" in found["measured"]["seen"]
+    assert "basking:uvi" in found["measured"]["measured_checks"]
 
     # Applied, the plan says of each figure what it rests on.
     fitted = {**document(client), "measured": found["measured"]}
     saved(client, fitted)
-    verdicts = client.post("/api/evaluate", json={"document": document(client)}).get_json()["verdicts"]
-    bases = {v["id"]: v["basis"] for v in verdicts}
+    checks = client.post("/api/evaluate", json={"document": document(client)}).get_json()["checks"]
+    bases = {v["id"]: v["evidence"] for v in checks}
     assert bases["basking:uvi"] == {"kind": "measured", "on": "2026-03-14"}
     assert {b["kind"] for b in bases.values()} == {"measured", "fitted"}
     picture = client.get(f"{URL}/drawing.svg").text
     assert "Fitted to readings of 2026-03-14." in picture
     assert "not measured" not in picture
     told = client.post("/api/measured", json={"document": fitted}).get_json()
-    assert told["told"]
-    assert told["lapsed"] == []
+    assert told["description"]
+    assert told["stale"] == []
     # Kept beside the catalogue's values, it changes nothing.
     beside = {**fitted, "measured": {**found["measured"], "applied": False}}
     plain = client.post("/api/evaluate", json={"document": {**fitted, "measured": None}}).get_json()
     aside = client.post("/api/evaluate", json={"document": beside}).get_json()
-    assert aside["verdicts"] == plain["verdicts"]
-    assert {v["basis"]["kind"] for v in aside["verdicts"]} == {"predicted"}
+    assert aside["checks"] == plain["checks"]
+    assert {v["evidence"]["kind"] for v in aside["checks"]} == {"predicted"}
     # A new tube: what was measured of the old one is gone, the rest holds.
     fitted["fixtures"][1]["hours"] = 0.0
     told = client.post("/api/measured", json={"document": fitted}).get_json()
-    assert [one["id"] for one in told["lapsed"]] == ["uv:uv-tube"]
+    assert [one["id"] for one in told["stale"]] == ["uv:uv-tube"]
 
 
 @pytest.mark.parametrize(

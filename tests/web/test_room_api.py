@@ -1,4 +1,4 @@
-"""The room over HTTP: its climate set once, how boxes stand, the year; and revisions by name, compared."""
+"""The room over HTTP: climate, racks, forecast; named revisions and comparisons."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ def test_the_room_is_not_set_at_first(client: FlaskClient) -> None:
     room = client.get("/api/room").get_json()
     assert room["climate"] is None
     assert room["followed"] is None
-    assert room["layout"]["stands"] == []
+    assert room["layout"]["racks"] == []
 
 
 def test_plans_that_follow_take_the_climate_as_a_revision(client: FlaskClient) -> None:
@@ -74,12 +74,12 @@ def test_a_climate_that_cannot_be_is_refused(
     assert client.get("/api/room").get_json()["climate"] is None
 
 
-def test_boxes_stand_where_they_were_put_and_in_one_place_only(client: FlaskClient) -> None:
-    stand = {"id": "a", "label": "Left", "shelves": [["corn-snake"], ["collared-lizard"]]}
-    layout = {"format": "noonshade-room", "version": 1, "stands": [stand]}
+def test_enclosures_stand_where_they_were_put_and_in_one_place_only(client: FlaskClient) -> None:
+    rack = {"id": "a", "label": "Left", "shelves": [["corn-snake"], ["collared-lizard"]]}
+    layout = {"format": "noonshade-room", "version": 2, "racks": [rack]}
     assert client.put("/api/room/layout", json=layout).status_code == 200
     assert client.get("/api/room").get_json()["layout"] == layout
-    twice = {**layout, "stands": [stand, {**stand, "id": "b"}]}
+    twice = {**layout, "racks": [rack, {**rack, "id": "b"}]}
     answer = client.put("/api/room/layout", json=twice)
     assert answer.status_code == 422
     assert "more than one place" in answer.get_json()["detail"]
@@ -90,14 +90,14 @@ def test_the_outlook_has_twelve_months_and_what_is_due(client: FlaskClient) -> N
     raw = flawless_raw()
     raw["room"]["months"] = climate(38.0)["months"]
     raw["fixtures"][1]["hours"] = 20000
-    found = client.post("/api/outlook", json={"document": raw}).get_json()
+    found = client.post("/api/forecast", json={"document": raw}).get_json()
     assert [m["number"] for m in found["months"]] == list(range(1, 13))
     assert found["months"][6]["failing"] > found["months"][0]["failing"]
     assert [d["kind"] for d in found["due"]] == ["replace_lamp", "measure"]
 
 
 def test_a_revision_gets_a_name_and_keeps_it(client: FlaskClient) -> None:
-    body = {"document": flawless_raw(), "base_revision": 1, "summary": "Mended"}
+    body = {"document": flawless_raw(), "base_revision": 1, "summary": "FixedFigure"}
     assert client.put(URL, json=body).get_json()["revision"] == 2
     assert client.put(f"{URL}/revisions/1/name", json={"name": "  As found "}).status_code == 204
     names = {r["number"]: r["name"] for r in client.get(f"{URL}/revisions").get_json()["revisions"]}

@@ -21,7 +21,7 @@ def document(client: FlaskClient, species_id: str = POGONA) -> dict[str, Any]:
 
 def hotter(raw: dict[str, Any]) -> dict[str, Any]:
     """One source more: far hotter than the others."""
-    surface = next(w for w in raw["wants"] if w["quantity"] == "surface_temperature")
+    surface = next(w for w in raw["needs"] if w["quantity"] == "surface_temperature")
     surface["claims"].append(
         {"low": 55.0, "high": 60.0, "grade": "estimate", "source": "a note on a cage door"}
     )
@@ -82,7 +82,7 @@ def test_an_own_view_goes_before_the_shipped_one_and_back(client: FlaskClient) -
     plan = demo_raw()
     plan["animal"]["species_id"] = POGONA
     answer = client.post("/api/evaluate", json={"document": plan}).get_json()
-    surface = next(v for v in answer["verdicts"] if v["need"]["quantity"] == "surface_temperature")
+    surface = next(v for v in answer["checks"] if v["need"]["quantity"] == "surface_temperature")
     assert surface["need"]["high"] == 43.0
     assert len(surface["need"]["claims"]) == 3
     assert client.delete(f"/api/species/{POGONA}").status_code == 204
@@ -149,11 +149,11 @@ def test_export_and_import_round_trip(client: FlaskClient) -> None:
         (lambda d: d.update(format="other"), "/format", "not a Noon Shade species"),
         (lambda d: d.update(version=9), "/version", "version 9 is not known"),
         (lambda d: d.update(group="bird"), "/group", "must be one of"),
-        (lambda d: d["wants"][0]["claims"].clear(), "/wants/0/claims", "at least 1"),
-        (lambda d: d["wants"][0]["claims"][0].update(low=104.0), "/wants/0", "was 104 °F meant"),
+        (lambda d: d["needs"][0]["claims"].clear(), "/needs/0/claims", "at least 1"),
+        (lambda d: d["needs"][0]["claims"][0].update(low=104.0), "/needs/0", "was 104 °F meant"),
         (
-            lambda d: d["wants"][0]["claims"][0].update(low=None, high=None),
-            "/wants/0",
+            lambda d: d["needs"][0]["claims"][0].update(low=None, high=None),
+            "/needs/0",
             "at least one limit",
         ),
         (lambda d: d["home"].update(rain_mm=[1.0]), "/home/rain_mm", "at least 12"),

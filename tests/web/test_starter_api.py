@@ -16,9 +16,11 @@ ASK: dict[str, Any] = {
 }
 
 
-def test_the_fitting_box_grows_with_company(client: FlaskClient) -> None:
-    one = client.post("/api/starter/box", json={"species_id": "testudo-hermanni"}).get_json()
-    two = client.post("/api/starter/box", json={"species_id": "testudo-hermanni", "count": 2}).get_json()
+def test_the_fitting_enclosure_grows_with_company(client: FlaskClient) -> None:
+    one = client.post("/api/starter/enclosure", json={"species_id": "testudo-hermanni"}).get_json()
+    two = client.post(
+        "/api/starter/enclosure", json={"species_id": "testudo-hermanni", "count": 2}
+    ).get_json()
     assert one["kind"] == "table"
     assert one["source"]
     floor = [a["size"]["length_m"] * a["size"]["depth_m"] for a in (one, two)]
@@ -32,7 +34,7 @@ def test_a_layout_is_a_plan_that_can_be_stored_and_keeps_its_room(client: FlaskC
     assert document["room"]["winter"]["day_temperature_c"] == 17
     stored = client.post("/api/plans", json={"document": document, "summary": "Started"})
     assert stored.status_code == 201
-    assert client.post("/api/evaluate", json={"document": document}).get_json()["verdicts"]
+    assert client.post("/api/evaluate", json={"document": document}).get_json()["checks"]
 
 
 @pytest.mark.parametrize(
@@ -60,6 +62,6 @@ def test_what_cannot_be_started_says_why(
 def test_one_change_at_a_time_until_nothing_fails(client: FlaskClient) -> None:
     first = client.post("/api/improve", json={"document": demo_raw()}).get_json()
     assert first["failing"] > 0
-    assert first["mend"]["patch"]
+    assert first["fix"]["patch"]
     done = client.post("/api/improve", json={"document": flawless_raw()}).get_json()
-    assert done == {"failing": 0, "mend": None}
+    assert done == {"failing": 0, "fix": None}

@@ -8,8 +8,8 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
+from noonshade.core.care.routine import routine
 from noonshade.core.evaluate import evaluate
-from noonshade.core.keeping.routine import routine
 from noonshade.demo import seed_room
 from tests.builders import shipped_plan
 from tests.web.test_logbook_api import animal
@@ -29,25 +29,25 @@ def mark(client: FlaskClient, due: str, done: str | None = None, kind: str = "do
 
 
 def standing(client: FlaskClient, on: str = ON) -> dict[str, Any]:
-    found: dict[str, Any] = client.get(f"/api/tasks?plan={BOX}&on={on}").get_json()["tasks"][0]["stand"]
+    found: dict[str, Any] = client.get(f"/api/tasks?plan={BOX}&on={on}").get_json()["tasks"][0]["status"]
     return found
 
 
-def usual(client: FlaskClient, box: str) -> dict[str, dict[str, Any]]:
-    found = client.get(f"/api/plans/{box}/usual-tasks?on={ON}").get_json()["tasks"]
+def usual(client: FlaskClient, enclosure: str) -> dict[str, dict[str, Any]]:
+    found = client.get(f"/api/plans/{enclosure}/usual-tasks?on={ON}").get_json()["tasks"]
     return {u["task"]["origin"].removeprefix("usual:"): u for u in found}
 
 
 def test_a_task_is_due_done_overdue_and_taken_back(client: FlaskClient) -> None:
     put(client, rule="FREQ=WEEKLY")
-    assert standing(client) == {"standing": "due", "due_on": ON, "missed": 0}
-    assert mark(client, ON).get_json()["stand"]["due_on"] == "2026-03-21"
-    assert standing(client, "2026-04-05") == {"standing": "overdue", "due_on": "2026-04-04", "missed": 3}
+    assert standing(client) == {"state": "due", "due_on": ON, "missed": 0}
+    assert mark(client, ON).get_json()["status"]["due_on"] == "2026-03-21"
+    assert standing(client, "2026-04-05") == {"state": "overdue", "due_on": "2026-04-04", "missed": 3}
     mark(client, "2026-04-04", "2026-04-05", "skipped", reason="no time")
-    assert standing(client, "2026-04-05")["standing"] == "coming"
+    assert standing(client, "2026-04-05")["state"] == "coming"
     assert client.delete("/api/tasks/t1/marks/2026-04-04").status_code == 204
     assert client.delete("/api/tasks/t1/marks/2026-04-04").status_code == 404
-    assert standing(client, "2026-04-05")["standing"] == "overdue"
+    assert standing(client, "2026-04-05")["state"] == "overdue"
     client.delete("/api/tasks/t1")
     assert client.get(f"/api/tasks?plan={BOX}&on={ON}").get_json()["tasks"] == []
     put(client, rule="FREQ=WEEKLY")
@@ -88,7 +88,7 @@ def test_what_is_written_along_with_a_mark_is_written_or_nothing_is(client: Flas
     wrong = mark(client, ON, entries=[entry | {"outcome": "complete"}])
     assert "/entries/0" in wrong.get_json()["detail"]
     assert mark(client, ON, entries=[entry | {"animal_id": "nobody"}]).status_code == 404
-    assert standing(client)["standing"] == "due"
+    assert standing(client)["state"] == "due"
     assert mark(client, ON, entries=[entry]).status_code == 200
     assert client.get("/api/logbook?animal=ember").get_json()["total"] == 1
 
@@ -106,7 +106,7 @@ def test_what_is_usual_follows_animal_and_stage(client: FlaskClient) -> None:
     assert {u["state"] for u in usual(client, BOX).values()} == {"taken"}
     # Once more makes nothing twice.
     assert client.post("/api/usual-tasks", json={"on": ON, "plan_ids": [BOX]}).get_json()["made"] == []
-    # A young one eats daily: what the box has is told to be otherwise than usual.
+    # A young one eats daily: what the enclosure has is told to be otherwise than usual.
     plan = client.get(f"/api/plans/{BOX}").get_json()
     plan["document"]["animal"].update(stage="young", body_length_m=0.05, back_height_m=0.013)
     body = {"document": plan["document"], "base_revision": plan["revision"], "summary": "Young"}
@@ -132,9 +132,9 @@ def test_the_dusting_of_d3_follows_what_the_light_gives(client: FlaskClient) -> 
 
 def test_every_species_has_a_routine_that_can_be() -> None:
     for name in (BOX, "giant-vinegaroon", "whites-tree-frog"):
-        proposals = routine(evaluate(shipped_plan(name)))
-        assert len({p.key for p in proposals}) == len(proposals)
-        assert all(p.why for p in proposals)
+        suggest_fixes = routine(evaluate(shipped_plan(name)))
+        assert len({p.key for p in suggest_fixes}) == len(suggest_fixes)
+        assert all(p.why for p in suggest_fixes)
 
 
 def test_the_round_of_a_day_goes_by_the_stands(client: FlaskClient, app: Flask) -> None:
@@ -146,8 +146,8 @@ def test_the_round_of_a_day_goes_by_the_stands(client: FlaskClient, app: Flask) 
     put(client, id="t2", plan_id=None, rule="FREQ=WEEKLY", title="Press the button")
     put(client, id="t3", rule="FREQ=WEEKLY", title="Wash", starts_on="2026-03-17")
     round_ = client.get(f"/api/today?on={ON}").get_json()
-    stands = client.get("/api/room").get_json()["layout"]["stands"]
-    walk = [box for stand in stands for shelf in reversed(stand["shelves"]) for box in shelf]
+    racks = client.get("/api/room").get_json()["layout"]["racks"]
+    walk = [enclosure for rack in racks for shelf in reversed(rack["shelves"]) for enclosure in shelf]
     assert [g["plan_id"] for g in round_["groups"]][: len(walk)] == walk
     assert round_["groups"][-1]["plan_id"] is None
     mine = next(g for g in round_["groups"] if g["plan_id"] == BOX)
@@ -163,7 +163,7 @@ def test_the_round_of_a_day_goes_by_the_stands(client: FlaskClient, app: Flask) 
     later = client.get(f"/api/today?on={ON}").get_json()
     mine = next(g for g in later["groups"] if g["plan_id"] == BOX)
     assert (mine["open"], mine["done"][0]["task"]["id"]) == ([], "t1")
-    # What belongs to an archived box waits with it.
+    # What belongs to an archived enclosure waits with it.
     client.delete(f"/api/plans/{BOX}")
     assert BOX not in [g["plan_id"] for g in client.get(f"/api/today?on={ON}").get_json()["groups"]]
 
@@ -173,7 +173,7 @@ def test_food_rests_with_its_animal(client: FlaskClient) -> None:
     put(client, id="t2", rule="FREQ=DAILY", kind="water", title="Water", starts_on="2026-03-01")
     document = client.get(f"/api/plans/{BOX}").get_json()["document"]
     # Weeks 50 to 7; the first two after it are on the way out.
-    document["year"] = {"rest": {"begins_week": 50, "weeks": 10, "low_c": 7.0, "high_c": 14.0}}
+    document["year"] = {"brumation": {"begins_week": 50, "weeks": 10, "low_c": 7.0, "high_c": 14.0}}
     body = {"document": document, "base_revision": 1, "summary": "Rest"}
     assert client.put(f"/api/plans/{BOX}", json=body).status_code == 200
 
@@ -184,7 +184,7 @@ def test_food_rests_with_its_animal(client: FlaskClient) -> None:
     for day, phase, due in (
         ("2026-11-20", "usual", ["t1", "t2"]),
         ("2026-12-03", "winding_down", ["t2"]),
-        ("2026-12-20", "rest", ["t2"]),
+        ("2026-12-20", "brumation", ["t2"]),
         ("2027-02-20", "winding_up", ["t1", "t2"]),
     ):
         found = group(day)
@@ -192,8 +192,8 @@ def test_food_rests_with_its_animal(client: FlaskClient) -> None:
         assert sorted(k["task"]["id"] for k in found["open"]) == due, day
     listed = client.get(f"/api/tasks?on=2026-12-20&plan={BOX}").get_json()["tasks"]
     feeding = next(k for k in listed if k["task"]["id"] == "t1")
-    assert (feeding["stand"]["standing"], feeding["stand"]["missed"]) == ("coming", 0)
-    assert feeding["stand"]["due_on"] == "2027-02-19"
+    assert (feeding["status"]["state"], feeding["status"]["missed"]) == ("coming", 0)
+    assert feeding["status"]["due_on"] == "2027-02-19"
     ahead = client.get("/api/today?on=2026-12-20").get_json()["coming"]
     assert {d["count"] for d in ahead} == {1}
 

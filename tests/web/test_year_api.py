@@ -12,7 +12,7 @@ from flask.testing import FlaskClient
 from icalendar import Calendar
 
 from noonshade.demo import seed
-from noonshade.web import Settings, create_app
+from noonshade.web import AppSettings, create_app
 from tests.web.test_tasks_api import put
 
 BOX = "collared-lizard"
@@ -37,7 +37,7 @@ def test_a_plan_without_a_year_is_shown_the_usual_one(client: FlaskClient) -> No
     assert found["year"] == found["usual"]
     assert len(found["weeks"]) == 52
     assert found["room_known"]
-    assert {w["phase"] for w in found["weeks"]} == {"usual", "rest", "winding_down", "winding_up"}
+    assert {w["phase"] for w in found["weeks"]} == {"usual", "brumation", "winding_down", "winding_up"}
     assert next(one["id"] for one in found["limits"]) == "rest_too_warm"
     own = client.post("/api/year", json={"document": document(client, days_follow=0.0)}).get_json()
     assert {w["photoperiod_h"] for w in own["weeks"]} == {12.0}
@@ -48,10 +48,13 @@ def test_a_plan_without_a_year_is_shown_the_usual_one(client: FlaskClient) -> No
     ("year", "said"),
     [
         ({"days_follow": 2.0}, "must be at most 1"),
-        ({"rest": {"begins_week": 60, "weeks": 8, "low_c": 5.0, "high_c": 9.0}}, "must be at most 52"),
-        ({"rest": {"begins_week": 50, "weeks": 8, "low_c": 9.0, "high_c": 5.0}}, "low_c must be below"),
+        ({"brumation": {"begins_week": 60, "weeks": 8, "low_c": 5.0, "high_c": 9.0}}, "must be at most 52"),
         (
-            {"rest": {"begins_week": 1, "weeks": 40, "ramp_weeks": 7, "low_c": 1.0, "high_c": 5.0}},
+            {"brumation": {"begins_week": 50, "weeks": 8, "low_c": 9.0, "high_c": 5.0}},
+            "low_c must be below",
+        ),
+        (
+            {"brumation": {"begins_week": 1, "weeks": 40, "ramp_weeks": 7, "low_c": 1.0, "high_c": 5.0}},
             "at most 6",
         ),
         ({"weeks": [{"week": 3}, {"week": 3}]}, "a week is set twice"),
@@ -71,7 +74,7 @@ def test_a_month_says_what_fails_and_offers_what_the_season_changes(client: Flas
     april = client.post("/api/year/month", json=body).get_json()
     assert april["month"] == 4
     assert april["failing"]
-    offer = april["mend"]["offer"]
+    offer = april["fix"]["offer"]
     assert offer["kind"] in ("power", "set_point")
     # Taken into the year, the month has one fault less.
     if offer["kind"] == "power":
@@ -108,7 +111,7 @@ def test_the_card_says_when_to_set_what(client: FlaskClient) -> None:
     assert client.get(f"/api/plans/{BOX}/card.pdf?year=2028").data.startswith(b"%PDF")
 
 
-def test_a_box_is_a_calendar_file_that_is_read_back(client: FlaskClient) -> None:
+def test_an_enclosure_is_a_calendar_file_that_is_read_back(client: FlaskClient) -> None:
     put(client, rule="FREQ=WEEKLY", starts_on="2026-03-14")
     bare = events(client.get(f"/api/plans/{BOX}/calendar.ics").data)
     # Of 4500 hours 100 are gone, 12 a day.
@@ -130,7 +133,7 @@ def test_a_box_is_a_calendar_file_that_is_read_back(client: FlaskClient) -> None
 
 def test_calendars_on_the_network_need_the_address_and_nothing_else(tmp_path: Path) -> None:
     app = create_app(
-        Settings(data_file=tmp_path / "noonshade.db", allowed_hosts=None, passphrase="correct horse")
+        AppSettings(data_file=tmp_path / "noonshade.db", allowed_hosts=None, passphrase="correct horse")
     )
     seed(app.extensions["plans"])
     client = app.test_client()
@@ -149,7 +152,7 @@ def test_calendars_on_the_network_need_the_address_and_nothing_else(tmp_path: Pa
     assert client.get("/api/plans").status_code == 401
 
 
-def test_a_box_that_cannot_be_read_is_missing_from_the_calendar_alone(
+def test_an_enclosure_that_cannot_be_read_is_missing_from_the_calendar_alone(
     client: FlaskClient, app: Flask
 ) -> None:
     app.extensions["plans"].create("Torn", '{"format": "noonshade-plan", "version": 1}', plan_id="torn")
@@ -168,10 +171,10 @@ def test_lamps_burn_by_the_weeks_of_the_year(client: FlaskClient, app: Flask) ->
     save(client, document(client, days_follow=1.0))
     today = datetime.now(UTC).date()
     on = {"on": today.isoformat(), "plan_ids": [BOX]}
-    client.post("/api/lamp-units/register", json=on)
+    client.post("/api/installed-lamps/register", json=on)
     year_on = today.replace(day=1, year=today.year + 1).isoformat()
-    units = client.get(f"/api/lamp-units?on={year_on}").get_json()["units"]
-    tube = next(u for u in units if u["unit"]["lamp_id"] == "t5-strong-85")
+    units = client.get(f"/api/installed-lamps?on={year_on}").get_json()["installed_lamps"]
+    tube = next(u for u in units if u["installed_lamp"]["lamp_id"] == "t5-strong-85")
     days = (date.fromisoformat(year_on) - today).days
     # Days of a whole year are twelve hours on average, whatever the latitude.
     assert (tube["hours"] - 100.0) / days == pytest.approx(12.1, abs=0.4)

@@ -13,7 +13,7 @@ export const checkBackup = (name: string): Promise<CheckedBackup> =>
 
 /** Go back to a backup; tells where the data from before are kept. */
 export const restoreBackup = async (name: string): Promise<string> =>
-  (await settle(api.POST("/api/backups/{name}/restore", named(name)))).kept_as;
+  (await settle(api.POST("/api/backups/{name}/restore", named(name)))).safety_copy;
 
 export const restoreFile = async (file: File): Promise<string> =>
   (
@@ -24,7 +24,7 @@ export const restoreFile = async (file: File): Promise<string> =>
         headers: { "Content-Type": "application/zip" },
       }),
     )
-  ).kept_as;
+  ).safety_copy;
 
 export const setSchedule = (schedule: BackupSchedule): Promise<BackupSchedule> =>
   settle(api.PUT("/api/backups/schedule", { body: schedule }));

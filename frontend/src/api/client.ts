@@ -6,28 +6,28 @@ import type {
   Comparison,
   Curves,
   Day,
-  Drill,
-  DrillOutcome,
   Evaluation,
+  FailureOutcome,
+  FailureScenario,
+  Fix,
+  Forecast,
   FoundLamp,
   Interval,
   LampAge,
   LampDocument,
   LampFileResult,
   LampFit,
-  Mend,
+  LibraryLamp,
   Moment,
-  Outlook,
-  OverTime,
   PlanDocument,
   PlanSummary,
   Problem,
   Room,
   RoomClimate,
   RoomLayout,
+  ScenarioTable,
   Season,
   SettledNeeds,
-  ShelfLamp,
   SpeciesDocument,
   SpeciesSheet,
 } from "./types";
@@ -35,8 +35,8 @@ import type {
 export const api = createClient<paths>({ baseUrl: "/" });
 
 /**
- * How the box is seen, and where it is cut: at a depth seen from the front, at a height seen from above; null:
- * at the basking place.
+ * How the enclosure is seen, and where it is cut: at a depth seen from the front, at a height seen from above; null:
+ * at the basking spot.
  */
 export interface View {
   readonly from: "front" | "above" | "both";
@@ -51,7 +51,7 @@ export class ProblemError extends Error {
   readonly problem: Problem;
   constructor(problem: Pick<Problem, "type" | "title" | "status" | "detail"> & Partial<Problem>) {
     super(problem.detail);
-    this.problem = { fields: [], head_revision: null, kept_as: null, ...problem };
+    this.problem = { fields: [], head_revision: null, refused_as: null, ...problem };
   }
 }
 
@@ -84,7 +84,7 @@ export async function settle<T>(call: Promise<Outcome<T>>): Promise<T> {
       detail: problem?.detail ?? outcome.response.statusText,
       fields: problem?.fields ?? [],
       head_revision: problem?.head_revision ?? null,
-      kept_as: problem?.kept_as ?? null,
+      refused_as: problem?.refused_as ?? null,
     });
   }
   return outcome.data as T;
@@ -201,28 +201,34 @@ export const fetchDayCsv = async (document: PlanDocument, season: Season): Promi
   return (await settle(call as Promise<Outcome<unknown>>)) as Blob;
 };
 
-export const fetchDrills = async (
+export const fetchFailureScenarios = async (
   document: PlanDocument,
   season: Season,
   signal: AbortSignal,
-): Promise<Drill[]> =>
-  (await settle(api.POST("/api/day/drills", { body: { document, season }, signal }))).drills;
+): Promise<FailureScenario[]> =>
+  (await settle(api.POST("/api/day/failure-scenarios", { body: { document, season }, signal })))
+    .failure_scenarios;
 
-export const playDrill = (
+export const runFailureScenario = (
   document: PlanDocument,
   season: Season,
-  drill_id: string,
+  failure_scenario_id: string,
   signal: AbortSignal,
-): Promise<DrillOutcome> =>
-  settle(api.POST("/api/day/drill", { body: { document, season, drill_id }, signal }));
+): Promise<FailureOutcome> =>
+  settle(
+    api.POST("/api/day/failure-scenario", {
+      body: { document, season, failure_scenario_id },
+      signal,
+    }),
+  );
 
-export const fetchMends = async (
+export const fetchFixes = async (
   document: PlanDocument,
   aboutId: string,
   signal: AbortSignal,
-): Promise<Mend[]> =>
-  (await settle(api.POST("/api/mends", { body: { document, about_id: aboutId, most: 3 }, signal })))
-    .mends;
+): Promise<Fix[]> =>
+  (await settle(api.POST("/api/fixes", { body: { document, about_id: aboutId, most: 3 }, signal })))
+    .fixes;
 
 export const fetchIntervals = async (
   document: PlanDocument,
@@ -230,8 +236,8 @@ export const fetchIntervals = async (
 ): Promise<Interval[]> =>
   (await settle(api.POST("/api/intervals", { body: { document }, signal }))).intervals;
 
-export const fetchOverTime = (document: PlanDocument): Promise<OverTime> =>
-  settle(api.POST("/api/over-time", { body: { document } }));
+export const fetchScenarios = (document: PlanDocument): Promise<ScenarioTable> =>
+  settle(api.POST("/api/scenarios", { body: { document } }));
 
 const ofSpecies = (id: string) => ({ params: { path: { species_id: id } } });
 
@@ -273,13 +279,13 @@ export const removeSpecies = (id: string): Promise<unknown> =>
 export const bringBackSpecies = (id: string): Promise<SpeciesSheet> =>
   settle(api.POST("/api/species/{species_id}/bring-back", ofSpecies(id)));
 
-export const fetchShelf = async (): Promise<ShelfLamp[]> =>
+export const fetchLampLibrary = async (): Promise<LibraryLamp[]> =>
   (await settle(api.GET("/api/lamps"))).lamps;
 
-export const createLamp = (document: LampDocument): Promise<ShelfLamp> =>
+export const createLamp = (document: LampDocument): Promise<LibraryLamp> =>
   settle(api.POST("/api/lamps", { body: { document } }));
 
-export const saveLamp = (id: string, document: LampDocument, base: number): Promise<ShelfLamp> =>
+export const saveLamp = (id: string, document: LampDocument, base: number): Promise<LibraryLamp> =>
   settle(
     api.PUT("/api/lamps/{lamp_id}", {
       params: { path: { lamp_id: id } },
@@ -290,7 +296,7 @@ export const saveLamp = (id: string, document: LampDocument, base: number): Prom
 export const removeLamp = (id: string): Promise<unknown> =>
   settle(api.DELETE("/api/lamps/{lamp_id}", { params: { path: { lamp_id: id } } }));
 
-export const bringBackLamp = (id: string): Promise<ShelfLamp> =>
+export const bringBackLamp = (id: string): Promise<LibraryLamp> =>
   settle(api.POST("/api/lamps/{lamp_id}/bring-back", { params: { path: { lamp_id: id } } }));
 
 export const fetchCurves = (
@@ -309,12 +315,12 @@ export const fitLamp = (body: components["schemas"]["FitRequest"]): Promise<Lamp
 export const readLampFile = (name: string, text: string): Promise<LampFileResult> =>
   settle(api.POST("/api/lamps/read-file", { body: { name, text } }));
 
-/** The least box for so many of a species, and its usual kind. */
-export const fetchFittingBox = (
+/** The least enclosure for so many of a species, and its usual kind. */
+export const fetchFittingEnclosure = (
   species_id: string,
   count: number,
 ): Promise<components["schemas"]["FittingResponse"]> =>
-  settle(api.POST("/api/starter/box", { body: { species_id, count } }));
+  settle(api.POST("/api/starter/enclosure", { body: { species_id, count } }));
 
 /** A first layout from an animal's way of life; nothing is stored by asking. */
 export const startPlan = async (
@@ -341,5 +347,5 @@ export const setRoomLayout = (layout: RoomLayout): Promise<RoomLayout> =>
   settle(api.PUT("/api/room/layout", { body: layout }));
 
 /** A plan over the months of its room, and what is due on it. */
-export const fetchOutlook = (document: PlanDocument, signal?: AbortSignal): Promise<Outlook> =>
-  settle(api.POST("/api/outlook", { body: { document }, signal: signal ?? null }));
+export const fetchForecast = (document: PlanDocument, signal?: AbortSignal): Promise<Forecast> =>
+  settle(api.POST("/api/forecast", { body: { document }, signal: signal ?? null }));

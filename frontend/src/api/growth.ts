@@ -1,6 +1,6 @@
 /** Growth, company and new arrivals, over HTTP. */
 import { api, settle } from "./client";
-import type { Arrival, Arrivals, BoxUse, Company, Growth, PlanDocument } from "./types";
+import type { Arrival, Arrivals, Cohabitation, EnclosureRole, Growth, PlanDocument } from "./types";
 
 const ofPlan = (plan_id: string) => ({ params: { path: { plan_id } } });
 
@@ -18,11 +18,11 @@ export const fetchGrowth = (
 export const fetchNextPlan = async (document: PlanDocument): Promise<PlanDocument> =>
   (await settle(api.POST("/api/growth/next", { body: { document } }))).document;
 
-export const fetchCompany = (planId: string): Promise<Company> =>
-  settle(api.GET("/api/plans/{plan_id}/company", ofPlan(planId)));
+export const fetchCohabitation = (planId: string): Promise<Cohabitation> =>
+  settle(api.GET("/api/plans/{plan_id}/cohabitation", ofPlan(planId)));
 
-export const setBoxUse = (planId: string, use: BoxUse): Promise<unknown> =>
-  settle(api.PUT("/api/plans/{plan_id}/use", { ...ofPlan(planId), body: { use } }));
+export const setEnclosureRole = (planId: string, role: EnclosureRole): Promise<unknown> =>
+  settle(api.PUT("/api/plans/{plan_id}/role", { ...ofPlan(planId), body: { role } }));
 
 export const fetchArrivals = (plan_id: string, on: string): Promise<Arrivals> =>
   settle(

@@ -2,9 +2,9 @@
 import { api, settle } from "./client";
 import type { components } from "./schema";
 import type {
-  Foreseen,
   Instrument,
   PlanDocument,
+  PredictedReading,
   Reading,
   ReadingFit,
   ReadingRound,
@@ -56,14 +56,14 @@ export const removeInstrument = (instrument_id: string): Promise<unknown> =>
 type Asked = Pick<Reading, "kind" | "at_m" | "instrument_id">;
 
 /** What readings should show in a plan, or why nothing can be said. */
-export const foresee = async (
+export const predict = async (
   document: PlanDocument,
   readings: readonly Asked[],
   signal?: AbortSignal,
-): Promise<readonly Foreseen[]> =>
+): Promise<readonly PredictedReading[]> =>
   (
     await settle(
-      api.POST("/api/foresee", {
+      api.POST("/api/predictions", {
         body: {
           document,
           readings: readings.map(({ kind, at_m, instrument_id }) => ({
@@ -75,7 +75,7 @@ export const foresee = async (
         signal: signal ?? null,
       }),
     )
-  ).foreseen;
+  ).predictions;
 
 export const fitReadings = (
   planId: string,
@@ -87,26 +87,33 @@ export const fitReadings = (
 export const tellMeasured = (document: PlanDocument): Promise<Schemas["MeasuredResponse"]> =>
   settle(api.POST("/api/measured", { body: { document } }));
 
-export const fetchTrial = (planId: string): Promise<Schemas["TrialModel"]> =>
-  settle(api.GET("/api/plans/{plan_id}/trial", ofPlan(planId)));
-
-export const beginTrial = (
+export const fetchCommissioningTest = (
   planId: string,
-  body: Schemas["BeginTrial"],
-): Promise<Schemas["TrialModel"]> =>
-  settle(api.PUT("/api/plans/{plan_id}/trial", { ...ofPlan(planId), body }));
+): Promise<Schemas["CommissioningTestModel"]> =>
+  settle(api.GET("/api/plans/{plan_id}/commissioning-test", ofPlan(planId)));
 
-export const signTrial = (
+export const beginCommissioningTest = (
+  planId: string,
+  body: Schemas["BeginCommissioningTest"],
+): Promise<Schemas["CommissioningTestModel"]> =>
+  settle(api.PUT("/api/plans/{plan_id}/commissioning-test", { ...ofPlan(planId), body }));
+
+export const signCommissioningTest = (
   planId: string,
   by: string,
   remarks: string,
-): Promise<Schemas["TrialModel"]> =>
+): Promise<Schemas["CommissioningTestModel"]> =>
   settle(
-    api.POST("/api/plans/{plan_id}/trial/signature", { ...ofPlan(planId), body: { by, remarks } }),
+    api.POST("/api/plans/{plan_id}/commissioning-test/signature", {
+      ...ofPlan(planId),
+      body: { by, remarks },
+    }),
   );
 
-export const unsignTrial = (planId: string): Promise<Schemas["TrialModel"]> =>
-  settle(api.DELETE("/api/plans/{plan_id}/trial/signature", ofPlan(planId)));
+export const unsignCommissioningTest = (
+  planId: string,
+): Promise<Schemas["CommissioningTestModel"]> =>
+  settle(api.DELETE("/api/plans/{plan_id}/commissioning-test/signature", ofPlan(planId)));
 
 export const fetchBehaviour = (planId: string): Promise<Schemas["BehaviourModel"]> =>
   settle(api.GET("/api/plans/{plan_id}/behaviour", ofPlan(planId)));

@@ -49,7 +49,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take an animal's quarantine back: its steps go, its box is a home again. */
+        /** Take an animal's quarantine back: its steps go, its enclosure is a home again. */
         delete: operations["remove_arrival"];
         options?: never;
         head?: never;
@@ -65,7 +65,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let an animal into the room: its quarantine is over, its box a home, and the logbook says so. */
+        /** End an animal's quarantine: its enclosure becomes a home, and the logbook notes it. */
         post: operations["release_animal"];
         delete?: never;
         options?: never;
@@ -218,7 +218,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The years and tasks of all boxes, for calendars that know the address. */
+        /** The years and tasks of all enclosures, for calendars that know the address. */
         get: operations["room_calendar"];
         put?: never;
         post?: never;
@@ -313,7 +313,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/day/drill": {
+    "/api/day/failure-scenario": {
         parameters: {
             query?: never;
             header?: never;
@@ -322,15 +322,15 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Play one drill and say what it comes to. */
-        post: operations["play_drill"];
+        /** Play one failure_scenario and say what it comes to. */
+        post: operations["run_failure_scenario"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/day/drills": {
+    "/api/day/failure-scenarios": {
         parameters: {
             query?: never;
             header?: never;
@@ -340,7 +340,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What may go wrong with a plan. */
-        post: operations["list_drills"];
+        post: operations["list_failure_scenarios"];
         delete?: never;
         options?: never;
         head?: never;
@@ -407,7 +407,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Evaluate a plan: figures, verdicts, findings, and fields for drawing if wanted. */
+        /** Evaluate a plan: figures, checks, findings, and fields for drawing if wanted. */
         post: operations["evaluate_plan"];
         delete?: never;
         options?: never;
@@ -432,7 +432,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/foresee": {
+    "/api/fixes": {
         parameters: {
             query?: never;
             header?: never;
@@ -441,8 +441,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What readings are foreseen to show in a plan, with the middle 80 %. */
-        post: operations["foresee"];
+        /** Compute the best changes that put one failed check or finding right. */
+        post: operations["find_fixes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A plan over the months of its room, and what is due on it. */
+        post: operations["find_forecast"];
         delete?: never;
         options?: never;
         head?: never;
@@ -494,6 +511,92 @@ export interface paths {
         put?: never;
         /** One change that puts right the worst that can be put right without breaking anything. */
         post: operations["improve_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installed-lamps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All lamps as things, and lamps of plans that are not registered. */
+        get: operations["list_installed_lamps"];
+        /** Store a lamp, new or changed. */
+        put: operations["put_installed_lamp"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installed-lamps/{installed_lamp_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a lamp off the register; storing it again brings it back with where it hung. */
+        delete: operations["remove_installed_lamp"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installed-lamps/{installed_lamp_id}/install": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hang a lamp into a fixture: a replacement or a move; the plan gets a revision with it. */
+        post: operations["install_lamp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installed-lamps/{installed_lamp_id}/take-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a lamp down, as a spare or for good; the plan keeps its fixture, which waits for another. */
+        post: operations["take_down_lamp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installed-lamps/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Register every lamp of some plans that is not, as it hangs, with the hours the plan has. */
+        post: operations["register_lamps"];
         delete?: never;
         options?: never;
         head?: never;
@@ -552,92 +655,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/lamp-units": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** All lamps as things, and lamps of plans that are not registered. */
-        get: operations["list_units"];
-        /** Store a lamp, new or changed. */
-        put: operations["put_unit"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lamp-units/{unit_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Take a lamp off the register; storing it again brings it back with where it hung. */
-        delete: operations["remove_unit"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lamp-units/{unit_id}/hang": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Hang a lamp into a fixture: a replacement or a move; the plan gets a revision with it. */
-        post: operations["hang_unit"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lamp-units/{unit_id}/take-down": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take a lamp down, as a spare or for good; the plan keeps its fixture, which waits for another. */
-        post: operations["take_unit_down"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lamp-units/register": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Register every lamp of some plans that is not, as it hangs, with the hours the plan has. */
-        post: operations["register_lamps"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/lamps": {
         parameters: {
             query?: never;
@@ -648,7 +665,7 @@ export interface paths {
         /** All lamps, your own first, each with all its numbers and where it is used. */
         get: operations["list_lamps"];
         put?: never;
-        /** Put a new or imported lamp on the shelf. */
+        /** Put a new or imported lamp on the library. */
         post: operations["create_lamp"];
         delete?: never;
         options?: never;
@@ -667,7 +684,7 @@ export interface paths {
         /** Change one of your own lamps; refused with 409 if it is not based on its newest state. */
         put: operations["save_lamp"];
         post?: never;
-        /** Take one of your own lamps off the shelf; plans that use it keep it, and it can be brought back. */
+        /** Take one of your own lamps off the library; plans that use it keep it, and it can be brought back. */
         delete: operations["remove_lamp"];
         options?: never;
         head?: never;
@@ -683,7 +700,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put a removed lamp back on the shelf. */
+        /** Put a removed lamp back on the library. */
         post: operations["bring_back_lamp"];
         delete?: never;
         options?: never;
@@ -956,59 +973,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What was measured of a box in words, and what of it no longer holds. */
+        /** What was measured of an enclosure in words, and what of it no longer holds. */
         post: operations["tell_measured"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/mends": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Compute the best changes that put one failed verdict or finding right. */
-        post: operations["find_mends"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/outlook": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** A plan over the months of its room, and what is due on it. */
-        post: operations["find_outlook"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/over-time": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Every need in every situation: the day, the seasons, old lamps, the next stage of life. */
-        post: operations["find_over_time"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1094,10 +1060,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Quarantines of a box, with where each step stands. */
+        /** Quarantines of an enclosure, with where each step stands. */
         get: operations["list_arrivals"];
         put?: never;
-        /** Begin an animal's quarantine in a box: its steps become tasks, and the box is one of quarantine. */
+        /** Begin an animal's quarantine in an enclosure: its steps become tasks. */
         post: operations["begin_arrival"];
         delete?: never;
         options?: never;
@@ -1112,7 +1078,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Sightings of a box with the predicted climate of their hour, and what they may mean. */
+        /** Sightings of an enclosure with the predicted climate of their hour, and what they may mean. */
         get: operations["get_behaviour"];
         /** Store a sighting; sending it again changes it. */
         put: operations["put_sighting"];
@@ -1147,8 +1113,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The year and the tasks of a box as an iCalendar file. */
-        get: operations["box_calendar"];
+        /** The year and the tasks of an enclosure as an iCalendar file. */
+        get: operations["enclosure_calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1191,18 +1157,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plans/{plan_id}/company": {
+    "/api/plans/{plan_id}/cohabitation": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Animals that share a box, what there is for each, and the spare boxes. */
-        get: operations["get_company"];
+        /** Animals that share an enclosure, what there is for each, and the spare enclosures. */
+        get: operations["get_cohabitation"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/commissioning-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the test of an enclosure is; a change of the enclosure opens a signed one again. */
+        get: operations["get_commissioning_test"];
+        /** Begin a test, or change an open one; after a signed one a new one begins. */
+        put: operations["begin_commissioning_test"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/commissioning-test/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheet as a page: as it was signed, or as it stands. */
+        get: operations["commissioning_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/commissioning-test/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheet as PDF. */
+        get: operations["commissioning_sheet_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/commissioning-test/signature": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign an enclosure off; what was not read or not met asks for a remark, and stands on the sheet. */
+        post: operations["sign_commissioning_test"];
+        /** Take the signature back; the test is open again with its readings. */
+        delete: operations["unsign_commissioning_test"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1302,8 +1338,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** How the animal of a box grows, and when what of the box stops fitting it. */
+        /** How the animal of an enclosure grows, and when what of the enclosure stops fitting it. */
         post: operations["find_growth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/lamp-forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When a plan no longer meets its UV need as its lamps age, with the hours of the register. */
+        get: operations["lamp_forecast"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1327,23 +1380,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plans/{plan_id}/lamp-outlook": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** When a plan no longer meets its UV need as its lamps age, with the hours of the register. */
-        get: operations["lamp_outlook"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/plans/{plan_id}/loggers": {
         parameters: {
             query?: never;
@@ -1351,9 +1387,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Loggers of a box with their files and last days. */
+        /** Loggers of an enclosure with their files and last days. */
         get: operations["list_loggers"];
-        /** Store a logger of a box, new or changed. */
+        /** Store a logger of an enclosure, new or changed. */
         put: operations["put_logger"];
         post?: never;
         delete?: never;
@@ -1482,6 +1518,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what an enclosure is used for: a home, a spare, or quarantine. */
+        put: operations["set_role"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/rounds": {
         parameters: {
             query?: never;
@@ -1506,96 +1559,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What happened to a box: changes, readings, tests and what was written down. */
+        /** What happened to an enclosure: changes, readings, tests and what was written down. */
         get: operations["get_timeline"];
         put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/plans/{plan_id}/trial": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** How far the test of a box is; a change of the box opens a signed one again. */
-        get: operations["get_trial"];
-        /** Begin a test, or change an open one; after a signed one a new one begins. */
-        put: operations["begin_trial"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/plans/{plan_id}/trial/sheet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The sheet as a page: as it was signed, or as it stands. */
-        get: operations["trial_sheet"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/plans/{plan_id}/trial/sheet.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The sheet as PDF. */
-        get: operations["trial_sheet_pdf"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/plans/{plan_id}/trial/signature": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Sign a box off; what was not read or not met asks for a remark, and stands on the sheet. */
-        post: operations["sign_trial"];
-        /** Take the signature back; the test is open again with its readings. */
-        delete: operations["unsign_trial"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/plans/{plan_id}/use": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Say what a box is used for: a home, a spare, or quarantine. */
-        put: operations["set_box_use"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1610,7 +1576,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What is usually done for a box like this, beside what it has. */
+        /** What is usually done for an enclosure like this, beside what it has. */
         get: operations["usual_tasks"];
         put?: never;
         post?: never;
@@ -1663,7 +1629,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say what is wrong and mend it; the answer explains what it was and how it shows. */
+        /** Say what is wrong and fix it; the answer explains what it was and how it shows. */
         post: operations["answer_puzzle"];
         delete?: never;
         options?: never;
@@ -1680,7 +1646,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Look at the display of a thermostat in the true box of a puzzle, at an hour of its day. */
+        /** Look at the display of a thermostat in the true enclosure of a puzzle, at an hour of its day. */
         post: operations["read_display"];
         delete?: never;
         options?: never;
@@ -1697,8 +1663,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a reading in the true box of a puzzle. */
+        /** Take a reading in the true enclosure of a puzzle. */
         post: operations["read_puzzle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/predictions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What readings are predicted to show in a plan, with the middle 80 %. */
+        post: operations["predict"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1746,7 +1729,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The climate set for the whole room, and how the boxes stand. */
+        /** The climate set for the whole room, and how the enclosures rack. */
         get: operations["get_room"];
         put?: never;
         post?: never;
@@ -1781,7 +1764,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set how the boxes stand in the room. */
+        /** Set how the enclosures rack in the room. */
         put: operations["set_layout"];
         post?: never;
         delete?: never;
@@ -1819,6 +1802,23 @@ export interface paths {
         /** Close a round, or open it again. */
         put: operations["close_round"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenarios": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every need in every situation: the day, the seasons, old lamps, the next stage of life. */
+        post: operations["find_scenarios"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1980,7 +1980,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/starter/box": {
+    "/api/starter/enclosure": {
         parameters: {
             query?: never;
             header?: never;
@@ -1989,8 +1989,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The least box for a species at adult size, and its usual kind. */
-        post: operations["find_box"];
+        /** The least enclosure for a species at adult size, and its usual kind. */
+        post: operations["find_enclosure"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2004,7 +2004,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Tasks of a box, or of the whole room, and where each stands; steps of a quarantine stand apart. */
+        /** Tasks of an enclosure or of the whole room with their status; without quarantine steps. */
         get: operations["list_tasks"];
         /** Store a task, new or changed; its marks stay. */
         put: operations["put_task"];
@@ -2073,7 +2073,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The round of a day through the room: what is due in each box, in the order they stand. */
+        /** The round of a day through the room: what is due in each enclosure, in the order they stand. */
         get: operations["get_today"];
         put?: never;
         post?: never;
@@ -2126,7 +2126,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Check one month of a year with the full model: what fails in it, and the mend. */
+        /** Check one month of a year with the full model: what fails in it, and the fix. */
         post: operations["find_month"];
         delete?: never;
         options?: never;
@@ -2165,7 +2165,7 @@ export interface components {
         };
         /**
          * AnimalDocument
-         * @description Who lives in the box.
+         * @description Who lives in the enclosure.
          */
         AnimalDocument: {
             /** Species Id */
@@ -2188,7 +2188,7 @@ export interface components {
             stage: "adult" | "young" | "larva";
             /**
              * Count
-             * @description animals that share the box
+             * @description animals that share the enclosure
              * @default 1
              */
             count: number;
@@ -2216,7 +2216,7 @@ export interface components {
         };
         /**
          * AnimalModel
-         * @description One animal. ``plan_id`` is the box it lives in; one that left has ``left_on``.
+         * @description One animal. ``plan_id`` is the enclosure it lives in; one that left has ``left_on``.
          */
         AnimalModel: {
             /** Id */
@@ -2269,7 +2269,7 @@ export interface components {
         };
         /**
          * AnswerResult
-         * @description Whether it was found out, what it was and how it shows, what the mend did, and what a fit says.
+         * @description Whether it was found out, what it was and how it shows, what the fix did, and what a fit says.
          */
         AnswerResult: {
             /** Right */
@@ -2279,7 +2279,7 @@ export interface components {
             /** Tells */
             tells: string[];
             /** Figures */
-            figures: components["schemas"]["Mended"][];
+            figures: components["schemas"]["FixedFigure"][];
             /** Fit */
             fit: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
         };
@@ -2297,7 +2297,7 @@ export interface components {
         };
         /**
          * ArrivalList
-         * @description Quarantines of a box, the last first, and how long one usually takes for its species.
+         * @description Quarantines of an enclosure, the last first, and how long one usually takes for its species.
          */
         ArrivalList: {
             /** Arrivals */
@@ -2407,19 +2407,6 @@ export interface components {
             failure: string | null;
         };
         /**
-         * BasisModel
-         * @description What a figure rests on: the catalogue, readings elsewhere in the box, or one of it; and their day.
-         */
-        BasisModel: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "predicted" | "fitted" | "measured";
-            /** On */
-            on: string | null;
-        };
-        /**
          * BeamGeometry
          * @description A round source with a beam.
          */
@@ -2435,10 +2422,10 @@ export interface components {
             diameter_m: number;
         };
         /**
-         * BeginTrial
+         * BeginCommissioningTest
          * @description From which day on readings count, and on how many days they are taken.
          */
-        BeginTrial: {
+        BeginCommissioningTest: {
             /** Started On */
             started_on: string;
             /**
@@ -2483,71 +2470,8 @@ export interface components {
             instrument: string;
             /** Value */
             value: number;
-            /** Told */
-            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
-        };
-        /**
-         * BoxDocument
-         * @description The box by its inside size.
-         */
-        BoxDocument: {
-            /** Length M */
-            length_m: number;
-            /** Depth M */
-            depth_m: number;
-            /** Height M */
-            height_m: number;
-            walls: components["schemas"]["WallsDocument"];
-            /**
-             * Vents
-             * @default []
-             */
-            vents: components["schemas"]["VentDocument"][];
-            /**
-             * Insets
-             * @default []
-             */
-            insets: components["schemas"]["InsetDocument"][];
-            /**
-             * Neighbours
-             * @default []
-             */
-            neighbours: components["schemas"]["NeighbourDocument"][];
-        };
-        /**
-         * BoxSizeDocument
-         * @description The least inside size for one adult.
-         */
-        BoxSizeDocument: {
-            /** Length M */
-            length_m: number;
-            /** Depth M */
-            depth_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Grade
-             * @enum {string}
-             */
-            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
-            /** Source */
-            source: string;
-        };
-        /**
-         * BoxSizeModel
-         * @description The least inside size for one adult, m.
-         */
-        BoxSizeModel: {
-            /** Length M */
-            length_m: number;
-            /** Depth M */
-            depth_m: number;
-            /** Height M */
-            height_m: number;
-            /** Grade */
-            grade: string;
-            /** Source */
-            source: string;
+            /** Description */
+            description: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
         /**
          * BranchDocument
@@ -2588,6 +2512,69 @@ export interface components {
             z_m: number[];
             /** Temperature C */
             temperature_c: number[];
+        };
+        /**
+         * BrumationDocument
+         * @description A cool rest, wound down and up over some weeks before and after.
+         */
+        BrumationDocument: {
+            /**
+             * Begins Week
+             * @description weeks of seven days from 1 January
+             */
+            begins_week: number;
+            /** Weeks */
+            weeks: number;
+            /**
+             * Ramp Weeks
+             * @default 2
+             */
+            ramp_weeks: number;
+            /** Low C */
+            low_c: number;
+            /** High C */
+            high_c: number;
+            /**
+             * Light H
+             * @description hours of light, 0: lamps off
+             * @default 0
+             */
+            light_h: number;
+        };
+        /**
+         * BrumationNeedDocument
+         * @description A cool rest.
+         */
+        BrumationNeedDocument: {
+            /** Weeks */
+            weeks: number;
+            /** Low C */
+            low_c: number;
+            /** High C */
+            high_c: number;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
+            /** Source */
+            source: string;
+        };
+        /**
+         * BrumationNeedModel
+         * @description A cool rest.
+         */
+        BrumationNeedModel: {
+            /** Weeks */
+            weeks: number;
+            /** Low C */
+            low_c: number;
+            /** High C */
+            high_c: number;
+            /** Grade */
+            grade: string;
+            /** Source */
+            source: string;
         };
         /**
          * BuildingRequest
@@ -2732,6 +2719,50 @@ export interface components {
             after: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
         /**
+         * CheckInterval
+         * @description The interval of one check's figure, and the probability that its need is met.
+         */
+        CheckInterval: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Check Id */
+            check_id: string;
+            /** Probability */
+            probability: number;
+            /** Causes */
+            causes: components["schemas"]["SpreadCause"][];
+        };
+        /**
+         * CheckModel
+         * @description One need against its figure.
+         */
+        CheckModel: {
+            /** Id */
+            id: string;
+            /** Place Id */
+            place_id: string;
+            /** Place Label */
+            place_label: string;
+            need: components["schemas"]["NeedModel"];
+            /** Value */
+            value: number | null;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "below" | "within" | "above" | "cannot_tell";
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "none" | "note" | "fault" | "danger";
+            /** Reason */
+            reason: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            evidence: components["schemas"]["EvidenceModel"];
+        };
+        /**
          * CheckedModel
          * @description A backup that was restored beside and looked through: what it holds.
          */
@@ -2760,8 +2791,8 @@ export interface components {
             id: string;
             /** Label */
             label: string;
-            /** Mend */
-            mend: string;
+            /** Fix */
+            fix: string;
         };
         /**
          * ClaimDocument
@@ -2820,6 +2851,33 @@ export interface components {
             closed: boolean;
         };
         /**
+         * CohabitationModel
+         * @description Animals that share an enclosure, what there is for them, and the spare enclosures that stand ready.
+         *
+         *     ``registered`` counts the animals of the logbook that live in it.
+         */
+        CohabitationModel: {
+            /** Count */
+            count: number;
+            /** Registered */
+            registered: number;
+            /** Hides */
+            hides: number;
+            /** Basking Spots */
+            basking_spots: number | null;
+            /** Faults */
+            faults: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+            /** Together */
+            together: boolean;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "home" | "spare" | "quarantine";
+            /** Spares */
+            spares: components["schemas"]["SpareModel"][];
+        };
+        /**
          * ColdPackDocument
          * @description A frozen pack that takes heat from the air at a place for some hours.
          */
@@ -2855,31 +2913,30 @@ export interface components {
             titles: string[];
         };
         /**
-         * CompanyModel
-         * @description Animals that share a box, what there is for them, and the spare boxes that stand ready.
-         *
-         *     ``registered`` counts the animals of the logbook that live in it.
+         * CommissioningTestModel
+         * @description The test of an enclosure: running, ready to be signed, signed, or open again because of changes.
          */
-        CompanyModel: {
-            /** Count */
-            count: number;
-            /** Registered */
-            registered: number;
-            /** Retreats */
-            retreats: number;
-            /** Basking Places */
-            basking_places: number | null;
-            /** Faults */
-            faults: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
-            /** Together */
-            together: boolean;
+        CommissioningTestModel: {
             /**
-             * Use
+             * State
              * @enum {string}
              */
-            use: "home" | "spare" | "quarantine";
-            /** Spares */
-            spares: components["schemas"]["SpareModel"][];
+            state: "none" | "running" | "ready" | "signed" | "reopened";
+            /** Started On */
+            started_on: string | null;
+            /** Days */
+            days: number;
+            /** Days Read */
+            days_read: string[];
+            /** Needs */
+            needs: components["schemas"]["NeedRead"][];
+            /** Not Yet */
+            not_yet: number;
+            /** Deviations */
+            deviations: number;
+            signature: components["schemas"]["Signature"] | null;
+            /** Changed */
+            changed: string[];
         };
         /**
          * CompareRequest
@@ -3060,7 +3117,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "basking" | "warm_end" | "cool_end" | "retreat" | "night" | "box";
+            kind: "basking" | "warm_end" | "cool_end" | "uv_refuge" | "night" | "enclosure";
             air_c: components["schemas"]["Layer"];
             surface_c: components["schemas"]["Layer"] | null;
             uvi: components["schemas"]["Layer"];
@@ -3191,81 +3248,6 @@ export interface components {
             mark: components["schemas"]["MarkModel"];
         };
         /**
-         * DrillModel
-         * @description Something that may go wrong.
-         */
-        DrillModel: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** By Night */
-            by_night: boolean;
-        };
-        /**
-         * DrillOutcomeModel
-         * @description The outcome of a drill.
-         */
-        DrillOutcomeModel: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** By Night */
-            by_night: boolean;
-            /** Safe Place */
-            safe_place: string | null;
-            /** Always Somewhere */
-            always_somewhere: boolean;
-            /** Minutes To Danger */
-            minutes_to_danger: number | null;
-            /** Places */
-            places: components["schemas"]["DrillPlaceModel"][];
-        };
-        /**
-         * DrillPlaceModel
-         * @description What a place comes to; minutes are null where it stays safe.
-         */
-        DrillPlaceModel: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Lowest C */
-            lowest_c: number;
-            /** Highest C */
-            highest_c: number;
-            /** Minutes To Heat */
-            minutes_to_heat: number | null;
-            /** Minutes To Cold */
-            minutes_to_cold: number | null;
-            /** Uvi Highest */
-            uvi_highest: number;
-        };
-        /**
-         * DrillRequest
-         * @description One drill to play.
-         */
-        DrillRequest: {
-            document: components["schemas"]["PlanDocument"];
-            /**
-             * Season
-             * @default now
-             * @enum {string}
-             */
-            season: "now" | "winter" | "summer";
-            /** Drill Id */
-            drill_id: string;
-        };
-        /**
-         * DrillsResponse
-         * @description Every drill that makes sense for a plan.
-         */
-        DrillsResponse: {
-            /** Drills */
-            drills: components["schemas"]["DrillModel"][];
-        };
-        /**
          * DueModel
          * @description Something to be done; days from now, negative when it is overdue.
          */
@@ -3283,8 +3265,71 @@ export interface components {
             in_days: number | null;
         };
         /**
+         * EnclosureDocument
+         * @description The enclosure by its inside size.
+         */
+        EnclosureDocument: {
+            /** Length M */
+            length_m: number;
+            /** Depth M */
+            depth_m: number;
+            /** Height M */
+            height_m: number;
+            walls: components["schemas"]["WallsDocument"];
+            /**
+             * Vents
+             * @default []
+             */
+            vents: components["schemas"]["VentDocument"][];
+            /**
+             * Insets
+             * @default []
+             */
+            insets: components["schemas"]["InsetDocument"][];
+            /**
+             * Neighbours
+             * @default []
+             */
+            neighbours: components["schemas"]["NeighbourDocument"][];
+        };
+        /**
+         * EnclosureSizeDocument
+         * @description The least inside size for one adult.
+         */
+        EnclosureSizeDocument: {
+            /** Length M */
+            length_m: number;
+            /** Depth M */
+            depth_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
+            /** Source */
+            source: string;
+        };
+        /**
+         * EnclosureSizeModel
+         * @description The least inside size for one adult, m.
+         */
+        EnclosureSizeModel: {
+            /** Length M */
+            length_m: number;
+            /** Depth M */
+            depth_m: number;
+            /** Height M */
+            height_m: number;
+            /** Grade */
+            grade: string;
+            /** Source */
+            source: string;
+        };
+        /**
          * EntryModel
-         * @description One entry of the logbook, about a box, an animal, both, or the whole room.
+         * @description One entry of the logbook, about an enclosure, an animal, both, or the whole room.
          *
          *     ``value`` is in g for a weight and in m for a length; ``outcome`` is of a meal or a shed. The id is made
          *     where it was written.
@@ -3383,8 +3428,8 @@ export interface components {
             };
             /** Places */
             places: components["schemas"]["Place"][];
-            /** Verdicts */
-            verdicts: components["schemas"]["VerdictModel"][];
+            /** Checks */
+            checks: components["schemas"]["CheckModel"][];
             /** Findings */
             findings: components["schemas"]["FindingModel"][];
             /** Thermostats */
@@ -3438,6 +3483,19 @@ export interface components {
             count: number;
         };
         /**
+         * EvidenceModel
+         * @description What a figure rests on: the catalogue, readings elsewhere, or readings of it; and the day.
+         */
+        EvidenceModel: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "predicted" | "fitted" | "measured";
+            /** On */
+            on: string | null;
+        };
+        /**
          * ExpectedModel
          * @description What an instrument should show: a central value and the middle 80 %.
          */
@@ -3474,12 +3532,87 @@ export interface components {
         FailingModel: {
             /** Id */
             id: string;
-            /** Told */
-            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Description */
+            description: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+        };
+        /**
+         * FailureOutcomeModel
+         * @description The outcome of a failure_scenario.
+         */
+        FailureOutcomeModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** By Night */
+            by_night: boolean;
+            /** Safe Place */
+            safe_place: string | null;
+            /** Always Somewhere */
+            always_somewhere: boolean;
+            /** Minutes To Danger */
+            minutes_to_danger: number | null;
+            /** Places */
+            places: components["schemas"]["FailurePlaceModel"][];
+        };
+        /**
+         * FailurePlaceModel
+         * @description What a place comes to; minutes are null where it stays safe.
+         */
+        FailurePlaceModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Lowest C */
+            lowest_c: number;
+            /** Highest C */
+            highest_c: number;
+            /** Minutes To Heat */
+            minutes_to_heat: number | null;
+            /** Minutes To Cold */
+            minutes_to_cold: number | null;
+            /** Uvi Highest */
+            uvi_highest: number;
+        };
+        /**
+         * FailureScenarioModel
+         * @description Something that may go wrong.
+         */
+        FailureScenarioModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** By Night */
+            by_night: boolean;
+        };
+        /**
+         * FailureScenarioRequest
+         * @description One failure_scenario to play.
+         */
+        FailureScenarioRequest: {
+            document: components["schemas"]["PlanDocument"];
+            /**
+             * Season
+             * @default now
+             * @enum {string}
+             */
+            season: "now" | "winter" | "summer";
+            /** Failure Scenario Id */
+            failure_scenario_id: string;
+        };
+        /**
+         * FailureScenariosResponse
+         * @description Every failure_scenario that makes sense for a plan.
+         */
+        FailureScenariosResponse: {
+            /** Failure Scenarios */
+            failure_scenarios: components["schemas"]["FailureScenarioModel"][];
         };
         /**
          * FanDocument
-         * @description A fan that moves room air through the box.
+         * @description A fan that moves room air through the enclosure.
          */
         FanDocument: {
             /** Id */
@@ -3621,7 +3754,7 @@ export interface components {
         };
         /**
          * FitReadingsResponse
-         * @description What the readings say of the box.
+         * @description What the readings say of the enclosure.
          *
          *     ``measured`` is what is put into the plan document to apply it; ``next`` the readings that would
          *     tell most of what is still uncertain.
@@ -3651,7 +3784,7 @@ export interface components {
             /** Geometry */
             geometry: components["schemas"]["LineGeometry"] | components["schemas"]["BeamGeometry"] | components["schemas"]["PanelGeometry"] | components["schemas"]["TableGeometry"];
             /** Readings */
-            readings: components["schemas"]["LampReading"][];
+            readings: components["schemas"]["LampReadingDocument"][];
         };
         /**
          * FitResponse
@@ -3673,10 +3806,10 @@ export interface components {
             /** Other Size M */
             other_size_m: number | null;
             /**
-             * Verdict
+             * Quality
              * @enum {string}
              */
-            verdict: "good" | "other_size" | "impossible";
+            quality: "good" | "other_size" | "impossible";
         };
         /**
          * FittedModel
@@ -3701,8 +3834,8 @@ export interface components {
             sigma_after: number;
             /** Settled */
             settled: boolean;
-            /** Told */
-            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Description */
+            description: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
         /**
          * FittedValueDocument
@@ -3726,7 +3859,7 @@ export interface components {
         };
         /**
          * FittingRequest
-         * @description Ask for the least box of so many animals.
+         * @description Ask for the least enclosure of so many animals.
          */
         FittingRequest: {
             /** Species Id */
@@ -3739,7 +3872,7 @@ export interface components {
         };
         /**
          * FittingResponse
-         * @description The least box for an adult, of the kind most often built, and where that is from.
+         * @description The least enclosure for an adult, of the kind most often built, and where that is from.
          */
         FittingResponse: {
             size: components["schemas"]["SizeModel"];
@@ -3755,6 +3888,61 @@ export interface components {
             grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
             /** Source */
             source: string;
+        };
+        /**
+         * FixModel
+         * @description A computed change, the figure it leads to (null for a finding), and what it would break.
+         */
+        FixModel: {
+            /** Sentence */
+            sentence: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Value */
+            value: number | null;
+            interval: components["schemas"]["IntervalModel"] | null;
+            /** Breaks */
+            breaks: string[];
+            /** Patch */
+            patch: components["schemas"]["PatchStep"][];
+        };
+        /**
+         * FixRequest
+         * @description Ask for changes that would put one check or finding right.
+         */
+        FixRequest: {
+            document: components["schemas"]["PlanDocument"];
+            /** About Id */
+            about_id: string;
+            /**
+             * Most
+             * @default 3
+             */
+            most: number;
+        };
+        /**
+         * FixResponse
+         * @description The changes found, the best first; none if nothing that was tried helps.
+         */
+        FixResponse: {
+            /** About Id */
+            about_id: string;
+            /** Fixes */
+            fixes: components["schemas"]["FixModel"][];
+        };
+        /**
+         * FixedFigure
+         * @description One need: planned, as the enclosure was, and as it is after the keeper's fix; in the need's unit.
+         */
+        FixedFigure: {
+            /** Place Label */
+            place_label: string;
+            /** Quantity */
+            quantity: string;
+            /** Planned */
+            planned: number | null;
+            /** Was */
+            was: number | null;
+            /** Now */
+            now: number | null;
         };
         /**
          * FixtureDocument
@@ -3841,33 +4029,21 @@ export interface components {
             locked: boolean;
         };
         /**
-         * ForeseeRequest
-         * @description What readings are foreseen to show in a plan.
+         * ForecastRequest
+         * @description A plan to run_checks over the months of its room.
          */
-        ForeseeRequest: {
+        ForecastRequest: {
             document: components["schemas"]["PlanDocument"];
-            /** Readings */
-            readings: components["schemas"]["AskedReading"][];
         };
         /**
-         * ForeseeResponse
-         * @description One answer a reading asked for, in order.
+         * ForecastResponse
+         * @description The year of a plan, and what is due on it.
          */
-        ForeseeResponse: {
-            /** Foreseen */
-            foreseen: components["schemas"]["ForeseenModel"][];
-        };
-        /**
-         * ForeseenModel
-         * @description What is foreseen, or why nothing is.
-         */
-        ForeseenModel: {
-            expected: components["schemas"]["ExpectedModel"] | null;
-            /**
-             * Why Not
-             * @default null
-             */
-            why_not: string | null;
+        ForecastResponse: {
+            /** Months */
+            months: components["schemas"]["MonthModel"][];
+            /** Due */
+            due: components["schemas"]["DueModel"][];
         };
         /**
          * FoundLamp
@@ -3950,7 +4126,7 @@ export interface components {
         };
         /**
          * GrowthResponse
-         * @description An animal's growth and what its box does not fit then; ``animal`` is whose lengths were measured.
+         * @description Predicted growth, and what of the enclosure no longer fits then; ``animal`` was the one measured.
          */
         GrowthResponse: {
             /** Animal */
@@ -3970,47 +4146,6 @@ export interface components {
             curve: components["schemas"]["GrowthPoint"][];
             /** Milestones */
             milestones: components["schemas"]["MilestoneModel"][];
-        };
-        /**
-         * HangRequest
-         * @description Hang a lamp into a fixture of a plan; what hangs there is thrown away, or kept as a spare.
-         */
-        HangRequest: {
-            /** Plan Id */
-            plan_id: string;
-            /** Fixture Id */
-            fixture_id: string;
-            /**
-             * On
-             * @description a day, ISO 8601
-             */
-            on: string;
-            /**
-             * Old
-             * @default retired
-             * @enum {string}
-             */
-            old: "spare" | "retired";
-        };
-        /**
-         * HangingModel
-         * @description Where a lamp hung, from a day to a day, and what it burned there.
-         */
-        HangingModel: {
-            /** Plan Id */
-            plan_id: string;
-            /** Plan Name */
-            plan_name: string;
-            /** Fixture Id */
-            fixture_id: string;
-            /** Fixture Label */
-            fixture_label: string;
-            /** Began On */
-            began_on: string;
-            /** Ended On */
-            ended_on: string | null;
-            /** Hours */
-            hours: number;
         };
         /**
          * Health
@@ -4156,24 +4291,6 @@ export interface components {
             changed: boolean;
         };
         /**
-         * HungModel
-         * @description That a lamp hangs: the plan's new revision, and the needs whose readings are due again.
-         */
-        HungModel: {
-            /** Revision */
-            revision: number;
-            /**
-             * Due
-             * @description ids of verdicts, for a round of readings
-             */
-            due: string[];
-            /**
-             * Readings Due
-             * @description readings taken before that no longer hold
-             */
-            readings_due: number;
-        };
-        /**
          * ImportModel
          * @description A file that was taken in.
          */
@@ -4182,8 +4299,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Kept */
-            kept: number;
+            /** Stored */
+            stored: number;
             /** Repeated */
             repeated: number;
             /** Refused */
@@ -4230,7 +4347,7 @@ export interface components {
         ImproveResponse: {
             /** Failing */
             failing: number;
-            mend: components["schemas"]["MendModel"] | null;
+            fix: components["schemas"]["FixModel"] | null;
         };
         /**
          * InsetDocument
@@ -4261,6 +4378,140 @@ export interface components {
              * @default 0
              */
             gap_m: number;
+        };
+        /**
+         * InstallRequest
+         * @description Hang a lamp into a fixture of a plan; what hangs there is thrown away, or kept as a spare.
+         */
+        InstallRequest: {
+            /** Plan Id */
+            plan_id: string;
+            /** Fixture Id */
+            fixture_id: string;
+            /**
+             * On
+             * @description a day, ISO 8601
+             */
+            on: string;
+            /**
+             * Old
+             * @default retired
+             * @enum {string}
+             */
+            old: "spare" | "retired";
+        };
+        /**
+         * InstallationModel
+         * @description Where a lamp hung, from a day to a day, and what it burned there.
+         */
+        InstallationModel: {
+            /** Plan Id */
+            plan_id: string;
+            /** Plan Name */
+            plan_name: string;
+            /** Fixture Id */
+            fixture_id: string;
+            /** Fixture Label */
+            fixture_label: string;
+            /** Began On */
+            began_on: string;
+            /** Ended On */
+            ended_on: string | null;
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * InstalledLampModel
+         * @description A lamp as a thing: which kind, since when, and what it had burned before it was registered.
+         */
+        InstalledLampModel: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Lamp Id */
+            lamp_id: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Installed On
+             * @default null
+             */
+            installed_on: string | null;
+            /**
+             * Hours Before
+             * @default 0
+             */
+            hours_before: number;
+            /**
+             * Retired On
+             * @default null
+             */
+            retired_on: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * InstalledLampReading
+         * @description A UV reading of the enclosure a lamp hung in at that time.
+         */
+        InstalledLampReading: {
+            /** Taken At */
+            taken_at: string;
+            /** Place */
+            place: string;
+            /** Uvi */
+            uvi: number;
+        };
+        /**
+         * InstalledLampStatus
+         * @description A lamp, where it hangs and hung, what it gives; ``life_h`` is when such are usually replaced.
+         *
+         *     ``plan_hours`` is what the plan it hangs in has for it, null where it hangs in none.
+         */
+        InstalledLampStatus: {
+            installed_lamp: components["schemas"]["InstalledLampModel"];
+            /** Lamp Label */
+            lamp_label: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "installed" | "spare" | "retired";
+            /** Hours */
+            hours: number;
+            /** Hours A Day */
+            hours_a_day: number;
+            /** Plan Hours */
+            plan_hours: number | null;
+            /** Life H */
+            life_h: number | null;
+            output: components["schemas"]["OutputModel"] | null;
+            /** Installations */
+            installations: components["schemas"]["InstallationModel"][];
+            /** Readings */
+            readings: components["schemas"]["InstalledLampReading"][];
+        };
+        /**
+         * InstalledModel
+         * @description That a lamp hangs: the plan's new revision, and the needs whose readings are due again.
+         */
+        InstalledModel: {
+            /** Revision */
+            revision: number;
+            /**
+             * Due
+             * @description ids of checks, for a round of readings
+             */
+            due: string[];
+            /**
+             * Readings Due
+             * @description readings taken before that no longer hold
+             */
+            readings_due: number;
         };
         /**
          * InstrumentList
@@ -4322,7 +4573,7 @@ export interface components {
             /** Seed */
             seed: number;
             /** Intervals */
-            intervals: components["schemas"]["VerdictInterval"][];
+            intervals: components["schemas"]["CheckInterval"][];
         };
         /**
          * KeptEntry
@@ -4359,38 +4610,9 @@ export interface components {
          */
         KnownTask: {
             task: components["schemas"]["CareTask"];
-            stand: components["schemas"]["StandModel"];
+            status: components["schemas"]["TaskStatusModel"];
             /** Marks */
             marks: components["schemas"]["MarkModel"][];
-        };
-        /**
-         * KnownUnit
-         * @description A lamp, where it hangs and hung, what it gives; ``life_h`` is when such are usually replaced.
-         *
-         *     ``plan_hours`` is what the plan it hangs in has for it, null where it hangs in none.
-         */
-        KnownUnit: {
-            unit: components["schemas"]["UnitModel"];
-            /** Lamp Label */
-            lamp_label: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "hanging" | "spare" | "retired";
-            /** Hours */
-            hours: number;
-            /** Hours A Day */
-            hours_a_day: number;
-            /** Plan Hours */
-            plan_hours: number | null;
-            /** Life H */
-            life_h: number | null;
-            output: components["schemas"]["OutputModel"] | null;
-            /** Hangings */
-            hangings: components["schemas"]["HangingModel"][];
-            /** Readings */
-            readings: components["schemas"]["UnitReading"][];
         };
         /**
          * LampCurves
@@ -4498,7 +4720,7 @@ export interface components {
              * Readings
              * @default []
              */
-            readings: components["schemas"]["LampReading"][];
+            readings: components["schemas"]["LampReadingDocument"][];
         };
         /**
          * LampFile
@@ -4509,6 +4731,21 @@ export interface components {
             name: string;
             /** Text */
             text: string;
+        };
+        /**
+         * LampForecast
+         * @description A plan's UV to come; null where the animal needs none or no lamp of it ages.
+         */
+        LampForecast: {
+            shortfall: components["schemas"]["ShortfallModel"] | null;
+        };
+        /**
+         * LampLibrary
+         * @description Own lamps first, then the shipped ones.
+         */
+        LampLibrary: {
+            /** Lamps */
+            lamps: components["schemas"]["LibraryLamp"][];
         };
         /**
          * LampModel
@@ -4564,29 +4801,14 @@ export interface components {
             };
         };
         /**
-         * LampOutlook
-         * @description A plan's UV to come; null where the animal needs none or no lamp of it ages.
-         */
-        LampOutlook: {
-            shortfall: components["schemas"]["ShortfallModel"] | null;
-        };
-        /**
-         * LampReading
+         * LampReadingDocument
          * @description What a keeper's meter read under the lamp, facing it, at a distance.
          */
-        LampReading: {
+        LampReadingDocument: {
             /** Distance M */
             distance_m: number;
             /** Uvi */
             uvi: number;
-        };
-        /**
-         * LampShelf
-         * @description Own lamps first, then the shipped ones.
-         */
-        LampShelf: {
-            /** Lamps */
-            lamps: components["schemas"]["ShelfLamp"][];
         };
         /**
          * LampUse
@@ -4599,16 +4821,6 @@ export interface components {
             name: string;
             /** Fixtures */
             fixtures: string[];
-        };
-        /**
-         * LapsedModel
-         * @description A measured value that no longer holds, and why.
-         */
-        LapsedModel: {
-            /** Id */
-            id: string;
-            /** Why */
-            why: string;
         };
         /**
          * Layer
@@ -4675,6 +4887,18 @@ export interface components {
             why: string;
         };
         /**
+         * LibraryLamp
+         * @description A lamp of the library with all its numbers; ``revision`` null for shipped ones.
+         */
+        LibraryLamp: {
+            lamp: components["schemas"]["LampModel"];
+            document: components["schemas"]["LampDocument"];
+            /** Revision */
+            revision: number | null;
+            /** Used In */
+            used_in: components["schemas"]["LampUse"][];
+        };
+        /**
          * LimitModel
          * @description Something the room does not allow, and in which months.
          */
@@ -4686,8 +4910,8 @@ export interface components {
             id: "rest_too_warm" | "rest_too_cold" | "night_too_warm" | "day_too_warm";
             /** Months */
             months: number[];
-            /** Told */
-            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Description */
+            description: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
         /**
          * LineGeometry
@@ -4768,7 +4992,7 @@ export interface components {
         };
         /**
          * LoggerList
-         * @description Loggers of a box.
+         * @description Loggers of an enclosure.
          */
         LoggerList: {
             /** Loggers */
@@ -4928,7 +5152,7 @@ export interface components {
         };
         /**
          * MeasuredDocument
-         * @description What readings have told of the box, put in place of the catalogue's values while ``applied``.
+         * @description Results of fitting readings; they replace the catalogue's values while ``applied``.
          */
         MeasuredDocument: {
             /**
@@ -4949,11 +5173,11 @@ export interface components {
              */
             covariance: number[][];
             /**
-             * Seen
-             * @description what was read, as place:quantity
+             * Measured Checks
+             * @description checks whose figure was read, as place:quantity
              * @default []
              */
-            seen: string[];
+            measured_checks: string[];
         };
         /**
          * MeasuredRequest
@@ -4967,65 +5191,10 @@ export interface components {
          * @description What was measured in words, and what of it no longer holds.
          */
         MeasuredResponse: {
-            /** Told */
-            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
-            /** Lapsed */
-            lapsed: components["schemas"]["LapsedModel"][];
-        };
-        /**
-         * MendModel
-         * @description A computed change, the figure it leads to (null for a finding), and what it would break.
-         */
-        MendModel: {
-            /** Sentence */
-            sentence: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
-            /** Value */
-            value: number | null;
-            interval: components["schemas"]["IntervalModel"] | null;
-            /** Breaks */
-            breaks: string[];
-            /** Patch */
-            patch: components["schemas"]["PatchStep"][];
-        };
-        /**
-         * MendRequest
-         * @description Ask for changes that would put one verdict or finding right.
-         */
-        MendRequest: {
-            document: components["schemas"]["PlanDocument"];
-            /** About Id */
-            about_id: string;
-            /**
-             * Most
-             * @default 3
-             */
-            most: number;
-        };
-        /**
-         * MendResponse
-         * @description The changes found, the best first; none if nothing that was tried helps.
-         */
-        MendResponse: {
-            /** About Id */
-            about_id: string;
-            /** Mends */
-            mends: components["schemas"]["MendModel"][];
-        };
-        /**
-         * Mended
-         * @description One need: planned, as the box was, and as it is after the keeper's mend; in the need's unit.
-         */
-        Mended: {
-            /** Place Label */
-            place_label: string;
-            /** Quantity */
-            quantity: string;
-            /** Planned */
-            planned: number | null;
-            /** Was */
-            was: number | null;
-            /** Now */
-            now: number | null;
+            /** Description */
+            description: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
+            /** Stale */
+            stale: components["schemas"]["StaleFitModel"][];
         };
         /**
          * MeshModel
@@ -5070,8 +5239,8 @@ export interface components {
         MilestoneModel: {
             /** Id */
             id: string;
-            /** Told */
-            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Description */
+            description: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
             /** Length M */
             length_m: number;
             /** Day */
@@ -5126,10 +5295,10 @@ export interface components {
             plan_view: components["schemas"]["PlanViewModel"] | null;
         };
         /**
-         * MonthMend
-         * @description A change that mends the worst of a month; without an offer it is one of the plan, for all months.
+         * MonthFix
+         * @description A change that fixes the worst of a month; without an offer it is one of the plan, for all months.
          */
-        MonthMend: {
+        MonthFix: {
             /** About Id */
             about_id: string;
             /** Sentence */
@@ -5147,8 +5316,8 @@ export interface components {
             number: number;
             /** Failing */
             failing: number | null;
-            /** Told */
-            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            /** Description */
+            description: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
         /**
          * MonthRequest
@@ -5161,7 +5330,7 @@ export interface components {
         };
         /**
          * MonthResponse
-         * @description One month: what fails, in words, and the mend; failing null where no steady climate is found.
+         * @description One month: what fails, in words, and the fix; failing null where no steady climate is found.
          */
         MonthResponse: {
             /** Month */
@@ -5170,16 +5339,44 @@ export interface components {
              * Phase
              * @enum {string}
              */
-            phase: "usual" | "winding_down" | "rest" | "winding_up";
+            phase: "usual" | "winding_down" | "brumation" | "winding_up";
             /** Failing */
             failing: components["schemas"]["FailingModel"][] | null;
-            /** Told */
-            told: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
-            mend: components["schemas"]["MonthMend"] | null;
+            /** Description */
+            description: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
+            fix: components["schemas"]["MonthFix"] | null;
+        };
+        /**
+         * NeedDocument
+         * @description All claims about one figure; ``stage`` null for every stage.
+         */
+        NeedDocument: {
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "basking" | "warm_end" | "cool_end" | "uv_refuge" | "night" | "enclosure";
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "surface_temperature" | "air_temperature" | "uvi" | "humidity" | "uv_free_share";
+            /** Claims */
+            claims: components["schemas"]["ClaimDocument"][];
+            /**
+             * Stage
+             * @default null
+             */
+            stage: ("adult" | "young" | "larva") | null;
+            /**
+             * Offered
+             * @default false
+             */
+            offered: boolean;
         };
         /**
          * NeedModel
-         * @description The range a plan is judged by, settled from the claims of one or more sources.
+         * @description The range a plan is assessed by, settled from the claims of one or more sources.
          */
         NeedModel: {
             /** Low */
@@ -5197,7 +5394,7 @@ export interface components {
              * Place
              * @enum {string}
              */
-            place: "basking" | "warm_end" | "cool_end" | "retreat" | "night" | "box";
+            place: "basking" | "warm_end" | "cool_end" | "uv_refuge" | "night" | "enclosure";
             /**
              * Quantity
              * @enum {string}
@@ -5217,8 +5414,8 @@ export interface components {
          * @description One need in the test; ``value`` is the figure as read, ``due`` what was changed since.
          */
         NeedRead: {
-            /** Verdict Id */
-            verdict_id: string;
+            /** Check Id */
+            check_id: string;
             /** Place Label */
             place_label: string;
             need: components["schemas"]["NeedModel"];
@@ -5236,7 +5433,7 @@ export interface components {
         };
         /**
          * NeighbourDocument
-         * @description What stands against a face in place of the room: another box, an outside wall.
+         * @description What stands against a face in place of the room: another enclosure, an outside wall.
          */
         NeighbourDocument: {
             /**
@@ -5260,14 +5457,14 @@ export interface components {
         };
         /**
          * NextResponse
-         * @description The plan to build next: a variant of the present one, to be mended and kept.
+         * @description The plan to build next: a variant of the present one, to be fixed and kept.
          */
         NextResponse: {
             document: components["schemas"]["PlanDocument"];
         };
         /**
          * OfferModel
-         * @description A mend that the year can hold: a bulb of other watts, or another set point.
+         * @description A fix that the year can hold: a bulb of other watts, or another set point.
          */
         OfferModel: {
             /**
@@ -5296,23 +5493,6 @@ export interface components {
             kind: "open";
         };
         /**
-         * OutlookRequest
-         * @description A plan to judge over the months of its room.
-         */
-        OutlookRequest: {
-            document: components["schemas"]["PlanDocument"];
-        };
-        /**
-         * OutlookResponse
-         * @description The year of a plan, and what is due on it.
-         */
-        OutlookResponse: {
-            /** Months */
-            months: components["schemas"]["MonthModel"][];
-            /** Due */
-            due: components["schemas"]["DueModel"][];
-        };
-        /**
          * OutputModel
          * @description UV it gives against a lamp of 100 h: most likely, and the middle 80 %.
          */
@@ -5323,25 +5503,6 @@ export interface components {
             low: number;
             /** High */
             high: number;
-        };
-        /**
-         * OverTimeRequest
-         * @description A plan to judge in every situation.
-         */
-        OverTimeRequest: {
-            document: components["schemas"]["PlanDocument"];
-        };
-        /**
-         * OverTimeResponse
-         * @description What holds always, and what only sometimes.
-         */
-        OverTimeResponse: {
-            /** Situations */
-            situations: ("now" | "day" | "winter" | "summer" | "worn" | "grown")[];
-            /** Rows */
-            rows: components["schemas"]["RowModel"][];
-            /** Left Out */
-            left_out: components["schemas"]["LeftOutModel"][];
         };
         /**
          * PanelGeometry
@@ -5367,7 +5528,7 @@ export interface components {
              * Group
              * @enum {string}
              */
-            group: "box" | "lamps" | "control" | "ground" | "furnishing" | "moisture" | "safety" | "instruments";
+            group: "enclosure" | "lamps" | "control" | "ground" | "furnishing" | "moisture" | "safety" | "instruments";
             /** Label */
             label: string;
             /** Count */
@@ -5435,7 +5596,7 @@ export interface components {
         };
         /**
          * PinModel
-         * @description Figures at a place the keeper pinned; null where it is outside the air of the box.
+         * @description Figures at a place the keeper pinned; null where it is outside the air of the enclosure.
          */
         PinModel: {
             /** Id */
@@ -5494,7 +5655,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "basking" | "warm_end" | "cool_end" | "retreat" | "night" | "box";
+            kind: "basking" | "warm_end" | "cool_end" | "uv_refuge" | "night" | "enclosure";
             /** X M */
             x_m: number;
             /** Y M */
@@ -5542,12 +5703,12 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             /** Name */
             name: string;
             animal: components["schemas"]["AnimalDocument"];
             room: components["schemas"]["RoomDocument"];
-            box: components["schemas"]["BoxDocument"];
+            enclosure: components["schemas"]["EnclosureDocument"];
             substrate: components["schemas"]["SubstrateDocument"];
             /**
              * Furnishings
@@ -5679,7 +5840,7 @@ export interface components {
         };
         /**
          * PlanViewRequest
-         * @description Fields wanted seen from above; ``z_m`` null for the animal's back at the basking place.
+         * @description Fields wanted seen from above; ``z_m`` null for the animal's back at the basking spot.
          */
         PlanViewRequest: {
             /**
@@ -5700,7 +5861,7 @@ export interface components {
         };
         /**
          * PointDocument
-         * @description A position in the box, metres from the inner lower front left corner.
+         * @description A position in the enclosure, metres from the inner lower front left corner.
          */
         PointDocument: {
             /** X M */
@@ -5712,12 +5873,41 @@ export interface components {
         };
         /**
          * PracticeReading
-         * @description What the display shows, and what the plan foresees.
+         * @description What the display shows, and what the plan predicts.
          */
         PracticeReading: {
             /** Value */
             value: number;
             expected: components["schemas"]["ExpectedModel"];
+        };
+        /**
+         * PredictedReadingModel
+         * @description What is predicted, or why nothing is.
+         */
+        PredictedReadingModel: {
+            expected: components["schemas"]["ExpectedModel"] | null;
+            /**
+             * Why Not
+             * @default null
+             */
+            why_not: string | null;
+        };
+        /**
+         * PredictionsRequest
+         * @description What readings are predicted to show in a plan.
+         */
+        PredictionsRequest: {
+            document: components["schemas"]["PlanDocument"];
+            /** Readings */
+            readings: components["schemas"]["AskedReading"][];
+        };
+        /**
+         * PredictionsResponse
+         * @description One answer a reading asked for, in order.
+         */
+        PredictionsResponse: {
+            /** Predictions */
+            predictions: components["schemas"]["PredictedReadingModel"][];
         };
         /**
          * PreviewRequest
@@ -5801,14 +5991,14 @@ export interface components {
              */
             head_revision: number | null;
             /**
-             * Kept As
+             * Refused As
              * @default null
              */
-            kept_as: number | null;
+            refused_as: number | null;
         };
         /**
          * PutLogger
-         * @description A logger in a box: where it lies, and the time zone its days are counted in.
+         * @description A logger in an enclosure: where it lies, and the time zone its days are counted in.
          */
         PutLogger: {
             /** Id */
@@ -5888,6 +6078,18 @@ export interface components {
             choices: components["schemas"]["ChoiceModel"][];
             /** Instruments */
             instruments: components["schemas"]["BenchInstrument"][];
+        };
+        /**
+         * RackDocument
+         * @description One rack: its shelves from the bottom up, each with enclosures from left to right.
+         */
+        RackDocument: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Shelves */
+            shelves: string[][];
         };
         /**
          * ReachModel
@@ -6001,11 +6203,11 @@ export interface components {
              */
             note: string;
             /**
-             * Left Out
+             * Excluded
              * @description kept, but not used for fitting
              * @default false
              */
-            left_out: boolean;
+            excluded: boolean;
         };
         /**
          * Refused
@@ -6034,10 +6236,10 @@ export interface components {
          * @description All lamps, and those of plans that are not registered.
          */
         Register: {
-            /** Units */
-            units: components["schemas"]["KnownUnit"][];
+            /** Installed Lamps */
+            installed_lamps: components["schemas"]["InstalledLampStatus"][];
             /** Unregistered */
-            unregistered: components["schemas"]["UnregisteredModel"][];
+            unregistered: components["schemas"]["UnregisteredLampModel"][];
         };
         /**
          * RegisterRequest
@@ -6095,40 +6297,12 @@ export interface components {
             cause: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
         };
         /**
-         * RestDocument
-         * @description A cool rest, wound down and up over some weeks before and after.
-         */
-        RestDocument: {
-            /**
-             * Begins Week
-             * @description weeks of seven days from 1 January
-             */
-            begins_week: number;
-            /** Weeks */
-            weeks: number;
-            /**
-             * Ramp Weeks
-             * @default 2
-             */
-            ramp_weeks: number;
-            /** Low C */
-            low_c: number;
-            /** High C */
-            high_c: number;
-            /**
-             * Light H
-             * @description hours of light, 0: lamps off
-             * @default 0
-             */
-            light_h: number;
-        };
-        /**
          * RestoredModel
          * @description That the data were replaced, and where those from before are.
          */
         RestoredModel: {
-            /** Kept As */
-            kept_as: string;
+            /** Safety Copy */
+            safety_copy: string;
         };
         /**
          * Revision
@@ -6194,6 +6368,17 @@ export interface components {
             created_at: string;
         };
         /**
+         * RoleModel
+         * @description What an enclosure is used for.
+         */
+        RoleModel: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "home" | "spare" | "quarantine";
+        };
+        /**
          * RoomClimateDocument
          * @description The room in one season: highest by day, lowest by night.
          */
@@ -6212,7 +6397,7 @@ export interface components {
          * RoomClimateSettings
          * @description Highest by day, lowest by night and humidity of each month, and what electricity costs.
          *
-         *     ``month`` is the month plans are judged in now, 1 to 12.
+         *     ``month`` is the month plans are assessed in now, 1 to 12.
          */
         RoomClimateSettings: {
             /** Months */
@@ -6227,7 +6412,7 @@ export interface components {
         };
         /**
          * RoomDocument
-         * @description The room around the box, and in its coldest and warmest month.
+         * @description The room around the enclosure, and in its coldest and warmest month.
          */
         RoomDocument: {
             /** Day Temperature C */
@@ -6264,7 +6449,7 @@ export interface components {
         };
         /**
          * RoomLayout
-         * @description Every stand of the room from left to right; a box stands in at most one place.
+         * @description Every rack of the room from left to right; each enclosure has at most one place.
          */
         RoomLayout: {
             /**
@@ -6275,19 +6460,19 @@ export interface components {
             format: "noonshade-room";
             /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
             /**
-             * Stands
+             * Racks
              * @default []
              */
-            stands: components["schemas"]["StandDocument"][];
+            racks: components["schemas"]["RackDocument"][];
         };
         /**
          * RoomModel
-         * @description The room: its climate if it was set, what a plan that follows it takes, and how the boxes stand.
+         * @description The room: its climate if set, the room of plans that follow it, and its racks.
          */
         RoomModel: {
             climate: components["schemas"]["RoomClimateSettings"] | null;
@@ -6317,8 +6502,8 @@ export interface components {
          * @description One need at one place in every situation.
          */
         RowModel: {
-            /** Verdict Id */
-            verdict_id: string;
+            /** Check Id */
+            check_id: string;
             /** Place Label */
             place_label: string;
             need: components["schemas"]["NeedModel"];
@@ -6382,6 +6567,25 @@ export interface components {
             base_revision: number;
         };
         /**
+         * ScenariosRequest
+         * @description A plan to run_checks in every situation.
+         */
+        ScenariosRequest: {
+            document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * ScenariosResponse
+         * @description What holds always, and what only sometimes.
+         */
+        ScenariosResponse: {
+            /** Situations */
+            situations: ("now" | "day" | "winter" | "summer" | "worn" | "grown")[];
+            /** Rows */
+            rows: components["schemas"]["RowModel"][];
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutModel"][];
+        };
+        /**
          * ScheduleModel
          * @description How often a backup is made by itself, and how many stay: the newest, and one a week and a month.
          */
@@ -6440,7 +6644,7 @@ export interface components {
         };
         /**
          * SectionRequest
-         * @description Fields wanted for drawing; ``y_m`` null for the basking place.
+         * @description Fields wanted for drawing; ``y_m`` null for the basking spot.
          */
         SectionRequest: {
             /**
@@ -6520,24 +6724,12 @@ export interface components {
             needs: components["schemas"]["NeedModel"][];
         };
         /**
-         * ShelfLamp
-         * @description A lamp of the shelf with all its numbers; ``revision`` null for shipped ones.
-         */
-        ShelfLamp: {
-            lamp: components["schemas"]["LampModel"];
-            document: components["schemas"]["LampDocument"];
-            /** Revision */
-            revision: number | null;
-            /** Used In */
-            used_in: components["schemas"]["LampUse"][];
-        };
-        /**
          * ShortfallModel
          * @description When a plan no longer meets its UV need, and the middle 80 %; null: not within three years.
          */
         ShortfallModel: {
-            /** Verdict Id */
-            verdict_id: string;
+            /** Check Id */
+            check_id: string;
             /** Need Low */
             need_low: number;
             /** Value */
@@ -6598,10 +6790,10 @@ export interface components {
             note: string;
         };
         /**
-         * SignTrial
+         * SignCommissioningTest
          * @description Who signs, and what is to be said of needs that were not read or not met.
          */
-        SignTrial: {
+        SignCommissioningTest: {
             /** By */
             by: string;
             /**
@@ -6612,7 +6804,7 @@ export interface components {
         };
         /**
          * Signature
-         * @description Who signed the box off, when, for which revision, and with which remarks.
+         * @description Who signed the enclosure off, when, for which revision, and with which remarks.
          */
         Signature: {
             /** At */
@@ -6626,7 +6818,7 @@ export interface components {
         };
         /**
          * SizeModel
-         * @description Inside sizes of a box, m.
+         * @description Inside sizes of an enclosure, m.
          */
         SizeModel: {
             /** Length M */
@@ -6713,15 +6905,15 @@ export interface components {
         };
         /**
          * SpareModel
-         * @description A spare box, and whether it is large enough for an animal of this one.
+         * @description A spare enclosure, and whether it is large enough for an animal of this one.
          */
         SpareModel: {
             /** Plan Id */
             plan_id: string;
             /** Name */
             name: string;
-            /** Will Do */
-            will_do: boolean;
+            /** Is Large Enough */
+            is_large_enough: boolean;
         };
         /**
          * SpeciesBrief
@@ -6761,7 +6953,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             /** Id */
             id: string;
             /** Scientific Name */
@@ -6815,11 +7007,11 @@ export interface components {
             light: "needed" | "offered" | "avoided";
             /** Stages */
             stages: components["schemas"]["StageDocument"][];
-            /** Wants */
-            wants: components["schemas"]["WantDocument"][];
-            box: components["schemas"]["BoxSizeDocument"];
+            /** Needs */
+            needs: components["schemas"]["NeedDocument"][];
+            enclosure: components["schemas"]["EnclosureSizeDocument"];
             /** @default null */
-            winter_rest: components["schemas"]["WinterRestDocument"] | null;
+            brumation: components["schemas"]["BrumationNeedDocument"] | null;
             home: components["schemas"]["HomeDocument"];
             /**
              * Hazards
@@ -6887,8 +7079,8 @@ export interface components {
             light: string;
             /** Stages */
             stages: components["schemas"]["StageModel"][];
-            box: components["schemas"]["BoxSizeModel"];
-            winter_rest: components["schemas"]["WinterRestModel"] | null;
+            enclosure: components["schemas"]["EnclosureSizeModel"];
+            brumation: components["schemas"]["BrumationNeedModel"] | null;
             home: components["schemas"]["HomeModel"];
             /** Hazards */
             hazards: string[];
@@ -7056,35 +7248,18 @@ export interface components {
             needs: components["schemas"]["NeedModel"][];
         };
         /**
-         * StandDocument
-         * @description One stand or rack: its shelves from the bottom up, each with boxes from left to right.
+         * StaleFitModel
+         * @description A measured value that no longer holds, and why.
          */
-        StandDocument: {
+        StaleFitModel: {
             /** Id */
             id: string;
-            /** Label */
-            label: string;
-            /** Shelves */
-            shelves: string[][];
-        };
-        /**
-         * StandModel
-         * @description Where a task stands on a day: ``missed`` counts days before it that were left open.
-         */
-        StandModel: {
-            /**
-             * Standing
-             * @enum {string}
-             */
-            standing: "due" | "overdue" | "coming" | "ended";
-            /** Due On */
-            due_on: string | null;
-            /** Missed */
-            missed: number;
+            /** Why */
+            why: string;
         };
         /**
          * StartRound
-         * @description How many readings at most; or one for each of some needs, by their verdicts.
+         * @description How many readings at most; or one for each of some needs, by their checks.
          */
         StartRound: {
             /**
@@ -7126,7 +7301,7 @@ export interface components {
         };
         /**
          * StarterResponse
-         * @description A furnished, heated and lit box, to be changed.
+         * @description A furnished, heated and lit enclosure, to be changed.
          */
         StarterResponse: {
             document: components["schemas"]["PlanDocument"];
@@ -7235,7 +7410,7 @@ export interface components {
         };
         /**
          * TakeUsual
-         * @description Take up the usual tasks of boxes that do not have them, and of the room; those there are stay.
+         * @description Add the usual tasks that enclosures, and the room, do not have yet.
          */
         TakeUsual: {
             /**
@@ -7276,7 +7451,7 @@ export interface components {
         };
         /**
          * TaskList
-         * @description Tasks of a box, or of the whole room.
+         * @description Tasks of an enclosure, or of the whole room.
          */
         TaskList: {
             /** Tasks */
@@ -7284,7 +7459,7 @@ export interface components {
         };
         /**
          * TaskModel
-         * @description One reading to take: where, with what, why there, and what is foreseen.
+         * @description One reading to take: where, with what, why there, and what is predicted.
          */
         TaskModel: {
             /** Id */
@@ -7309,6 +7484,21 @@ export interface components {
             expected: components["schemas"]["ExpectedModel"];
             /** Gain */
             gain: number;
+        };
+        /**
+         * TaskStatusModel
+         * @description Where a task stands on a day: ``missed`` counts days before it that were left open.
+         */
+        TaskStatusModel: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "due" | "overdue" | "coming" | "ended";
+            /** Due On */
+            due_on: string | null;
+            /** Missed */
+            missed: number;
         };
         /**
          * Text
@@ -7386,7 +7576,7 @@ export interface components {
         };
         /**
          * TimelineModel
-         * @description Everything that happened to a box, the first first.
+         * @description Everything that happened to an enclosure, the first first.
          */
         TimelineModel: {
             /** Events */
@@ -7410,7 +7600,7 @@ export interface components {
         };
         /**
          * TodayGroup
-         * @description What is to do for one box, or for the room where there is no plan; ``phase`` is that of its year.
+         * @description Tasks for one enclosure, or for the room where there is no plan; ``phase`` is that of its year.
          */
         TodayGroup: {
             /** Plan Id */
@@ -7427,13 +7617,13 @@ export interface components {
              * Phase
              * @enum {string}
              */
-            phase: "usual" | "winding_down" | "rest" | "winding_up";
+            phase: "usual" | "winding_down" | "brumation" | "winding_up";
             /** Lamps */
             lamps: components["schemas"]["DueModel"][];
         };
         /**
          * TodayModel
-         * @description The round of a day: boxes in the order they stand, what is due in each, and the week ahead.
+         * @description The round of a day: enclosures in the order they stand, what is due in each, and the week ahead.
          */
         TodayModel: {
             /** On */
@@ -7461,82 +7651,10 @@ export interface components {
             text: string;
         };
         /**
-         * TrialModel
-         * @description The test of a box: running, ready to be signed, signed, or open again because of changes.
-         */
-        TrialModel: {
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "none" | "running" | "ready" | "signed" | "reopened";
-            /** Started On */
-            started_on: string | null;
-            /** Days */
-            days: number;
-            /** Days Read */
-            days_read: string[];
-            /** Needs */
-            needs: components["schemas"]["NeedRead"][];
-            /** Not Yet */
-            not_yet: number;
-            /** Deviations */
-            deviations: number;
-            signature: components["schemas"]["Signature"] | null;
-            /** Changed */
-            changed: string[];
-        };
-        /**
-         * UnitModel
-         * @description A lamp as a thing: which kind, since when, and what it had burned before it was registered.
-         */
-        UnitModel: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Lamp Id */
-            lamp_id: string;
-            /** Power W */
-            power_w: number;
-            /**
-             * Installed On
-             * @default null
-             */
-            installed_on: string | null;
-            /**
-             * Hours Before
-             * @default 0
-             */
-            hours_before: number;
-            /**
-             * Retired On
-             * @default null
-             */
-            retired_on: string | null;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-        };
-        /**
-         * UnitReading
-         * @description A UV reading of the box a lamp hung in at that time.
-         */
-        UnitReading: {
-            /** Taken At */
-            taken_at: string;
-            /** Place */
-            place: string;
-            /** Uvi */
-            uvi: number;
-        };
-        /**
-         * UnregisteredModel
+         * UnregisteredLampModel
          * @description A lamp of a plan that no lamp of the register hangs for.
          */
-        UnregisteredModel: {
+        UnregisteredLampModel: {
             /** Plan Id */
             plan_id: string;
             /** Plan Name */
@@ -7553,22 +7671,11 @@ export interface components {
             hours: number;
         };
         /**
-         * UseModel
-         * @description What a box is used for.
-         */
-        UseModel: {
-            /**
-             * Use
-             * @enum {string}
-             */
-            use: "home" | "spare" | "quarantine";
-        };
-        /**
          * UsualTask
-         * @description A task as it is usually done for a box.
+         * @description A task as it is usually done for an enclosure.
          *
-         *     ``state`` is new where the box has none of it, taken where it has it as it is usual, changed where it
-         *     has it otherwise.
+         *     ``state`` is new where the enclosure has none of it, taken where it has it as it is usual, changed where
+         *     it has it otherwise.
          */
         UsualTask: {
             task: components["schemas"]["CareTask"];
@@ -7580,7 +7687,7 @@ export interface components {
         };
         /**
          * UsualTasks
-         * @description What is usually done, for a box or the room.
+         * @description What is usually done, for an enclosure or the room.
          */
         UsualTasks: {
             /** Tasks */
@@ -7614,52 +7721,8 @@ export interface components {
             area_m2: number;
         };
         /**
-         * VerdictInterval
-         * @description The interval of one verdict's figure, and the probability that its need is met.
-         */
-        VerdictInterval: {
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Verdict Id */
-            verdict_id: string;
-            /** Probability */
-            probability: number;
-            /** Causes */
-            causes: components["schemas"]["SpreadCause"][];
-        };
-        /**
-         * VerdictModel
-         * @description One need against its figure.
-         */
-        VerdictModel: {
-            /** Id */
-            id: string;
-            /** Place Id */
-            place_id: string;
-            /** Place Label */
-            place_label: string;
-            need: components["schemas"]["NeedModel"];
-            /** Value */
-            value: number | null;
-            /**
-             * Status
-             * @enum {string}
-             */
-            status: "below" | "within" | "above" | "cannot_tell";
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "none" | "note" | "fault" | "danger";
-            /** Reason */
-            reason: (components["schemas"]["Text"] | components["schemas"]["Figure"])[];
-            basis: components["schemas"]["BasisModel"];
-        };
-        /**
          * WallsDocument
-         * @description The six faces of the box.
+         * @description The six faces of the enclosure.
          */
         WallsDocument: {
             /** Front */
@@ -7674,34 +7737,6 @@ export interface components {
             top: components["schemas"]["SolidWallDocument"] | components["schemas"]["MeshWallDocument"] | components["schemas"]["OpenWallDocument"];
             /** Floor */
             floor: components["schemas"]["SolidWallDocument"] | components["schemas"]["MeshWallDocument"] | components["schemas"]["OpenWallDocument"];
-        };
-        /**
-         * WantDocument
-         * @description All claims about one figure; ``stage`` null for every stage.
-         */
-        WantDocument: {
-            /**
-             * Place
-             * @enum {string}
-             */
-            place: "basking" | "warm_end" | "cool_end" | "retreat" | "night" | "box";
-            /**
-             * Quantity
-             * @enum {string}
-             */
-            quantity: "surface_temperature" | "air_temperature" | "uvi" | "humidity" | "uv_free_share";
-            /** Claims */
-            claims: components["schemas"]["ClaimDocument"][];
-            /**
-             * Stage
-             * @default null
-             */
-            stage: ("adult" | "young" | "larva") | null;
-            /**
-             * Offered
-             * @default false
-             */
-            offered: boolean;
         };
         /**
          * WaterDocument
@@ -7748,7 +7783,7 @@ export interface components {
              * Phase
              * @enum {string}
              */
-            phase: "usual" | "winding_down" | "rest" | "winding_up";
+            phase: "usual" | "winding_down" | "brumation" | "winding_up";
             /** Photoperiod H */
             photoperiod_h: number;
             /** Day Shift K */
@@ -7814,43 +7849,8 @@ export interface components {
             value: number;
         };
         /**
-         * WinterRestDocument
-         * @description A cool rest.
-         */
-        WinterRestDocument: {
-            /** Weeks */
-            weeks: number;
-            /** Low C */
-            low_c: number;
-            /** High C */
-            high_c: number;
-            /**
-             * Grade
-             * @enum {string}
-             */
-            grade: "published measurement" | "published guidance" | "keepers' consensus" | "estimate";
-            /** Source */
-            source: string;
-        };
-        /**
-         * WinterRestModel
-         * @description A cool rest.
-         */
-        WinterRestModel: {
-            /** Weeks */
-            weeks: number;
-            /** Low C */
-            low_c: number;
-            /** High C */
-            high_c: number;
-            /** Grade */
-            grade: string;
-            /** Source */
-            source: string;
-        };
-        /**
          * YearDocument
-         * @description How a box goes through the year.
+         * @description How an enclosure goes through the year.
          */
         YearDocument: {
             /**
@@ -7890,7 +7890,7 @@ export interface components {
              */
             standard_time: boolean;
             /** @default null */
-            rest: components["schemas"]["RestDocument"] | null;
+            brumation: components["schemas"]["BrumationDocument"] | null;
             /**
              * Swaps
              * @default []
@@ -7913,7 +7913,7 @@ export interface components {
          * YearResponse
          * @description The year of a plan by week, the usual one for such an animal, and what the room does not allow.
          *
-         *     ``settings`` counts how often something is set.
+         *     ``setting_changes`` counts how often something is set.
          */
         YearResponse: {
             year: components["schemas"]["YearDocument"];
@@ -7922,8 +7922,8 @@ export interface components {
             weeks: components["schemas"]["Week"][];
             /** Limits */
             limits: components["schemas"]["LimitModel"][];
-            /** Settings */
-            settings: number;
+            /** Setting Changes */
+            setting_changes: number;
             /** Room Known */
             room_known: boolean;
         };
@@ -8951,7 +8951,7 @@ export interface operations {
             };
         };
     };
-    play_drill: {
+    run_failure_scenario: {
         parameters: {
             query?: never;
             header?: never;
@@ -8960,7 +8960,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DrillRequest"];
+                "application/json": components["schemas"]["FailureScenarioRequest"];
             };
         };
         responses: {
@@ -8970,7 +8970,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrillOutcomeModel"];
+                    "application/json": components["schemas"]["FailureOutcomeModel"];
                 };
             };
             /** @description The request is not valid JSON */
@@ -9020,7 +9020,7 @@ export interface operations {
             };
         };
     };
-    list_drills: {
+    list_failure_scenarios: {
         parameters: {
             query?: never;
             header?: never;
@@ -9039,7 +9039,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrillsResponse"];
+                    "application/json": components["schemas"]["FailureScenariosResponse"];
                 };
             };
             /** @description The request is not valid JSON */
@@ -9399,7 +9399,7 @@ export interface operations {
             };
         };
     };
-    foresee: {
+    find_fixes: {
         parameters: {
             query?: never;
             header?: never;
@@ -9408,7 +9408,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ForeseeRequest"];
+                "application/json": components["schemas"]["FixRequest"];
             };
         };
         responses: {
@@ -9418,7 +9418,76 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ForeseeResponse"];
+                    "application/json": components["schemas"]["FixResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find_forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForecastRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastResponse"];
                 };
             };
             /** @description The request is not valid JSON */
@@ -9590,6 +9659,443 @@ export interface operations {
             };
             /** @description A value is out of range; the fields name it */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    list_installed_lamps: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Register"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    put_installed_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstalledLampModel"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstalledLampModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    remove_installed_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installed_lamp_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    install_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installed_lamp_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstallRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstalledModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description Based on an old revision; both versions are kept */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    take_down_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installed_lamp_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeDownRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    register_lamps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegisterRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisteredModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9813,443 +10319,6 @@ export interface operations {
             };
         };
     };
-    list_units: {
-        parameters: {
-            query: {
-                on: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Register"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    put_unit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["UnitModel"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UnitModel"];
-                };
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    remove_unit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                unit_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Done */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    hang_unit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                unit_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HangRequest"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HungModel"];
-                };
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description Based on an old revision; both versions are kept */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    take_unit_down: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                unit_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TakeDownRequest"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    register_lamps: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RegisterRequest"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RegisteredModel"];
-                };
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
     list_lamps: {
         parameters: {
             query?: never;
@@ -10265,7 +10334,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LampShelf"];
+                    "application/json": components["schemas"]["LampLibrary"];
                 };
             };
             /** @description The data file cannot be used now */
@@ -10298,7 +10367,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfLamp"];
+                    "application/json": components["schemas"]["LibraryLamp"];
                 };
             };
             /** @description The request is not valid JSON */
@@ -10378,7 +10447,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfLamp"];
+                    "application/json": components["schemas"]["LibraryLamp"];
                 };
             };
             /** @description The request is not valid JSON */
@@ -10519,7 +10588,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfLamp"];
+                    "application/json": components["schemas"]["LibraryLamp"];
                 };
             };
             /** @description There is no such thing */
@@ -11566,195 +11635,6 @@ export interface operations {
             };
         };
     };
-    find_mends: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MendRequest"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MendResponse"];
-                };
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    find_outlook: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OutlookRequest"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OutlookResponse"];
-                };
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    find_over_time: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OverTimeRequest"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OverTimeResponse"];
-                };
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
     get_photo: {
         parameters: {
             query?: {
@@ -12521,7 +12401,7 @@ export interface operations {
             };
         };
     };
-    box_calendar: {
+    enclosure_calendar: {
         parameters: {
             query?: {
                 zone?: string;
@@ -12679,7 +12559,7 @@ export interface operations {
             };
         };
     };
-    get_company: {
+    get_cohabitation: {
         parameters: {
             query?: never;
             header?: never;
@@ -12696,7 +12576,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CompanyModel"];
+                    "application/json": components["schemas"]["CohabitationModel"];
                 };
             };
             /** @description There is no such thing */
@@ -12710,6 +12590,386 @@ export interface operations {
             };
             /** @description The data file cannot be used now */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    get_commissioning_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommissioningTestModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    begin_commissioning_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginCommissioningTest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommissioningTestModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    commissioning_sheet: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    commissioning_sheet_pdf: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    sign_commissioning_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignCommissioningTest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommissioningTestModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description Based on an old revision; both versions are kept */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    unsign_commissioning_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommissioningTestModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13084,6 +13344,57 @@ export interface operations {
             };
         };
     };
+    lamp_forecast: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LampForecast"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     set_lamp_hours: {
         parameters: {
             query?: never;
@@ -13173,57 +13484,6 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    lamp_outlook: {
-        parameters: {
-            query: {
-                on: string;
-            };
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LampOutlook"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13804,6 +14064,95 @@ export interface operations {
             };
         };
     };
+    set_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleModel"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoleModel"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The data file cannot be used now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
     start_round: {
         parameters: {
             query?: never;
@@ -13924,475 +14273,6 @@ export interface operations {
             };
             /** @description The data file cannot be used now */
             503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    get_trial: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TrialModel"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    begin_trial: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BeginTrial"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TrialModel"];
-                };
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    trial_sheet: {
-        parameters: {
-            query?: {
-                revision?: number | null;
-                units?: "metric" | "imperial";
-            };
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/html": string;
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    trial_sheet_pdf: {
-        parameters: {
-            query?: {
-                revision?: number | null;
-                units?: "metric" | "imperial";
-            };
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/pdf": string;
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    sign_trial: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignTrial"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TrialModel"];
-                };
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description Based on an old revision; both versions are kept */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    unsign_trial: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TrialModel"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-        };
-    };
-    set_box_use: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["UseModel"];
-            };
-        };
-        responses: {
-            /** @description Done */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UseModel"];
-                };
-            };
-            /** @description The request is not valid JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The content type is not application/json */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description A value is out of range; the fields name it */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The data file cannot be used now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemModel"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14681,6 +14561,66 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    predict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PredictionsRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PredictionsResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15169,6 +15109,66 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+        };
+    };
+    find_scenarios: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScenariosRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScenariosResponse"];
+                };
+            };
+            /** @description The request is not valid JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description The content type is not application/json */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemModel"];
+                };
+            };
+            /** @description A value is out of range; the fields name it */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15815,7 +15815,7 @@ export interface operations {
             };
         };
     };
-    find_box: {
+    find_enclosure: {
         parameters: {
             query?: never;
             header?: never;

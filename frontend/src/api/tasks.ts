@@ -5,7 +5,7 @@ import type { KnownTask, LogEntry, Task, TaskMark, Today, UsualTask } from "./ty
 export const fetchToday = (on: string): Promise<Today> =>
   settle(api.GET("/api/today", { params: { query: { on } } }));
 
-/** Tasks of a box, or those of the whole room. */
+/** Tasks of an enclosure, or those of the whole room. */
 export const fetchTasks = async (on: string, plan: string | null): Promise<readonly KnownTask[]> =>
   (await settle(api.GET("/api/tasks", { params: { query: plan ? { on, plan } : { on } } }))).tasks;
 
@@ -33,7 +33,7 @@ export const unmarkTask = (task_id: string, due_on: string): Promise<unknown> =>
     api.DELETE("/api/tasks/{task_id}/marks/{due_on}", { params: { path: { task_id, due_on } } }),
   );
 
-/** What is usually done for a box, or for the room. */
+/** What is usually done for an enclosure, or for the room. */
 export const fetchUsual = async (
   on: string,
   plan_id: string | null,

@@ -1,4 +1,4 @@
-/** The year of a box, over HTTP. */
+/** The year of an enclosure, over HTTP. */
 import { api, settle } from "./client";
 import type { MonthChecked, PlanDocument, YearShown } from "./types";
 

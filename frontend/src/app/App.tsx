@@ -2,44 +2,44 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { lazy, type ReactNode, Suspense } from "react";
 import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
-import { CompareScreen } from "../screens/compare/CompareScreen";
-import { RevisionScreen } from "../screens/compare/RevisionScreen";
-import { LampScreen } from "../screens/lamps/LampScreen";
-import { NewPlanScreen } from "../screens/new/NewPlanScreen";
-import { PlanFrame } from "../screens/plan/PlanFrame";
-import { PlanScreen } from "../screens/plan/PlanScreen";
-import { RoundScreen } from "../screens/readings/RoundScreen";
-import { RoomScreen } from "../screens/room/RoomScreen";
-import { SpeciesScreen } from "../screens/species/SpeciesScreen";
-import { Lost } from "./Lost";
+import { CompareScreen } from "../features/compare/CompareScreen";
+import { RevisionScreen } from "../features/compare/RevisionScreen";
+import { LampScreen } from "../features/lamps/LampScreen";
+import { NewPlanScreen } from "../features/new/NewPlanScreen";
+import { PlanFrame } from "../features/plan/PlanFrame";
+import { PlanScreen } from "../features/plan/PlanScreen";
+import { RoundScreen } from "../features/readings/RoundScreen";
+import { RoomScreen } from "../features/room/RoomScreen";
+import { SpeciesScreen } from "../features/species/SpeciesScreen";
+import { ErrorPage } from "./ErrorPage";
 import { NoticesProvider } from "./notices";
 import { PreferencesProvider } from "./preferences";
 
 // Seldom opened first, and large: fetched when it is wanted.
 const ReadingsScreen = lazy(async () => ({
-  default: (await import("../screens/readings/ReadingsScreen")).ReadingsScreen,
+  default: (await import("../features/readings/ReadingsScreen")).ReadingsScreen,
 }));
 
 const LogbookScreen = lazy(async () => ({
-  default: (await import("../screens/logbook/LogbookScreen")).LogbookScreen,
+  default: (await import("../features/logbook/LogbookScreen")).LogbookScreen,
 }));
 const BackupScreen = lazy(async () => ({
-  default: (await import("../screens/backups/BackupScreen")).BackupScreen,
+  default: (await import("../features/backups/BackupScreen")).BackupScreen,
 }));
 const TodayScreen = lazy(async () => ({
-  default: (await import("../screens/today/TodayScreen")).TodayScreen,
+  default: (await import("../features/today/TodayScreen")).TodayScreen,
 }));
 const KeepingScreen = lazy(async () => ({
-  default: (await import("../screens/keeping/KeepingScreen")).KeepingScreen,
+  default: (await import("../features/keeping/KeepingScreen")).KeepingScreen,
 }));
 const RegisterScreen = lazy(async () => ({
-  default: (await import("../screens/register/RegisterScreen")).RegisterScreen,
+  default: (await import("../features/register/RegisterScreen")).RegisterScreen,
 }));
 const PracticeScreen = lazy(async () => ({
-  default: (await import("../screens/practice/PracticeScreen")).PracticeScreen,
+  default: (await import("../features/practice/PracticeScreen")).PracticeScreen,
 }));
 const PuzzleScreen = lazy(async () => ({
-  default: (await import("../screens/practice/PuzzleScreen")).PuzzleScreen,
+  default: (await import("../features/practice/PuzzleScreen")).PuzzleScreen,
 }));
 
 const later = (screen: ReactNode) => (
@@ -63,7 +63,7 @@ const queries = new QueryClient({
 const router = createBrowserRouter([
   {
     element: <Outlet />,
-    errorElement: <Lost />,
+    errorElement: <ErrorPage />,
     children: [
       { path: "/", element: <RoomScreen /> },
       { path: "/new", element: <NewPlanScreen /> },
@@ -88,7 +88,7 @@ const router = createBrowserRouter([
       { path: "/lamps", element: <LampScreen /> },
       { path: "/species", element: <SpeciesScreen /> },
       { path: "/species/:speciesId", element: <SpeciesScreen /> },
-      { path: "*", element: <Lost /> },
+      { path: "*", element: <ErrorPage /> },
     ],
   },
 ]);

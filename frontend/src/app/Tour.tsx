@@ -7,18 +7,18 @@ const KEY = "tour";
 const STOPS: readonly { at: string; title: string; text: string }[] = [
   {
     at: "drawing",
-    title: "The box, to scale",
+    title: "The enclosure, to scale",
     text: "Point at it to read every quantity there; double-click to pin a place. Lamps, stones, hides, vents, the probe and the ground can be dragged, or chosen with Tab and moved with the arrow keys. What does not fit is hatched.",
   },
   {
-    at: "verdicts",
+    at: "checks",
     title: "What it needs, what it gets",
     text: "The worst is first, each with its reason, how sure it is, and changes that were computed to help. Try one: undo takes it back.",
   },
   {
     at: "below",
     title: "Settings, the day, the year, what if",
-    text: "Everything can be typed here, in any unit. The day follows the box from night to night; “To build” lists what to buy and in which order to set it up.",
+    text: "Everything can be typed here, in any unit. The day follows the enclosure from night to night; “To build” lists what to buy and in which order to set it up.",
   },
   {
     at: "top",
@@ -26,9 +26,9 @@ const STOPS: readonly { at: string; title: string; text: string }[] = [
     text: "Every change is saved as a revision. Revisions can be named, compared and opened again; “Print and export” makes a report, a picture or a file.",
   },
   {
-    at: "verdicts",
+    at: "checks",
     title: "Predictions, until you measure",
-    text: "These figures are computed. Run the empty box for some days and measure before an animal moves in.",
+    text: "These figures are computed. Run the empty enclosure for some days and measure before an animal moves in.",
   },
 ];
 

@@ -1,5 +1,5 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
-import type { UnitSystem } from "../units/units";
+import type { UnitSystem } from "../domain/units/units";
 
 export type Theme = "light" | "dark" | "auto";
 

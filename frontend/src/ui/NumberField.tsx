@@ -1,7 +1,7 @@
 import { Slider } from "radix-ui";
 import { type ReactNode, useEffect, useId, useState } from "react";
 import { usePreferences } from "../app/preferences";
-import { type Dimension, fixed, readTyped, show, unitFormat } from "../units/units";
+import { type Dimension, fixed, readTyped, show, unitFormat } from "../domain/units/units";
 
 interface NumberFieldProps {
   label: string;

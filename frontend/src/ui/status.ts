@@ -1,4 +1,4 @@
-/** How a verdict is shown: a shape first, a word, and only then a colour. */
+/** How a check is shown: a shape first, a word, and only then a colour. */
 import type { Status } from "../api/types";
 
 export const STATUS_MARK: Record<Status, string> = {

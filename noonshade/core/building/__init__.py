@@ -1,7 +1,7 @@
-"""From a plan to the built box: what to buy, what it draws and costs, what to do when, with what care."""
+"""From a plan to the built enclosure: parts to buy, running cost, set-up order, cautions."""
 
 from noonshade.core.building.cautions import Caution, cautions
-from noonshade.core.building.order import Step, order
+from noonshade.core.building.order import SetupStep, order
 from noonshade.core.building.parts import Bags, Part, PartGroup, parts, substrate_bags
 from noonshade.core.building.running import Load, Running, running
 
@@ -12,7 +12,7 @@ __all__ = [
     "Part",
     "PartGroup",
     "Running",
-    "Step",
+    "SetupStep",
     "cautions",
     "order",
     "parts",

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from noonshade.core.assessment.finding import Ask
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.plan import Plan
-from noonshade.core.verdict.finding import Ask
 
 # Words in a species' hazards by which the law is told.
 _LAW = ("protected", "papers", "invasive", "restricted")
@@ -55,7 +55,7 @@ def _cautions(plan: Plan) -> Iterator[Caution]:
             "uv",
             (
                 "Do not look into UVB lamps; your own eyes and skin count too. Switch them off before you "
-                "work in the box.",
+                "work in the enclosure.",
             ),
         )
     if any(lamp.kind in ("tube", "compact", "mercury vapour", "metal halide") for lamp in lamps):
@@ -93,5 +93,5 @@ def _cautions(plan: Plan) -> Iterator[Caution]:
         "veterinarian",
     )
     yield Caution(
-        "predicted", ("All figures are predictions until you have measured them in your own box.",)
+        "predicted", ("All figures are predictions until you have measured them in your own enclosure.",)
     )

@@ -1,4 +1,4 @@
-"""In which order a box is set up, with the figures of the plan."""
+"""In which order an enclosure is set up, with the figures of the plan."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ _WATER = 1000.0
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class SetupStep:
     """One thing to do: a heading, particulars one by one, and why it comes here."""
 
     id: str
@@ -34,16 +34,16 @@ class Step:
     why: str = ""
 
 
-def order(plan: Plan) -> tuple[Step, ...]:
+def order(plan: Plan) -> tuple[SetupStep, ...]:
     """The steps in order, from the empty stand to the animal."""
     return tuple(_steps(plan))
 
 
 def load_kg(plan: Plan) -> float:
     """What stands on the stand: walls, ground, stone, wood and water, kg. Lamps are left out."""
-    box, mass = plan.box, 0.0
-    for face, wall in box.walls.items():
-        along, across = box.size_of(face)
+    enclosure, mass = plan.enclosure, 0.0
+    for face, wall in enclosure.walls.items():
+        along, across = enclosure.size_of(face)
         if wall.material is not None:
             mass += along * across * wall.thickness_m * wall.material.density_kg_m3
     bags = substrate_bags(plan)
@@ -59,23 +59,23 @@ def load_kg(plan: Plan) -> float:
     return mass
 
 
-def _steps(plan: Plan) -> Iterator[Step]:
-    yield Step(
+def _steps(plan: Plan) -> Iterator[SetupStep]:
+    yield SetupStep(
         "stand",
-        "Put the box where it will stay",
+        "Put the enclosure where it will stay",
         (
             (f"Level, on a stand for at least {load_kg(plan):.0f} kg filled.",),
             ("Out of the sun from a window, and out of draughts.",),
         ),
-        "A filled box is not moved again.",
+        "A filled enclosure is not moved again.",
     )
     linings = [f for f in plan.furnishings if isinstance(f, Background)]
-    if linings or plan.box.vents:
+    if linings or plan.enclosure.vents:
         details: list[Phrase] = [(f"{lining.label} on the {lining.side}.",) for lining in linings]
-        details += [_vent(v) for v in plan.box.vents]
-        yield Step("walls", "Linings and vents", tuple(details), "Before anything stands in the way.")
+        details += [_vent(v) for v in plan.enclosure.vents]
+        yield SetupStep("walls", "Linings and vents", tuple(details), "Before anything stands in the way.")
     if plan.fixtures:
-        yield Step(
+        yield SetupStep(
             "supply",
             "Have the supply made safe",
             (
@@ -84,23 +84,23 @@ def _steps(plan: Plan) -> Iterator[Step]:
             ),
             "By a qualified electrician and your local code.",
         )
-        yield Step(
+        yield SetupStep(
             "lamps",
             "Fit the lamps and heaters",
             tuple(_hung(plan, f) for f in plan.fixtures),
-            "While the box is empty: every fitting screwed down, every guard on.",
+            "While the enclosure is empty: every fitting screwed down, every guard on.",
         )
     heavy = [f for f in plan.furnishings if isinstance(f, Slab)]
     if heavy:
-        yield Step(
+        yield SetupStep(
             "stones",
             "Set the stones and slabs",
             tuple(_slab(plan, slab) for slab in heavy),
-            "On the floor of the box or on their own feet, not on loose ground: animals dig under them.",
+            "On the enclosure's floor or on their own feet, not on loose ground: animals dig under them.",
         )
     bags = substrate_bags(plan)
     if bags is not None:
-        yield Step(
+        yield SetupStep(
             "ground",
             "Fill in the ground",
             (
@@ -114,14 +114,14 @@ def _steps(plan: Plan) -> Iterator[Step]:
         )
     rest = [f for f in plan.furnishings if not isinstance(f, Slab | Background)]
     if rest:
-        yield Step(
+        yield SetupStep(
             "furnish",
             "Place hides, branches, cover and water",
             tuple(_placed(item) for item in rest),
-            "A retreat at both ends, so that no animal must choose between safe and warm.",
+            "A refuge at both ends, so that no animal must choose between safe and warm.",
         )
     if plan.thermostats:
-        yield Step(
+        yield SetupStep(
             "control",
             "Fix the probes and set the thermostats",
             tuple(_probe(plan, t) for t in plan.thermostats),
@@ -129,7 +129,7 @@ def _steps(plan: Plan) -> Iterator[Step]:
         )
     if plan.fixtures:
         own = [f for f in plan.fixtures if f.timer or f.lit != "day"]
-        yield Step(
+        yield SetupStep(
             "timers",
             "Set the timers",
             (
@@ -137,14 +137,14 @@ def _steps(plan: Plan) -> Iterator[Step]:
                 *((f"{f.label}: {hours_of(plan, f)}.",) for f in own),
             ),
         )
-    yield Step(
+    yield SetupStep(
         "test",
         "Run it empty for some days, and measure",
         (
             ("Surfaces with the infrared thermometer, from the ground up.",),
             ("Air at both ends with a probe that keeps the highest and lowest.",),
             *(
-                (("UV index at the animal's back, at every perch and in every retreat.",),)
+                (("UV index at the animal's back, at every perch and in every refuge.",),)
                 if _uv(plan)
                 else ()
             ),
@@ -152,7 +152,7 @@ def _steps(plan: Plan) -> Iterator[Step]:
         ),
         "A plan that was never measured is not to be trusted.",
     )
-    yield Step(
+    yield SetupStep(
         "animal",
         "Let the animal move in",
         (("Then leave it alone for about a week; first meal before first handling.",),),

@@ -23,7 +23,9 @@ from noonshade.core.plan import (
     Water,
 )
 
-PartGroup = Literal["box", "lamps", "control", "ground", "furnishing", "moisture", "safety", "instruments"]
+PartGroup = Literal[
+    "enclosure", "lamps", "control", "ground", "furnishing", "moisture", "safety", "instruments"
+]
 
 # Sizes substrate is commonly sold in, litres. Estimate.
 BAG_SIZES_L = (5, 10, 20, 25, 40, 50, 60, 70)
@@ -76,7 +78,7 @@ def substrate_bags(plan: Plan) -> Bags | None:
     ``BAG_WORTH`` of what is wanted.
     """
     depth = plan.substrate.depth_m
-    litres = 1000.0 * plan.box.length_m * plan.box.depth_m * depth
+    litres = 1000.0 * plan.enclosure.length_m * plan.enclosure.depth_m * depth
     # Sheets such as paper are counted as one cover, not poured.
     if litres < 1.0:
         return None
@@ -114,7 +116,7 @@ def rating_w(power_w: float) -> float:
 def parts(plan: Plan) -> tuple[Part, ...]:
     """Everything the plan needs, in the order of a shopping list."""
     return (
-        *_box(plan),
+        *_enclosure(plan),
         *_lamps(plan),
         *_control(plan),
         *_ground(plan),
@@ -125,39 +127,39 @@ def parts(plan: Plan) -> tuple[Part, ...]:
     )
 
 
-def _box(plan: Plan) -> list[Part]:
-    box = plan.box
+def _enclosure(plan: Plan) -> list[Part]:
+    enclosure = plan.enclosure
     found = [
         Part(
-            "box",
-            "Box, inside size",
+            "enclosure",
+            "Enclosure, inside size",
             1,
             (
-                Measure(box.length_m, "m"),
+                Measure(enclosure.length_m, "m"),
                 " × ",
-                Measure(box.depth_m, "m"),
+                Measure(enclosure.depth_m, "m"),
                 " × ",
-                Measure(box.height_m, "m"),
+                Measure(enclosure.height_m, "m"),
             ),
         )
     ]
     sheets: dict[str, list[str]] = {}
-    for face, wall in box.walls.items():
+    for face, wall in enclosure.walls.items():
         sheets.setdefault(_made_of(wall), []).append(face)
     for made, faces in sheets.items():
         if made != "open":
-            found.append(Part("box", made, 1, (_listed(faces),)))
-    for inset in box.insets:
+            found.append(Part("enclosure", made, 1, (_listed(faces),)))
+    for inset in enclosure.insets:
         kind = "Door" if inset.is_door else "Part of the " + ("lid" if inset.face == "top" else inset.face)
         size: Phrase = (Measure(inset.x1_m - inset.x0_m, "m"), " × ", Measure(inset.y1_m - inset.y0_m, "m"))
-        found.append(Part("box", f"{kind}: {_made_of(inset.wall)}", 1, size))
-    for vent in box.vents:
+        found.append(Part("enclosure", f"{kind}: {_made_of(inset.wall)}", 1, size))
+    for vent in enclosure.vents:
         area: Phrase = (
             f"{vent.side}, its middle ",
             Measure(vent.z_m, "m"),
             f" up; {1e4 * vent.area_m2:.0f} cm² free",
         )
-        found.append(Part("box", "Vent", 1, area))
+        found.append(Part("enclosure", "Vent", 1, area))
     return found
 
 
@@ -266,7 +268,7 @@ def _ground(plan: Plan) -> list[Part]:
     if bags is None:
         if plan.substrate.depth_m == 0:
             return []
-        area = plan.box.length_m * plan.box.depth_m
+        area = plan.enclosure.length_m * plan.enclosure.depth_m
         return [Part("ground", material.label, 1, (f"to cover {area:.2f} m²",))]
     packed = " + ".join(f"{n} × {size} L" for size, n in bags.bags)
     return [
@@ -292,8 +294,8 @@ def _furnishing(plan: Plan, item: Furnishing) -> Part:
         run = math.dist(item.start_m, item.end_m)
         size: Phrase = (Measure(run, "m"), " long, ", Measure(item.diameter_m, "m"), " thick")
     elif isinstance(item, Background):
-        along = plan.box.length_m if item.side in ("front", "back") else plan.box.depth_m
-        size = (Measure(along, "m"), " × ", Measure(plan.box.height_m, "m"), f", on the {item.side}")
+        along = plan.enclosure.length_m if item.side in ("front", "back") else plan.enclosure.depth_m
+        size = (Measure(along, "m"), " × ", Measure(plan.enclosure.height_m, "m"), f", on the {item.side}")
     else:
         size = (Measure(item.length_m, "m"), " × ", Measure(item.width_m, "m"), *_upright(item))
     why = ""
@@ -341,11 +343,11 @@ def _safety(plan: Plan) -> list[Part]:
                 "Residual-current device",
                 1,
                 (),
-                "In the supply of everything in the box; by a qualified electrician.",
+                "In the supply of everything in the enclosure; by a qualified electrician.",
             )
         )
     if any(f.lamp.is_hot or f.lamp.kind == "mat" for f in plan.fixtures):
-        found.append(Part("safety", "Smoke alarm", 1, (), "In the room of the box, tested monthly."))
+        found.append(Part("safety", "Smoke alarm", 1, (), "In the room of the enclosure, tested monthly."))
     return found
 
 

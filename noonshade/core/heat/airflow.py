@@ -1,6 +1,6 @@
-"""How air moves through the box: plumes, the return flow, vents, mixing, open faces.
+"""How air moves through the enclosure: plumes, the return flow, vents, mixing, open faces.
 
-A stated simplification: air is well mixed over the depth of the box, and its flow over length and
+A stated simplification: air is well mixed over the depth of the enclosure, and its flow over length and
 height is put together from known pieces rather than solved from the momentum equation. Each piece
 conserves mass cell by cell, so the energy balance is exact whatever the flow.
 """
@@ -22,7 +22,7 @@ from noonshade.core.constants import (
 )
 from noonshade.core.heat.faces import Opening, side_openings
 from noonshade.core.heat.grids import AirGrid, overlap
-from noonshade.core.plan import Box, Vent
+from noonshade.core.plan import Enclosure, Vent
 
 Floats = NDArray[np.float64]
 
@@ -30,7 +30,7 @@ Floats = NDArray[np.float64]
 # (Morton, Taylor & Turner 1956 with the usual entrainment constant, room air).
 PLUME_COEFFICIENT = 0.005
 # Eddy diffusivity of a convecting layer, D = c w* H with w* = (B H)^(1/3) (Deardorff 1970);
-# c about 0.1 in the convective boundary layer, used here for a box. Estimate.
+# c about 0.1 in the convective boundary layer, used here for an enclosure. Estimate.
 EDDY_COEFFICIENT = 0.1
 # Damping of mixing by stratification, 1/(1 + 10/3 Ri). Munk & Anderson (1948) have the power −3/2, which
 # makes steeper layers mix less heat, so that ever thinner layers would form on ever finer grids.
@@ -41,7 +41,7 @@ MOLECULAR_DIFFUSIVITY_M2_S = 2.2e-5
 # Speed of air in an undisturbed room; part of it blows through mesh and over open tops. Estimate.
 ROOM_DRAUGHT_M_S = 0.05
 TOP_DRAUGHT_SHARE = 0.1  # a draught passes over an open top, little dips into it. Estimate.
-# A closed box changes its air this often through joints and cables, its doors' own gaps apart, 1/h.
+# A closed enclosure changes its air this often through joints and cables, its doors' own gaps apart, 1/h.
 # Estimate.
 LEAKS_PER_H = 0.4
 # Exchange through a horizontal opening with warm air below: Q = 0.055 √(g' D⁵), Epstein (1988).
@@ -78,14 +78,14 @@ class AirFlow:
 
     @property
     def fresh_m3_s(self) -> float:
-        """Room air that comes into the box."""
+        """Room air that comes into the enclosure."""
         top = float(np.sum(np.maximum(-self.up[:, -1], 0.0)))
         vents = float(np.sum(self.vent_in))
         return (top + vents + float(np.sum(self.exchange))) / AIR_VOLUMETRIC_J_M3K
 
 
 def air_flow(
-    box: Box,
+    enclosure: Enclosure,
     grid: AirGrid,
     air_c: Floats,
     room_c: float,
@@ -95,16 +95,16 @@ def air_flow(
 ) -> AirFlow:
     """Put the flow together from the temperatures (nx, nz) of the last iteration.
 
-    What a fan moves, and what leaks through joints, exchanges with the room all over the box.
+    What a fan moves, and what leaks through joints, exchanges with the room all over the enclosure.
     ``openings`` are those of the sides, found anew where they are not given.
     """
-    openings = side_openings(box, grid) if openings is None else openings
+    openings = side_openings(enclosure, grid) if openings is None else openings
     kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
     rising = _plume_flow(grid, plumes)  # (nx, nz + 1) m³/s
     net = rising - np.mean(rising, axis=0, keepdims=True)
-    top_open = box.lid_open_fraction
+    top_open = enclosure.lid_open_fraction
     net[:, -1] *= top_open
-    vent_in, vent_out = vent_flow(box, grid, air_c, room_c)
+    vent_in, vent_out = vent_flow(enclosure, grid, air_c, room_c)
     through = np.cumsum(np.sum(vent_in - vent_out, axis=0))
     net[:, 1:-1] += through[:-1] / grid.nx
     right = np.zeros((grid.nx + 1, grid.nz))
@@ -119,16 +119,17 @@ def air_flow(
         rho_c * vent_out,
         _beside_flow(mix_x, rho_c * right[1:-1]),
         _beside_flow(mix_z, rho_c * net[:, 1:-1]),
-        _open_faces(box, grid, air_c, room_c, openings) + rho_c * (fan_m3_s + leak_m3_s(box)) / grid.size,
+        _open_faces(enclosure, grid, air_c, room_c, openings)
+        + rho_c * (fan_m3_s + leak_m3_s(enclosure)) / grid.size,
     )
 
 
-def leak_m3_s(box: Box) -> float:
-    """What passes the joints and cables of a closed box, m³/s."""
-    return LEAKS_PER_H * box.length_m * box.depth_m * box.height_m / 3600.0
+def leak_m3_s(enclosure: Enclosure) -> float:
+    """What passes the joints and cables of a closed enclosure, m³/s."""
+    return LEAKS_PER_H * enclosure.length_m * enclosure.depth_m * enclosure.height_m / 3600.0
 
 
-def vent_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Floats, Floats]:
+def vent_flow(enclosure: Enclosure, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Floats, Floats]:
     """Stack flow through the vents as volume flows into and out of cells (nx, nz), m³/s.
 
     Each vent passes Q = C_d A √(2 Δp/ρ); the pressure level inside is the one at which as much
@@ -137,20 +138,20 @@ def vent_flow(box: Box, grid: AirGrid, air_c: Floats, room_c: float) -> tuple[Fl
     into = np.zeros((grid.nx, grid.nz))
     out = np.zeros((grid.nx, grid.nz))
     difference = float(np.mean(air_c)) - room_c
-    if len(box.vents) < 2 or abs(difference) < 1e-6:
+    if len(enclosure.vents) < 2 or abs(difference) < 1e-6:
         return into, out
     kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
-    level = neutral_level_m(box.vents)
-    z = np.array([v.z_m for v in box.vents])
-    area = np.array([v.area_m2 for v in box.vents])
+    level = neutral_level_m(enclosure.vents)
+    z = np.array([v.z_m for v in enclosure.vents])
+    area = np.array([v.area_m2 for v in enclosure.vents])
     drop = GRAVITY_M_S2 * difference / kelvin * (z - level)  # Δp/ρ, positive outwards, m²/s²
     flows = DISCHARGE_COEFFICIENT * area * np.sign(drop) * np.sqrt(2.0 * np.abs(drop))
     total = float(np.sum(np.abs(flows)))
     if total <= 0.0:
         return into, out
     flows -= np.sum(flows) * np.abs(flows) / total
-    for vent, flow in zip(box.vents, flows, strict=True):
-        x = {"left": 0.0, "right": box.length_m}.get(vent.side, vent.x_m)
+    for vent, flow in zip(enclosure.vents, flows, strict=True):
+        x = {"left": 0.0, "right": enclosure.length_m}.get(vent.side, vent.x_m)
         column = grid.column(x)
         low, high = vent.z_m - VENT_REACH_M, vent.z_m + VENT_REACH_M
         if flow > 0:
@@ -177,7 +178,7 @@ def neutral_level_m(vents: tuple[Vent, ...]) -> float:
     """Height at which the pressure inside equals the room's, m.
 
     As much flows out above it as in below, Σ A √|z − level| sign(z − level) = 0, so it depends on
-    where the vents are and not on how warm the box is.
+    where the vents are and not on how warm the enclosure is.
     """
     low, high = min(v.z_m for v in vents), max(v.z_m for v in vents)
     # Bisection by hand: scipy.optimize would add a second to every start.
@@ -246,7 +247,7 @@ def _beside_flow(mixing: Floats, flow: Floats) -> Floats:
 
 
 def _open_faces(
-    box: Box, grid: AirGrid, air_c: Floats, room_c: float, openings: tuple[Opening, ...]
+    enclosure: Enclosure, grid: AirGrid, air_c: Floats, room_c: float, openings: tuple[Opening, ...]
 ) -> Floats:
     """Conductance (nx, nz) to the room through what is open, W/K."""
     kelvin = room_c + KELVIN_AT_0_C
@@ -260,10 +261,10 @@ def _open_faces(
             speed += 0.5 * ROOM_DRAUGHT_M_S
         exchange[opening.cells] += AIR_VOLUMETRIC_J_M3K * speed * opening.area_m2
     found = exchange.reshape(grid.nx, grid.nz)
-    share = box.lid_open_fraction
+    share = enclosure.lid_open_fraction
     if share > 0:
         warmth = max(float(np.mean(air_c[:, -1])) - room_c, 0.0)
-        area = box.length_m * box.depth_m
+        area = enclosure.length_m * enclosure.depth_m
         diameter = math.sqrt(4.0 * area / math.pi)
         swap = EPSTEIN * math.sqrt(GRAVITY_M_S2 * warmth / kelvin * diameter**5)
         swap += TOP_DRAUGHT_SHARE * ROOM_DRAUGHT_M_S * area

@@ -1,4 +1,4 @@
-"""The steady climate of a box: network, films and flows iterated until they agree."""
+"""The steady climate of an enclosure: network, films and flows iterated until they agree."""
 
 from __future__ import annotations
 
@@ -9,9 +9,9 @@ from numpy.typing import NDArray
 
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.heat.control import holding_fractions
-from noonshade.core.heat.geometry import BoxGrid, Resolution
+from noonshade.core.heat.enclosure_model import EnclosureModel, Surroundings
+from noonshade.core.heat.geometry import EnclosureGrid, Resolution
 from noonshade.core.heat.grids import SheetGrid
-from noonshade.core.heat.model import BoxModel, Surroundings
 from noonshade.core.heat.network import HeatBalance, Network
 from noonshade.core.moisture.vapour import Moisture, humidity_at, room_vapour, steady_vapour
 from noonshade.core.plan import Moment, Plan, Thermostat
@@ -48,7 +48,7 @@ class Climate:
 
     plan: Plan
     moment: Moment
-    grid: BoxGrid
+    grid: EnclosureGrid
     temperature_c: Floats
     network: Network
     power_fraction: dict[str, float]
@@ -100,7 +100,7 @@ def surroundings_of(plan: Plan, moment: Moment) -> Surroundings:
     day = moment == "day"
     faces = {
         face: n.day_temperature_c if day else n.night_temperature_c
-        for face, n in plan.box.neighbours.items()
+        for face, n in plan.enclosure.neighbours.items()
     }
     hour = 12.0 if day else 0.0
     fan = sum(f.flow_m3_h for f in plan.fans if f.on_at(hour, 6.0, 18.0)) / 3600.0
@@ -129,7 +129,7 @@ class _Solver:
         number = {t.id: i for i, t in enumerate(self.thermostats)}
         controls = {f.id: number[f.thermostat_id] for f in lit if f.thermostat_id in number}
         self.around = surroundings_of(plan, moment)
-        self.model = BoxModel(plan, lit, controls, self.around, resolution)
+        self.model = EnclosureModel(plan, lit, controls, self.around, resolution)
         self.grid, self.heats = self.model.grid, self.model.heats
         self.probes = [self.model.probe(t.probe_m) for t in self.thermostats]
 

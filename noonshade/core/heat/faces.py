@@ -1,4 +1,4 @@
-"""Faces of the box cut into strips of one air cell each, and the parts they are made of."""
+"""Faces of the enclosure cut into strips of one air cell each, and the parts they are made of."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.heat.grids import AirGrid, overlap
-from noonshade.core.plan import Box, Face, Inset, Wall
+from noonshade.core.plan import Enclosure, Face, Inset, Wall
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -41,13 +41,13 @@ def inset_share(inset: Inset, air: AirGrid) -> Floats:
     return np.outer(along, up).ravel()
 
 
-def face_parts(box: Box, face: Face, air: AirGrid) -> list[tuple[Wall, Floats]]:
+def face_parts(enclosure: Enclosure, face: Face, air: AirGrid) -> list[tuple[Wall, Floats]]:
     """Parts of a face with the share (s,) each has of every strip; its closed parts first."""
-    insets = box.insets_of(face)
+    insets = enclosure.insets_of(face)
     shares = [inset_share(inset, air) for inset in insets]
     left = np.ones(strips(face, air)[0].size) - np.sum(shares, axis=0) if shares else None
     base = np.ones(strips(face, air)[0].size) if left is None else np.maximum(left, 0.0)
-    parts = [(box.walls[face], base), *zip((i.wall for i in insets), shares, strict=True)]
+    parts = [(enclosure.walls[face], base), *zip((i.wall for i in insets), shares, strict=True)]
     closed = [(wall, share) for wall, share in parts if wall.material is not None]
     opened = [(wall, share) for wall, share in parts if wall.material is None]
     if closed:
@@ -70,7 +70,7 @@ class Opening:
     draughty: bool
 
 
-def side_openings(box: Box, air: AirGrid) -> tuple[Opening, ...]:
+def side_openings(enclosure: Enclosure, air: AirGrid) -> tuple[Opening, ...]:
     """Every part of the four sides that lets air through."""
     found: list[Opening] = []
     tall = float(air.z_edges[-1] - air.z_edges[0])
@@ -78,7 +78,7 @@ def side_openings(box: Box, air: AirGrid) -> tuple[Opening, ...]:
     for face in faces:
         cells, areas = strips(face, air)
         base = np.ones(cells.size)
-        for inset in box.insets_of(face):
+        for inset in enclosure.insets_of(face):
             share = inset_share(inset, air)
             base -= share
             high = inset.y1_m - inset.y0_m
@@ -88,7 +88,7 @@ def side_openings(box: Box, air: AirGrid) -> tuple[Opening, ...]:
             if inset.gap_m > 0:
                 slit = share * areas * inset.gap_m2 / max(inset.area_m2, 1e-9)
                 found.append(Opening(cells, slit, min(high, tall), False))
-        fraction = box.walls[face].open_fraction
+        fraction = enclosure.walls[face].open_fraction
         if fraction > 0:
             found.append(Opening(cells, fraction * np.maximum(base, 0.0) * areas, tall, True))
     return tuple(found)

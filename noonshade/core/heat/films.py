@@ -16,11 +16,11 @@ HORIZONTAL_UP_TURBULENT = 1.52
 HORIZONTAL_UP_LAMINAR = 1.32
 HORIZONTAL_DOWN = 0.59
 CYLINDER_LAMINAR = 1.32
-# Air inside a box is never quite still: vents, the animal, other plumes. Estimate.
+# Air inside an enclosure is never quite still: vents, the animal, other plumes. Estimate.
 STIRRED_MINIMUM = 1.0
 # Outside film of a wall in a room, convection and radiation: ISO 6946 horizontal flow, 1/0.13.
 OUTSIDE_FILM = 7.7
-# A box on a table or shelf loses heat downwards through a poorly ventilated gap, W/(m² K). ISO 6946
+# An enclosure on a table or shelf loses heat downwards through a poorly ventilated gap, W/(m² K). ISO 6946
 # downward flow, 1/0.17.
 UNDERSIDE_FILM = 5.9
 

@@ -1,4 +1,4 @@
-"""The box cut into air cells, floor cells, wall strips, plates and rods, with their node numbers."""
+"""The enclosure cut into air cells, floor cells, wall strips, plates and rods, with their node numbers."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from noonshade.core.heat.faces import face_parts, strips
 from noonshade.core.heat.films import OUTSIDE_FILM
 from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid
-from noonshade.core.heat.patches import Patches, PatchList
+from noonshade.core.heat.patches import PatchList, SurfacePatches
 from noonshade.core.heat.rods import Rod, rod_of
 from noonshade.core.plan import Background, Branch, Face, Furnishing, Hide, Plan, Slab
 
@@ -42,7 +42,7 @@ def plates_of(furnishings: tuple[Furnishing, ...]) -> tuple[Slab | Hide, ...]:
 class Resolution:
     """Cell sizes in metres; ``refined`` divides them all.
 
-    Very large boxes get larger cells: at most ``most`` along any side, and no more than
+    Very large enclosures get larger cells: at most ``most`` along any side, and no more than
     ``plate_cells`` on all plates together, so that any plan is answered in seconds.
     """
 
@@ -74,7 +74,7 @@ COARSE = Resolution(air_m=0.1, floor_m=0.1, plate_m=0.05, most=20, plate_cells=3
 
 
 @dataclass(frozen=True, slots=True)
-class BoxGrid:
+class EnclosureGrid:
     """Everything the network is built on."""
 
     air: AirGrid
@@ -88,30 +88,36 @@ class BoxGrid:
     wall_storage: dict[Face, Floats]  # J/K of each strip
     star: int
     size: int
-    patches: Patches
+    patches: SurfacePatches
 
     def plate_of(self, item_id: str) -> Plate | None:
         """The plate of a furnishing, by its id."""
         return next((p for p in self.plates if p.item.id == item_id), None)
 
 
-def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
+def build_grid(plan: Plan, resolution: Resolution | None = None) -> EnclosureGrid:
     """Cut a plan into cells, number the nodes and list the surface patches."""
     resolution = resolution or Resolution()
-    box, ground = plan.box, plan.substrate.depth_m
+    enclosure, ground = plan.enclosure, plan.substrate.depth_m
     air = AirGrid(
-        np.linspace(0.0, box.length_m, _count(box.length_m, resolution.air_m, 4, resolution.most) + 1),
+        np.linspace(
+            0.0, enclosure.length_m, _count(enclosure.length_m, resolution.air_m, 4, resolution.most) + 1
+        ),
         np.linspace(
             ground,
-            box.height_m,
-            _count(box.height_m - ground, resolution.air_m * 0.75, 4, resolution.most) + 1,
+            enclosure.height_m,
+            _count(enclosure.height_m - ground, resolution.air_m * 0.75, 4, resolution.most) + 1,
         ),
-        box.depth_m,
+        enclosure.depth_m,
     )
     size = air.size
     depths = (0.0,) if ground < BARE_FLOOR_M else tuple(s * ground for s in SUBSTRATE_LEVELS)
-    fx = np.linspace(0.0, box.length_m, _count(box.length_m, resolution.floor_m, 4, resolution.most) + 1)
-    fy = np.linspace(0.0, box.depth_m, _count(box.depth_m, resolution.floor_m, 4, resolution.most) + 1)
+    fx = np.linspace(
+        0.0, enclosure.length_m, _count(enclosure.length_m, resolution.floor_m, 4, resolution.most) + 1
+    )
+    fy = np.linspace(
+        0.0, enclosure.depth_m, _count(enclosure.depth_m, resolution.floor_m, 4, resolution.most) + 1
+    )
     floor = []
     for _ in depths:
         floor.append(SheetGrid(fx, fy, size))
@@ -133,14 +139,14 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
     wall_cells: dict[Face, Ints] = {}
     wall_loss: dict[Face, Floats] = {}
     wall_storage: dict[Face, Floats] = {}
-    for face in box.walls:
+    for face in enclosure.walls:
         if face == "floor":
             continue
         cells, areas = strips(face, air)
         wall_cells[face] = cells
-        for part, share in face_parts(box, face, air):
+        for part, share in face_parts(enclosure, face, air):
             if part.material is None:
-                patches.wall(face, part, air, None, cells, areas * share, box.height_m)
+                patches.wall(face, part, air, None, cells, areas * share, enclosure.height_m)
                 continue
             if face not in wall_nodes:
                 wall_nodes[face] = size + np.arange(cells.size)
@@ -154,9 +160,9 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
             wall_loss[face] += areas * share / resistance
             # The inner half of a sheet follows the inside; the outer half the room.
             wall_storage[face] += part.material.storage_j_m3k * part.thickness_m / 2 * areas * share
-            # What the inside of the box sees of it is its lining.
+            # What the inside of the enclosure sees of it is its lining.
             seen = part if lined is None else replace(part, material=lined.material)
-            patches.wall(face, seen, air, wall_nodes[face], cells, areas * share, box.height_m)
+            patches.wall(face, seen, air, wall_nodes[face], cells, areas * share, enclosure.height_m)
     star = size
     size += 1
     supports = [p.support for p in plates if p.support is not None]
@@ -165,7 +171,7 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> BoxGrid:
         patches.plate(air, plate)
     for rod in rods:
         patches.rod(air, rod)
-    return BoxGrid(
+    return EnclosureGrid(
         air,
         tuple(floor),
         depths,

@@ -57,11 +57,11 @@ class AirGrid:
         return self.nx * self.nz
 
     def column(self, x_m: float) -> int:
-        """Column that holds x, clipped to the box."""
+        """Column that holds x, clipped to the enclosure."""
         return min(max(int((x_m - self.x_edges[0]) / self.dx), 0), self.nx - 1)
 
     def level(self, z_m: float) -> int:
-        """Level that holds z, clipped to the box."""
+        """Level that holds z, clipped to the enclosure."""
         return min(max(int((z_m - self.z_edges[0]) / self.dz), 0), self.nz - 1)
 
     def cell(self, x_m: float, z_m: float) -> int:

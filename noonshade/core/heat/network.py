@@ -78,7 +78,7 @@ class NetworkBuilder:
         _accumulate(self.boundary_conductance, node, g)
 
     def outflow(self, node: ArrayLike, capacity_flow: ArrayLike) -> None:
-        """Air that leaves the box from a node."""
+        """Air that leaves the enclosure from a node."""
         c = np.asarray(capacity_flow, dtype=np.float64)
         _accumulate(self.diagonal, node, c)
         _accumulate(self.boundary_conductance, node, c)

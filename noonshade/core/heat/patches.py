@@ -1,4 +1,4 @@
-"""Surface elements that exchange heat with the inside of the box."""
+"""Surface elements that exchange heat with the inside of the enclosure."""
 
 from __future__ import annotations
 
@@ -18,8 +18,8 @@ Ints = NDArray[np.int64]
 
 
 @dataclass(frozen=True, slots=True)
-class Patches:
-    """Surface elements that exchange heat with the inside of the box; arrays of shape (p,) or (p, 3).
+class SurfacePatches:
+    """Surface elements that exchange heat with the inside of the enclosure; arrays of shape (p,) or (p, 3).
 
     ``node`` is −1 for openings, which only let radiation out. A patch meets the air of ``cell`` and, where
     it lies between the middles of two levels, by ``higher_share`` that of ``higher``. ``half_u`` and
@@ -156,7 +156,14 @@ class PatchList:
         ground = plan.substrate.depth_m
         m = plan.substrate.material
         self._sheet(
-            air, sheet, ground, ground, area, FACING_UP, min(plan.box.length_m, plan.box.depth_m), m
+            air,
+            sheet,
+            ground,
+            ground,
+            area,
+            FACING_UP,
+            min(plan.enclosure.length_m, plan.enclosure.depth_m),
+            m,
         )
 
     def plate(self, air: AirGrid, plate: Plate) -> None:
@@ -240,13 +247,13 @@ class PatchList:
             higher_share,
         )
 
-    def build(self) -> Patches:
+    def build(self) -> SurfacePatches:
         """All groups as one set of arrays."""
         columns = [np.concatenate(parts) for parts in zip(*self._groups, strict=True)]
         node, cell, higher, share, area, centre, normal, half_u, half_v, orientation, length, *optics = (
             columns
         )
-        return Patches(
+        return SurfacePatches(
             node.astype(np.int64),
             cell.astype(np.int64),
             higher.astype(np.int64),
@@ -262,7 +269,7 @@ class PatchList:
         )
 
 
-def sub_samples(patches: Patches, spacing_m: float) -> tuple[Floats, Floats, Ints]:
+def sub_samples(patches: SurfacePatches, spacing_m: float) -> tuple[Floats, Floats, Ints]:
     """Points over all patches no further apart than ``spacing_m``.
 
     Returns points (n, 3) just off the surface, normals (n, 3), and the patch index (n,) of each;

@@ -1,4 +1,4 @@
-"""Where each lamp's watts go: onto surfaces, into the air, into the diffuse pool, out of the box."""
+"""Where each lamp's watts go: onto surfaces, into the air, into the diffuse pool, out of the enclosure."""
 
 from __future__ import annotations
 
@@ -9,11 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.heat.films import OUTSIDE_FILM, UNDERSIDE_FILM
-from noonshade.core.heat.geometry import BoxGrid
+from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.grids import overlap
 from noonshade.core.heat.patches import sub_samples
 from noonshade.core.light.kernel import screened
-from noonshade.core.light.screens import screen_rows, ways_in
+from noonshade.core.light.screens import light_paths, screen_rows
 from noonshade.core.light.shade import obstacles
 from noonshade.core.light.sources import Emitter, emitter, frame_of
 from noonshade.core.plan import Fixture, LineSource, PanelSource, Plan
@@ -30,7 +30,7 @@ class LampHeat:
 
     ``against_w`` goes into the nodes ``against_node`` of the floor or wall it lies against;
     ``absorbed_w`` (p,) by the patches of the grid; ``air_w`` to the air at the lamp; ``diffuse_w`` to the
-    box as scattered radiation; ``outside_w`` to the room. They add up to the lamp's power.
+    enclosure as scattered radiation; ``outside_w`` to the room. They add up to the lamp's power.
     """
 
     fixture: Fixture
@@ -56,10 +56,10 @@ def screened_share(source: Emitter, rows: Floats, frame: Floats, directions: int
     return float(np.sum(strength * passed) / np.sum(strength))
 
 
-def lamp_heat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
+def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     """Share out one lamp's watts at full power.
 
-    The beam is sampled over every patch and opening. Inside a closed box all of it must land
+    The beam is sampled over every patch and opening. Inside a closed enclosure all of it must land
     somewhere: what the samples miss fell on the sides of furnishings and joins the diffuse pool,
     and an excess from coarse sampling is scaled away, so that the watts always add up. A lamp
     above the lid gives its side losses, its convection and what the mesh stops to the room.
@@ -72,7 +72,7 @@ def lamp_heat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
     points, normals, index = sub_samples(patches, SAMPLE_SPACING_M)
     count = patches.area_m2.size
     total = np.zeros(count)
-    for way in ways_in(plan, fixture, obstacles(plan)):
+    for way in light_paths(plan, fixture, obstacles(plan)):
         _, on_normal = source.at(fixture.position_m, points, normals, way.rows, way.obstacles, frame)
         total += way.bands.radiant * np.bincount(index, weights=on_normal, minlength=count)
     mean = total / np.maximum(np.bincount(index, minlength=count), 1)
@@ -81,7 +81,7 @@ def lamp_heat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
     other = power * fixture.lamp.other_radiant
     convected = power * fixture.lamp.convected
     incident = mean * patches.area_m2 * forward
-    above = fixture.position_m[2] > plan.box.height_m
+    above = fixture.position_m[2] > plan.enclosure.height_m
     sides = 0.0
     blocked = 0.0
     if not above:
@@ -103,7 +103,7 @@ def lamp_heat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
     return LampHeat(fixture, absorbed, air, diffuse, outside)
 
 
-def _mat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
+def _mat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     """A mat or cable on the outside of a face: part of its heat gets in, the rest is lost outwards.
 
     Between the room's film and the sheet, watts divide as the resistance to either side: a node behind
@@ -113,7 +113,7 @@ def _mat(plan: Plan, grid: BoxGrid, fixture: Fixture) -> LampHeat:
     length = geometry.length_m if isinstance(geometry, LineSource | PanelSource) else 0.1
     width = geometry.width_m if isinstance(geometry, PanelSource) else 0.05
     x, y, z = fixture.position_m
-    wall = plan.box.walls[fixture.mount]  # type: ignore[index]
+    wall = plan.enclosure.walls[fixture.mount]  # type: ignore[index]
     if fixture.mount == "floor":
         film = UNDERSIDE_FILM
         sheet = grid.floor[-1]

@@ -90,7 +90,7 @@ def rod_of(branch: Branch, start: int, piece_m: float, most: float) -> Rod:
     axis = (last - first) / length
     count = int(np.clip(round(length / piece_m), 1, most))
     centres = first + (np.arange(count)[:, None] + 0.5) / count * (last - first)
-    # A branch that stands has no upper side; its first quarter then looks along the box.
+    # A branch that stands has no upper side; its first quarter then looks along the enclosure.
     wanted = np.array([0.0, 0.0, 1.0]) if abs(axis[2]) < 0.99 else np.array([1.0, 0.0, 0.0])
     upwards = wanted - float(wanted @ axis) * axis
     upwards /= np.linalg.norm(upwards)

@@ -3,29 +3,22 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from typing import Any, TypeVar, cast
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
+
+from noonshade.core.compiled import compiled_exactly
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 Flags = NDArray[np.bool_]
 
-_F = TypeVar("_F", bound=Callable[..., Any])
 # As in ``moisture.humidity`` and ``moisture.vapour``; compiled code takes constants of its own module only.
 _E0_PA, _A, _B_C = 610.94, 17.625, 243.04
 _GAS_CONSTANT, _KELVIN = 461.5, 273.15
 
 
-def _compiled(function: _F) -> _F:
-    made: Any = njit(cache=True, nogil=True, error_model="numpy")(function)
-    return cast(_F, made)
-
-
-@_compiled
+@compiled_exactly
 def load_of(
     constant: Floats, sources: Floats, power: Floats, stored: Floats, temperature_c: Floats
 ) -> Floats:  # pragma: no cover - compiled
@@ -42,7 +35,7 @@ def load_of(
     return load
 
 
-@_compiled
+@compiled_exactly
 def heat_flows(
     after_c: Floats, before_c: Floats, stored: Floats, conductance: Floats
 ) -> tuple[float, float]:  # pragma: no cover - compiled
@@ -54,7 +47,7 @@ def heat_flows(
     return gained, given
 
 
-@_compiled
+@compiled_exactly
 def furthest_moved(
     now_c: Floats, then_c: Floats, first: int, last: int
 ) -> float:  # pragma: no cover - compiled
@@ -65,7 +58,7 @@ def furthest_moved(
     return most
 
 
-@_compiled
+@compiled_exactly
 def vapour_step(
     node: Ints,
     passing_m3_s: Floats,

@@ -41,7 +41,7 @@ def uv_share(ageing: Ageing | None, hours: float) -> float:
     return ageing.remaining + (1.0 - ageing.remaining) * decay
 
 
-def seen_at(plan: Plan, age: LampAge) -> Plan:
+def with_lamp_age(plan: Plan, age: LampAge) -> Plan:
     """The plan with its UV lamps burned in ("new"), as they are, or at the end of their life ("worn")."""
     if age == "present":
         return plan

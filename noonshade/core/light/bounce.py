@@ -7,11 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.plan import Background, Box, Face, Plan, Point, Side, SolidMaterial
+from noonshade.core.plan import Background, Enclosure, Face, Plan, Point, Side, SolidMaterial
 
 Floats = NDArray[np.float64]
 
-# Patches per side of the box that scatter light back. Few are enough for a few per cent of the light.
+# BouncePatches per side of the enclosure that scatter light back. Few are enough for a few per cent of the
+# light.
 PATCH_M = 0.2
 MOST_PATCHES = 6
 _JUST_OFF_M = 1e-4
@@ -19,7 +20,7 @@ _QUARTER = (-0.25, 0.25)
 
 
 @dataclass(frozen=True, slots=True)
-class Patches:
+class BouncePatches:
     """Diffuse patches: centres and normals (p, 3), areas (p,), reflectance of UV and of the rest (p,).
 
     ``quarters`` (p, 4, 3) are the middles of each patch's quarters, at which the light on it is taken, so
@@ -34,10 +35,10 @@ class Patches:
     reflectance: Floats
 
 
-def patches_of(plan: Plan) -> Patches:
+def bounce_patches(plan: Plan) -> BouncePatches:
     """The floor, the lid and the side walls as patches; open faces and mesh send nothing back."""
-    box, ground = plan.box, plan.substrate.depth_m
-    length, depth, height = box.length_m, box.depth_m, box.height_m
+    enclosure, ground = plan.enclosure, plan.substrate.depth_m
+    length, depth, height = enclosure.length_m, enclosure.depth_m, enclosure.height_m
     lining = {f.side: f for f in plan.furnishings if isinstance(f, Background)}
     rows: list[Floats] = []
     quarters: list[Floats] = []
@@ -69,7 +70,7 @@ def patches_of(plan: Plan) -> Patches:
 
     face((0, 0, ground), (length, 0, 0), (0, depth, 0), (0, 0, 1), plan.substrate.material)
     tall = height - ground
-    for material, share in _closed(box, "top"):
+    for material, share in _closed(enclosure, "top"):
         face((0, 0, height), (length, 0, 0), (0, depth, 0), (0, 0, -1), material, share)
     lined_up: dict[Side, tuple[Point, Point, Point, Point]] = {
         "left": ((0, 0, ground), (0, depth, 0), (0, 0, tall), (1, 0, 0)),
@@ -79,17 +80,19 @@ def patches_of(plan: Plan) -> Patches:
     }
     for name, ((x, y, z), along, up, normal) in lined_up.items():
         lined = lining.get(name)
-        sheets = [(lined.material, 1.0)] if lined is not None else _closed(box, name)
+        sheets = [(lined.material, 1.0)] if lined is not None else _closed(enclosure, name)
         for material, share in sheets:
             inwards = lined.thickness_m if lined is not None else 0.0
             start = (x + inwards * normal[0], y + inwards * normal[1], z)
             face(start, along, up, normal, material, share)
     table = np.concatenate(rows)
-    return Patches(
+    return BouncePatches(
         table[:, 0:3], np.concatenate(quarters), table[:, 3:6], table[:, 6], table[:, 7], table[:, 8]
     )
 
 
-def _closed(box: Box, face: Face) -> list[tuple[SolidMaterial, float]]:
+def _closed(enclosure: Enclosure, face: Face) -> list[tuple[SolidMaterial, float]]:
     """Materials of the closed parts of a face with the share each has of it."""
-    return [(w.material, share) for w, share in box.parts(face) if w.material is not None and share > 0]
+    return [
+        (w.material, share) for w, share in enclosure.parts(face) if w.material is not None and share > 0
+    ]

@@ -11,9 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
-from noonshade.core.light.bounce import patches_of
+from noonshade.core.light.bounce import bounce_patches
 from noonshade.core.light.kernel import bounced, cell_corners, metered
-from noonshade.core.light.screens import Way, ways_in
+from noonshade.core.light.screens import LightPath, light_paths
 from noonshade.core.light.shade import NOTHING, Obstacles, obstacles
 from noonshade.core.light.sources import UP, Emitter, emitter, frame_of, reference_response
 from noonshade.core.plan import Fixture, Lamp, Plan
@@ -71,13 +71,13 @@ def strength(lamp: Lamp, source: Emitter, power_w: float, hours: float = REFEREN
 
 
 @dataclass(frozen=True, slots=True)
-class _Shining:
-    """One lamp by one way into the box: geometry, and its scale for the four quantities."""
+class _LitSource:
+    """One lamp by one way into the enclosure: geometry, and its scale for the four quantities."""
 
     fixture: Fixture
     source: Emitter
     frame: Floats
-    way: Way
+    way: LightPath
     scale: Floats
 
     def at(self, points: Floats, normals: Floats) -> tuple[Floats, Floats]:
@@ -100,7 +100,7 @@ class _Shining:
         return length
 
 
-class _Back(NamedTuple):
+class _BounceGrid(NamedTuple):
     """Bounced light at some rows and columns of a lattice, as ``metered`` takes it."""
 
     light: Floats
@@ -134,14 +134,14 @@ class Scene:
         bounce: bool = True,
     ) -> None:
         self.obstacles: Obstacles = obstacles(plan)
-        self.shining: list[_Shining] = []
+        self.shining: list[_LitSource] = []
         for fixture in fixtures:
             if fixture.mount != "air":
                 continue
             source = emitter(fixture.lamp.geometry, fineness)
             share = 1.0 if dimming is None else dimming.get(fixture.id, 1.0)
             s = strength(fixture.lamp, source, fixture.power_w, fixture.hours)
-            for way in ways_in(plan, fixture, self.obstacles):
+            for way in light_paths(plan, fixture, self.obstacles):
                 band = way.bands
                 scale = np.array(
                     [
@@ -151,9 +151,9 @@ class Scene:
                         s.par_umol_s * share * band.visible,
                     ]
                 )
-                self.shining.append(_Shining(fixture, source, frame_of(fixture), way, scale))
+                self.shining.append(_LitSource(fixture, source, frame_of(fixture), way, scale))
         self._scales = np.array([s.scale for s in self.shining]).reshape(-1, QUANTITIES)
-        self._patches = patches_of(plan) if bounce and self.shining else None
+        self._patches = bounce_patches(plan) if bounce and self.shining else None
         self._exitance = np.zeros((0, QUANTITIES))
         if self._patches is not None:
             back = self._patches
@@ -171,7 +171,7 @@ class Scene:
         vectors, levels = self._direct(points, np.tile(UP, (len(points), 1)))
         back = self._back(points)[None]
         parts = np.concatenate([vectors, levels[:, :, None]], axis=2)
-        return self._combined(parts, _Back(back, np.zeros(1, dtype=np.int64), np.arange(len(points))))
+        return self._combined(parts, _BounceGrid(back, np.zeros(1, dtype=np.int64), np.arange(len(points))))
 
     def on_lattice(self, points: Floats) -> LightAtPoints:
         """Light at a lattice of points (rows, columns, 3) in a plane; arrays (rows · columns,)."""
@@ -196,7 +196,7 @@ class Scene:
             found.append(_WORKERS.submit(self._combined, parts, back.result()))
         return [job.result() for job in found]
 
-    def _combined(self, parts: Floats, back: _Back) -> LightAtPoints:
+    def _combined(self, parts: Floats, back: _BounceGrid) -> LightAtPoints:
         """All quantities from unscaled vectors and levels (lamps, n, 4), and bounced light."""
         read = metered(parts, self._scales, *back, _FACED)
         return LightAtPoints(
@@ -242,18 +242,18 @@ class Scene:
             p.normal,
             p.area_m2,
             self._exitance,
-            self.obstacles.things,
+            self.obstacles.occluders,
         )
         return found
 
-    def _back_on_lattice(self, lattice: Floats) -> _Back:
+    def _back_on_lattice(self, lattice: Floats) -> _BounceGrid:
         """The same at some points of a lattice.
 
         It is a few per cent of the light and varies slowly, so edges of shade in it are not followed.
         """
         rows, columns = (_nodes(count) for count in lattice.shape[:2])
         found = self._back(lattice[np.ix_(rows, columns)].reshape(-1, 3))
-        return _Back(found.reshape(len(rows), len(columns), QUANTITIES, 4), rows, columns)
+        return _BounceGrid(found.reshape(len(rows), len(columns), QUANTITIES, 4), rows, columns)
 
 
 def _nodes(count: int) -> Ints:

@@ -31,8 +31,8 @@ class Bands:
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
-    """One way from a lamp into the box: the screens it crosses and what else is closed to it.
+class LightPath:
+    """One way from a lamp into the enclosure: the screens it crosses and what else is closed to it.
 
     ``rows`` (q, 4) are as the kernel takes them: how a screen depends on the angle. ``bands`` are the
     factors that do not.
@@ -99,33 +99,33 @@ def screen_rows(screen: Screen | None, measured_uv: float | None, turns: bool) -
     )
 
 
-def ways_in(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[Way, ...]:
-    """Every way a lamp's light takes into the box: one inside it, one per part of the lid above it."""
+def light_paths(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[LightPath, ...]:
+    """Paths of a lamp's light into the enclosure: one if it hangs inside, else one a part of the lid."""
     own_rows, own_bands = screen_rows(fixture.screen, fixture.screen_measured, turns=True)
-    if fixture.position_m[2] <= plan.box.height_m:
-        return (Way(own_rows, own_bands, inside),)
+    if fixture.position_m[2] <= plan.enclosure.height_m:
+        return (LightPath(own_rows, own_bands, inside),)
     ways = []
-    for part, (wall, share) in enumerate(plan.box.parts("top")):
+    for part, (wall, share) in enumerate(plan.enclosure.parts("top")):
         if share <= 0 or not wall.lets_light_in:
             continue
         rows, bands = screen_rows(wall.screen, wall.measured_uv, turns=False)
-        closed = inside.with_solids(lid_blocks(plan.box, part))
-        ways.append(Way(np.concatenate([own_rows, rows]), own_bands.times(bands), closed))
+        closed = inside.with_solids(lid_blocks(plan.enclosure, part))
+        ways.append(LightPath(np.concatenate([own_rows, rows]), own_bands.times(bands), closed))
     return tuple(ways)
 
 
 def lid_above(plan: Plan, x_m: float, y_m: float) -> Wall:
     """The part of the lid at a place."""
-    for inset in plan.box.insets_of("top"):
+    for inset in plan.enclosure.insets_of("top"):
         if inset.x0_m <= x_m <= inset.x1_m and inset.y0_m <= y_m <= inset.y1_m:
             return inset.wall
-    return plan.box.walls["top"]
+    return plan.enclosure.walls["top"]
 
 
 def screens_below(plan: Plan, fixture: Fixture) -> tuple[tuple[Screen, float | None], ...]:
     """Every screen straight below a fixture, with its measured share: its own, and the lid."""
     found = [(fixture.screen, fixture.screen_measured)]
-    if fixture.position_m[2] > plan.box.height_m:
+    if fixture.position_m[2] > plan.enclosure.height_m:
         lid = lid_above(plan, *fixture.position_m[:2])
         found.append((lid.screen, lid.measured_uv))
     return tuple((screen, measured) for screen, measured in found if screen is not None)

@@ -9,8 +9,8 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.light.kernel import Things
-from noonshade.core.plan import Background, Box, Branch, Furnishing, Hide, Leaves, Plan, Slab
+from noonshade.core.light.kernel import Occluders
+from noonshade.core.plan import Background, Branch, Enclosure, Furnishing, Hide, Leaves, Plan, Slab
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -98,11 +98,11 @@ class Group:
 
 @dataclass(frozen=True, slots=True)
 class Obstacles:
-    """Everything in the way of light; ``things`` is the same, packed for the kernel."""
+    """Everything in the way of light; ``occluders`` is the same, packed for the kernel."""
 
     groups: tuple[Group, ...]
     foliage: tuple[Foliage, ...]
-    things: Things
+    occluders: Occluders
 
     @classmethod
     def of(cls, groups: tuple[Group, ...], foliage: tuple[Foliage, ...] = ()) -> Obstacles:
@@ -130,7 +130,7 @@ class Foliage:
     per_m: float
 
 
-def _packed(groups: tuple[Group, ...], foliage: tuple[Foliage, ...]) -> Things:
+def _packed(groups: tuple[Group, ...], foliage: tuple[Foliage, ...]) -> Occluders:
     solids = [s for group in groups for s in group.solids] + [f.box for f in foliage]
     planes = np.cumsum([0, *(len(s.planes) for s in solids)])
     corners = np.cumsum([0, *(len(s.corners) for s in solids)])
@@ -143,7 +143,7 @@ def _packed(groups: tuple[Group, ...], foliage: tuple[Foliage, ...]) -> Things:
         for a, b in pairwise(ends)
     ]
     slices = [g.slices for g in groups]
-    return Things(
+    return Occluders(
         planes=np.concatenate([s.planes for s in solids]) if solids else np.zeros((0, 4)),
         plane_starts=planes.astype(np.int64),
         corners=np.concatenate([s.corners for s in solids]) if solids else np.zeros((0, 3)),
@@ -171,7 +171,7 @@ def obstacles(plan: Plan) -> Obstacles:
     ground = plan.substrate.depth_m
     groups: list[Group] = []
     for item in plan.furnishings:
-        parts = solids_of(item, plan.box, ground)
+        parts = solids_of(item, plan.enclosure, ground)
         if isinstance(item, Hide):
             # A hollow body with one opening stops every ray that crosses it from outside.
             parts.insert(0, upright(_hull([part.bounds for part in parts])))
@@ -179,7 +179,7 @@ def obstacles(plan: Plan) -> Obstacles:
             groups.append(Group(tuple(parts), isinstance(item, Hide)))
     foliage = [_foliage(item, ground) for item in plan.furnishings if isinstance(item, Leaves)]
     if plan.fog_per_m > 0:
-        box = plan.box
+        box = plan.enclosure
         inside = upright((0.0, 0.0, ground, box.length_m, box.depth_m, box.height_m))
         foliage.append(Foliage(inside, plan.fog_per_m))
     return Obstacles.of(tuple(groups), tuple(foliage))
@@ -192,7 +192,7 @@ def _hull(extents: list[Extent]) -> Extent:
     return (float(x0), float(y0), float(z0), float(x1), float(y1), float(z1))
 
 
-def solids_of(item: Furnishing, box: Box, ground: float) -> list[Solid]:
+def solids_of(item: Furnishing, box: Enclosure, ground: float) -> list[Solid]:
     """The convex solids of one furnishing; foliage has none."""
     if isinstance(item, Slab):
         return [upright(e) for e in _slab(item, ground)]
@@ -234,7 +234,7 @@ def upright(extent: Extent) -> Solid:
     return Solid(planes, corners, _BOX_EDGES)
 
 
-def lid_blocks(box: Box, part: int) -> list[Solid]:
+def lid_blocks(box: Enclosure, part: int) -> list[Solid]:
     """What keeps light from above out of all but one part of the lid (0 the base, then the insets).
 
     Light that would pass beside the box counts as stopped by its walls.
@@ -341,7 +341,7 @@ def _prism(branch: Branch) -> Solid:
     )
 
 
-def _background(item: Background, box: Box) -> Extent:
+def _background(item: Background, box: Enclosure) -> Extent:
     t, length, depth, height = item.thickness_m, box.length_m, box.depth_m, box.height_m
     extents: dict[str, Extent] = {
         "left": (0.0, 0.0, 0.0, t, depth, height),

@@ -79,7 +79,7 @@ class Emitter:
             np.ascontiguousarray(normals, dtype=np.float64),
             self.hung(centre, frame),
             screens,
-            obstacles.things,
+            obstacles.occluders,
         )
         return vector, on_normal
 
@@ -104,7 +104,7 @@ class Emitter:
             *shape,
             self.hung(centre, frame),
             screens,
-            obstacles.things,
+            obstacles.occluders,
             slack,
         )
         return found

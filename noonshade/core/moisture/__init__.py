@@ -1,1 +1,1 @@
-"""Moisture in the air of the box."""
+"""Moisture in the air of the enclosure."""

@@ -1,6 +1,6 @@
-"""Water vapour in the box: what surfaces give off and take, what the room carries away.
+"""Water vapour in the enclosure: what surfaces give off and take, what the room carries away.
 
-The vapour is taken to be mixed through the box while temperature is not, so one density serves all
+The vapour is taken to be mixed through the enclosure while temperature is not, so one density serves all
 of it, and relative humidity differs from place to place with the temperature there.
 """
 
@@ -41,7 +41,7 @@ class Exchange:
 
 @dataclass(frozen=True, slots=True)
 class Moisture:
-    """Vapour in the air of the box, kg/m³, and the flows that keep it there, kg/s."""
+    """Vapour in the air of the enclosure, kg/m³, and the flows that keep it there, kg/s."""
 
     vapour_kg_m3: float
     evaporated_kg_s: float
@@ -153,10 +153,10 @@ def flows(
 HIDE_EXCHANGE_M_S = 0.005
 
 
-def moist_hide_vapour(hide: Hide, surface_c: float, box_vapour_kg_m3: float) -> float:
+def moist_hide_vapour(hide: Hide, surface_c: float, enclosure_vapour_kg_m3: float) -> float:
     """Vapour inside a hide with a wet floor, a small volume of its own, kg/m³."""
     inside = (hide.length_m - 2 * hide.wall_m) * (hide.width_m - 2 * hide.wall_m)
     giving = inside * float(mass_transfer(np.array(STIRRED_MINIMUM)))
     passing = hide.opening_width_m * hide.opening_height_m * HIDE_EXCHANGE_M_S
     saturated = float(saturation_density(np.array(surface_c)))
-    return (giving * saturated + passing * box_vapour_kg_m3) / (giving + passing)
+    return (giving * saturated + passing * enclosure_vapour_kg_m3) / (giving + passing)

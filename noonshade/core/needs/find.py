@@ -7,14 +7,14 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from noonshade.core.needs.model import Species
+from noonshade.core.needs.species import Species
 
 By = Literal["scientific name", "synonym", "common name", "part of a name"]
 _ORDER: tuple[By, ...] = ("scientific name", "synonym", "common name", "part of a name")
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class SpeciesMatch:
     """A species, by which kind of its names, and the name that matched."""
 
     species: Species
@@ -26,7 +26,7 @@ class Found:
 class Answer:
     """Everything a text may mean, best first; ``ambiguous`` if a whole name belongs to several."""
 
-    found: tuple[Found, ...]
+    found: tuple[SpeciesMatch, ...]
     ambiguous: bool
 
 
@@ -51,14 +51,14 @@ def find_species(species: Iterable[Species], text: str) -> Answer:
     return Answer(tuple(whole or found), len(whole) > 1)
 
 
-def _match(species: Species, wanted: str) -> Found | None:
+def _match(species: Species, wanted: str) -> SpeciesMatch | None:
     names: list[tuple[By, str]] = [("scientific name", species.scientific_name)]
     names += [("synonym", name) for name in species.synonyms]
     names += [("common name", name) for name in species.common_names]
     for by, name in names:
         if plain(name) == wanted:
-            return Found(species, by, name)
+            return SpeciesMatch(species, by, name)
     for _, name in names:
         if wanted in plain(name):
-            return Found(species, "part of a name", name)
+            return SpeciesMatch(species, "part of a name", name)
     return None

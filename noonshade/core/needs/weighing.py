@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from noonshade.core.needs.model import (
+from noonshade.core.needs.species import (
     GRADES,
     Claim,
+    ClaimedNeed,
     Grade,
     HomeClimate,
     Need,
@@ -16,7 +17,6 @@ from noonshade.core.needs.model import (
     School,
     Species,
     StageId,
-    Want,
 )
 
 # Air at home in the months an animal is active: those whose highest is not below this, °C. Estimate.
@@ -175,25 +175,25 @@ def needs_for(
     An animal of low pigment, or one whose eyes or skin are hurt, gets half the UV.
     """
     found = []
-    for want in _of_stage(species.wants, stage):
-        home = at_home(species.home, want.place, want.quantity)
-        s = settle(want.quantity, want.claims, school, home)
+    for need in _of_stage(species.needs, stage):
+        home = at_home(species.home, need.place, need.quantity)
+        s = settle(need.quantity, need.claims, school, home)
         low, high, note = s.low, s.high, s.note
-        if low_pigment and want.quantity == "uvi" and want.place != "retreat":
+        if low_pigment and need.quantity == "uvi" and need.place != "uv_refuge":
             low, high = _halved(low), _halved(high)
             note = f"{note}; " * bool(note) + "halved for low pigment or hurt eyes (estimate)"
         found.append(
             Need(
-                want.place,
-                want.quantity,
+                need.place,
+                need.quantity,
                 low,
                 high,
                 s.grade,
                 s.source,
-                want.offered,
+                need.offered,
                 note,
-                want.claims,
-                outliers_of(want.claims),
+                need.claims,
+                outliers_of(need.claims),
             )
         )
     return tuple(found)
@@ -203,6 +203,6 @@ def _halved(value: float | None) -> float | None:
     return None if value is None else 0.5 * value
 
 
-def _of_stage(wants: tuple[Want, ...], stage: StageId) -> list[Want]:
-    own = {(w.place, w.quantity) for w in wants if w.stage == stage}
-    return [w for w in wants if w.stage == stage or (w.stage is None and (w.place, w.quantity) not in own)]
+def _of_stage(needs: tuple[ClaimedNeed, ...], stage: StageId) -> list[ClaimedNeed]:
+    own = {(w.place, w.quantity) for w in needs if w.stage == stage}
+    return [w for w in needs if w.stage == stage or (w.stage is None and (w.place, w.quantity) not in own)]

@@ -1,4 +1,4 @@
-"""What a plan is: animal, room, box, furnishings, fixtures and controls.
+"""What a plan is: animal, room, enclosure, furnishings, fixtures and controls.
 
 Everything is in SI units (metres, watts, degrees Celsius for temperatures). ``x`` runs along the
 length from left to right, ``y`` from the front glass to the back, ``z`` up from the inside floor;
@@ -8,7 +8,7 @@ already resolved: a plan holds the objects, not their names.
 
 from __future__ import annotations
 
-from noonshade.core.plan.box import Box, Inset, Neighbour, Vent, Wall
+from noonshade.core.plan.enclosure import Enclosure, Inset, Neighbour, Vent, Wall
 from noonshade.core.plan.equipment import ColdPack, Fan, Fixture, Misting, Thermostat, Timer, hours_on_timer
 from noonshade.core.plan.furnishings import (
     Background,
@@ -36,8 +36,9 @@ from noonshade.core.plan.lamps import (
     UvReference,
 )
 from noonshade.core.plan.materials import Mesh, Screen, SolidMaterial
+from noonshade.core.plan.plan import Animal, Measured, Plan
 from noonshade.core.plan.room import WARMEST_HOUR, Room, RoomClimate, daily_cycle
-from noonshade.core.plan.terms import (
+from noonshade.core.plan.types import (
     FACES,
     ControlKind,
     Face,
@@ -49,7 +50,6 @@ from noonshade.core.plan.terms import (
     Season,
     Side,
 )
-from noonshade.core.plan.whole import Animal, Measured, Plan
 
 __all__ = [
     "FACES",
@@ -61,10 +61,10 @@ __all__ = [
     "Animal",
     "Background",
     "BeamSource",
-    "Box",
     "Branch",
     "ColdPack",
     "ControlKind",
+    "Enclosure",
     "Face",
     "Fan",
     "Fixture",

@@ -1,4 +1,4 @@
-"""What hangs in a box and governs it: fixtures, thermostats, sprayers, fans, cold packs."""
+"""What hangs in an enclosure and governs it: fixtures, thermostats, sprayers, fans, cold packs."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from noonshade.core.plan.lamps import Lamp
 from noonshade.core.plan.materials import Screen
-from noonshade.core.plan.terms import (
+from noonshade.core.plan.types import (
     ControlKind,
     LitPeriod,
     Moment,
@@ -107,7 +107,7 @@ class Thermostat:
 
 @dataclass(frozen=True, slots=True)
 class Misting:
-    """Water sprayed into the box at some hours of the day, litres each time."""
+    """Water sprayed into the enclosure at some hours of the day, litres each time."""
 
     hours: tuple[float, ...]
     litres: float
@@ -115,7 +115,7 @@ class Misting:
 
 @dataclass(frozen=True, slots=True)
 class Fan:
-    """A fan that moves room air through the box, by its timer."""
+    """A fan that moves room air through the enclosure, by its timer."""
 
     id: str
     label: str

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from noonshade.core.plan.materials import SolidMaterial
-from noonshade.core.plan.terms import Point, Side
+from noonshade.core.plan.types import Point, Side
 
 
 @dataclass(frozen=True, slots=True)

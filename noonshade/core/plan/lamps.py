@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from noonshade.core.plan.terms import LampControl
+from noonshade.core.plan.types import LampControl
 
 
 @dataclass(frozen=True, slots=True)

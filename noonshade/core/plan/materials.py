@@ -1,4 +1,4 @@
-"""What boxes, furnishings and screens are made of."""
+"""What enclosures, furnishings and screens are made of."""
 
 from __future__ import annotations
 

@@ -1,11 +1,11 @@
-"""The room around a box, by day and season."""
+"""The room around an enclosure, by day and season."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
 
-from noonshade.core.plan.terms import Season
+from noonshade.core.plan.types import Season
 
 # A room is warmest in the middle of the afternoon and coolest twelve hours later. Estimate.
 WARMEST_HOUR = 15.0
@@ -28,7 +28,7 @@ class RoomClimate:
 
 @dataclass(frozen=True, slots=True)
 class Room:
-    """The room around the box. Relative humidity as a fraction at the day temperature.
+    """The room around the enclosure. Relative humidity as a fraction at the day temperature.
 
     ``winter`` and ``summer`` are its extremes over the year, if given; ``tariff_per_kwh`` is what
     electricity costs, in the keeper's money. ``months`` is its climate from January to December, or empty.

@@ -49,11 +49,12 @@ _TEXTS: dict[HintId, str] = {
         "or slime, it is a matter for a veterinarian who knows reptiles."
     ),
     "always_basking": (
-        "Nearly always under the lamp: often the rest of the box is too cold, or the lamp too weak. Read "
+        "Nearly always under the lamp: often the rest of the enclosure is too cold, or the lamp too weak. "
+        "Read "
         "the air of both ends and the lowest of the night."
     ),
     "never_basking": (
-        "Never at the basking place: often it is too hot or too bright there, or there is no cover on the "
+        "Never at the basking spot: often it is too hot or too bright there, or there is no cover on the "
         "way. Read the surface and the UV index there."
     ),
     "hides": (
@@ -89,13 +90,13 @@ def _signs(sightings: Sequence[Sighting], places: Sequence[PlaceFigures]) -> Ite
         yield "always_basking"
     elif basking == 0 and (enough or mean is not None) and (mean is None or mean <= SHORT_MIN):
         yield "never_basking"
-    if enough and at.count("retreat") >= MOSTLY * len(at):
+    if enough and at.count("uv_refuge") >= MOSTLY * len(at):
         yield "hides"
 
 
 def _kind_of(sighting: Sighting, places: Sequence[PlaceFigures]) -> str | None:
     if sighting.kind == "hidden":
-        return "retreat"
+        return "uv_refuge"
     if sighting.position_m is None:
         return None
     place = seat(places, sighting.position_m)

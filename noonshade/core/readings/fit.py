@@ -23,12 +23,12 @@ from numpy.typing import NDArray
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.plan import Plan
+from noonshade.core.plan_errors import plan_errors
 from noonshade.core.readings.instrument import InstrumentKind
 from noonshade.core.readings.reading import Reading, predicted
 from noonshade.core.uncertainty.measured import Fitted, FittedValue, hours_of
 from noonshade.core.uncertainty.multipliers import Multiplier, multipliers_of, with_multipliers
 from noonshade.core.uncertainty.sensitivity import sensitivity
-from noonshade.core.validate import plan_errors
 
 Floats = NDArray[np.float64]
 
@@ -41,7 +41,7 @@ ROUNDS = 6
 # Steps for derivatives, in standard deviations of a multiplier.
 STEP = 0.5
 # A multiplier whose spread falls to less than this share was told by the readings. Estimate.
-TOLD = 0.7
+SETTLED_BELOW = 0.7
 # Done when no step is longer than this, in standard deviations before any reading.
 _SETTLED = 0.01
 _HALVINGS = 4
@@ -71,7 +71,7 @@ class FittedMultiplier:
     @property
     def settled(self) -> bool:
         """Whether the readings say more of it than was known before."""
-        return self.sigma_after < TOLD * self.sigma_before
+        return self.sigma_after < SETTLED_BELOW * self.sigma_before
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,7 +136,7 @@ def fit(
     readings: tuple[Reading, ...],
     progress: Callable[[int], None] | None = None,
 ) -> Fit:
-    """Fit a plan to readings taken by day, once the box was warm.
+    """Fit a plan to readings taken by day, once the enclosure was warm.
 
     Parameters
     ----------
@@ -151,7 +151,7 @@ def fit(
     FitError
         Without a reading, or if the plan cannot be computed.
     PlanError
-        If a reading lies outside the air of the box.
+        If a reading lies outside the air of the enclosure.
     """
     if not readings:
         raise FitError("there is no reading to fit")
@@ -199,10 +199,10 @@ def fit(
     )
 
 
-def fitted(found: Fit, catalogue: Plan, on: str, seen: tuple[str, ...] = ()) -> Fitted:
-    """A fit as it is kept with the box: what each value was found on, and on which day.
+def fitted(found: Fit, catalogue: Plan, on: str, measured_checks: tuple[str, ...] = ()) -> Fitted:
+    """A fit as it is kept with the enclosure: what each value was found on, and on which day.
 
-    ``catalogue`` is the plan that was fitted; ``seen`` as in ``Fitted``.
+    ``catalogue`` is the plan that was fitted; ``measured_checks`` as in ``Fitted``.
     """
     hours = hours_of(catalogue)
     return Fitted(
@@ -212,7 +212,7 @@ def fitted(found: Fit, catalogue: Plan, on: str, seen: tuple[str, ...] = ()) -> 
             for m in found.multipliers
         ),
         tuple(tuple(float(x) for x in row) for row in found.covariance),
-        seen,
+        measured_checks,
     )
 
 

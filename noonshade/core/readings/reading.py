@@ -21,7 +21,7 @@ from noonshade.core.readings.instrument import (
     InstrumentKind,
     Kind,
 )
-from noonshade.core.uncertainty import left_out
+from noonshade.core.uncertainty import structural_error
 from noonshade.core.uncertainty.multipliers import HALF_80
 from noonshade.core.uncertainty.sensitivity import Sensitivity
 
@@ -43,7 +43,7 @@ _ATTRIBUTES = {
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """A value read at a place by day, once the box was warm.
+    """A value read at a place by day, once the enclosure was warm.
 
     ``position_m`` is None for what is of the room. ``value`` is in °C, UV index or a share of 1.
     Readings of one ``instrument`` share its bias; ``accuracy`` None is that of a common one.
@@ -84,18 +84,18 @@ class Reading:
         accuracy = self.trusted
         parts = [accuracy.noise * self.bias_slope(said), accuracy.digit / 12.0**0.5]
         if self.kind in UV_KINDS:
-            parts.append(left_out.of_uvi(said))
+            parts.append(structural_error.of_uvi(said))
         elif self.kind in ("humidity", "humidity_night"):
-            parts.append(left_out.HUMIDITY)
+            parts.append(structural_error.HUMIDITY)
         elif self.kind not in _ROOM:
-            parts.append(left_out.of_temperature(said, room_c))
+            parts.append(structural_error.of_temperature(said, room_c))
         if self.kind in ("air_min", "air_max"):
             parts.append(EXTREME_K)
         return float(np.sqrt(np.sum(np.square(parts))))
 
 
 @dataclass(frozen=True, slots=True)
-class Foreseen:
+class PredictedReading:
     """What an instrument should read: a central value and the middle 80 %."""
 
     value: float
@@ -109,7 +109,7 @@ def predicted(evaluation: Evaluation, readings: tuple[Reading, ...]) -> Floats:
     Raises
     ------
     PlanError
-        If a reading has no place where it needs one, or lies outside the air of the box.
+        If a reading has no place where it needs one, or lies outside the air of the enclosure.
     """
     return np.array([_one(evaluation, reading) for reading in readings], dtype=np.float64)
 
@@ -124,21 +124,21 @@ def _one(evaluation: Evaluation, reading: Reading) -> float:
     if reading.kind == "humidity_night":
         return evaluation.night_humidity
     if reading.position_m is None:
-        raise PlanError("", f"reading {reading.id!r} of {reading.kind} needs a place in the box")
+        raise PlanError("", f"reading {reading.id!r} of {reading.kind} needs a place in the enclosure")
     return float(getattr(probe(evaluation, reading.position_m), _ATTRIBUTES[reading.kind]))
 
 
 def needs_place(kind: Kind) -> bool:
-    """Whether a reading of a kind is taken at a place in the box."""
+    """Whether a reading of a kind is taken at a place in the enclosure."""
     return kind not in _WITHOUT_PLACE
 
 
-def foreseen(
+def predict_readings(
     evaluation: Evaluation,
     known: Sensitivity,
     readings: tuple[Reading, ...],
     instruments: bool = True,
-) -> tuple[Foreseen, ...]:
+) -> tuple[PredictedReading, ...]:
     """What instruments should read, with how far plan, model and instrument may be off.
 
     Parameters
@@ -171,5 +171,5 @@ def foreseen(
             low, high = value / (1.0 + half / value), value + half
         elif reading.kind in SHARE_KINDS:
             low, high = max(low, 0.0), min(high, 1.0)
-        found.append(Foreseen(value, low, high))
+        found.append(PredictedReading(value, low, high))
     return tuple(found)

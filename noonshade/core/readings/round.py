@@ -1,7 +1,7 @@
 """The smallest useful round of readings for a plan: what to read, where, with what, and why there.
 
-Candidates are the places a keeper judges. One after another the reading is taken that leaves the least
-variance in the figures the verdicts go by, given those taken before it (Bayesian linear design: prior
+Candidates are the places a keeper assesses. One after another the reading is taken that leaves the least
+variance in the figures the checks go by, given those taken before it (Bayesian linear design: prior
 spreads of the multipliers, derivatives by the full model, spreads of the instruments), until a further one
 would tell little.
 """
@@ -14,14 +14,14 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.assessment.checks import Check
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.needs.model import Quantity
+from noonshade.core.needs.species import Quantity
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Branch, Hide, Plan, Point, Slab, Water
 from noonshade.core.readings.instrument import INSTRUMENTS, InstrumentKind, Kind
-from noonshade.core.readings.reading import Foreseen, Reading, foreseen, predicted
+from noonshade.core.readings.reading import PredictedReading, Reading, predict_readings, predicted
 from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
-from noonshade.core.verdict.checks import Verdict
 
 Floats = NDArray[np.float64]
 
@@ -44,14 +44,14 @@ _OVER_M = 1e-3
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """One reading to take: what it is foreseen to be, and ``gain`` the share of variance it takes away."""
+    """One reading to take: what it is predicted to be, and ``gain`` the share of variance it takes away."""
 
     reading: Reading
     place: str
     place_id: str
     instrument: InstrumentKind
     why: str
-    foreseen: Foreseen
+    prediction: PredictedReading
     gain: float
 
 
@@ -80,7 +80,7 @@ def propose_round(
     least_gain : float
         Share of the variance left that one more must take.
     evaluation : Evaluation, optional
-        Of the plan on its usual cells, for what is foreseen; else it is told on larger ones.
+        Of the plan on its usual cells, for what is predicted; else it is told on larger ones.
 
     Raises
     ------
@@ -109,7 +109,7 @@ def propose_round(
         chosen.append((rest[best], gain))
         design.take(rest[best])
         left = design.variance()
-    ahead = foreseen(evaluation or base, known, tuple(readings[i] for i, _ in chosen))
+    ahead = predict_readings(evaluation or base, known, tuple(readings[i] for i, _ in chosen))
     tasks = []
     for (i, gain), seen in zip(chosen, ahead, strict=True):
         c = candidates[i]
@@ -127,15 +127,15 @@ _NEED_KINDS: dict[Quantity, Kind] = {
 
 
 def round_of_needs(
-    verdict_ids: Collection[str], known: Sensitivity, evaluation: Evaluation | None = None
+    check_ids: Collection[str], known: Sensitivity, evaluation: Evaluation | None = None
 ) -> tuple[Task, ...]:
-    """One reading for each of some needs, at the place it is judged, from the ground up.
+    """One reading for each of some needs, at the place it is assessed, from the ground up.
 
     Needs no instrument reads (the share of the ground without UV) are left out.
 
     Parameters
     ----------
-    verdict_ids : collection of str
+    check_ids : collection of str
     known : Sensitivity
         Of the plan.
     evaluation : Evaluation, optional
@@ -144,21 +144,21 @@ def round_of_needs(
     base = known.base
     places = {p.id: p for p in base.places}
     chosen: list[_Candidate] = []
-    for verdict in base.verdicts:
-        quantity = verdict.need.quantity
-        if verdict.id not in verdict_ids or quantity not in _NEED_KINDS or verdict.value is None:
+    for check in base.checks:
+        quantity = check.need.quantity
+        if check.id not in check_ids or quantity not in _NEED_KINDS or check.value is None:
             continue
         kind = _NEED_KINDS[quantity]
-        if verdict.place_id == "night":
+        if check.place_id == "night":
             kind, at = ("humidity_night" if kind == "humidity" else "air_min"), None
-        elif verdict.place_id in places:
-            at = places[verdict.place_id].position_m
+        elif check.place_id in places:
+            at = places[check.place_id].position_m
         else:
             continue
         why = f"What {base.plan.animal.species.common_name} needs there."
-        reading = Reading(f"need:{verdict.id}", kind, 0.0, at)
-        chosen.append(_Candidate(reading, verdict.place_label, verdict.place_id, why))
-    ahead = foreseen(evaluation or base, known, tuple(c.reading for c in chosen))
+        reading = Reading(f"need:{check.id}", kind, 0.0, at)
+        chosen.append(_Candidate(reading, check.place_label, check.place_id, why))
+    ahead = predict_readings(evaluation or base, known, tuple(c.reading for c in chosen))
     tasks = [
         Task(c.reading, c.place, c.place_id, INSTRUMENTS[c.reading.kind], c.why, seen, 0.0)
         for c, seen in zip(chosen, ahead, strict=True)
@@ -167,7 +167,7 @@ def round_of_needs(
 
 
 class _Design:
-    """What would be known of the verdicts' figures after some readings, biases of instruments included."""
+    """What would be known of the checks' figures after some readings, biases of instruments included."""
 
     def __init__(self, base: Evaluation, known: Sensitivity, readings: tuple[Reading, ...]) -> None:
         said = predicted(base, readings)
@@ -186,8 +186,8 @@ class _Design:
         self.covariance = np.zeros((count + len(names), count + len(names)))
         self.covariance[:count, :count] = known.covariance
         self.covariance[count:, count:] = np.diag(spread**2)
-        judged = [i for i, v in enumerate(base.verdicts) if v.value is not None]
-        figures = known.derivatives(lambda e: np.array([_weighed(base.verdicts[i], e) for i in judged]))
+        assessed = [i for i, v in enumerate(base.checks) if v.value is not None]
+        figures = known.derivatives(lambda e: np.array([_weighed(base.checks[i], e) for i in assessed]))
         for_themselves = np.diag([_FOR_ITSELF / m.sigma for m in known.multipliers])
         both = np.vstack([figures, for_themselves])
         self.figures = np.hstack([both, np.zeros((len(both), len(names)))])
@@ -220,15 +220,15 @@ def _variance(of_figures: Floats, covariance: Floats) -> float:
     return float(np.einsum("fk,kl,fl->", of_figures, covariance, of_figures))
 
 
-def _weighed(verdict: Verdict, evaluation: Evaluation) -> float:
-    """A verdict's figure in another evaluation, over what matters of it; as it was where there is none."""
-    assert verdict.value is not None
-    values = {v.id: v.value for v in evaluation.verdicts}
-    moved = values.get(verdict.id)
-    value = verdict.value if moved is None else moved
-    scale = _SCALE[verdict.need.quantity]
-    if verdict.need.quantity == "uvi":
-        scale *= max(verdict.value, 0.5)
+def _weighed(check: Check, evaluation: Evaluation) -> float:
+    """A check's figure in another evaluation, over what matters of it; as it was where there is none."""
+    assert check.value is not None
+    values = {v.id: v.value for v in evaluation.checks}
+    moved = values.get(check.id)
+    value = check.value if moved is None else moved
+    scale = _SCALE[check.need.quantity]
+    if check.need.quantity == "uvi":
+        scale *= max(check.value, 0.5)
     return value / scale
 
 
@@ -246,13 +246,16 @@ def _candidates(plan: Plan, base: Evaluation) -> Iterator[_Candidate]:
         Reading("room:air", "room_air", 0.0), "Room", "room", "Everything stands on the room's temperature."
     )
     yield _Candidate(
-        Reading("room:humidity", "room_humidity", 0.0), "Room", "room", "The box dries towards the room."
+        Reading("room:humidity", "room_humidity", 0.0),
+        "Room",
+        "room",
+        "The enclosure dries towards the room.",
     )
     yield _Candidate(
         Reading("night:lowest", "air_min", 0.0),
         "Night",
         "night",
-        "The lowest of a logger's night, a hand above the ground: what the box holds without its lamps.",
+        "The lowest of a logger's night, a hand above the ground: what the enclosure holds with lamps off.",
     )
     uv = any(f.lamp.uv is not None and f.lit_at("day") for f in plan.fixtures)
     for place in base.places:
@@ -260,7 +263,7 @@ def _candidates(plan: Plan, base: Evaluation) -> Iterator[_Candidate]:
         if uv and place.kind == "basking":
             why = "The UV index at its back, the meter facing the lamp."
             yield _of(place, Reading(f"{place.id}:uvi", "uvi_facing", 0.0, place.position_m), why)
-    middle = (plan.box.length_m / 2, plan.box.depth_m / 2, plan.substrate.depth_m + _OVER_M)
+    middle = (plan.enclosure.length_m / 2, plan.enclosure.depth_m / 2, plan.substrate.depth_m + _OVER_M)
     if _free(plan, middle):
         yield _Candidate(
             Reading("middle:surface", "surface", 0.0, middle),
@@ -284,7 +287,7 @@ def _candidates(plan: Plan, base: Evaluation) -> Iterator[_Candidate]:
 
 
 def _inside(plan: Plan, point: Point) -> bool:
-    return 0.0 < point[0] < plan.box.length_m and 0.0 < point[1] < plan.box.depth_m
+    return 0.0 < point[0] < plan.enclosure.length_m and 0.0 < point[1] < plan.enclosure.depth_m
 
 
 def _of(place: PlaceFigures, reading: Reading, why: str) -> _Candidate:
@@ -292,7 +295,7 @@ def _of(place: PlaceFigures, reading: Reading, why: str) -> _Candidate:
 
 
 def _at_place(plan: Plan, place: PlaceFigures) -> Iterator[_Candidate]:
-    """Temperatures and humidity at one of the places a keeper judges."""
+    """Temperatures and humidity at one of the places a keeper assesses."""
     x, y, z = place.position_m
     slab = plan.basking_slab
     if place.kind == "basking" and slab is not None:
@@ -309,13 +312,13 @@ def _at_place(plan: Plan, place: PlaceFigures) -> Iterator[_Candidate]:
         why = "Air at the animal's back; shade the probe from the beam."
         yield _of(place, Reading(f"{place.id}:air", "air", 0.0, (x, y, z)), why)
     elif place.kind in ("warm_end", "cool_end"):
-        at = (x, y, min(plan.substrate.depth_m + 0.10, plan.box.height_m))
+        at = (x, y, min(plan.substrate.depth_m + 0.10, plan.enclosure.height_m))
         why = "Ten centimetres above the ground, out of the beam: one end of the gradient."
         yield _of(place, Reading(f"{place.id}:air", "air", 0.0, at), why)
         if place.kind == "cool_end":
-            why = "Away from the heat, where humidity is judged."
+            why = "Away from the heat, where humidity is assessed."
             yield _of(place, Reading(f"{place.id}:humidity", "humidity", 0.0, at), why)
-    elif place.kind == "retreat" and place.surface_c is not None:
+    elif place.kind == "uv_refuge" and place.surface_c is not None:
         ground = (x, y, plan.substrate.depth_m + _OVER_M)
         why = "The ground it rests on, out of the light."
         yield _of(place, Reading(f"{place.id}:surface", "surface", 0.0, ground), why)
@@ -332,8 +335,8 @@ def _free(plan: Plan, point: Point) -> bool:
 
 
 def _perches(plan: Plan) -> Iterator[_Candidate]:
-    """UV on branches and ledges other than the basking place."""
-    lift, high = plan.animal.back_height_m, plan.box.height_m - _OVER_M
+    """UV on branches and ledges other than the basking spot."""
+    lift, high = plan.animal.back_height_m, plan.enclosure.height_m - _OVER_M
     for item in plan.furnishings:
         if isinstance(item, Branch):
             (ax, ay, az), (bx, by, bz) = item.start_m, item.end_m

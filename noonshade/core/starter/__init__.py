@@ -1,38 +1,40 @@
-"""A first layout of a box from an animal's way of life, to be changed: walls, furnishing, heat, UV.
+"""A first layout of an enclosure from an animal's way of life, to be changed: walls, furnishing, heat, UV.
 
 The lamp's watts and the UV lamp are chosen by computing them, the rest by rules of thumb. What the layout
-comes to is for the verdicts to say.
+comes to is for the checks to say.
 """
 
 from __future__ import annotations
 
 import math
 
+from noonshade.core.assessment.checks import SEVERITIES
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.needs.model import Species, StageId
+from noonshade.core.fixes.suggest import Fix, propose
+from noonshade.core.needs.species import Species, StageId
 from noonshade.core.plan import Animal, Plan, Room
+from noonshade.core.plan_errors import plan_errors
 from noonshade.core.starter.equip import with_heat, with_night_heat, with_uv
 from noonshade.core.starter.furnish import Furnisher
-from noonshade.core.starter.stock import BOX_KINDS, BoxKind, Size, Stock
-from noonshade.core.validate import plan_errors
-from noonshade.core.verdict.checks import SEVERITIES
-from noonshade.core.verdict.mends import Mend, propose
+from noonshade.core.starter.stock import BOX_KINDS, EnclosureKind, Size, Stock
 
-# From this warm end on, °C, a closed box keeps the warmth that mesh lids lose. Estimate.
+# From this warm end on, °C, a closed enclosure keeps the warmth that mesh lids lose. Estimate.
 WARM_C = 26.0
 
 
 def fitting_size(species: Species, count: int = 1) -> Size:
-    """The least box for so many adults of a species, a half more of the floor for each further one."""
-    box = species.box
+    """The least enclosure for a number of adults of a species: half the floor more for each further one."""
+    enclosure = species.enclosure
     # The area grows by a half with each animal more, shared between both sides. Estimate.
     more = math.sqrt(1.0 + 0.5 * (count - 1))
-    return Size(*(round(m, 2) for m in (box.length_m * more, box.depth_m * more, box.height_m)))
+    return Size(
+        *(round(m, 2) for m in (enclosure.length_m * more, enclosure.depth_m * more, enclosure.height_m))
+    )
 
 
-def fitting_kind(species: Species) -> BoxKind:
-    """The kind of box keepers most often build for such an animal."""
+def fitting_kind(species: Species) -> EnclosureKind:
+    """The kind of enclosure keepers most often build for such an animal."""
     habits = species.habits
     if species.group == "tortoise":
         return "table"
@@ -52,18 +54,18 @@ def first_layout(
     species: Species,
     stage: StageId,
     size: Size,
-    kind: BoxKind,
+    kind: EnclosureKind,
     room: Room,
     stock: Stock,
     name: str,
     count: int = 1,
 ) -> Plan:
-    """A furnished, heated and lit box for an animal.
+    """A furnished, heated and lit enclosure for an animal.
 
     Raises
     ------
     PlanError
-        If a box of that size cannot be furnished, naming its sizes.
+        If an enclosure of that size cannot be furnished, naming its sizes.
     """
     animal = _animal(species, stage, count)
     builder = Furnisher(animal, size, kind, stock)
@@ -71,7 +73,7 @@ def first_layout(
         name=name,
         animal=animal,
         room=room,
-        box=builder.box(),
+        enclosure=builder.enclosure(),
         substrate=builder.substrate(),
         furnishings=builder.furnishings(),
         fixtures=(),
@@ -81,8 +83,8 @@ def first_layout(
     # An animal that cannot even stretch along two walls.
     if plan_errors(plan) or size.length_m + size.depth_m < animal.body_length_m:
         raise PlanError(
-            "/box",
-            f"a box of {_sizes(size)} is too small to furnish for an animal {_cm(animal.body_length_m)} "
+            "/enclosure",
+            f"an enclosure of {_sizes(size)} is too small for an animal {_cm(animal.body_length_m)} "
             f"long: at least {_sizes(fitting_size(species, count))}",
         )
     plan = with_uv(plan, stock)
@@ -90,13 +92,13 @@ def first_layout(
     return with_night_heat(plan, stock)
 
 
-def next_mend(now: Evaluation, stock: Stock) -> Mend | None:
+def next_fix(now: Evaluation, stock: Stock) -> Fix | None:
     """A change that puts right the worst that fails and can be put right without breaking anything."""
     lamps, meshes = tuple(stock.lamps.values()), tuple(stock.meshes.values())
     for target in sorted(now.failing, key=lambda one: -SEVERITIES.index(one.severity)):
-        mend = propose(now, target, lamps, meshes)
-        if mend is not None and not mend.breaks:
-            return mend
+        fix = propose(now, target, lamps, meshes)
+        if fix is not None and not fix.breaks:
+            return fix
     return None
 
 
@@ -116,11 +118,11 @@ def _sizes(size: Size) -> str:
 
 __all__ = [
     "BOX_KINDS",
-    "BoxKind",
+    "EnclosureKind",
     "Size",
     "Stock",
     "first_layout",
     "fitting_kind",
     "fitting_size",
-    "next_mend",
+    "next_fix",
 ]

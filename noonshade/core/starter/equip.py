@@ -14,15 +14,15 @@ import numpy as np
 
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.fixes.candidate import probe_reading, with_fixture
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import COARSE
 from noonshade.core.light.field import light_at
-from noonshade.core.needs.model import Need
+from noonshade.core.needs.species import Need
 from noonshade.core.places import END_HEIGHT_M
 from noonshade.core.plan import Fixture, Lamp, LineSource, LitPeriod, Plan, Point, Slab, Thermostat
 from noonshade.core.starter.furnish import WARM_SHARE
 from noonshade.core.starter.stock import Stock
-from noonshade.core.verdict.trial import probe_reading, with_fixture
 
 BASKING_LAMP, LIGHTLESS_HEATER, DAYLIGHT = "halogen-flood", "ceramic-heater", "led-daylight-bar-90"
 # How far below a closed lid, or above one of mesh, a bulb, a heater and a tube hang, m.
@@ -32,7 +32,7 @@ UV_LIFTS_M = (0.0, 0.06, 0.12, 0.2, 0.3)
 # Closer to its back than this no UV lamp hangs, m.
 LEAST_ABOVE_BACK_M = 0.1
 # Tubes may be this share of the length, for those that live on the ground and for climbers; compact lamps
-# serve boxes up to this long, m.
+# serve enclosures up to this long, m.
 TUBE_SHARE, TUBE_SHARE_CLIMBING = 0.75, 0.93
 LONGEST_FOR_COMPACT_M = 0.75
 # Room at both ends of a bar, m.
@@ -48,7 +48,7 @@ def with_uv(plan: Plan, stock: Stock) -> Plan:
     """With the UV lamp that comes nearest to the need where it basks, or daylight if none is wanted."""
     need = plan.animal.need("basking", "uvi")
     species = plan.animal.species
-    length = plan.box.length_m
+    length = plan.enclosure.length_m
     # Out of range or not, how far from where it would hang, how far off, and the lamp.
     found: list[tuple[bool, float, float, Fixture]] = []
     if need is not None and species.uv != "avoided":
@@ -83,12 +83,12 @@ def with_heat(plan: Plan, stock: Stock) -> Plan:
     need = plan.animal.need("basking", "surface_temperature") or air
     if need is None or species.heat == "avoided" or species.is_cool_climate:
         return plan
-    if species.heat == "offered" and (need.low is None or _reaches(_Tried.of(plan), need)):
+    if species.heat == "offered" and (need.low is None or _reaches(_Best.of(plan), need)):
         return plan
     lamp = stock.lamps[BASKING_LAMP]
     slab = _basking(plan)
     where = (slab.x_m, slab.y_m, _height(plan, BULB_M))
-    best = _Tried.best(
+    best = _Best.best(
         replace(
             plan, fixtures=(_heater(plan, "basking-lamp", "Basking lamp", lamp, w, where), *plan.fixtures)
         )
@@ -105,9 +105,11 @@ def with_night_heat(plan: Plan, stock: Stock) -> Plan:
     if need is None or need.low is None or _night_air_c(plan) >= need.low:
         return plan
     lamp = stock.lamps[LIGHTLESS_HEATER]
-    box, ground = plan.box, plan.substrate.depth_m
-    where = (0.5 * box.length_m, 0.35 * box.depth_m, _height(plan, HEATER_M))
-    probe = _point(0.6 * box.length_m, 0.7 * box.depth_m, ground + 0.3 * (box.height_m - ground))
+    enclosure, ground = plan.enclosure, plan.substrate.depth_m
+    where = (0.5 * enclosure.length_m, 0.35 * enclosure.depth_m, _height(plan, HEATER_M))
+    probe = _point(
+        0.6 * enclosure.length_m, 0.7 * enclosure.depth_m, ground + 0.3 * (enclosure.height_m - ground)
+    )
     heated = plan
     for power_w, above in itertools.product(_watts(lamp), NIGHT_ABOVE_K):
         heater = _heater(plan, "night-heater", "Night heater", lamp, power_w, where, "night", "night")
@@ -120,7 +122,7 @@ def with_night_heat(plan: Plan, stock: Stock) -> Plan:
 
 
 @dataclass(frozen=True, slots=True)
-class _Tried:
+class _Best:
     """A plan computed on large cells, and how far its warmth by day is off.
 
     ``off`` counts all temperatures by day, in widths of their ranges, too hot twice; without a steady state
@@ -132,40 +134,40 @@ class _Tried:
     off: float
 
     @classmethod
-    def of(cls, plan: Plan) -> _Tried:
+    def of(cls, plan: Plan) -> _Best:
         try:
             evaluation = evaluate(plan, COARSE)
         except ConvergenceError:
             return cls(plan, None, math.inf)
         off = sum(
             v.off_by * (2.0 if v.status == "above" else 1.0)
-            for v in evaluation.verdicts
+            for v in evaluation.checks
             if v.need.quantity in ("surface_temperature", "air_temperature") and v.need.place != "night"
         )
         return cls(plan, evaluation, off)
 
     @classmethod
-    def best(cls, plans: Iterable[Plan]) -> _Tried:
+    def best(cls, plans: Iterable[Plan]) -> _Best:
         return min(map(cls.of, plans), key=lambda tried: tried.off)
 
 
-def _reaches(tried: _Tried, need: Need) -> bool:
+def _reaches(tried: _Best, need: Need) -> bool:
     """Whether a place is at least as warm as it must be."""
     if tried.evaluation is None:
         return False
-    return not any(v.need == need and v.status == "below" for v in tried.evaluation.verdicts)
+    return not any(v.need == need and v.status == "below" for v in tried.evaluation.checks)
 
 
-def _air_heated(before: _Tried, need: Need, stock: Stock) -> _Tried:
+def _air_heated(before: _Best, need: Need, stock: Stock) -> _Best:
     """With a heater without light for the air of the warm end, where the basking lamp is not enough."""
     plan = before.plan
     lamp = stock.lamps[LIGHTLESS_HEATER]
-    box = plan.box
-    where = (0.45 * box.length_m, 0.35 * box.depth_m, _height(plan, HEATER_M))
-    probe = _point(0.1 * box.length_m, 0.8 * box.depth_m, plan.substrate.depth_m + END_HEIGHT_M)
+    enclosure = plan.enclosure
+    where = (0.45 * enclosure.length_m, 0.35 * enclosure.depth_m, _height(plan, HEATER_M))
+    probe = _point(0.1 * enclosure.length_m, 0.8 * enclosure.depth_m, plan.substrate.depth_m + END_HEIGHT_M)
     point = round(_middle(need), 1)
     control = Thermostat("air", "Air thermostat", "on_off", point, None, 1.0, probe)
-    after = _Tried.best(
+    after = _Best.best(
         replace(
             plan,
             fixtures=(
@@ -181,11 +183,11 @@ def _air_heated(before: _Tried, need: Need, stock: Stock) -> _Tried:
 
 def _on_thermostat(plan: Plan, need: Need) -> Plan:
     """The basking lamp on a dimming thermostat, its probe beside the slab, set to what it reads there."""
-    slab, box = _basking(plan), plan.box
+    slab, enclosure = _basking(plan), plan.enclosure
     probe = _point(
-        min(slab.x_m + slab.length_m / 2 + 0.08, box.length_m - 0.05),
-        min(slab.y_m + slab.width_m / 2 + 0.05, box.depth_m - 0.04),
-        min(_back(plan)[2], box.height_m - 0.05),
+        min(slab.x_m + slab.length_m / 2 + 0.08, enclosure.length_m - 0.05),
+        min(slab.y_m + slab.width_m / 2 + 0.05, enclosure.depth_m - 0.04),
+        min(_back(plan)[2], enclosure.height_m - 0.05),
     )
     control = Thermostat("main", "Thermostat", "dimming", _middle(need), None, 1.0, probe)
     lamp = next(f for f in plan.fixtures if f.id == "basking-lamp")
@@ -229,15 +231,15 @@ def _point(x: float, y: float, z: float) -> Point:
 def _height(plan: Plan, hangs: tuple[float, float], lift: float = 0.0) -> float:
     """Height of a lamp below a closed lid or above an open one, and further away by ``lift``, m."""
     below_lid, above_mesh = hangs
-    if plan.box.walls["top"].material is not None:
-        return plan.box.height_m - below_lid - lift
-    return plan.box.height_m + above_mesh + lift
+    if plan.enclosure.walls["top"].material is not None:
+        return plan.enclosure.height_m - below_lid - lift
+    return plan.enclosure.height_m + above_mesh + lift
 
 
 def _suits(lamp: Lamp, length: float, climbs: bool) -> bool:
-    """Whether a UV lamp fits a box: tubes that leave one end free of UV, compact lamps in small boxes.
+    """Whether a UV lamp fits: tubes that leave one end free of UV, compact lamps in small enclosures.
 
-    A climber finds its shade lower down, so a tube may be nearly as long as its box.
+    A climber finds its shade lower down, so a tube may be nearly as long as its enclosure.
     """
     if lamp.uv is None:
         return False
@@ -252,13 +254,15 @@ def _half(lamp: Lamp) -> float:
 
 
 def _hung(plan: Plan, lamp: Lamp, label: str, lift: float = 0.0) -> Fixture:
-    """A lamp for UV or daylight, from the warm end along the box."""
-    box, half = plan.box, _half(lamp)
-    x = max(half + END_M, WARM_SHARE * box.length_m)
+    """A lamp for UV or daylight, from the warm end along the enclosure."""
+    enclosure, half = plan.enclosure, _half(lamp)
+    x = max(half + END_M, WARM_SHARE * enclosure.length_m)
     if not isinstance(lamp.geometry, LineSource):
         # Beside the basking lamp, not in its place.
         x += 0.14
-    where = _point(min(x, box.length_m - half - 0.005), 0.6 * box.depth_m, _height(plan, TUBE_M, lift))
+    where = _point(
+        min(x, enclosure.length_m - half - 0.005), 0.6 * enclosure.depth_m, _height(plan, TUBE_M, lift)
+    )
     return Fixture("uv-lamp" if lamp.uv else "daylight", label, lamp, lamp.power_w, where, "day")
 
 
@@ -273,7 +277,7 @@ def _heater(
     thermostat_id: str | None = None,
 ) -> Fixture:
     """A bulb or heater, with a guard where the animal could reach it."""
-    inside = where[2] < plan.box.height_m
+    inside = where[2] < plan.enclosure.height_m
     return Fixture(
         fixture_id,
         label,

@@ -1,6 +1,6 @@
 """Walls and furnishing of a first layout, by the animal's way of life.
 
-Where things stand and how large they are, as shares of the box and of the body, are rules of thumb as
+Where things stand and how large they are, as shares of the enclosure and of the body, are rules of thumb as
 keepers' guides for each way of life have them: estimates, all of them.
 """
 
@@ -10,8 +10,8 @@ from dataclasses import replace
 
 from noonshade.core.plan import (
     Animal,
-    Box,
     Branch,
+    Enclosure,
     Face,
     Furnishing,
     Hide,
@@ -25,7 +25,7 @@ from noonshade.core.plan import (
     Wall,
     Water,
 )
-from noonshade.core.starter.stock import BoxKind, Size, Stock
+from noonshade.core.starter.stock import EnclosureKind, Size, Stock
 
 SIDES: tuple[Face, ...] = ("front", "back", "left", "right")
 GROUND_DEPTH_M = {"digging": 0.12, "ground": 0.06, "climbing": 0.04}
@@ -39,7 +39,7 @@ MISTED_L_M2 = 0.4
 class Furnisher:
     """Walls and furnishing by way of life."""
 
-    def __init__(self, animal: Animal, size: Size, kind: BoxKind, stock: Stock) -> None:
+    def __init__(self, animal: Animal, size: Size, kind: EnclosureKind, stock: Stock) -> None:
         self.animal, self.size, self.kind, self.stock = animal, size, kind, stock
         humidity = animal.need("cool_end", "humidity")
         self.humid = humidity is not None and (humidity.low or 0.0) >= HUMID_FROM
@@ -49,7 +49,7 @@ class Furnisher:
         self.ground = round(min(GROUND_DEPTH_M[habit], 0.3 * size.height_m), 3)
         self.clear = size.height_m - self.ground
 
-    def box(self) -> Box:
+    def enclosure(self) -> Enclosure:
         """Walls, lid and vents."""
         sheet = self.stock.materials
         mesh = self.stock.meshes
@@ -73,7 +73,7 @@ class Furnisher:
             area = round(min(0.02, 0.007 * length * depth / 0.72), 4)
             x = round(depth / 2, 3)
             vents = (Vent("right", x, low, area), Vent("left", x, high, area))
-        return Box(length, depth, height, walls, vents)
+        return Enclosure(length, depth, height, walls, vents)
 
     def substrate(self) -> Substrate:
         """Loose ground, damp for animals that need moist air."""
@@ -83,10 +83,10 @@ class Furnisher:
         return Substrate(self.stock.materials[loose], self.ground, 0.3 if self.humid else 0.0)
 
     def furnishings(self) -> tuple[Furnishing, ...]:
-        """A basking place, hides at both ends, cover or branches, shade and water."""
+        """A basking spot, hides at both ends, cover or branches, shade and water."""
         found: list[Furnishing] = [self._basking(), *self._hides()]
         found += self._branches() if self.climbs else self._cover()
-        if self.animal.need("box", "uv_free_share") is not None:
+        if self.animal.need("enclosure", "uv_free_share") is not None:
             found.append(self._shade())
         found.append(self._water())
         return tuple(found)
@@ -135,7 +135,7 @@ class Furnisher:
                 moist,
             )
 
-        # A pool at the cool end, and a slab under the lamp, leave the back of the box.
+        # A pool at the cool end, and a slab under the lamp, leave the back of the enclosure.
         cool_x = 0.62 * length if self.wet else COOL_SHARE * length + 0.05
         found: list[Furnishing] = [
             hide("warm-hide", "Warm hide", 0.42 * length, depth - wide / 2 - 0.02),

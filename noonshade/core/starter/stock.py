@@ -8,13 +8,13 @@ from typing import Literal
 
 from noonshade.core.plan import Lamp, Mesh, SolidMaterial
 
-BoxKind = Literal["timber", "pvc", "glass", "mesh", "table"]
-BOX_KINDS: tuple[BoxKind, ...] = ("timber", "pvc", "glass", "mesh", "table")
+EnclosureKind = Literal["timber", "pvc", "glass", "mesh", "table"]
+BOX_KINDS: tuple[EnclosureKind, ...] = ("timber", "pvc", "glass", "mesh", "table")
 
 
 @dataclass(frozen=True, slots=True)
 class Stock:
-    """What a box can be made of: materials, meshes and lamps by id."""
+    """What an enclosure can be made of: materials, meshes and lamps by id."""
 
     materials: Mapping[str, SolidMaterial]
     meshes: Mapping[str, Mesh]
@@ -23,7 +23,7 @@ class Stock:
 
 @dataclass(frozen=True, slots=True)
 class Size:
-    """Inside sizes of a box, m."""
+    """Inside sizes of an enclosure, m."""
 
     length_m: float
     depth_m: float

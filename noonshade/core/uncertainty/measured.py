@@ -1,4 +1,4 @@
-"""What readings have told of a box: fitted multipliers that belong to its parts and age with them."""
+"""Fitted multipliers of an enclosure: they belong to its parts and age with them."""
 
 from __future__ import annotations
 
@@ -33,24 +33,24 @@ class FittedValue:
 class Fitted:
     """Values from a fit with their covariance (k, k), row by row, and the day they were found.
 
-    ``seen`` are the places and quantities that were read, as ``place:quantity``.
+    ``measured_checks`` are the places and quantities that were read, as ``place:quantity``.
     """
 
     on: str
     values: tuple[FittedValue, ...]
     covariance: tuple[tuple[float, ...], ...]
-    seen: tuple[str, ...] = ()
+    measured_checks: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
-class Lapsed:
+class StaleFit:
     """A fitted value that is no longer about what is there, and why."""
 
     id: str
     why: str
 
 
-def lapsed(plan: Plan, fitted: Fitted) -> tuple[Lapsed, ...]:
+def stale_fits(plan: Plan, fitted: Fitted) -> tuple[StaleFit, ...]:
     """Values of a fit that do not hold for the plan as it is by the catalogue."""
     known = {m.id: m for m in multipliers_of(plan)}
     hours = hours_of(plan)
@@ -58,17 +58,17 @@ def lapsed(plan: Plan, fitted: Fitted) -> tuple[Lapsed, ...]:
     for value in fitted.values:
         multiplier = known.get(value.id)
         if multiplier is None:
-            found.append(Lapsed(value.id, "what it was found on is gone"))
+            found.append(StaleFit(value.id, "what it was found on is gone"))
         elif multiplier.about != value.about:
-            found.append(Lapsed(value.id, f"{multiplier.label}: changed since it was measured"))
+            found.append(StaleFit(value.id, f"{multiplier.label}: changed since it was measured"))
         elif value.hours is not None and hours.get(value.id, value.hours) < value.hours:
-            found.append(Lapsed(value.id, f"{multiplier.label}: the lamp was replaced since"))
+            found.append(StaleFit(value.id, f"{multiplier.label}: the lamp was replaced since"))
     return tuple(found)
 
 
 def with_measured(plan: Plan, fitted: Fitted) -> Plan:
-    """The plan as measured: fitted values put in place of the catalogue's, those that lapsed left out."""
-    gone = {one.id for one in lapsed(plan, fitted)}
+    """The plan as measured: fitted values put in place of the catalogue's, those that stale left out."""
+    gone = {one.id for one in stale_fits(plan, fitted)}
     kept = [i for i, v in enumerate(fitted.values) if v.id not in gone]
     values = {fitted.values[i].id: fitted.values[i].value for i in kept}
     hours = {f"uv:{f.id}": (f.lamp.ageing, f.hours) for f in plan.fixtures}
@@ -83,7 +83,7 @@ def with_measured(plan: Plan, fitted: Fitted) -> Plan:
         fitted.on,
         tuple(values),
         tuple(tuple(float(x) for x in row) for row in covariance),
-        fitted.seen,
+        fitted.measured_checks,
     )
     return replace(with_multipliers(plan, multipliers_of(plan), values), measured=measured)
 

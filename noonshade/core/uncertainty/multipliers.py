@@ -99,11 +99,11 @@ def _all(plan: Plan) -> Iterator[Multiplier]:
     if _lid_screens(plan):
         about = "; ".join(_screen_text(w.screen, w.measured_uv) for w in _lid_walls(plan))
         yield _factor("screen:lid", "screen", "what the lid lets through", SCREENS, about, _lid)
-    sheets = [w for w in plan.box.walls.values() if w.material is not None]
+    sheets = [w for w in plan.enclosure.walls.values() if w.material is not None]
     if sheets:
         about = "; ".join(sorted({f"{w.material and w.material.id} {w.thickness_m:g}" for w in sheets}))
         yield _factor("walls", "walls", "the walls", WALLS, about, _conduction)
-    if plan.box.vents:
+    if plan.enclosure.vents:
         yield _factor("ventilation", "ventilation", "the vents", VENTS, "", _vents)
     room = plan.room
     about = f"{room.day_temperature_c:g} {room.night_temperature_c:g}"
@@ -217,12 +217,12 @@ def _own_screen(fixture_id: str) -> Callable[[Plan, float], Plan]:
 
 def _lid_walls(plan: Plan) -> tuple[Wall, ...]:
     """The lid and its parts that light passes with a loss."""
-    parts = (plan.box.walls["top"], *(i.wall for i in plan.box.insets_of("top")))
+    parts = (plan.enclosure.walls["top"], *(i.wall for i in plan.enclosure.insets_of("top")))
     return tuple(w for w in parts if w.screen is not None and w.lets_light_in)
 
 
 def _lid_screens(plan: Plan) -> bool:
-    above = any(f.position_m[2] > plan.box.height_m for f in plan.fixtures)
+    above = any(f.position_m[2] > plan.enclosure.height_m for f in plan.fixtures)
     return above and bool(_lid_walls(plan))
 
 
@@ -233,10 +233,10 @@ def _lid(plan: Plan, v: float) -> Plan:
         passes = straight_through(wall.screen, wall.measured_uv).uv
         return replace(wall, measured_uv=min(passes * math.exp(v), _MOST))
 
-    box = plan.box
-    insets = tuple(replace(i, wall=passing(i.wall)) if i.face == "top" else i for i in box.insets)
-    walls = {**box.walls, "top": passing(box.walls["top"])}
-    return replace(plan, box=replace(box, walls=walls, insets=insets))
+    enclosure = plan.enclosure
+    insets = tuple(replace(i, wall=passing(i.wall)) if i.face == "top" else i for i in enclosure.insets)
+    walls = {**enclosure.walls, "top": passing(enclosure.walls["top"])}
+    return replace(plan, enclosure=replace(enclosure, walls=walls, insets=insets))
 
 
 def _conduction(plan: Plan, v: float) -> Plan:
@@ -246,13 +246,13 @@ def _conduction(plan: Plan, v: float) -> Plan:
         more = wall.material.conductivity_w_mk * math.exp(v)
         return replace(wall, material=replace(wall.material, conductivity_w_mk=more))
 
-    walls: dict[Face, Wall] = {face: losing(wall) for face, wall in plan.box.walls.items()}
-    return replace(plan, box=replace(plan.box, walls=walls))
+    walls: dict[Face, Wall] = {face: losing(wall) for face, wall in plan.enclosure.walls.items()}
+    return replace(plan, enclosure=replace(plan.enclosure, walls=walls))
 
 
 def _vents(plan: Plan, v: float) -> Plan:
-    vents = tuple(replace(vent, area_m2=vent.area_m2 * math.exp(v)) for vent in plan.box.vents)
-    return replace(plan, box=replace(plan.box, vents=vents))
+    vents = tuple(replace(vent, area_m2=vent.area_m2 * math.exp(v)) for vent in plan.enclosure.vents)
+    return replace(plan, enclosure=replace(plan.enclosure, vents=vents))
 
 
 def _room(plan: Plan, v: float) -> Plan:

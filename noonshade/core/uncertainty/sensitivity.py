@@ -12,9 +12,9 @@ from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.heat.geometry import COARSE, Resolution
 from noonshade.core.plan import Plan
+from noonshade.core.plan_errors import plan_errors
 from noonshade.core.uncertainty.measured import covariance_of
 from noonshade.core.uncertainty.multipliers import Multiplier, multipliers_of
-from noonshade.core.validate import plan_errors
 
 Floats = NDArray[np.float64]
 

@@ -10,10 +10,10 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
+from noonshade.core.assessment.checks import Check, Status
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Units, figure_text
 from noonshade.core.places import PlaceFigures
-from noonshade.core.verdict.checks import Status, Verdict
 from noonshade.formats.drawing import paper
 from noonshade.formats.drawing.paper import Drawing, Frame
 from noonshade.formats.drawing.scales import TITLES, FieldName, FieldScale, ramp_table
@@ -46,7 +46,7 @@ def value_text(name: FieldName, value: float, units: Units) -> str:
 def field_image(
     drawing: Drawing, frame: Frame, across_m: Floats, up_m: Floats, values: Floats, scale: FieldScale
 ) -> None:
-    """A field (n_up, n_across) as smooth colour; its samples sit on the edges of the box."""
+    """A field (n_up, n_across) as smooth colour; its samples sit on the edges of the enclosure."""
     pixels = Image.fromarray(np.ascontiguousarray(scale.colours(values)[::-1]), "RGB")
     fine = pixels.resize((pixels.width * _FINER, pixels.height * _FINER), Image.Resampling.BICUBIC)
     stream = io.BytesIO()
@@ -199,25 +199,25 @@ def wanted_range(
     if need is None:
         return None
     text = "–".join(value_text(name, v, units) for v in (need.low, need.high) if v is not None)
-    where = "at the basking place" if name == "uvi" else "at the warm end"
+    where = "at the basking spot" if name == "uvi" else "at the warm end"
     return need.low, need.high, f"{text} wanted {where}"
 
 
-def verdict_in(evaluation: Evaluation, place: PlaceFigures, name: FieldName) -> Verdict | None:
-    """The verdict a place's figure is coloured by in the picture of a field."""
+def check_in(evaluation: Evaluation, place: PlaceFigures, name: FieldName) -> Check | None:
+    """The check a place's figure is coloured by in the picture of a field."""
     wanted = {
         "uvi": ("uvi",),
         "air": ("surface_temperature", "air_temperature"),
         "humidity": ("humidity",),
     }.get(name, ())
-    mine = [v for v in evaluation.verdicts if v.place_id == place.id]
+    mine = [v for v in evaluation.checks if v.place_id == place.id]
     return next((v for quantity in wanted for v in mine if v.need.quantity == quantity), None)
 
 
 def place_text(place: PlaceFigures, name: FieldName, units: Units) -> str:
     """A place's figure in the picture of a field."""
     if name == "uvi":
-        uvi = place.uvi_facing if place.kind == "retreat" else place.uvi_level
+        uvi = place.uvi_facing if place.kind == "uv_refuge" else place.uvi_level
         return f"UVI {uvi or 0.0:.1f}"
     if name == "air":
         if place.kind == "basking" and place.surface_c is not None:
@@ -231,13 +231,13 @@ def place_text(place: PlaceFigures, name: FieldName, units: Units) -> str:
 
 
 def place_mark(
-    drawing: Drawing, at: tuple[float, float], label: str, text: str, verdict: Verdict | None
+    drawing: Drawing, at: tuple[float, float], label: str, text: str, check: Check | None
 ) -> None:
     """A small plate with a place's name, its figure and whether that fits."""
-    status = None if verdict is None else verdict.status
+    status = None if check is None else check.status
     wide = 14 + max(6.0 * len(label), 6.8 * len(text) + (0 if status is None else 13))
     x, y = min(max(at[0], wide / 2 + 2), drawing.width - wide / 2 - 2), at[1]
-    fails = verdict is not None and verdict.fails
+    fails = check is not None and check.fails
     drawing.rect(
         x - wide / 2,
         y - 16,

@@ -18,7 +18,7 @@ GLOW_UV, GLOW_LIGHT, GLOW_HEAT = "#b58be0", "#f0b04e", "#c96a4a"
 
 @dataclass(frozen=True, slots=True)
 class Frame:
-    """Where the box lies on the sheet: ``left`` and ``floor`` of its inside, and units per metre."""
+    """Where the enclosure lies on the sheet: ``left`` and ``floor`` of its inside, and units per metre."""
 
     scale: float
     left: float

@@ -5,13 +5,13 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.assessment.wording import evidence_text
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section
 from noonshade.core.phrase import Units, figure_text
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Fixture, Plan
-from noonshade.core.verdict.wording import basis_text
-from noonshade.formats.drawing import marks, paper, things
+from noonshade.formats.drawing import marks, paper, shapes
 from noonshade.formats.drawing.paper import Drawing, Frame
 from noonshade.formats.drawing.scales import TITLES, FieldName, FieldScale, scale_of
 
@@ -21,7 +21,7 @@ _LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 18.0, 14.0, 34.0
 _LEGEND = 64.0
 # Narrower than this a drawing stands beside another, where it is said that all is predicted.
 _NARROW = 600.0
-# Boxes drawn shorter than this have no room for two plates side by side.
+# Enclosures drawn shorter than this have no room for two plates side by side.
 _SMALL = 190.0
 # Space above the lid, and above a lamp over it, m.
 _OVER_TOP_M = 0.02
@@ -49,15 +49,15 @@ def front_svg(
     width: float = 760.0,
     highest: float = 460.0,
 ) -> str:
-    """The box in section, with the field on ``section``, as SVG: ``width`` wide, about ``highest`` at most.
+    """The enclosure in section with the field of ``section``, as SVG; ``width`` and ``highest`` in px.
 
-    Predicted figures of the places that are judged stand on it, marked where they do not fit.
+    Predicted figures of the places that are assessed stand on it, marked where they do not fit.
     """
-    plan, box = evaluation.plan, evaluation.plan.box
-    above = [f.position_m[2] - box.height_m + _OVER_LAMP_M for f in plan.fixtures if f.mount == "air"]
+    plan, enclosure = evaluation.plan, evaluation.plan.enclosure
+    above = [f.position_m[2] - enclosure.height_m + _OVER_LAMP_M for f in plan.fixtures if f.mount == "air"]
     over = max([_OVER_TOP_M, *above])
     drawing, frame = _sheet(
-        plan, width, highest, box.height_m + over, f"{plan.name}, from the front. {TITLES[name]}"
+        plan, width, highest, enclosure.height_m + over, f"{plan.name}, from the front. {TITLES[name]}"
     )
     scale = _scale(evaluation, section, name)
     values = values_of(section, name)
@@ -65,14 +65,14 @@ def front_svg(
     taken = [_front_spot(plan, frame, p) for p in evaluation.places]
     taken += [s for f in plan.fixtures for s in _along(frame, f)]
     marks.contour_lines(drawing, frame, (section.x_m, section.z_m), values, scale, name, units, taken)
-    things.box_front(drawing, frame, plan)
+    shapes.enclosure_front(drawing, frame, plan)
     for item in plan.furnishings:
-        things.furnishing_front(drawing, frame, plan, item)
+        shapes.furnishing_front(drawing, frame, plan, item)
     basking = next((p for p in evaluation.places if p.kind == "basking"), None)
     if basking is not None:
-        things.animal_front(drawing, frame, plan, basking.position_m[0], basking.position_m[2])
+        shapes.animal_front(drawing, frame, plan, basking.position_m[0], basking.position_m[2])
     for fixture in plan.fixtures:
-        things.lamp_front(drawing, frame, plan, fixture)
+        shapes.lamp_front(drawing, frame, plan, fixture)
     for thermostat in plan.thermostats:
         x, _, z = thermostat.probe_m
         drawing.rect(
@@ -80,12 +80,12 @@ def front_svg(
         )
         drawing.label(frame.x(x) + 10, frame.y(z), "probe")
     for place in evaluation.places:
-        verdict = marks.verdict_in(evaluation, place, name)
-        if name == "uvi" and verdict is None:
+        check = marks.check_in(evaluation, place, name)
+        if name == "uvi" and check is None:
             continue
         spot = _front_spot(plan, frame, place)
-        marks.place_mark(drawing, spot, place.label, marks.place_text(place, name, units), verdict)
-    marks.rulers(drawing, frame, box.length_m, box.height_m, units)
+        marks.place_mark(drawing, spot, place.label, marks.place_text(place, name, units), check)
+    marks.rulers(drawing, frame, enclosure.length_m, enclosure.height_m, units)
     _finish(drawing, evaluation, scale, name, units)
     return drawing.text()
 
@@ -98,9 +98,11 @@ def above_svg(
     width: float = 760.0,
     highest: float = 400.0,
 ) -> str:
-    """The box from above, its front at the bottom, with the field at the height of ``view``."""
-    plan, box = evaluation.plan, evaluation.plan.box
-    drawing, frame = _sheet(plan, width, highest, box.depth_m, f"{plan.name}, from above. {TITLES[name]}")
+    """The enclosure from above, its front at the bottom, with the field at the height of ``view``."""
+    plan, enclosure = evaluation.plan, evaluation.plan.enclosure
+    drawing, frame = _sheet(
+        plan, width, highest, enclosure.depth_m, f"{plan.name}, from above. {TITLES[name]}"
+    )
     scale = _scale(evaluation, view, name)
     values = values_of(view, name)
     marks.field_image(drawing, frame, view.x_m, view.y_m, values, scale)
@@ -108,16 +110,16 @@ def above_svg(
     marks.contour_lines(drawing, frame, (view.x_m, view.y_m), values, scale, name, units, taken)
     drawing.rect(
         frame.x(0),
-        frame.y(box.depth_m),
-        frame.size(box.length_m),
-        frame.size(box.depth_m),
+        frame.y(enclosure.depth_m),
+        frame.size(enclosure.length_m),
+        frame.size(enclosure.depth_m),
         fill="none",
         stroke=paper.EDGE,
         stroke_width=3,
     )
     for item in plan.furnishings:
-        things.furnishing_above(drawing, frame, plan, item)
-    for inset in box.insets_of("top"):
+        shapes.furnishing_above(drawing, frame, plan, item)
+    for inset in enclosure.insets_of("top"):
         drawing.rect(
             frame.x(inset.x0_m),
             frame.y(inset.y1_m),
@@ -128,14 +130,14 @@ def above_svg(
             stroke_dasharray="8 4",
         )
     for fixture in plan.fixtures:
-        things.lamp_above(drawing, frame, fixture)
+        shapes.lamp_above(drawing, frame, fixture)
     basking = next((p for p in evaluation.places if p.kind == "basking"), None)
     if basking is not None:
-        things.animal_above(drawing, frame, plan, *basking.position_m[:2])
+        shapes.animal_above(drawing, frame, plan, *basking.position_m[:2])
     _names_above(drawing, frame, evaluation)
-    marks.rulers(drawing, frame, box.length_m, box.depth_m, units)
+    marks.rulers(drawing, frame, enclosure.length_m, enclosure.depth_m, units)
     height = figure_text(view.z_m, "m", units)
-    _finish(drawing, evaluation, scale, name, units, f"{height} above the box floor; front below")
+    _finish(drawing, evaluation, scale, name, units, f"{height} above the enclosure floor; front below")
     return drawing.text()
 
 
@@ -159,9 +161,9 @@ def _scale(evaluation: Evaluation, view: Section | PlanView, name: FieldName) ->
 
 
 def _sheet(plan: Plan, width: float, highest: float, up_m: float, title: str) -> tuple[Drawing, Frame]:
-    across = plan.box.length_m + 0.04
+    across = plan.enclosure.length_m + 0.04
     scale = min((width - _LEFT - _RIGHT) / across, (highest - _TOP - _BOTTOM) / (up_m + 0.02))
-    left = _LEFT + (width - _LEFT - _RIGHT - scale * plan.box.length_m) / 2
+    left = _LEFT + (width - _LEFT - _RIGHT - scale * plan.enclosure.length_m) / 2
     floor = _TOP + scale * up_m
     drawing = Drawing(width, round(floor + scale * 0.02 + _BOTTOM + _LEGEND, 1), title)
     drawing.rect(0, 0, drawing.width, drawing.height, fill=paper.PAPER)
@@ -181,7 +183,7 @@ def _finish(
     marks.legend(
         drawing, (_LEFT, top), wide, scale, name, units, marks.wanted_range(evaluation, name, units)
     )
-    words = [f"{basis_text(evaluation.plan)}."] if drawing.width > _NARROW else []
+    words = [f"{evidence_text(evaluation.plan)}."] if drawing.width > _NARROW else []
     words += [f"At {note}."] if note else []
     drawing.add(
         "text",
@@ -197,22 +199,22 @@ def _finish(
 def _along(frame: Frame, fixture: Fixture) -> list[tuple[float, float]]:
     """Points along a lamp, which figures keep clear of."""
     x, _, z = fixture.position_m
-    half = things.lamp_length(fixture) / 2
+    half = shapes.lamp_length(fixture) / 2
     return [(frame.x(x + share * half), frame.y(z)) for share in np.linspace(-1.0, 1.0, 15)]
 
 
 def _front_spot(plan: Plan, frame: Frame, place: PlaceFigures) -> tuple[float, float]:
-    """Where a place's plate stands: over the basking place, under a hide, some way up an end."""
+    """Where a place's plate stands: over the basking spot, under a hide, some way up an end."""
     x, _, z = place.position_m
-    ground, length = plan.substrate.depth_m, plan.box.length_m
+    ground, length = plan.substrate.depth_m, plan.enclosure.length_m
     if place.kind == "basking":
         return frame.x(x), frame.y(z) - 34
-    if place.kind == "retreat":
+    if place.kind == "uv_refuge":
         # Under a hide there is ground to write on; any other dark place is written on as it stands.
         hide = any(h.id == place.id for h in plan.hides)
         return frame.x(x), frame.y(ground) + 18 if hide else frame.y(z)
     left = x < length / 2
     at = frame.x(0) + 46 if left else frame.x(length) - 46
-    # Where the box is drawn small the plates of both ends would meet.
+    # Where the enclosure is drawn small the plates of both ends would meet.
     lift = 36 if not left and frame.size(length) < _SMALL else 0
     return at, frame.y(ground + 0.16) - lift

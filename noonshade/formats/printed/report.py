@@ -1,4 +1,4 @@
-"""The report of a plan: drawing, figures, verdicts, schedule, parts, cautions, sources."""
+"""The report of a plan: drawing, figures, checks, schedule, parts, cautions, sources."""
 
 from __future__ import annotations
 
@@ -11,19 +11,19 @@ from typing import Any
 from jinja2 import Environment, PackageLoader, StrictUndefined
 from markupsafe import Markup
 
+from noonshade.core.assessment.summary import by_weight, summary
+from noonshade.core.assessment.wording import QUANTITY_WORDS, evidence_text, range_text, value_text
 from noonshade.core.building import cautions, parts, running
 from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanGrid, SectionGrid, fields
 from noonshade.core.phrase import Phrase, Units, clock, figure_text, plain_text
 from noonshade.core.plan import Fixture, Plan
-from noonshade.core.verdict.summary import by_weight, summary
-from noonshade.core.verdict.wording import QUANTITY_WORDS, basis_text, range_text, value_text
 from noonshade.formats.drawing import above_svg, front_svg
 
 STATUS = {"below": "too low", "within": "fits", "above": "too high", "cannot_tell": "not known"}
 GROUPS = {
-    "box": "Box",
+    "enclosure": "Enclosure",
     "lamps": "Lamps and heaters",
     "control": "Control",
     "ground": "Ground",
@@ -83,7 +83,7 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
         .get_template("report.html")
         .render(
             plan=plan,
-            basis=basis_text(plan),
+            evidence=evidence_text(plan),
             edition=edition,
             species=plan.animal.species,
             summary=told(summary(evaluation)),
@@ -92,7 +92,7 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             front_air=_drawn(front_svg(evaluation, views.section, "air", units, 440, 260)),
             above_uv=_drawn(above_svg(evaluation, views.plan_view, "uvi", units, 440, 260)),
             evaluation=evaluation,
-            verdicts=_verdicts(evaluation, told, units),
+            checks=_checks(evaluation, told, units),
             findings=[(f, told(f.message)) for f in evaluation.findings if f.severity != "note"],
             lamps=[_lamp(plan, f, figure) for f in plan.fixtures],
             groups=_parts(plan, told),
@@ -109,7 +109,7 @@ def _drawn(svg: str) -> Markup:
     return Markup(svg)  # noqa: S704
 
 
-def _verdicts(
+def _checks(
     evaluation: Evaluation, told: Callable[[Phrase], str], units: Units
 ) -> list[dict[str, str | bool]]:
     return [
@@ -156,11 +156,11 @@ def _parts(plan: Plan, told: Callable[[Phrase], str]) -> list[tuple[str, list[tu
 
 
 def _sources(evaluation: Evaluation) -> list[str]:
-    """Every source a verdict or a lamp goes by, once each."""
+    """Every source a check or a lamp goes by, once each."""
     plan = evaluation.plan
     named: dict[str, None] = {}
-    for verdict in evaluation.verdicts:
-        for claim in verdict.need.claims:
+    for check in evaluation.checks:
+        for claim in check.need.claims:
             named[f"{claim.source} ({claim.grade})"] = None
     for fixture in plan.fixtures:
         named[f"{fixture.lamp.label}: {fixture.lamp.source}"] = None

@@ -1,13 +1,13 @@
-"""The sheet of a box that was tested before its animal moved in."""
+"""The sheet of an enclosure that was tested before its animal moved in."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
-from noonshade.core.needs.model import Need, Quantity
+from noonshade.core.assessment.wording import QUANTITY_WORDS, range_text, value_text
+from noonshade.core.needs.species import Need, Quantity
 from noonshade.core.phrase import Units
-from noonshade.core.readings.trial import State
-from noonshade.core.verdict.wording import QUANTITY_WORDS, range_text, value_text
+from noonshade.core.readings.commissioning import State
 from noonshade.formats.printed.report import environment
 
 STATES: dict[State, str] = {
@@ -34,9 +34,9 @@ class SheetLine:
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """A tested box: what was read, and who signed it."""
+    """A tested enclosure: what was read, and who signed it."""
 
-    box: str
+    enclosure: str
     animal: str
     started_on: str
     days: int
@@ -57,7 +57,7 @@ def sheet_html(sheet: Sheet, nonce: str = "", font_face: str = "") -> str:
             "place": line.place,
             "what": QUANTITY_WORDS[line.quantity],
             "wanted": range_text(
-                Need("box", line.quantity, line.low, line.high, "estimate", ""), sheet.units
+                Need("enclosure", line.quantity, line.low, line.high, "estimate", ""), sheet.units
             ),
             "value": value_text(line.value, line.quantity, sheet.units),
             "state": line.state,

@@ -1,0 +1,307 @@
+import { useMemo } from "react";
+import type { Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
+import { usePreferences } from "../app/preferences";
+import { extentOf, fixturesOf, lampMargins, lidParts, withFixture } from "../domain/plan/document";
+import { fixtureActions, makeStepRunner } from "../domain/plan/itemActions";
+import { clamp, onGrid, tidy } from "../domain/plan/lengths";
+import { addPin } from "../domain/plan/pins";
+import { snappedAcross, snappedAlong } from "../domain/plan/snap";
+import { show } from "../domain/units/units";
+import { useWidth } from "../ui/useWidth";
+import { AnimalFromAbove } from "./EnclosureDrawing";
+import type { StageProps } from "./edits";
+import { Furnishings } from "./Furnishings";
+import { fieldsOf } from "./fields";
+import { HoverHighlight } from "./HoverHighlight";
+import { LiveDimension } from "./LiveDimension";
+import { Movable, type Spot } from "./Movable";
+import { NeedZones } from "./NeedZones";
+import { Pins } from "./Pins";
+import { Probes } from "./Probes";
+import { type Projection, projection } from "./projection";
+import { Reach } from "./ShadeAndReach";
+import { StageFrame } from "./StageFrame";
+
+/** The enclosure from above, its front at the bottom, with the field at one height over it. */
+export function AboveStage(props: StageProps) {
+  const { document: d, evaluation, catalog, field: name, selected, onSelect, edits } = props;
+  const { units } = usePreferences();
+  const [frame, width] = useWidth<HTMLDivElement>(760);
+  const { length_m: length, depth_m: depth } = d.enclosure;
+  const share = props.low ? 0.4 : 0.5;
+  const tallest = Math.max(
+    props.low ? 240 : 300,
+    Math.min(0.62 * width, share * window.innerHeight),
+  );
+  const p = useMemo(
+    () => projection({ length_m: length, height_m: depth }, 0.03, width, tallest),
+    [length, depth, width, tallest],
+  );
+  const view = evaluation?.plan_view ?? null;
+  const fields = useMemo(() => view && fieldsOf(view), [view]);
+  const field = fields?.[name] ?? null;
+  const { scale } = props;
+  const basking = evaluation?.places.find((place) => place.kind === "basking");
+  const where = (x: number, y: number) =>
+    `${show(x, "length", units)} from the left, ${show(y, "length", units)} from the front`;
+  const enclosure = { x: p.x(0), y: p.y(depth), width: p.scale * length, height: p.scale * depth };
+
+  return (
+    <StageFrame
+      frame={frame}
+      projection={p}
+      from="above"
+      size={{ across: length, up: depth }}
+      label="The enclosure from above, to scale, its front at the bottom"
+      testId="stage-above"
+      name={name}
+      field={field}
+      fields={fields}
+      scale={scale}
+      evaluation={evaluation}
+      shade={props.shade}
+      where={where}
+      hint={
+        view
+          ? `At ${show(view.z_m, "length", units)} above the enclosure floor. Drag a lamp or a furnishing to move it.`
+          : "Working it out…"
+      }
+      onPin={(x_m, y_m) =>
+        addPin(d, view ? { x_m, y_m, z_m: view.z_m } : { x_m, y_m }, edits, onSelect)
+      }
+    >
+      <rect {...enclosure} className="fill-none stroke-edge" strokeWidth={3} aria-hidden="true" />
+      <Furnishings
+        document={d}
+        projection={p}
+        from="above"
+        catalog={catalog}
+        selected={selected}
+        onSelect={onSelect}
+        edits={edits}
+        shape={(item) => <FromAbove item={item} document={d} p={p} />}
+      />
+      {basking && (
+        <AnimalFromAbove
+          x={basking.x_m}
+          y={basking.y_m}
+          bodyLength={d.animal.body_length_m}
+          projection={p}
+        />
+      )}
+      {props.reach && evaluation && (
+        <Reach document={d} evaluation={evaluation} projection={p} from="above" />
+      )}
+      <NeedZones document={d} evaluation={evaluation} field={name} projection={p} from="above" />
+      <g aria-hidden="true" className="pointer-events-none">
+        {lidParts(d).map((inset) => (
+          <rect
+            key={`${inset.x0_m} ${inset.y0_m}`}
+            x={p.x(inset.x0_m)}
+            y={p.y(inset.y1_m)}
+            width={p.scale * (inset.x1_m - inset.x0_m)}
+            height={p.scale * (inset.y1_m - inset.y0_m)}
+            className="fill-none stroke-edge"
+            strokeDasharray="8 4"
+          />
+        ))}
+        <text
+          x={p.x(length / 2)}
+          y={p.y(0) + 18}
+          textAnchor="middle"
+          className="fill-soft text-[12px]"
+        >
+          front
+        </text>
+      </g>
+      {fixturesOf(d).map((f) => {
+        const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
+        if (!lamp) return null;
+        const { x_m: x, y_m: y } = f.position_m;
+        const margin = lampMargins(d, f, lamp);
+        const moved = (s: Spot) =>
+          withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, y_m: s.z } });
+        return (
+          <Movable
+            key={f.id}
+            label={`${f.label}, ${where(x, y)}. Arrow keys move it.`}
+            testId={`above-${f.id}`}
+            at={{ x, z: y }}
+            projection={p}
+            selected={selected === f.id}
+            onSelect={() => onSelect(f.id)}
+            limitKeys={(s) => ({
+              x: tidy(clamp(onGrid(s.x), margin.x, length - margin.x)),
+              z: tidy(clamp(onGrid(s.z), margin.y, depth - margin.y)),
+            })}
+            limit={(s) => ({
+              x: tidy(clamp(snappedAlong(d, s.x), margin.x, length - margin.x)),
+              z: tidy(clamp(snappedAcross(d, s.z), margin.y, depth - margin.y)),
+            })}
+            onDrag={(s) => edits.preview(moved(s))}
+            onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
+            onCancel={edits.cancel}
+            actions={fixtureActions(d, f)}
+            onStep={makeStepRunner(edits.commit, onSelect)}
+          >
+            <LampFromAbove fixture={f} lamp={lamp} p={p} selected={selected === f.id} />
+          </Movable>
+        );
+      })}
+      <g aria-hidden="true" className="pointer-events-none">
+        {evaluation?.places.map((place, i, all) => {
+          // Names that would stand on one another go down a line each.
+          const near = (other: typeof place) =>
+            Math.abs(p.x(other.x_m) - p.x(place.x_m)) < 7 * other.label.length &&
+            Math.abs(p.y(other.y_m) - p.y(place.y_m)) < 13;
+          const down = 14 * all.slice(0, i).filter(near).length;
+          return (
+            <g key={place.id}>
+              <circle
+                cx={p.x(place.x_m)}
+                cy={p.y(place.y_m)}
+                r={3}
+                className="fill-raised stroke-ink"
+                strokeWidth={1.5}
+              />
+              <text
+                x={p.x(place.x_m) + 7}
+                y={p.y(place.y_m) + down}
+                dy="0.35em"
+                className="fill-ink stroke-panel text-[12px] font-semibold"
+                strokeWidth={3.5}
+                paintOrder="stroke"
+              >
+                {place.label}
+              </text>
+            </g>
+          );
+        })}
+      </g>
+      <Probes
+        document={d}
+        projection={p}
+        from="above"
+        selected={selected}
+        onSelect={onSelect}
+        edits={edits}
+        where={where}
+      />
+      <LiveDimension document={d} projection={p} from="above" selected={selected} />
+      <Pins
+        document={d}
+        evaluation={evaluation}
+        field={name}
+        projection={p}
+        from="above"
+        selected={selected}
+        onSelect={onSelect}
+        edits={edits}
+      />
+      <HoverHighlight
+        id={props.pointed ?? null}
+        document={d}
+        evaluation={evaluation}
+        projection={p}
+        from="above"
+      />
+    </StageFrame>
+  );
+}
+
+function FromAbove({
+  item,
+  document: d,
+  p,
+}: {
+  item: Furnishing;
+  document: PlanDocument;
+  p: Projection;
+}) {
+  if (item.type === "branch") {
+    const { start_m: a, end_m: b } = item;
+    return (
+      <line
+        x1={p.x(a.x_m)}
+        y1={p.y(a.y_m)}
+        x2={p.x(b.x_m)}
+        y2={p.y(b.y_m)}
+        strokeWidth={Math.max(3, p.scale * item.diameter_m)}
+        strokeLinecap="round"
+        className="stroke-bark"
+        opacity={0.7}
+      />
+    );
+  }
+  const e = extentOf(d, item);
+  const shape = {
+    x: p.x(e.x0),
+    y: p.y(e.y1),
+    width: p.scale * (e.x1 - e.x0),
+    height: p.scale * (e.y1 - e.y0),
+  };
+  switch (item.type) {
+    case "leaves":
+      return <rect {...shape} rx={10} className="fill-leaf/25 stroke-leaf" strokeDasharray="3 3" />;
+    case "water":
+      return <rect {...shape} rx={6} className="fill-low/25 stroke-low" strokeWidth={2} />;
+    case "background":
+      return <rect {...shape} className="fill-bark" opacity={0.8} />;
+    case "hide":
+      return (
+        <rect
+          {...shape}
+          rx={4}
+          className="fill-none stroke-bark"
+          strokeWidth={2.5}
+          strokeDasharray="6 3"
+        />
+      );
+    case "slab":
+      return <rect {...shape} rx={2} className="fill-stone/25 stroke-stone" strokeWidth={2} />;
+  }
+}
+
+interface LampFromAboveProps {
+  fixture: Fixture;
+  lamp: Lamp;
+  p: Projection;
+  selected: boolean;
+}
+
+function LampFromAbove({ fixture: f, lamp, p, selected }: LampFromAboveProps) {
+  const [x, y] = [p.x(f.position_m.x_m), p.y(f.position_m.y_m)];
+  const long = lamp.shape === "line" || lamp.shape === "panel";
+  const half = long
+    ? ((lamp.length_m ?? 0.1) / 2) * p.scale * Math.cos((f.lean_deg * Math.PI) / 180)
+    : 11;
+  const wide = lamp.shape === "panel" ? half : long ? 5 : 11;
+  const stroke = selected ? "stroke-accent" : "stroke-ink";
+  const glow = lamp.uvi_at_reference ? "#b58be0" : lamp.gives_light ? "#f0b04e" : "#c96a4a";
+  return (
+    <g transform={`rotate(${-f.turn_deg} ${x} ${y})`}>
+      <rect
+        x={x - half}
+        y={y - wide}
+        width={2 * half}
+        height={2 * wide}
+        rx={long ? 4 : 11}
+        fill={glow}
+        fillOpacity={lamp.shape === "panel" ? 0.12 : 0.45}
+        className={stroke}
+        strokeWidth={selected ? 3 : 1.5}
+      />
+      <rect
+        className="focus-ring fill-none stroke-accent"
+        opacity={0}
+        strokeWidth={3}
+        x={x - half - 5}
+        y={y - wide - 5}
+        width={2 * half + 10}
+        height={2 * wide + 10}
+        rx={8}
+      />
+      <rect x={x - half} y={y - 16} width={2 * half} height={32} fill="transparent" />
+    </g>
+  );
+}

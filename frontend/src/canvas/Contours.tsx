@@ -1,0 +1,111 @@
+import { memo, useMemo } from "react";
+import { contourLines, type Field, type FieldScale } from "./fields";
+import type { Projection } from "./projection";
+
+interface ContoursProps {
+  field: Field;
+  scale: FieldScale;
+  projection: Projection;
+  format: (value: number) => string;
+}
+
+type P = readonly [number, number];
+
+const SMALL_RING_PX = 90;
+
+/** Lines of equal value with their figures; the closing pieces along the enclosure edge are left out. */
+export const Contours = memo(function Contours({
+  field,
+  scale,
+  projection: p,
+  format,
+}: ContoursProps) {
+  const lines = useMemo(() => {
+    const dx = (field.x1 - field.x0) / (field.nx - 1);
+    const dz = (field.z1 - field.z0) / (field.nz - 1);
+    const onEdge = ([x, z]: P) =>
+      x < field.x0 + 0.3 * dx ||
+      x > field.x1 - 0.3 * dx ||
+      z < field.z0 + 0.3 * dz ||
+      z > field.z1 - 0.3 * dz;
+    return contourLines(field, scale.levels).map((line) => ({
+      level: line.level,
+      runs: line.rings.flatMap((ring) => split(ring, onEdge)).filter((run) => run.length > 3),
+    }));
+  }, [field, scale]);
+
+  const taken: P[] = [];
+  return (
+    <g aria-hidden="true" className="pointer-events-none">
+      {lines.map(({ level, runs }) => {
+        const bright = scale.share(level) > 0.6;
+        const stroke = bright ? "rgb(25 20 40 / 0.5)" : "rgb(255 255 255 / 0.6)";
+        const label = runs.length > 0 ? labelSpot(runs, p, taken) : null;
+        if (label) taken.push(label);
+        return (
+          <g key={level}>
+            <path
+              d={runs.map((run) => path(run, p)).join("")}
+              fill="none"
+              stroke={stroke}
+              strokeWidth={1}
+            />
+            {label && (
+              <text
+                x={label[0]}
+                y={label[1]}
+                dy="0.35em"
+                textAnchor="middle"
+                className="text-[11px] font-semibold"
+                fill={bright ? "rgb(25 20 40)" : "white"}
+                stroke={bright ? "rgb(255 250 240 / 0.65)" : "rgb(20 16 34 / 0.6)"}
+                strokeWidth={3}
+                paintOrder="stroke"
+              >
+                {format(level)}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+});
+
+function split(ring: readonly P[], onEdge: (point: P) => boolean): P[][] {
+  const runs: P[][] = [];
+  let run: P[] = [];
+  for (const point of ring) {
+    if (onEdge(point)) {
+      if (run.length > 1) runs.push(run);
+      run = [];
+    } else run.push(point);
+  }
+  if (run.length > 1) runs.push(run);
+  return runs;
+}
+
+function path(run: readonly P[], p: Projection): string {
+  return run
+    .map(([x, z], i) => `${i ? "L" : "M"}${p.x(x).toFixed(1)} ${p.y(z).toFixed(1)}`)
+    .join("");
+}
+
+/** A point on the longest run that keeps clear of other labels. */
+function labelSpot(runs: readonly P[][], p: Projection, taken: readonly P[]): P | null {
+  const longest = runs.reduce((a, b) => (b.length > a.length ? b : a));
+  const across = longest.map(([x]) => p.x(x));
+  // Small rings close around a lamp, which would cover their figure.
+  if (Math.max(...across) - Math.min(...across) < SMALL_RING_PX) return null;
+  // High up first: low down, furnishings and their names would cover it.
+  const heights = longest.map(([, z]) => z);
+  const middle = (Math.min(...heights) + Math.max(...heights)) / 2;
+  const upper = longest.filter(([, z]) => z >= middle);
+  for (const share of [0.8, 0.6, 0.95, 0.4, 0.2, 0.05]) {
+    const point = upper[Math.floor(share * (upper.length - 1))];
+    if (!point) continue;
+    const spot: P = [p.x(point[0]), p.y(point[1])];
+    if (taken.every(([x, y]) => Math.hypot((x - spot[0]) / 1.4, y - spot[1]) > 20)) return spot;
+  }
+  return null;
+}

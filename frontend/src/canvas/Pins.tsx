@@ -1,0 +1,125 @@
+import type { Evaluation, Pin, PinFigures, PlanDocument } from "../api/types";
+import { usePreferences } from "../app/preferences";
+import { makeStepRunner } from "../domain/plan/itemActions";
+import { onGrid } from "../domain/plan/lengths";
+import { inAir, pinActions, pinKey, pinsOf, withPin } from "../domain/plan/pins";
+import { fixed, show, unitFormat } from "../domain/units/units";
+import type { StageEdits } from "./edits";
+import type { From } from "./extents";
+import type { FieldName } from "./fields";
+import { Movable, type Spot } from "./Movable";
+import type { Projection } from "./projection";
+
+interface PinsProps {
+  document: PlanDocument;
+  evaluation: Evaluation | null;
+  field: FieldName;
+  projection: Projection;
+  from: From;
+  selected: string;
+  onSelect: (key: string) => void;
+  edits: StageEdits;
+}
+
+/** Pinned places with the figure of the field shown. */
+export function Pins(props: PinsProps) {
+  const { document: d, projection: p, from, edits } = props;
+  const { units } = usePreferences();
+  return pinsOf(d).map((pin) => {
+    const { x_m: x, y_m: y, z_m: z } = pin.at_m;
+    const up = from === "front" ? z : y;
+    const figures = props.evaluation?.pins.find((f) => f.id === pin.id);
+    const text = figures ? pinText(figures, props.field, units) : "…";
+    const moved = (s: Spot): Pin => ({
+      ...pin,
+      at_m: inAir(d, {
+        x_m: s.x,
+        y_m: from === "front" ? y : s.z,
+        z_m: from === "front" ? s.z : z,
+      }),
+    });
+    const spot = (to: Pin): Spot => ({
+      x: to.at_m.x_m,
+      z: from === "front" ? to.at_m.z_m : to.at_m.y_m,
+    });
+    const chosen = props.selected === pinKey(pin.id);
+    const [px, py] = [p.x(x), p.y(up)];
+    const flip = px > p.width - 110;
+    const wide = 12 + 6.6 * Math.max(pin.label.length, text.length);
+    return (
+      <Movable
+        key={pin.id}
+        label={`${pin.label}, ${text}, ${show(x, "length", units)} from the left. Arrow keys move it.`}
+        testId={`${from === "front" ? "" : "above-"}${pin.id}`}
+        at={{ x, z: up }}
+        projection={p}
+        selected={chosen}
+        onSelect={() => props.onSelect(pinKey(pin.id))}
+        limit={(s) => spot(moved({ x: onGrid(s.x), z: onGrid(s.z) }))}
+        onDrag={(s) => edits.preview(withPin(d, moved(s)))}
+        onDrop={(s) => edits.commit(withPin(d, moved(s)), `${pin.label} moved`)}
+        onCancel={edits.cancel}
+        actions={pinActions(d, pin)}
+        onStep={makeStepRunner(edits.commit, props.onSelect)}
+      >
+        <path
+          d={`M${px - 7} ${py}H${px + 7}M${px} ${py - 7}V${py + 7}`}
+          className="stroke-panel"
+          strokeWidth={5}
+        />
+        <path
+          d={`M${px - 7} ${py}H${px + 7}M${px} ${py - 7}V${py + 7}`}
+          className={chosen ? "stroke-accent" : "stroke-ink"}
+          strokeWidth={2}
+        />
+        <g transform={`translate(${flip ? px - wide - 10 : px + 10} ${py - 30})`}>
+          <rect
+            width={wide}
+            height={31}
+            rx={5}
+            className={`fill-panel ${chosen ? "stroke-accent" : "stroke-edge"}`}
+            strokeWidth={chosen ? 2 : 1}
+          />
+          <text x={6} y={12} className="fill-soft text-[11px]">
+            {pin.label}
+          </text>
+          <text x={6} y={26} className="fill-ink text-[12px] font-bold">
+            {text}
+          </text>
+        </g>
+        <rect
+          className="focus-ring fill-none stroke-accent"
+          opacity={0}
+          strokeWidth={3}
+          x={px - 13}
+          y={py - 13}
+          width={26}
+          height={26}
+          rx={13}
+        />
+        <circle cx={px} cy={py} r={16} fill="transparent" />
+      </Movable>
+    );
+  });
+}
+
+/** The figure of the field at a pin. */
+export function pinText(f: PinFigures, field: FieldName, units: "metric" | "imperial"): string {
+  const t = unitFormat(units, "temperature");
+  const degrees = (c: number) => `${fixed(t.toShown(c), 1)} ${t.suffix}`;
+  if (f.air_c === null || f.air_c === undefined) return "not in the air";
+  switch (field) {
+    case "uvi":
+      return `UVI ${fixed(f.uvi_facing ?? 0, 1)}`;
+    case "air":
+      return degrees(f.air_c);
+    case "surface":
+      return degrees(f.surface_c ?? 0);
+    case "humidity":
+      return `${fixed(100 * (f.relative_humidity ?? 0), 0)} %`;
+    case "light":
+      return `${fixed(f.illuminance_lx ?? 0, 0)} lx`;
+    case "irradiance":
+      return `${fixed(f.irradiance_w_m2 ?? 0, 0)} W/m²`;
+  }
+}

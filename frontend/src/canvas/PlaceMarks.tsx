@@ -1,0 +1,114 @@
+import type { Check, Evaluation, PlanDocument, Status } from "../api/types";
+import { usePreferences } from "../app/preferences";
+import { fixed, unitFormat } from "../domain/units/units";
+import { STATUS_MARK } from "../ui/status";
+import type { FieldName } from "./fields";
+import type { Projection } from "./projection";
+
+interface PlaceMarksProps {
+  document: PlanDocument;
+  evaluation: Evaluation | null;
+  field: FieldName;
+  projection: Projection;
+}
+
+const TONE: Record<Status, string> = {
+  below: "fill-low",
+  within: "fill-fit",
+  above: "fill-high",
+  cannot_tell: "fill-soft",
+};
+
+const END_INSET_M = 0.05;
+
+/** Names and figures at the assessed places, with the check as a shape. */
+export function PlaceMarks({ document: d, evaluation, field, projection: p }: PlaceMarksProps) {
+  const { units } = usePreferences();
+  if (!evaluation) return null;
+  const t = unitFormat(units, "temperature");
+  const degrees = (c: number) => `${fixed(t.toShown(c), 0)}°`;
+  return (
+    <g aria-hidden="true" className="pointer-events-none">
+      {evaluation.places.map((place) => {
+        const check = checkFor(evaluation.checks, place.id, field);
+        // Only figures that mean something in this picture.
+        if (field === "uvi" && !check) return null;
+        if (field === "irradiance" && place.kind !== "basking") return null;
+        let figure = "";
+        if (field === "uvi") {
+          const uvi = place.kind === "uv_refuge" ? place.uvi_facing : place.uvi_level;
+          figure = `UVI ${fixed(uvi ?? 0, 1)}`;
+        } else if (field === "air") {
+          figure =
+            place.kind === "basking" && place.surface_c !== null
+              ? `slab ${degrees(place.surface_c)}`
+              : degrees(place.air_c);
+        } else if (field === "surface") {
+          if (place.surface_c === null) return null;
+          figure = degrees(place.surface_c);
+        } else if (field === "humidity") {
+          figure = `${fixed(100 * place.relative_humidity, 0)} %`;
+        } else if (field === "light") {
+          figure = `${fixed(place.illuminance_lx ?? 0, 0)} lx`;
+        } else figure = `${fixed(place.irradiance_w_m2 ?? 0, 0)} W/m²`;
+        const [x, y] = spot(place.kind, place.x_m, place.z_m);
+        const name = place.kind === "basking" ? "" : place.label;
+        const width = 8 + 6.6 * Math.max(name.length, figure.length + (check ? 2 : 0));
+        const tall = name ? 32 : 19;
+        return (
+          <g key={place.id} transform={`translate(${x} ${y})`}>
+            <rect
+              x={-width / 2}
+              y={-tall / 2}
+              width={width}
+              height={tall}
+              rx={5}
+              className="fill-panel stroke-line"
+              fillOpacity={0.92}
+            />
+            {name && (
+              <text y={-4} textAnchor="middle" className="fill-soft text-[11px]">
+                {name}
+              </text>
+            )}
+            <text
+              y={name ? 11 : 5}
+              textAnchor="middle"
+              className={`text-[13px] font-bold ${check ? TONE[check.status] : "fill-ink"}`}
+            >
+              {check ? `${STATUS_MARK[check.status]} ` : ""}
+              {figure}
+            </text>
+          </g>
+        );
+      })}
+    </g>
+  );
+
+  function spot(kind: string, x: number, z: number): [number, number] {
+    const ground = d.substrate.depth_m;
+    if (kind === "basking") return [p.x(x), p.y(z) - 30];
+    if (kind === "uv_refuge") return [p.x(x), p.y(ground * 0.42)];
+    // Ends: where their air is assessed, 10 cm above the substrate, drawn a little higher.
+    const left = x < d.enclosure.length_m / 2;
+    const px = left
+      ? p.x(0) + END_INSET_M * p.scale
+      : p.x(d.enclosure.length_m) - END_INSET_M * p.scale;
+    return [clampInside(px), p.y(ground + 0.16)];
+  }
+
+  function clampInside(px: number): number {
+    return Math.min(p.x(d.enclosure.length_m) - 40, Math.max(p.x(0) + 40, px));
+  }
+}
+
+/** The check a place's figure in this picture is coloured by. */
+function checkFor(checks: readonly Check[], placeId: string, field: FieldName) {
+  if (field === "irradiance" || field === "light") return undefined;
+  const mine = checks.filter((v) => v.place_id === placeId);
+  const of = (quantity: Check["need"]["quantity"]) =>
+    mine.find((v) => v.need.quantity === quantity);
+  if (field === "humidity") return of("humidity");
+  if (field === "surface") return of("surface_temperature");
+  return field === "uvi" ? of("uvi") : (of("surface_temperature") ?? of("air_temperature"));
+}

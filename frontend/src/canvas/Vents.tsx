@@ -1,0 +1,84 @@
+import type { PlanDocument } from "../api/types";
+import { usePreferences } from "../app/preferences";
+import { makeStepRunner } from "../domain/plan/itemActions";
+import { clamp, onGrid, tidy } from "../domain/plan/lengths";
+import { moved, ventActions, ventKey, ventsOf } from "../domain/plan/vents";
+import { show } from "../domain/units/units";
+import type { StageEdits } from "./edits";
+import { Movable, type Spot } from "./Movable";
+import type { Projection } from "./projection";
+
+interface VentsProps {
+  document: PlanDocument;
+  projection: Projection;
+  selected: string;
+  onSelect: (key: string) => void;
+  edits: StageEdits;
+}
+
+/** Vents in the walls, moved up and down, those in the front and back along it too. */
+export function Vents({ document: d, projection: p, selected, onSelect, edits }: VentsProps) {
+  const { units } = usePreferences();
+  return ventsOf(d).map((vent, i) => {
+    const side = vent.side === "left" || vent.side === "right";
+    const x = vent.side === "left" ? 0 : vent.side === "right" ? d.enclosure.length_m : vent.x_m;
+    const tall = side
+      ? Math.max(0.012, vent.area_m2 / (0.7 * d.enclosure.depth_m))
+      : Math.sqrt(vent.area_m2) / 2;
+    const wide = side ? 10 : 2 * Math.sqrt(vent.area_m2) * p.scale;
+    const h = Math.max(8, tall * p.scale);
+    const chosen = selected === ventKey(i);
+    const [px, py] = [p.x(x), p.y(vent.z_m)];
+    const at = (s: Spot) => moved(d, i, s);
+    return (
+      <Movable
+        key={i}
+        label={`Vent in the ${vent.side}, ${show(vent.z_m, "length", units)} above the floor. Arrow keys move it.`}
+        testId={`move-vent-${i}`}
+        at={{ x, z: vent.z_m }}
+        projection={p}
+        selected={chosen}
+        onSelect={() => onSelect(ventKey(i))}
+        limit={(s) => ({
+          x: side ? x : tidy(clamp(onGrid(s.x), 0, d.enclosure.length_m)),
+          z: tidy(clamp(onGrid(s.z), 0, d.enclosure.height_m)),
+        })}
+        onDrag={(s) => edits.preview(at(s))}
+        onDrop={(s) =>
+          edits.commit(at(s), `Vent in the ${vent.side} to ${show(s.z, "length", units)} up`)
+        }
+        onCancel={edits.cancel}
+        actions={ventActions(d, i)}
+        onStep={makeStepRunner(edits.commit, onSelect)}
+      >
+        <rect
+          x={px - wide / 2}
+          y={py - h / 2}
+          width={wide}
+          height={h}
+          className={`fill-ground ${chosen ? "stroke-accent" : "stroke-ink"}`}
+          strokeWidth={chosen ? 2.5 : 1.25}
+          strokeDasharray="3 2"
+          fillOpacity={side ? 1 : 0.35}
+        />
+        <rect
+          className="focus-ring fill-none stroke-accent"
+          opacity={0}
+          strokeWidth={3}
+          x={px - wide / 2 - 5}
+          y={py - h / 2 - 5}
+          width={wide + 10}
+          height={h + 10}
+          rx={5}
+        />
+        <rect
+          x={px - Math.max(wide, 24) / 2}
+          y={py - Math.max(h, 24) / 2}
+          width={Math.max(wide, 24)}
+          height={Math.max(h, 24)}
+          fill="transparent"
+        />
+      </Movable>
+    );
+  });
+}

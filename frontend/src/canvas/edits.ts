@@ -1,0 +1,26 @@
+/** What both views of the enclosure are given, and how they change the plan. */
+import type { Catalog, Evaluation, PlanDocument } from "../api/types";
+import type { FieldName, FieldScale } from "./fields";
+
+export interface StageEdits {
+  preview: (document: PlanDocument) => void;
+  commit: (document: PlanDocument, summary: string) => void;
+  cancel: () => void;
+}
+
+export interface StageProps {
+  document: PlanDocument;
+  evaluation: Evaluation | null;
+  scale: FieldScale | null;
+  catalog: Catalog;
+  field: FieldName;
+  selected: string;
+  onSelect: (id: string) => void;
+  edits: StageEdits;
+  /** What is pointed at in the list beside the drawing. */
+  pointed?: string | null;
+  /** Drawn lower, where it stands beside another view or much stands below it. */
+  low?: boolean;
+  shade: boolean;
+  reach: boolean;
+}

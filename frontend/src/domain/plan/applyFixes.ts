@@ -1,0 +1,28 @@
+import { improvePlan } from "../../api/client";
+import type { PlanDocument } from "../../api/types";
+import { applyPatch } from "./document";
+
+const MOST_CHANGES = 8;
+
+/** A document with what can be put right put right; stopping keeps what was done so far. */
+export async function applyFixes(
+  first: PlanDocument,
+  signal: AbortSignal,
+  onProgress: (told: string) => void,
+): Promise<PlanDocument> {
+  onProgress("Looking for what can be put right…");
+  let document = first;
+  try {
+    for (let done = 0; done < MOST_CHANGES; done++) {
+      const { failing, fix } = await improvePlan(document, signal);
+      if (!fix) break;
+      document = applyPatch(document, fix.patch);
+      onProgress(
+        `${done + 1} ${done === 0 ? "change" : "changes"} made, ${failing} still to look at…`,
+      );
+    }
+  } catch (error) {
+    if (!signal.aborted) throw error;
+  }
+  return document;
+}

@@ -1,0 +1,252 @@
+/** Pure edits of a plan document, and what they are called in the history. */
+import type {
+  Fixture,
+  Furnishing,
+  Lamp,
+  PatchStep,
+  PlanDocument,
+  Thermostat,
+} from "../../api/types";
+
+export const furnishingsOf = (d: PlanDocument): readonly Furnishing[] => d.furnishings ?? [];
+export const fixturesOf = (d: PlanDocument): readonly Fixture[] => d.fixtures ?? [];
+export const thermostatsOf = (d: PlanDocument): readonly Thermostat[] => d.thermostats ?? [];
+
+export function withFixture(d: PlanDocument, id: string, change: Partial<Fixture>): PlanDocument {
+  return {
+    ...d,
+    fixtures: fixturesOf(d).map((f) => (f.id === id ? { ...f, ...change } : f)),
+  };
+}
+
+export function withThermostat(
+  d: PlanDocument,
+  id: string,
+  change: Partial<Thermostat>,
+): PlanDocument {
+  return {
+    ...d,
+    thermostats: thermostatsOf(d).map((t) => (t.id === id ? { ...t, ...change } : t)),
+  };
+}
+
+/** A tube to start from, where there is room for one: under a closed lid, on any other. */
+export function newFixture(d: PlanDocument): Fixture {
+  const taken = new Set(fixturesOf(d).map((f) => f.id));
+  let number = fixturesOf(d).length + 1;
+  while (taken.has(`lamp-${number}`)) number++;
+  const closed = highestLamp(d) === d.enclosure.height_m;
+  return {
+    id: `lamp-${number}`,
+    label: `Lamp ${number}`,
+    lamp_id: "compact-mild",
+    power_w: 13,
+    position_m: {
+      x_m: d.enclosure.length_m / 2,
+      y_m: d.enclosure.depth_m / 2,
+      z_m: Number((d.enclosure.height_m + (closed ? -0.08 : 0.03)).toFixed(3)),
+    },
+    lit: "day",
+    hours: 100,
+    screen_id: null,
+    screen_measured: null,
+    thermostat_id: null,
+    turn_deg: 0,
+    lean_deg: 0,
+    tilt_deg: 0,
+    mount: "air",
+    timer: [],
+    guard: false,
+    locked: false,
+  };
+}
+
+/** Another of the same lamp, a little to the right or left. */
+export function copiedFixture(d: PlanDocument, f: Fixture): Fixture {
+  const { id } = newFixture(d);
+  const away = f.position_m.x_m + 0.05 <= d.enclosure.length_m ? 0.05 : -0.05;
+  const x_m = Number((f.position_m.x_m + away).toFixed(4));
+  const label = `${f.label.replace(/ \(copy\)$/, "").slice(0, 72)} (copy)`;
+  return { ...f, id, label, locked: false, position_m: { ...f.position_m, x_m } };
+}
+
+/** What changes about a fixture's place with its kind: mats lie under the floor, all else hangs. */
+export function mounted(d: PlanDocument, f: Fixture, lamp: Lamp): Partial<Fixture> {
+  if (lamp.kind === "mat" && f.mount === "air") {
+    return { mount: "floor", position_m: { ...f.position_m, z_m: 0 }, lit: "always" };
+  }
+  if (lamp.kind !== "mat" && f.mount !== "air") {
+    return { mount: "air", position_m: { ...f.position_m, z_m: newFixture(d).position_m.z_m } };
+  }
+  return {};
+}
+
+/** A thermostat to start from, its probe in the middle of the air, governing nothing yet. */
+export function newThermostat(d: PlanDocument): Thermostat {
+  const taken = new Set([...thermostatsOf(d), ...fixturesOf(d)].map((t) => t.id));
+  let number = thermostatsOf(d).length + 1;
+  while (taken.has(`thermostat-${number}`)) number++;
+  return {
+    id: `thermostat-${number}`,
+    label: `Thermostat ${number}`,
+    kind: "on_off",
+    day_set_point_c: 28,
+    night_set_point_c: null,
+    differential_k: 1,
+    probe_m: {
+      x_m: d.enclosure.length_m / 2,
+      y_m: d.enclosure.depth_m / 2,
+      z_m: Number(((d.substrate.depth_m + d.enclosure.height_m) / 2).toFixed(3)),
+    },
+    time_constant_s: 60,
+    ramp_h: 0,
+    cut_out_c: null,
+  };
+}
+
+/** Without a thermostat; what it governed is on its timer alone. */
+export function withoutThermostat(d: PlanDocument, id: string): PlanDocument {
+  return {
+    ...d,
+    thermostats: thermostatsOf(d).filter((t) => t.id !== id),
+    fixtures: fixturesOf(d).map((f) =>
+      f.thermostat_id === id ? { ...f, thermostat_id: null } : f,
+    ),
+  };
+}
+
+export function withoutFixture(d: PlanDocument, id: string): PlanDocument {
+  return { ...d, fixtures: fixturesOf(d).filter((f) => f.id !== id) };
+}
+
+/** Apply steps with JSON Pointers: replace a value, add to the end of a list, take out of a list. */
+export function applyPatch(d: PlanDocument, steps: readonly PatchStep[]): PlanDocument {
+  const copy = structuredClone(d) as unknown as Record<string, unknown>;
+  for (const step of steps) {
+    const keys = step.path
+      .slice(1)
+      .split("/")
+      .map((k) => k.replaceAll("~1", "/").replaceAll("~0", "~"));
+    const last = keys.pop();
+    if (last === undefined) continue;
+    let here: Record<string, unknown> = copy;
+    for (const key of keys) {
+      // A list the document leaves out is empty.
+      if (here[key] === undefined || here[key] === null) here[key] = last === "-" ? [] : {};
+      here = here[key] as Record<string, unknown>;
+    }
+    if (step.op === "replace") here[last] = step.value;
+    else if (Array.isArray(here)) {
+      if (step.op === "add") here.push(step.value);
+      else here.splice(Number(last), 1);
+    }
+  }
+  return copy as unknown as PlanDocument;
+}
+
+/** The parts of the lid that are made otherwise than the rest. */
+export function lidParts(d: PlanDocument) {
+  return (d.enclosure.insets ?? []).filter((i) => (i.face ?? "top") === "top");
+}
+
+/** Highest z a lamp may hang at: below a closed lid, or some way above an open one. */
+export function highestLamp(d: PlanDocument): number {
+  const parts = [d.enclosure.walls.top, ...lidParts(d).map((i) => i.wall)];
+  return parts.every((wall) => wall.kind === "solid")
+    ? d.enclosure.height_m
+    : d.enclosure.height_m + 0.5;
+}
+
+/**
+ * How far a lamp's middle stays from the ends and the glass: a tube inside the enclosure needs its half length; what
+ * hangs over the enclosure may reach beyond it.
+ */
+export function lampMargins(d: PlanDocument, f: Fixture, lamp: Lamp): { x: number; y: number } {
+  const long = lamp.shape === "line" || lamp.shape === "panel";
+  if (f.position_m.z_m > d.enclosure.height_m || f.mount !== "air" || !long) return { x: 0, y: 0 };
+  const rad = (deg: number) => (deg * Math.PI) / 180;
+  const half = ((lamp.length_m ?? 0) / 2) * Math.cos(rad(f.lean_deg));
+  return {
+    x: Math.min(d.enclosure.length_m / 2, half * Math.abs(Math.cos(rad(f.turn_deg)))),
+    y: Math.min(d.enclosure.depth_m / 2, half * Math.abs(Math.sin(rad(f.turn_deg)))),
+  };
+}
+
+/** The space a furnishing takes up in the enclosure, m. */
+export interface Extent {
+  readonly x0: number;
+  readonly x1: number;
+  readonly y0: number;
+  readonly y1: number;
+  readonly z0: number;
+  readonly z1: number;
+}
+
+export function extentOf(d: PlanDocument, item: Furnishing): Extent {
+  const ground = d.substrate.depth_m;
+  if (item.type === "branch") {
+    const [a, b, r] = [item.start_m, item.end_m, item.diameter_m / 2];
+    return {
+      x0: Math.min(a.x_m, b.x_m) - r,
+      x1: Math.max(a.x_m, b.x_m) + r,
+      y0: Math.min(a.y_m, b.y_m) - r,
+      y1: Math.max(a.y_m, b.y_m) + r,
+      z0: Math.min(a.z_m, b.z_m) - r,
+      z1: Math.max(a.z_m, b.z_m) + r,
+    };
+  }
+  if (item.type === "background") {
+    const { length_m: l, depth_m: w, height_m: h } = d.enclosure;
+    const t = item.thickness_m;
+    return {
+      x0: item.side === "right" ? l - t : 0,
+      x1: item.side === "left" ? t : l,
+      y0: item.side === "back" ? w - t : 0,
+      y1: item.side === "front" ? t : w,
+      z0: 0,
+      z1: h,
+    };
+  }
+  if (item.type === "water") return onGround(item, ground, item.depth_m);
+  const base = item.type === "hide" ? ground : ground + item.underside_m;
+  const thick = item.type === "slab" ? item.thickness_m : item.height_m;
+  return onGround(item, base, thick);
+}
+
+type Rectangle = { x_m: number; y_m: number; length_m: number; width_m: number };
+
+function onGround(item: Rectangle, base: number, thick: number): Extent {
+  return {
+    x0: item.x_m - item.length_m / 2,
+    x1: item.x_m + item.length_m / 2,
+    y0: item.y_m - item.width_m / 2,
+    y1: item.y_m + item.width_m / 2,
+    z0: base,
+    z1: base + thick,
+  };
+}
+
+/** Height of a furnishing's highest point above the enclosure floor; backgrounds line the whole wall. */
+export function topOf(d: PlanDocument, item: Furnishing): number {
+  return item.type === "background" ? 0 : extentOf(d, item).z1;
+}
+
+/** Whether it stands on the substrate and rises with it; branches and backgrounds are fixed. */
+const stands = (item: Furnishing) => item.type !== "branch" && item.type !== "background";
+
+/** Substrate may rise until something standing on it meets the lid or a lamp. */
+export function deepestSubstrate(d: PlanDocument): number {
+  let room = d.enclosure.height_m - 0.05;
+  for (const item of furnishingsOf(d)) {
+    if (stands(item)) {
+      room = Math.min(room, d.enclosure.height_m - (topOf(d, item) - d.substrate.depth_m));
+    } else if (item.type === "branch") {
+      room = Math.min(room, item.start_m.z_m, item.end_m.z_m);
+    }
+  }
+  for (const lamp of fixturesOf(d)) {
+    if (lamp.mount === "air") room = Math.min(room, lamp.position_m.z_m - 0.01);
+  }
+  for (const t of thermostatsOf(d)) room = Math.min(room, t.probe_m.z_m);
+  return Math.max(d.substrate.depth_m, room);
+}

@@ -1,0 +1,73 @@
+/** Places of the keeper's own, whose figures stay on the drawing. */
+import type { Pin, PlanDocument } from "../../api/types";
+import { furnishingsOf } from "./document";
+import type { ItemActions } from "./itemActions";
+import { clamp, tidy } from "./lengths";
+
+export const MOST_PINS = 20;
+export const pinsOf = (d: PlanDocument): readonly Pin[] => d.pins ?? [];
+export const pinKey = (id: string) => `pin:${id}`;
+
+/** A new pin at a point; without one, above the middle of the enclosure. */
+export function newPin(d: PlanDocument, at?: Partial<Pin["at_m"]>): Pin {
+  const taken = new Set(pinsOf(d).map((p) => p.id));
+  let number = 1;
+  while (taken.has(`pin-${number}`)) number++;
+  const basking = furnishingsOf(d).find((f) => f.type === "slab" && f.basking);
+  const middle = {
+    x_m: d.enclosure.length_m / 2,
+    y_m: basking && "y_m" in basking ? basking.y_m : d.enclosure.depth_m / 2,
+    z_m: d.substrate.depth_m + (d.enclosure.height_m - d.substrate.depth_m) / 3,
+  };
+  return { id: `pin-${number}`, label: `Pin ${number}`, at_m: inAir(d, { ...middle, ...at }) };
+}
+
+/** A point kept within the air of the enclosure. */
+export function inAir(d: PlanDocument, at: Pin["at_m"]): Pin["at_m"] {
+  return {
+    x_m: tidy(clamp(at.x_m, 0, d.enclosure.length_m)),
+    y_m: tidy(clamp(at.y_m, 0, d.enclosure.depth_m)),
+    z_m: tidy(clamp(at.z_m, d.substrate.depth_m, d.enclosure.height_m)),
+  };
+}
+
+export function withPin(d: PlanDocument, pin: Pin): PlanDocument {
+  const known = pinsOf(d).some((p) => p.id === pin.id);
+  return {
+    ...d,
+    pins: known ? pinsOf(d).map((p) => (p.id === pin.id ? pin : p)) : [...pinsOf(d), pin],
+  };
+}
+
+export const withoutPin = (d: PlanDocument, id: string): PlanDocument => ({
+  ...d,
+  pins: pinsOf(d).filter((p) => p.id !== id),
+});
+
+export function pinActions(d: PlanDocument, pin: Pin): ItemActions {
+  return {
+    locked: false,
+    copy: () => {
+      const twin = newPin(d, { ...pin.at_m, x_m: pin.at_m.x_m + 0.05 });
+      return {
+        document: withPin(d, twin),
+        summary: `${twin.label} added`,
+        select: pinKey(twin.id),
+      };
+    },
+    remove: () => ({ document: withoutPin(d, pin.id), summary: `${pin.label} removed` }),
+  };
+}
+
+/** Pin a place and select it, where there is room for one more. */
+export function addPin(
+  d: PlanDocument,
+  at: Partial<Pin["at_m"]> | undefined,
+  edits: { commit: (document: PlanDocument, summary: string) => void },
+  onSelect: (key: string) => void,
+) {
+  if (pinsOf(d).length >= MOST_PINS) return;
+  const pin = newPin(d, at);
+  edits.commit(withPin(d, pin), `${pin.label} added`);
+  onSelect(pinKey(pin.id));
+}

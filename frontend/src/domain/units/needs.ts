@@ -1,0 +1,68 @@
+/** Figures of needs in the reader's units: temperatures, UV index, shares. */
+import type { Need } from "../../api/types";
+import { type Dimension, fixed, type UnitSystem, unitFormat } from "./units";
+
+export type Quantity = Need["quantity"];
+
+export const QUANTITY: Record<Quantity, string> = {
+  surface_temperature: "surface",
+  air_temperature: "air",
+  uvi: "UV index",
+  humidity: "humidity",
+  uv_free_share: "free of UV",
+};
+
+export const PLACE: Record<Need["place"], string> = {
+  basking: "Basking spot",
+  warm_end: "Warm end",
+  cool_end: "Cool end",
+  uv_refuge: "UV refuges",
+  night: "Night",
+  enclosure: "EnclosureFigures ground",
+};
+
+export const DIMENSION: Record<Quantity, Dimension> = {
+  surface_temperature: "temperature",
+  air_temperature: "temperature",
+  uvi: "uvi",
+  humidity: "share",
+  uv_free_share: "share",
+};
+
+/** Whether something of a severity must be put right. */
+export const fails = (severity: string): boolean => severity === "fault" || severity === "danger";
+
+interface NeedFormat {
+  /** As precise as it is assessed. */
+  figure: (value: number) => string;
+  /** As limits are written. */
+  limit: (value: number) => string;
+  unit: string;
+}
+
+export function needFormat(quantity: Quantity, units: UnitSystem): NeedFormat {
+  if (quantity === "uvi") {
+    return { figure: (v) => fixed(v, 1), limit: (v) => fixed(v, 1, true), unit: "" };
+  }
+  if (DIMENSION[quantity] === "share") {
+    const percent = (v: number) => fixed(100 * v, 0);
+    return { figure: percent, limit: percent, unit: " %" };
+  }
+  const t = unitFormat(units, "temperature");
+  return {
+    figure: (v) => fixed(t.toShown(v), 1),
+    limit: (v) => fixed(t.toShown(v), units === "metric" ? 1 : 0, true),
+    unit: ` ${t.suffix}`,
+  };
+}
+
+/** "27–34 °C", "at most 0.5". */
+export function rangeText(
+  need: { quantity: Quantity; low: number | null; high: number | null },
+  units: UnitSystem,
+): string {
+  const { limit, unit } = needFormat(need.quantity, units);
+  if (need.low === null) return `at most ${limit(need.high ?? 0)}${unit}`;
+  if (need.high === null) return `at least ${limit(need.low)}${unit}`;
+  return `${limit(need.low)}–${limit(need.high)}${unit}`;
+}

@@ -1,0 +1,213 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { createPlan } from "../../api/client";
+import { fetchGrowth, fetchNextPlan } from "../../api/growth";
+import type { Growth } from "../../api/types";
+import { describe, useNotify } from "../../app/notices";
+import { usePreferences } from "../../app/preferences";
+import { dayText, isoDay, noonOf } from "../../domain/logbook/days";
+import { applyFixes } from "../../domain/plan/applyFixes";
+import { fixed, show, unitFormat } from "../../domain/units/units";
+import { Button } from "../../ui/Button";
+import { useWidth } from "../../ui/useWidth";
+import { Phrase } from "../plan/Phrase";
+import type { PlanEditor } from "../plan/usePlanEditor";
+
+const BASIS: Record<Growth["basis"], string> = {
+  measured: "by its measured lengths",
+  age: "by its age",
+  plan: "by the length in the plan",
+};
+
+/** How the animal grows, what of its enclosure stops fitting when, and the plan to build next. */
+export function GrowthPanel({ planId, editor }: { planId: string; editor: PlanEditor }) {
+  const { document } = editor;
+  const { units } = usePreferences();
+  const notify = useNotify();
+  const navigate = useNavigate();
+  const cache = useQueryClient();
+  const on = isoDay();
+  const [progress, setProgress] = useState<string | null>(null);
+  const stop = useRef<AbortController | null>(null);
+  useEffect(() => () => stop.current?.abort(), []);
+  const text = JSON.stringify({ ...document, name: "", pins: [], year: null });
+  const growth = useQuery({
+    queryKey: ["growth", planId, on, text],
+    queryFn: ({ signal }) => fetchGrowth(planId, document, on, signal),
+    enabled: editor.settled,
+    placeholderData: (old) => old,
+    retry: false,
+  });
+  const build = useMutation({
+    mutationFn: async () => {
+      const controller = new AbortController();
+      stop.current = controller;
+      setProgress("Drawing the next enclosure…");
+      const first = await fetchNextPlan(document);
+      const made = await applyFixes(first, controller.signal, setProgress);
+      return createPlan(made, `The next enclosure after ${document.name}`.slice(0, 200));
+    },
+    onSuccess: (plan) => {
+      void cache.invalidateQueries({ queryKey: ["plans"] });
+      void navigate(`/plans/${plan.id}`);
+    },
+    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+    onSettled: () => {
+      stop.current = null;
+      setProgress(null);
+    },
+  });
+  const data = growth.data;
+  return (
+    <section
+      aria-label="Growth"
+      className="rounded-xl border border-line bg-panel p-4"
+      data-testid="growth"
+    >
+      <h2 className="text-lg font-semibold">Growth</h2>
+      {growth.isPending && <p className="text-soft">Looking how it grows…</p>}
+      {growth.isError && (
+        <p role="alert" className="text-high">
+          {describe(growth.error).title}: {describe(growth.error).detail}
+        </p>
+      )}
+      {data && (
+        <>
+          <p>
+            {data.animal ?? "The animal"} is{" "}
+            <strong>{show(data.length_m, "length", units, 1)}</strong> long, {BASIS[data.basis]}.
+            Adults are {show(data.adult_m, "length", units, 1)} long.
+          </p>
+          {data.grown ? (
+            <p className="text-soft">It is grown: its enclosure stays as large as it must be.</p>
+          ) : (
+            <>
+              <GrowthCurve growth={data} />
+              {data.milestones.length === 0 ? (
+                <p className="text-fit">
+                  ● Everything in this enclosure goes on fitting until it is grown.
+                </p>
+              ) : (
+                <ul className="divide-y divide-line">
+                  {data.milestones.map((m) => (
+                    <li key={m.id} className="py-1.5" data-testid={`milestone-${m.id}`}>
+                      <strong>
+                        {m.day ? `About ${dayText(m.day)}` : "When it is grown"}, at{" "}
+                        {show(m.length_m, "length", units, 1)}:{" "}
+                      </strong>
+                      <Phrase parts={m.description} />
+                      {m.earliest && (
+                        <span className="block text-sm text-soft">
+                          Between {dayText(m.earliest)} and{" "}
+                          {m.latest ? dayText(m.latest) : "much later"}, as fast as it grows.
+                        </span>
+                      )}
+                    </li>
+                  ))}
+                </ul>
+              )}
+              <div className="mt-2 flex flex-wrap items-center gap-3">
+                <Button tone="strong" disabled={build.isPending} onClick={() => build.mutate()}>
+                  Plan the next enclosure
+                </Button>
+                {progress ? (
+                  <span role="status" className="flex items-center gap-2 text-sm">
+                    <progress className="h-2 w-24" aria-label="Planning" />
+                    {progress}
+                    <Button size="small" onClick={() => stop.current?.abort()}>
+                      That will do
+                    </Button>
+                  </span>
+                ) : (
+                  <span className="text-sm text-soft">
+                    A plan of its own, made from this one for the adult; this one stays.
+                  </span>
+                )}
+              </div>
+            </>
+          )}
+          <p className="mt-2 text-sm text-soft">
+            Measured lengths in the logbook make the course surer: food and warmth make one grow
+            half as fast again as another.
+          </p>
+        </>
+      )}
+    </section>
+  );
+}
+
+const HEIGHT = 150;
+const LEFT = 44;
+const BOTTOM = 18;
+
+function GrowthCurve({ growth }: { growth: Growth }) {
+  const { units } = usePreferences();
+  const [frame, width] = useWidth<HTMLDivElement>(500);
+  const format = unitFormat(units, "length");
+  const points = growth.curve.map((p) => ({ ...p, t: noonOf(p.day).getTime() }));
+  const begin = points[0]?.t ?? 0;
+  const end = points.at(-1)?.t ?? 1;
+  const x = (t: number) => LEFT + ((width - LEFT - 10) * (t - begin)) / Math.max(1, end - begin);
+  const y = (m: number) => 8 + (HEIGHT - BOTTOM - 8) * (1 - m / (growth.adult_m * 1.05));
+  const line = points.map((p, i) => `${i ? "L" : "M"}${x(p.t)} ${y(p.length_m)}`).join("");
+  const band = `M${points.map((p) => `${x(p.t)} ${y(p.high_m)}`).join("L")}L${[...points]
+    .reverse()
+    .map((p) => `${x(p.t)} ${y(p.low_m)}`)
+    .join("L")}Z`;
+  const last = points.at(-1);
+  return (
+    <div ref={frame}>
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        aria-label={`It grows from ${show(growth.length_m, "length", units, 1)} to about ${show(last?.length_m ?? growth.adult_m, "length", units, 1)} by ${last ? dayText(last.day) : ""}.`}
+        className="block"
+      >
+        <line
+          x1={LEFT}
+          x2={width - 10}
+          y1={y(growth.adult_m)}
+          y2={y(growth.adult_m)}
+          className="stroke-edge"
+          strokeDasharray="4 4"
+        />
+        <text
+          x={LEFT - 5}
+          y={y(growth.adult_m) + 4}
+          textAnchor="end"
+          className="fill-soft text-[11px]"
+        >
+          {fixed(format.toShown(growth.adult_m), 0)}
+        </text>
+        <text x={LEFT - 5} y={y(growth.length_m) + 4} textAnchor="end" className="text-[11px]">
+          {fixed(format.toShown(growth.length_m), 1, true)}
+        </text>
+        <text x={2} y={HEIGHT - 4} className="fill-soft text-[11px]">
+          {format.suffix}
+        </text>
+        <path d={band} className="fill-accent" opacity={0.18} />
+        <path d={line} className="fill-none stroke-accent" strokeWidth={2.5} />
+        {growth.milestones.map(
+          (m) =>
+            m.day && (
+              <path
+                key={m.id}
+                d={`M${x(noonOf(m.day).getTime())} ${y(m.length_m) - 8}l6 11h-12Z`}
+                className="fill-high"
+              />
+            ),
+        )}
+        <text x={LEFT} y={HEIGHT - 4} className="fill-soft text-[11px]">
+          today
+        </text>
+        {last && (
+          <text x={width - 10} y={HEIGHT - 4} textAnchor="end" className="fill-soft text-[11px]">
+            {dayText(last.day)}
+          </text>
+        )}
+      </svg>
+    </div>
+  );
+}

@@ -1,0 +1,210 @@
+import type { PlanDocument, Year, YearRest } from "../../api/types";
+import { dayText } from "../../domain/logbook/days";
+import { firstDay } from "../../domain/year/year";
+import { Button } from "../../ui/Button";
+import { CheckField } from "../../ui/CheckField";
+import { Help } from "../../ui/Help";
+import { NumberField } from "../../ui/NumberField";
+import { GRID } from "../plan/forms";
+
+interface YearSettingsProps {
+  document: PlanDocument;
+  year: Year;
+  usual: Year;
+  onChange: (year: Year, summary: string) => void;
+}
+
+const REST: YearRest = {
+  begins_week: 50,
+  weeks: 8,
+  ramp_weeks: 2,
+  low_c: 8,
+  high_c: 14,
+  light_h: 0,
+};
+
+/** How the enclosure goes through the year: what of the home's seasons is copied, and the rest. */
+export function YearSettings({ document, year, usual, onChange }: YearSettingsProps) {
+  const put = (part: Partial<Year>, summary: string) => onChange({ ...year, ...part }, summary);
+  const rest = year.brumation ?? null;
+  const putRest = (part: Partial<YearRest>) =>
+    rest && put({ brumation: { ...rest, ...part } }, "The winter rest");
+  const mists = (document.mistings ?? []).length > 0;
+  return (
+    <div className={GRID}>
+      <NumberField
+        label="Of the home's day length"
+        dimension="share"
+        value={year.days_follow ?? 1}
+        min={0}
+        max={1}
+        onCommit={(days_follow) => put({ days_follow }, "Day length over the year")}
+        help={
+          <Help about="day length over the year">
+            100 %: days as long as at home, week by week. 0 %: the plan's{" "}
+            {document.photoperiod_h ?? 12} h all year. Day length tells many animals when to eat, to
+            rest and to breed.
+          </Help>
+        }
+      />
+      <NumberField
+        label="Set by day, lower in the coolest week by"
+        dimension="difference"
+        value={year.day_swing_k ?? 0}
+        min={0}
+        max={15}
+        onCommit={(day_swing_k) => put({ day_swing_k }, "Set points by day over the year")}
+      />
+      <NumberField
+        label="Set by night, lower in the coolest week by"
+        dimension="difference"
+        value={year.night_swing_k ?? 0}
+        min={0}
+        max={15}
+        onCommit={(night_swing_k) => put({ night_swing_k }, "Set points by night over the year")}
+      />
+      {mists && (
+        <NumberField
+          label="Misting follows the home's rain by"
+          dimension="share"
+          value={year.misting_follow ?? 0}
+          min={0}
+          max={1}
+          onCommit={(misting_follow) => put({ misting_follow }, "Misting over the year")}
+        />
+      )}
+      <CheckField
+        label="Seasons turned by half a year"
+        checked={year.shifted ?? false}
+        onChange={(shifted) => put({ shifted }, "Seasons turned")}
+        help={
+          <Help about="turned seasons">
+            For an animal from the other half of the earth: its summer then falls into the summer of
+            your room, which is not fought against.
+          </Help>
+        }
+      />
+      <CheckField
+        label="Lamps keep winter time"
+        checked={year.standard_time ?? false}
+        onChange={(standard_time) => put({ standard_time }, "Lamps keep winter time")}
+        help={
+          <Help about="winter time">
+            When clocks are shifted, the animal’s day then stays where it is; card and calendar show
+            the clock’s hours.
+          </Help>
+        }
+      />
+      <CheckField
+        label="A winter rest"
+        checked={rest !== null}
+        onChange={(on) =>
+          put(
+            { brumation: on ? (usual.brumation ?? REST) : null },
+            on ? "A winter rest" : "No winter rest",
+          )
+        }
+        help={
+          <Help about="the winter rest">
+            For healthy adults of good weight that know it from home, after the gut is empty: ask a
+            veterinarian who knows reptiles before the first.
+          </Help>
+        }
+      />
+      {rest && (
+        <>
+          <label className="block text-sm text-soft">
+            Rest begins
+            <select
+              value={rest.begins_week}
+              onChange={(e) => putRest({ begins_week: Number(e.target.value) })}
+              className="block h-9 rounded-md border border-edge bg-raised px-2 font-medium text-ink"
+            >
+              {Array.from({ length: 52 }, (_, i) => i + 1).map((w) => (
+                <option key={w} value={w}>
+                  {dayText(firstDay(w, new Date().getFullYear()))}
+                </option>
+              ))}
+            </select>
+          </label>
+          <NumberField
+            label="It lasts"
+            dimension="weeks"
+            value={rest.weeks}
+            min={1}
+            max={40}
+            onCommit={(weeks) => putRest({ weeks: Math.round(weeks) })}
+          />
+          <NumberField
+            label="Weeks down and up again, each"
+            dimension="weeks"
+            value={rest.ramp_weeks ?? 2}
+            min={0}
+            max={6}
+            onCommit={(ramp_weeks) => putRest({ ramp_weeks: Math.round(ramp_weeks) })}
+          />
+          <NumberField
+            label="At least"
+            dimension="temperature"
+            value={rest.low_c}
+            min={-5}
+            max={rest.high_c - 0.5}
+            onCommit={(low_c) => putRest({ low_c })}
+          />
+          <NumberField
+            label="At most"
+            dimension="temperature"
+            value={rest.high_c}
+            min={rest.low_c + 0.5}
+            max={30}
+            onCommit={(high_c) => putRest({ high_c })}
+          />
+          <NumberField
+            label="Light in the rest, a day"
+            dimension="duration"
+            value={rest.light_h ?? 0}
+            min={0}
+            max={16}
+            onCommit={(light_h) => putRest({ light_h })}
+          />
+        </>
+      )}
+      {(year.swaps ?? []).length > 0 && (
+        <div className="text-sm">
+          <p className="text-soft">Bulbs changed</p>
+          <ul>
+            {(year.swaps ?? []).map((swap, i) => {
+              const fixture = (document.fixtures ?? []).find((f) => f.id === swap.fixture_id);
+              const from = new Date(2025, swap.from_month - 1, 15);
+              const to = new Date(2025, swap.to_month - 1, 15);
+              const name = (d: Date) => d.toLocaleDateString([], { month: "long" });
+              return (
+                <li
+                  key={`${swap.fixture_id} ${swap.from_month} ${swap.to_month} ${swap.power_w}`}
+                  className="flex items-center gap-2"
+                >
+                  <span>
+                    {fixture?.label ?? swap.fixture_id}: {swap.power_w} W, {name(from)} to{" "}
+                    {name(to)}
+                  </span>
+                  <Button
+                    size="small"
+                    aria-label={`No other bulb: ${fixture?.label ?? swap.fixture_id}`}
+                    onClick={() =>
+                      put(
+                        { swaps: (year.swaps ?? []).filter((_, k) => k !== i) },
+                        "No other bulb over the year",
+                      )
+                    }
+                  >
+                    No other bulb
+                  </Button>
+                </li>
+              );
+            })}
+          </ul>
+        </div>
+      )}
+    </div>
+  );
+}

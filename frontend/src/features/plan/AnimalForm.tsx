@@ -1,0 +1,152 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { fetchSpecies } from "../../api/client";
+import type { PlanDocument, School, StageName } from "../../api/types";
+import { usePreferences } from "../../app/preferences";
+import { fixed, show } from "../../domain/units/units";
+import { CheckField } from "../../ui/CheckField";
+import { Help } from "../../ui/Help";
+import { NumberField } from "../../ui/NumberField";
+import { SelectField } from "../../ui/SelectField";
+import { SpeciesSearch } from "../species/SpeciesSearch";
+import { SCHOOLS, STAGE } from "../species/schools";
+import { Caution, type FormProps, GRID } from "./forms";
+
+type Animal = PlanDocument["animal"];
+
+/** Who lives in the enclosure: species, stage, size, how many, and how sources are weighed. */
+export function AnimalForm({ document: d, catalog, edits }: FormProps) {
+  const { units } = usePreferences();
+  const a = d.animal;
+  const brief = catalog.species.find((s) => s.id === a.species_id);
+  const sheet = useQuery({
+    queryKey: ["species", a.species_id],
+    queryFn: () => fetchSpecies(a.species_id),
+  });
+  const species = sheet.data?.species;
+  const put = (change: Partial<Animal>, summary: string) =>
+    edits.commit({ ...d, animal: { ...a, ...change } }, `Animal: ${summary}`);
+  const choose = async (id: string, name: string) => {
+    // A new animal comes with the usual size of its stage.
+    const next = await fetchSpecies(id);
+    const stage =
+      next.species.stages.find((s) => s.id === (a.stage ?? "adult")) ?? next.species.stages[0];
+    if (!stage) return;
+    const { id: stage_id, body_length_m, back_height_m } = stage;
+    put({ species_id: id, stage: stage_id, body_length_m, back_height_m }, name);
+  };
+  return (
+    <div>
+      <div className={GRID}>
+        <div className="min-w-0">
+          <p className="text-sm text-soft">Species</p>
+          <p className="leading-tight font-semibold">
+            {brief?.common_name ?? a.species_id}
+            <br />
+            <i className="font-normal">{brief?.scientific_name}</i>
+          </p>
+          <p className="mt-1 text-sm text-soft">{species?.way_of_life}</p>
+          <Link
+            to={`/species/${a.species_id}`}
+            className="text-sm font-semibold text-accent underline"
+          >
+            Its needs and sources
+          </Link>
+        </div>
+        <SpeciesSearch label="Change to" onChoose={(id, name) => void choose(id, name)} />
+        <SelectField
+          label="Stage"
+          value={a.stage ?? "adult"}
+          options={(species?.stages ?? []).map((s) => ({
+            value: s.id,
+            label: STAGE[s.id],
+          }))}
+          onChange={(id) => {
+            const stage = species?.stages.find((s) => s.id === id);
+            if (stage) {
+              const { body_length_m, back_height_m } = stage;
+              put({ stage: id as StageName, body_length_m, back_height_m }, id);
+            }
+          }}
+        />
+        <NumberField
+          label="Body, snout to vent"
+          dimension="length"
+          value={a.body_length_m}
+          min={0.01}
+          max={3}
+          onCommit={(m) => put({ body_length_m: m }, `${show(m, "length", units)} long`)}
+          help={
+            <Help about="body length">
+              Without the tail; of tortoises and turtles the shell. The warm patch must be as long.
+            </Help>
+          }
+        />
+        <NumberField
+          label="Back above the ground"
+          dimension="length"
+          value={a.back_height_m}
+          min={0.002}
+          max={1}
+          onCommit={(m) => put({ back_height_m: m }, `back ${show(m, "length", units)} high`)}
+          help={
+            <Help about="the back">
+              UV is assessed there, where it reaches the standing animal.
+            </Help>
+          }
+        />
+        <NumberField
+          label="Animals in this enclosure"
+          dimension="count"
+          value={a.count ?? 1}
+          min={1}
+          max={50}
+          onCommit={(n) => put({ count: Math.round(n) }, `${fixed(n, 0)} in the enclosure`)}
+          help={
+            <Help about="keeping together">
+              Most are kept alone. In a group each needs a basking spot and refuges of its own, and
+              a spare enclosure must stand ready.
+            </Help>
+          }
+        />
+        <SelectField
+          label="Sources that differ"
+          value={a.school ?? "overlap"}
+          options={SCHOOLS.map(({ value, label }) => ({ value, label }))}
+          help={
+            <Help about="how sources are weighed">
+              {SCHOOLS.map((s) => (
+                <p key={s.value} className="mt-1">
+                  <b>{s.label}</b>: {s.help}
+                </p>
+              ))}
+            </Help>
+          }
+          onChange={(school) =>
+            put(
+              { school: school as School },
+              `sources by ${SCHOOLS.find((s) => s.value === school)?.label.toLowerCase()}`,
+            )
+          }
+        />
+        <CheckField
+          label="Low pigment, or hurt eyes or skin"
+          checked={a.low_pigment ?? false}
+          onChange={(low_pigment) =>
+            put({ low_pigment }, low_pigment ? "half the UV" : "usual pigment")
+          }
+          help={
+            <Help about="low pigment">
+              Albino and pale animals, and those with hurt eyes or fresh skin, get half the UV.
+            </Help>
+          }
+        />
+      </div>
+      {species && species.hazards.length > 0 && (
+        <Caution>
+          {species.hazards.map((h) => h.charAt(0).toUpperCase() + h.slice(1)).join(". ")}.
+        </Caution>
+      )}
+    </div>
+  );
+}

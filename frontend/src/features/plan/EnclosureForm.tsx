@@ -1,0 +1,343 @@
+import { Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
+import type { ColdPack, Fan, Neighbour, PlanDocument, Wall } from "../../api/types";
+import { usePreferences } from "../../app/preferences";
+import { fixed, show } from "../../domain/units/units";
+import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
+import { Help } from "../../ui/Help";
+import { NumberField } from "../../ui/NumberField";
+import { SelectField } from "../../ui/SelectField";
+import { FaceParts } from "./FaceParts";
+import { Caution, type FormProps, GRID } from "./forms";
+import { WallFields } from "./WallFields";
+
+type Face = keyof PlanDocument["enclosure"]["walls"];
+
+const FACES: readonly { value: Face; label: string; name: string }[] = [
+  { value: "front", label: "Front", name: "Front" },
+  { value: "back", label: "Back", name: "Back" },
+  { value: "left", label: "Left", name: "Left side" },
+  { value: "right", label: "Right", name: "Right side" },
+  { value: "floor", label: "Floor", name: "Floor" },
+];
+
+/** Walls one by one, what they stand against, and what cools the enclosure. */
+export function EnclosureForm(props: FormProps) {
+  const { document: d, edits } = props;
+  const [face, setFace] = useState<Face>("back");
+  const name = FACES.find((f) => f.value === face)?.name ?? face;
+  const wall = d.enclosure.walls[face];
+  const put = (next: Wall, summary: string) =>
+    edits.commit(
+      { ...d, enclosure: { ...d.enclosure, walls: { ...d.enclosure.walls, [face]: next } } },
+      `${name}: ${summary}`,
+    );
+  return (
+    <div>
+      <Choice label="Wall" value={face} onChange={setFace} options={FACES} />
+      <div className={`${GRID} mt-3`}>
+        <WallFields {...props} wall={wall} name={name} onChange={put} />
+        {wall.kind === "solid" && <Insulation {...props} wall={wall} onChange={put} />}
+        <ReadingComparison key={face} {...props} face={face} name={name} />
+      </div>
+      {face !== "floor" && face !== "top" && (
+        <FaceParts key={face} {...props} face={face} name={name.toLowerCase()} />
+      )}
+      <Cooling {...props} />
+      <Caution>
+        Doors and lids lock; a fan's grille must keep tails and feet out. Frozen packs drip: never
+        above lamps, sockets or heaters.
+      </Caution>
+    </div>
+  );
+}
+
+interface InsulationProps extends FormProps {
+  wall: Extract<Wall, { kind: "solid" }>;
+  onChange: (wall: Wall, summary: string) => void;
+}
+
+function Insulation({ catalog, wall, onChange }: InsulationProps) {
+  const { units } = usePreferences();
+  return (
+    <>
+      <SelectField
+        label="Insulated outside with"
+        value={wall.insulation_id ?? ""}
+        options={[
+          { value: "", label: "Nothing" },
+          ...catalog.materials
+            .filter((m) => m.uses.includes("wall") && m.conductivity_w_mk < 0.2)
+            .map((m) => ({ value: m.id, label: m.label })),
+        ]}
+        onChange={(id) =>
+          onChange(
+            {
+              ...wall,
+              insulation_id: id || null,
+              insulation_m: id ? wall.insulation_m || 0.02 : 0,
+            },
+            catalog.materials.find((m) => m.id === id)?.label ?? "no insulation",
+          )
+        }
+      />
+      {wall.insulation_id && (
+        <NumberField
+          label="Insulation"
+          dimension="length"
+          value={wall.insulation_m}
+          min={0}
+          max={0.3}
+          onCommit={(m) =>
+            onChange({ ...wall, insulation_m: m }, `insulation ${show(m, "length", units)}`)
+          }
+        />
+      )}
+    </>
+  );
+}
+
+/** What a face stands against, where that is not the room's air. */
+function ReadingComparison({
+  document: d,
+  edits,
+  face,
+  name,
+}: FormProps & { face: Face; name: string }) {
+  const { units } = usePreferences();
+  const all = d.enclosure.neighbours ?? [];
+  const own = all.find((n) => n.face === face) ?? null;
+  const put = (next: Neighbour | null, summary: string) =>
+    edits.commit(
+      {
+        ...d,
+        enclosure: {
+          ...d.enclosure,
+          neighbours: [...all.filter((n) => n.face !== face), ...(next ? [next] : [])],
+        },
+      },
+      `${name} ${summary}`,
+    );
+  const usual = { face, day_temperature_c: 26, night_temperature_c: 22 };
+  return (
+    <>
+      <SelectField
+        label="RackLayout against"
+        value={own ? (own.label === OUTSIDE ? "outside" : "enclosure") : ""}
+        options={[
+          { value: "", label: "The room" },
+          { value: "enclosure", label: "Another enclosure" },
+          { value: "outside", label: "An outside wall" },
+        ]}
+        help={
+          <Help about="what it stands against">
+            An enclosure below gives heat through the floor; an outside wall takes more of it than a
+            room.
+          </Help>
+        }
+        onChange={(id) =>
+          id === ""
+            ? put(null, "against the room")
+            : id === "enclosure"
+              ? put({ ...usual, label: "Another enclosure" }, "against another enclosure")
+              : put(
+                  {
+                    face,
+                    label: OUTSIDE,
+                    day_temperature_c: d.room.day_temperature_c - 6,
+                    night_temperature_c: d.room.night_temperature_c - 8,
+                  },
+                  "against an outside wall",
+                )
+        }
+      />
+      {own &&
+        (["day", "night"] as const).map((part) => {
+          const key = `${part}_temperature_c` as const;
+          return (
+            <NumberField
+              key={part}
+              label={part === "day" ? "Highest there by day" : "Lowest there by night"}
+              dimension="temperature"
+              value={own[key]}
+              min={-30}
+              max={60}
+              onCommit={(c) =>
+                put({ ...own, [key]: c }, `against ${show(c, "temperature", units, 1)} by ${part}`)
+              }
+            />
+          );
+        })}
+    </>
+  );
+}
+
+const OUTSIDE = "Outside wall";
+
+function unused(prefix: string, taken: readonly { id: string }[]): string {
+  let number = 1;
+  while (taken.some((t) => t.id === `${prefix}-${number}`)) number++;
+  return `${prefix}-${number}`;
+}
+
+/** Fans and frozen packs. */
+function Cooling({ document: d, edits }: FormProps) {
+  const fans = d.fans ?? [];
+  const packs = d.cold_packs ?? [];
+  const putFans = (next: Fan[], summary: string) => edits.commit({ ...d, fans: next }, summary);
+  const putPacks = (next: ColdPack[], summary: string) =>
+    edits.commit({ ...d, cold_packs: next }, summary);
+  return (
+    <div className="mt-4 border-t border-line pt-3">
+      <h3 className="font-semibold">Cooling</h3>
+      {fans.map((fan) => {
+        const put = (change: Partial<Fan>, summary: string) =>
+          putFans(
+            fans.map((f) => (f.id === fan.id ? { ...f, ...change } : f)),
+            `${fan.label}: ${summary}`,
+          );
+        return (
+          <div key={fan.id} className={`${GRID} mt-2`}>
+            <NumberField
+              label={`${fan.label}, air an hour`}
+              dimension="airflow"
+              value={fan.flow_m3_h}
+              min={0.5}
+              max={500}
+              onCommit={(flow_m3_h) => put({ flow_m3_h }, `${fixed(flow_m3_h, 1)} m³ an hour`)}
+            />
+            <SelectField
+              label="Runs"
+              value={fan.lit}
+              options={[
+                { value: "day", label: "With the day" },
+                { value: "night", label: "By night" },
+                { value: "always", label: "Day and night" },
+              ]}
+              onChange={(lit) => put({ lit: lit as Fan["lit"] }, `runs ${lit}`)}
+            />
+            <Remove
+              what={fan.label}
+              onClick={() =>
+                putFans(
+                  fans.filter((f) => f.id !== fan.id),
+                  `${fan.label} removed`,
+                )
+              }
+            />
+          </div>
+        );
+      })}
+      {packs.map((pack) => {
+        const put = (change: Partial<ColdPack>, summary: string) =>
+          putPacks(
+            packs.map((p) => (p.id === pack.id ? { ...p, ...change } : p)),
+            `${pack.label}: ${summary}`,
+          );
+        return (
+          <div key={pack.id} className={`${GRID} mt-2`}>
+            <NumberField
+              label={`${pack.label} takes`}
+              dimension="power"
+              value={pack.power_w}
+              min={1}
+              max={500}
+              onCommit={(power_w) => put({ power_w }, `takes ${fixed(power_w, 0)} W`)}
+              help={
+                <Help about="frozen packs">
+                  A litre of ice takes about 93 Wh to melt: 15 W for six hours.
+                </Help>
+              }
+            />
+            <NumberField
+              label="put in at"
+              dimension="duration"
+              value={pack.start_hour}
+              min={0}
+              max={24}
+              onCommit={(start_hour) => put({ start_hour }, `put in at ${fixed(start_hour, 1)} h`)}
+            />
+            <div className="flex items-end gap-3">
+              <NumberField
+                label="lasts"
+                dimension="duration"
+                value={pack.hours}
+                min={0.5}
+                max={24}
+                onCommit={(hours) => put({ hours }, `lasts ${fixed(hours, 1)} h`)}
+              />
+              <Remove
+                what={pack.label}
+                onClick={() =>
+                  putPacks(
+                    packs.filter((p) => p.id !== pack.id),
+                    `${pack.label} removed`,
+                  )
+                }
+              />
+            </div>
+          </div>
+        );
+      })}
+      <div className="mt-2 flex flex-wrap gap-2">
+        {fans.length < 4 && (
+          <Button
+            size="small"
+            onClick={() =>
+              putFans(
+                [
+                  ...fans,
+                  {
+                    id: unused("fan", fans),
+                    label: `Fan ${fans.length + 1}`,
+                    flow_m3_h: 10,
+                    lit: "day",
+                  },
+                ],
+                "Fan added",
+              )
+            }
+          >
+            <Plus size={15} aria-hidden />A fan
+          </Button>
+        )}
+        {packs.length < 4 && (
+          <Button
+            size="small"
+            onClick={() =>
+              putPacks(
+                [
+                  ...packs,
+                  {
+                    id: unused("pack", packs),
+                    label: `Frozen pack ${packs.length + 1}`,
+                    x_m: d.enclosure.length_m / 2,
+                    z_m: d.enclosure.height_m * 0.8,
+                    power_w: 15,
+                    start_hour: 11,
+                    hours: 6,
+                  },
+                ],
+                "Frozen pack added",
+              )
+            }
+          >
+            <Plus size={15} aria-hidden />A frozen pack
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function Remove({ what, onClick }: { what: string; onClick: () => void }) {
+  return (
+    <div className="self-end">
+      <Button size="small" aria-label={`Remove ${what}`} onClick={onClick}>
+        <Trash2 size={15} aria-hidden />
+        Remove
+      </Button>
+    </div>
+  );
+}

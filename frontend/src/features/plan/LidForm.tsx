@@ -1,0 +1,22 @@
+import type { Wall } from "../../api/types";
+import { FaceParts } from "./FaceParts";
+import { type FormProps, GRID } from "./forms";
+import { WallFields } from "./WallFields";
+
+/** What the lid is made of: closed, mesh or open, whole or with parts made otherwise. */
+export function LidForm(props: FormProps) {
+  const { document: d, edits } = props;
+  const lid = (top: Wall, summary: string) =>
+    edits.commit(
+      { ...d, enclosure: { ...d.enclosure, walls: { ...d.enclosure.walls, top } } },
+      `Lid: ${summary}`,
+    );
+  return (
+    <div>
+      <div className={GRID}>
+        <WallFields {...props} wall={d.enclosure.walls.top} name="Lid" screens onChange={lid} />
+      </div>
+      <FaceParts {...props} face="top" name="lid" />
+    </div>
+  );
+}

@@ -1,0 +1,300 @@
+import { CalendarCheck, History, Thermometer } from "lucide-react";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { Link } from "react-router";
+import { FRONT } from "../../api/client";
+import type { Catalog, Fix, LampAge, Season } from "../../api/types";
+import { Header } from "../../app/Header";
+import { describe } from "../../app/notices";
+import { TourInvitation } from "../../app/Tour";
+import { airRange, unpacked } from "../../canvas/fields";
+import { applyPatch, fixturesOf, furnishingsOf, thermostatsOf } from "../../domain/plan/document";
+import { furnishingKey } from "../../domain/plan/furnishings";
+import { Button, IconButton } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
+import { BuildPanel } from "./BuildPanel";
+import { Checks } from "./Checks";
+import { Drawing, type Seen } from "./Drawing";
+import { DayPanel } from "./day/DayPanel";
+import { clock, evaluationAt } from "./day/series";
+import { useDay, useMoment } from "./day/useDay";
+import { WhatIfPanel } from "./day/WhatIfPanel";
+import { Inspector } from "./Inspector";
+import { OutputsMenu } from "./OutputsMenu";
+import { useOpenPlan } from "./PlanFrame";
+import { Revisions } from "./Revisions";
+import { SaveStatus } from "./SaveStatus";
+import { ScenariosPanel } from "./ScenariosPanel";
+import { UndoButtons } from "./UndoButtons";
+import { useAssessment, useEvaluation } from "./useEvaluation";
+import type { PlanEditor } from "./usePlanEditor";
+import { useUndoKeys } from "./useUndoKeys";
+
+type Below = "settings" | "day" | "time" | "failureScenarios" | "build";
+const BELOW: Record<Below, string> = {
+  settings: "Settings",
+  day: "The day",
+  time: "Over time",
+  failureScenarios: "What if",
+  build: "To build",
+};
+const PARTS = ["furnishings", "animal", "enclosure", "lid", "substrate", "moisture", "room"];
+
+const SEEN: Record<LampAge, string> = {
+  present: "By day, once all is warm",
+  new: "As if the UV lamps were new (burned in for 100 h)",
+  worn: "As if the UV lamps were at the end of their life",
+};
+
+export function PlanScreen() {
+  const { planId, catalog, editor } = useOpenPlan();
+  const { document, undo, redo } = editor;
+  const [seen, setSeen] = useState<Seen>({
+    field: "uvi",
+    view: FRONT,
+    lampAge: "present",
+    shade: false,
+    reach: false,
+  });
+  const { lampAge, view } = seen;
+  const [patchAbove, setPatchAbove] = useState<number | null>(null);
+  const evaluation = useEvaluation(document, lampAge, view, patchAbove);
+  // A fix is for the enclosure as it is, not for lamps as they were or will be.
+  const assessment = useAssessment(evaluation, editor.settled && lampAge === "present");
+  const [pointed, setPointed] = useState<string | null>(null);
+  const [selected, setSelected] = useState(() => fixturesOf(document)[0]?.id ?? "room");
+  const [showRevisions, setShowRevisions] = useState(false);
+  const [below, setBelow] = useState<Below>("settings");
+  const [season, setSeason] = useState<Season>("now");
+  const [hour, setHour] = useState(13);
+  const followed = below === "day" || below === "time" || below === "failureScenarios";
+  const day = useDay(document, season, followed);
+  const moment = useMoment(day, hour, view, below === "day");
+  // One scale for all hours, so that a colour keeps its meaning as the marker moves.
+  const dayAir = useMemo(() => {
+    const drawn = evaluation.result?.section ?? evaluation.result?.plan_view;
+    if (below !== "day" || !drawn || !day.series) return null;
+    const coolest = [day.series.room, ...day.series.places.map((p) => p.air)];
+    return airRange(
+      unpacked(drawn.air_c),
+      Math.min(...coolest.map((s) => s.values.reduce((a, b) => Math.min(a, b)))) + 1,
+    );
+  }, [below, evaluation.result, day.series]);
+  const shown = useMemo(() => {
+    if (below !== "day" || !evaluation.result || !day.series) return evaluation.result;
+    return evaluationAt(evaluation.result, day.series, moment, hour);
+  }, [below, evaluation.result, day.series, moment, hour]);
+  const drawn = ["pin:", "vent:"].some((kind) => selected.startsWith(kind));
+  // A lamp that was removed, or whose adding was undone, cannot stay selected.
+  const kept =
+    drawn ||
+    [...fixturesOf(document), ...thermostatsOf(document)].some((t) => t.id === selected) ||
+    furnishingsOf(document).some((f) => furnishingKey(f.id) === selected);
+  const gone = selected.startsWith("furnishing:") ? "furnishings" : "room";
+  const part = kept || PARTS.includes(selected) ? selected : gone;
+  // What has no form of its own leaves the form that is open where it is; vents belong to the enclosure.
+  const [form, setForm] = useState(part);
+  const formShown = selected.startsWith("vent:") ? "enclosure" : drawn ? form : part;
+  useEffect(() => {
+    if (!drawn) setForm(part);
+  }, [drawn, part]);
+
+  useUndoKeys(undo, redo);
+  useEffect(() => {
+    window.document.title = `${document.name} · Noon Shade`;
+  }, [document.name]);
+
+  const { commit } = editor;
+  const answered = evaluation.document;
+  const tryFix = useCallback(
+    (fix: Fix) => {
+      if (!answered) return;
+      const text = fix.sentence
+        .map((part) => (part.kind === "text" ? part.text : "…"))
+        .join("")
+        .split(":")[0];
+      commit(applyPatch(answered, fix.patch), `Tried: ${text}`.slice(0, 200));
+    },
+    [answered, commit],
+  );
+
+  return (
+    <div className="flex min-h-screen flex-col">
+      <PlanHeader
+        planId={planId}
+        catalog={catalog}
+        editor={editor}
+        seen={seen}
+        onRevisions={() => setShowRevisions(true)}
+      />
+      <TourInvitation />
+      <main className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_26rem] lg:grid-rows-[auto_1fr] 2xl:grid-cols-[minmax(0,1fr)_34rem]">
+        <section id="drawing" aria-label="Drawing" className="min-w-0 lg:border-r lg:border-line">
+          {evaluation.error !== null && <EvaluationTrouble error={evaluation.error} undo={undo} />}
+          <Drawing
+            document={document}
+            evaluation={shown}
+            catalog={catalog}
+            air={dayAir}
+            seen={seen}
+            onSeen={setSeen}
+            selected={part}
+            onSelect={setSelected}
+            edits={editor}
+            low={below === "day"}
+            pointed={pointed}
+            state={
+              <p
+                className="mt-0.5 text-sm text-soft"
+                role="status"
+                data-testid="evaluation-state"
+                data-pending={evaluation.pending}
+              >
+                {evaluation.pending
+                  ? "Working it out…"
+                  : below === "day" && moment
+                    ? `As it is at ${clock(moment.hour)}`
+                    : SEEN[lampAge]}
+              </p>
+            }
+          />
+        </section>
+        <section
+          id="checks"
+          aria-label="Needs and figures"
+          className="min-w-0 border-t border-line bg-panel lg:row-span-2 lg:border-t-0"
+        >
+          <Checks
+            evaluation={evaluation.result}
+            assessment={assessment}
+            onPoint={setPointed}
+            proposing={lampAge === "present"}
+            onTry={tryFix}
+            onPatchAbove={setPatchAbove}
+            bodyLength={document.animal.body_length_m}
+          />
+          <p className="border-t border-line px-4 py-3 text-sm text-soft">
+            These figures are predictions until you have measured them in your own enclosure. An
+            animal that looks ill or burnt, and any doubt about UV, belongs to a veterinarian who
+            knows reptiles.
+          </p>
+        </section>
+        <section
+          id="below"
+          aria-label={BELOW[below]}
+          className="min-w-0 lg:border-r lg:border-line"
+        >
+          <div className="px-3 py-2">
+            <Choice
+              label="Under the drawing"
+              value={below}
+              onChange={setBelow}
+              options={(["settings", "day", "time", "failureScenarios", "build"] as const).map(
+                (value) => ({
+                  value,
+                  label: BELOW[value],
+                }),
+              )}
+            />
+          </div>
+          {below === "settings" && (
+            <Inspector
+              document={document}
+              evaluation={evaluation.result}
+              catalog={catalog}
+              selected={formShown}
+              onSelect={setSelected}
+              edits={editor}
+            />
+          )}
+          {below === "day" && (
+            <DayPanel
+              document={document}
+              evaluation={evaluation.result}
+              state={day}
+              season={season}
+              onSeason={setSeason}
+              hour={hour}
+              onHour={setHour}
+              edits={editor}
+            />
+          )}
+          {below === "time" && <ScenariosPanel document={document} day={day} />}
+          {below === "failureScenarios" && <WhatIfPanel state={day} />}
+          {below === "build" && <BuildPanel document={document} />}
+        </section>
+      </main>
+      <Revisions
+        planId={planId}
+        open={showRevisions}
+        onOpenChange={setShowRevisions}
+        onRestore={editor.commit}
+      />
+    </div>
+  );
+}
+
+interface PlanHeaderProps {
+  planId: string;
+  catalog: Catalog;
+  editor: PlanEditor;
+  seen: Seen;
+  onRevisions: () => void;
+}
+
+/** Name and animal, whether it is saved, undo, revisions and the ways out. */
+function PlanHeader({ planId, catalog, editor, seen, onRevisions }: PlanHeaderProps) {
+  const { document } = editor;
+  const species = catalog.species.find((s) => s.id === document.animal.species_id);
+  return (
+    <Header>
+      <div className="w-full min-w-0 sm:w-auto sm:flex-1">
+        <h1 className="truncate leading-tight font-semibold">{document.name}</h1>
+        <p className="truncate text-sm leading-tight text-soft">
+          {species && (
+            <>
+              {species.common_name}, <i>{species.scientific_name}</i>
+            </>
+          )}
+        </p>
+      </div>
+      <SaveStatus editor={editor} planId={planId} />
+      <div className="flex flex-wrap items-center">
+        <UndoButtons editor={editor} />
+        <IconButton label="Revisions" onClick={onRevisions}>
+          <History size={18} aria-hidden />
+        </IconButton>
+        <Link
+          to={`/plans/${planId}/readings`}
+          title="Readings"
+          className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash"
+        >
+          <Thermometer size={18} aria-hidden /> <span className="max-2xl:sr-only">Readings</span>
+        </Link>
+        <Link
+          to={`/plans/${planId}/keeping`}
+          title="Keeping"
+          className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash"
+        >
+          <CalendarCheck size={18} aria-hidden /> <span className="max-2xl:sr-only">Keeping</span>
+        </Link>
+        <OutputsMenu planId={planId} editor={editor} view={seen.view} field={seen.field} />
+      </div>
+    </Header>
+  );
+}
+
+function EvaluationTrouble({ error, undo }: { error: unknown; undo: () => void }) {
+  const { title, detail } = describe(error);
+  return (
+    <div role="alert" className="mx-3 mt-2 rounded-lg border border-high bg-high-wash p-3">
+      <p className="font-semibold text-high">{title}</p>
+      <p className="text-sm">{detail}</p>
+      <p className="mt-1 flex items-center gap-3 text-sm">
+        The picture shows the last plan that could be computed.
+        <Button size="small" onClick={undo}>
+          Undo the last change
+        </Button>
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,204 @@
+import { useState } from "react";
+import { fetchScenarios } from "../../api/client";
+import type { PlanDocument, ScenarioTable } from "../../api/types";
+import { useLatest } from "../../api/useLatest";
+import { usePreferences } from "../../app/preferences";
+import { needFormat, QUANTITY } from "../../domain/units/needs";
+import { fixed } from "../../domain/units/units";
+import { Button } from "../../ui/Button";
+import { Trouble } from "./day/DayPanel";
+import { duration } from "./day/series";
+import { type DayState, useFailureScenarios } from "./day/useDay";
+
+type Row = ScenarioTable["rows"][number];
+type Cell = Row["cells"][number];
+type Situation = Cell["situation"];
+
+const SITUATION: Record<Situation, { label: string; help: string }> = {
+  now: { label: "Now", help: "once all is warm" },
+  day: { label: "Over the day", help: "share of its hours" },
+  winter: { label: "Winter room", help: "the coldest month" },
+  summer: { label: "Summer room", help: "the warmest month" },
+  worn: { label: "Old lamps", help: "at the end of their life" },
+  grown: { label: "Adult", help: "the next stage" },
+};
+const HOLDS: Record<Row["holds"], { mark: string; word: string; tone: string }> = {
+  always: { mark: "●", word: "always", tone: "text-fit" },
+  sometimes: { mark: "◐", word: "sometimes", tone: "text-low" },
+  never: { mark: "○", word: "never", tone: "text-high" },
+  cannot_tell: { mark: "?", word: "cannot tell", tone: "text-soft" },
+};
+const ORDER: readonly Row["holds"][] = ["never", "sometimes", "cannot_tell", "always"];
+
+interface ScenariosPanelProps {
+  document: PlanDocument;
+  day: DayState;
+}
+
+/** Every need in every situation, and what may go wrong, in one table. */
+export function ScenariosPanel({ document, day }: ScenariosPanelProps) {
+  const [stopped, setStopped] = useState(false);
+  const { result, error, pending } = useLatest(stopped ? null : document, fetchScenarios);
+  return (
+    <div className="px-3 pb-4" data-testid="over-time" data-pending={pending || !result}>
+      {error !== null && <Trouble error={error} />}
+      {!result && error === null && (
+        <p role="status" className="flex items-center gap-3 text-soft">
+          {stopped ? "Stopped." : "Following the day, the seasons and the years…"}
+          <Button size="small" onClick={() => setStopped(!stopped)}>
+            {stopped ? "Go on" : "Stop"}
+          </Button>
+        </p>
+      )}
+      {result && <Table table={result} day={day} />}
+    </div>
+  );
+}
+
+function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
+  const { units } = usePreferences();
+  const [playing, setPlaying] = useState(false);
+  const rows = [...table.rows].sort((a, b) => ORDER.indexOf(a.holds) - ORDER.indexOf(b.holds));
+  const held = rows.filter((r) => r.holds === "always").length;
+  return (
+    <>
+      <p className="text-sm" data-testid="over-time-summary">
+        <b>{held}</b> of {rows.length} needs hold always;{" "}
+        {rows.filter((r) => r.holds === "sometimes").length} only sometimes,{" "}
+        {rows.filter((r) => r.holds === "never").length} never.
+      </p>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: where it is narrow it scrolls sideways */}
+      <section className="mt-1 overflow-x-auto" aria-label="Needs over time" tabIndex={0}>
+        <table className="w-full text-sm">
+          <thead>
+            <tr className="text-left align-bottom text-soft">
+              <th className="pr-3 font-medium">Need</th>
+              <th className="pr-2 font-medium">Holds</th>
+              {table.situations.map((s) => (
+                <th key={s} className="px-2 font-medium whitespace-nowrap">
+                  {SITUATION[s].label}
+                  <span className="block text-xs font-normal">{SITUATION[s].help}</span>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => {
+              const format = needFormat(row.need.quantity, units);
+              const { mark, word, tone } = HOLDS[row.holds];
+              return (
+                <tr key={row.check_id} className="border-t border-line">
+                  <th className="py-1 pr-3 text-left font-normal whitespace-nowrap">
+                    <b className="font-semibold">{row.place_label}</b> {QUANTITY[row.need.quantity]}
+                  </th>
+                  <td className={`pr-2 font-semibold whitespace-nowrap ${tone}`}>
+                    <span aria-hidden="true">{mark} </span>
+                    {word}
+                  </td>
+                  {row.cells.map((cell) => (
+                    <td key={cell.situation} className="px-2 whitespace-nowrap">
+                      <CellText cell={cell} figure={(v) => `${format.figure(v)}${format.unit}`} />
+                    </td>
+                  ))}
+                </tr>
+              );
+            })}
+            {playing && <Played day={day} columns={table.situations.length} />}
+          </tbody>
+        </table>
+      </section>
+      {!playing && (
+        // Asked for only when wanted: each takes part of a second.
+        <p className="mt-3">
+          <Button size="small" onClick={() => setPlaying(true)}>
+            Play what may go wrong as well
+          </Button>
+        </p>
+      )}
+      {table.left_out.map((one) => (
+        <p key={one.situation} className="mt-1 text-sm text-soft">
+          {SITUATION[one.situation].label}: left out. {one.why}
+        </p>
+      ))}
+    </>
+  );
+}
+
+const MARK: Record<Cell["status"], string> = {
+  below: "▼",
+  within: "●",
+  above: "▲",
+  cannot_tell: "–",
+};
+const TONE: Record<Cell["status"], string> = {
+  below: "text-low",
+  within: "text-fit",
+  above: "text-high",
+  cannot_tell: "text-soft",
+};
+const SAID: Record<Cell["status"], string> = {
+  below: "too low",
+  within: "fits",
+  above: "too high",
+  cannot_tell: "not assessed",
+};
+
+function CellText({ cell, figure }: { cell: Cell; figure: (v: number) => string }) {
+  if (cell.value === null) return <span className="text-soft">–</span>;
+  const partly = cell.share !== null;
+  return (
+    <span title={SAID[cell.status]}>
+      <span className={TONE[cell.met ? "within" : cell.status]} aria-hidden="true">
+        {cell.met ? "●" : MARK[cell.status]}{" "}
+      </span>
+      <span className="sr-only">{cell.met ? "met" : SAID[cell.status]}: </span>
+      {figure(cell.value)}
+      {partly && <span className="text-soft">, {fixed(100 * (cell.share ?? 0), 0)} %</span>}
+    </span>
+  );
+}
+
+/** What may go wrong, as rows of the same table: whether the animal keeps a safe place. */
+function Played({ day, columns }: { day: DayState; columns: number }) {
+  const { outcomes, total, running, stop } = useFailureScenarios(day);
+  return (
+    <>
+      <tr className="border-t border-line">
+        <th colSpan={columns + 2} className="py-1 text-left font-semibold">
+          <span className="flex items-center gap-3" role="status">
+            {total === null
+              ? "Getting the day ready…"
+              : `When something fails: ${outcomes.length} of ${total} played${running ? "…" : ""}`}
+            {running && (
+              <Button size="small" onClick={stop}>
+                Stop
+              </Button>
+            )}
+          </span>
+        </th>
+      </tr>
+      {outcomes.map((o) => {
+        const holds = o.safe_place ? "always" : o.always_somewhere ? "sometimes" : "never";
+        const { mark, word, tone } = HOLDS[holds];
+        return (
+          <tr key={o.id} className="border-t border-line">
+            <th className="py-1 pr-3 text-left font-normal">
+              <b className="font-semibold">A safe place</b>: {o.label}
+            </th>
+            <td className={`pr-2 font-semibold whitespace-nowrap ${tone}`}>
+              <span aria-hidden="true">{mark} </span>
+              {word}
+            </td>
+            <td colSpan={columns} className="px-2">
+              {o.safe_place
+                ? `${o.safe_place} stays safe`
+                : o.always_somewhere
+                  ? "some place is always safe, but it has to move"
+                  : `none after ${duration(o.minutes_to_danger ?? 0)}`}
+            </td>
+          </tr>
+        );
+      })}
+    </>
+  );
+}

@@ -1,0 +1,334 @@
+import { useQuery } from "@tanstack/react-query";
+import { fetchRoom } from "../../api/client";
+import type { PlanDocument } from "../../api/types";
+import { usePreferences } from "../../app/preferences";
+import { deepestSubstrate } from "../../domain/plan/document";
+import { fixed, show } from "../../domain/units/units";
+import { CheckField } from "../../ui/CheckField";
+import { Help } from "../../ui/Help";
+import { NumberField } from "../../ui/NumberField";
+import { SelectField } from "../../ui/SelectField";
+import { type FormProps, GRID } from "./forms";
+
+/** What covers the floor. */
+export function SubstrateForm({ document: d, catalog, edits }: FormProps) {
+  const { units } = usePreferences();
+  const change = (part: Partial<PlanDocument["substrate"]>) => ({
+    ...d,
+    substrate: { ...d.substrate, ...part },
+  });
+  const litres = d.enclosure.length_m * d.enclosure.depth_m * d.substrate.depth_m * 1000;
+  return (
+    <div>
+      <div className={GRID}>
+        <SelectField
+          label="Material"
+          value={d.substrate.material_id}
+          options={catalog.materials
+            .filter((m) => m.uses.includes("substrate"))
+            .map((m) => ({ value: m.id, label: m.label }))}
+          onChange={(id) =>
+            edits.commit(
+              change({ material_id: id }),
+              `Substrate: ${catalog.materials.find((m) => m.id === id)?.label ?? id}`,
+            )
+          }
+        />
+        <NumberField
+          label="Wet as open water"
+          dimension="share"
+          value={d.substrate.wetness}
+          min={0}
+          max={1}
+          onPreview={(w) => edits.preview(change({ wetness: w }))}
+          onCommit={(w) =>
+            edits.commit(change({ wetness: w }), `Substrate ${fixed(100 * w, 0)} % as wet as water`)
+          }
+          help={
+            <Help about="wet ground">
+              How readily its surface gives off water: 0 % for dry ground, about 30 % for damp soil
+              or coir, 70 % for wet moss. It cools the ground and moistens the air.
+            </Help>
+          }
+        />
+        <NumberField
+          label="Depth"
+          dimension="length"
+          value={d.substrate.depth_m}
+          min={0}
+          max={deepestSubstrate(d)}
+          onPreview={(m) => edits.preview(change({ depth_m: m }))}
+          onCommit={(m) =>
+            edits.commit(change({ depth_m: m }), `Substrate ${show(m, "length", units)} deep`)
+          }
+          help={
+            <Help about="depth">
+              Everything on it rises with the substrate: deeper ground brings the animal nearer to
+              the lamps.
+            </Help>
+          }
+        />
+      </div>
+      <p className="mt-3 text-sm text-soft">About {fixed(litres, 0)} litres fill this floor.</p>
+    </div>
+  );
+}
+
+type Season = "winter" | "summer";
+const SEASON: Record<Season, { name: string; by: number }> = {
+  winter: { name: "coldest month", by: -4 },
+  summer: { name: "warmest month", by: 6 },
+};
+
+/** The room in its coldest or warmest month, once it is climate. */
+function SeasonFields({ season, document: d, edits }: FormProps & { season: Season }) {
+  const { units } = usePreferences();
+  const climate = d.room[season] ?? null;
+  const { name, by } = SEASON[season];
+  const put = (value: typeof climate) => ({
+    ...d,
+    room: { ...d.room, follows: false, [season]: value },
+  });
+  const usual = {
+    day_temperature_c: d.room.day_temperature_c + by,
+    night_temperature_c: d.room.night_temperature_c + by,
+    relative_humidity: d.room.relative_humidity,
+  };
+  return (
+    <fieldset className="rounded-md border border-line p-2">
+      <legend className="px-1 text-sm">
+        <label className="flex min-h-7 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4 accent-accent"
+            checked={climate !== null}
+            onChange={(e) =>
+              edits.commit(
+                put(e.target.checked ? usual : null),
+                e.target.checked ? `Room in its ${name}` : `Room no longer climate for its ${name}`,
+              )
+            }
+          />
+          In its {name}
+        </label>
+      </legend>
+      {climate && (
+        <div className="grid gap-2">
+          {(["day", "night"] as const).map((part) => {
+            const key = `${part}_temperature_c` as const;
+            return (
+              <NumberField
+                key={part}
+                label={part === "day" ? "Highest by day" : "Lowest by night"}
+                dimension="temperature"
+                value={climate[key]}
+                min={-30}
+                max={60}
+                onCommit={(c) =>
+                  edits.commit(
+                    put({ ...climate, [key]: c }),
+                    `Room ${show(c, "temperature", units, 1)} by ${part} in its ${name}`,
+                  )
+                }
+              />
+            );
+          })}
+          <NumberField
+            label="Relative humidity"
+            dimension="share"
+            value={climate.relative_humidity}
+            min={0.05}
+            max={1}
+            onCommit={(h) =>
+              edits.commit(
+                put({ ...climate, relative_humidity: h }),
+                `Room ${fixed(100 * h, 0)} % humid in its ${name}`,
+              )
+            }
+          />
+        </div>
+      )}
+    </fieldset>
+  );
+}
+
+/** Spraying by hand or timer, and fog. */
+export function MoistureForm({ document: d, edits }: FormProps) {
+  const misting = d.mistings?.[0] ?? null;
+  const times = misting?.hours ?? [];
+  const put = (hours: number[], litres: number) => ({
+    ...d,
+    mistings: hours.length ? [{ hours, litres }] : [],
+  });
+  const litres = misting?.litres ?? 0.2;
+  return (
+    <div>
+      <fieldset>
+        <legend className="text-sm text-soft">Sprayed at these hours</legend>
+        <div className="flex flex-wrap gap-1 py-1">
+          {Array.from({ length: 24 }, (_, hour) => {
+            const on = times.includes(hour);
+            const next = on
+              ? times.filter((t) => t !== hour)
+              : [...times, hour].sort((a, b) => a - b);
+            return (
+              <button
+                key={hour}
+                type="button"
+                aria-pressed={on}
+                aria-label={`${hour} o'clock`}
+                onClick={() =>
+                  edits.commit(
+                    put(next, litres),
+                    next.length ? `Sprayed at ${next.join(", ")}` : "Not sprayed",
+                  )
+                }
+                className={`size-9 rounded-md border text-sm ${on ? "border-accent bg-accent text-accent-ink" : "border-edge bg-raised hover:bg-wash"}`}
+              >
+                {hour}
+              </button>
+            );
+          })}
+        </div>
+      </fieldset>
+      <div className={GRID}>
+        {times.length > 0 && (
+          <NumberField
+            label="Water each time"
+            dimension="millilitres"
+            value={litres}
+            min={0.01}
+            max={20}
+            onCommit={(l) => edits.commit(put(times, l), `${fixed(1000 * l, 0)} ml each time`)}
+          />
+        )}
+        <NumberField
+          label="Fog brings, an hour"
+          dimension="millilitres"
+          value={d.fog_kg_h}
+          min={0}
+          max={5}
+          onCommit={(kg) =>
+            edits.commit({ ...d, fog_kg_h: kg }, `Fog brings ${fixed(1000 * kg, 0)} ml an hour`)
+          }
+          help={
+            <Help about="fog">
+              What a fogger takes from its tank in an hour. All of it ends up in the air, and some
+              of that on cool walls.
+            </Help>
+          }
+        />
+      </div>
+      <p className="mt-2 text-sm text-soft">
+        Constant wetness is as much a fault as drought: let surfaces dry between sprayings. Keep
+        water away from lamps and mains; a residual-current device belongs on every circuit here.
+      </p>
+    </div>
+  );
+}
+
+/** The room around the enclosure. */
+export function RoomForm(props: FormProps) {
+  const { document: d, edits } = props;
+  const { units } = usePreferences();
+  const room = useQuery({ queryKey: ["room"], queryFn: fetchRoom });
+  const followed = room.data?.followed ?? null;
+  // What is changed by hand no longer follows the room.
+  const change = (part: Partial<PlanDocument["room"]>) => ({
+    ...d,
+    room: { ...d.room, follows: false, ...part },
+  });
+  const degrees = (c: number) => show(c, "temperature", units, 1);
+  return (
+    <div className={GRID}>
+      {followed && (
+        <div className="sm:col-span-2">
+          <CheckField
+            label="Follows the climate set for the whole room"
+            checked={d.room.follows ?? false}
+            onChange={(follows) =>
+              edits.commit(
+                { ...d, room: follows ? followed : { ...d.room, follows: false } },
+                follows ? "Follows the room" : "A climate of its own",
+              )
+            }
+            help={
+              <Help about="the climate of the room">
+                It is set on the first screen, by month. An enclosure in a corner of its own may
+                have its own: type it here.
+              </Help>
+            }
+          />
+        </div>
+      )}
+      <NumberField
+        label="Room by day"
+        dimension="temperature"
+        value={d.room.day_temperature_c}
+        min={-30}
+        max={60}
+        onPreview={(c) => edits.preview(change({ day_temperature_c: c }))}
+        onCommit={(c) =>
+          edits.commit(change({ day_temperature_c: c }), `Room ${degrees(c)} by day`)
+        }
+        help={
+          <Help about="room temperature">
+            The same enclosure wants a bigger lamp in a cold room and a smaller one in a warm room.
+            Try your coldest and your warmest day.
+          </Help>
+        }
+      />
+      <NumberField
+        label="Room by night"
+        dimension="temperature"
+        value={d.room.night_temperature_c}
+        min={-30}
+        max={60}
+        onPreview={(c) => edits.preview(change({ night_temperature_c: c }))}
+        onCommit={(c) =>
+          edits.commit(change({ night_temperature_c: c }), `Room ${degrees(c)} by night`)
+        }
+      />
+      <NumberField
+        label="Fog takes from light over 10 cm"
+        dimension="share"
+        value={1 - Math.exp(-d.fog_per_m / 10)}
+        min={0}
+        max={0.9}
+        onCommit={(share) =>
+          edits.commit(
+            { ...d, fog_per_m: Number((-10 * Math.log(1 - share)).toFixed(4)) },
+            `Fog takes ${fixed(100 * share, 0)} % over 10 cm`,
+          )
+        }
+        help={
+          <Help about="fog">
+            While a fogger runs, light is lost on its way (Beer and Lambert). 0 without fog.
+          </Help>
+        }
+      />
+      <NumberField
+        label="Relative humidity by day"
+        dimension="share"
+        value={d.room.relative_humidity}
+        min={0.05}
+        max={1}
+        onCommit={(h) =>
+          edits.commit(change({ relative_humidity: h }), `Room ${fixed(100 * h, 0)} % humid`)
+        }
+      />
+      <NumberField
+        label="Electricity, a kWh"
+        dimension="money"
+        value={d.room.tariff_per_kwh}
+        min={0}
+        max={1000}
+        onCommit={(t) =>
+          edits.commit({ ...d, room: { ...d.room, tariff_per_kwh: t } }, `${fixed(t, 2)} a kWh`)
+        }
+      />
+      <SeasonFields season="winter" {...props} />
+      <SeasonFields season="summer" {...props} />
+    </div>
+  );
+}

@@ -1,0 +1,22 @@
+/** What the forms of the inspector share. */
+import type { ReactNode } from "react";
+import type { Catalog, Evaluation, PlanDocument } from "../../api/types";
+import type { StageEdits } from "../../canvas/edits";
+
+/** What every form is given. */
+export interface FormProps {
+  document: PlanDocument;
+  evaluation: Evaluation | null;
+  catalog: Catalog;
+  edits: StageEdits;
+}
+
+export const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2 xl:grid-cols-3";
+export function Caution({ children }: { children: ReactNode }) {
+  return (
+    <p className="mt-4 border-l-4 border-high bg-high-wash px-3 py-2 text-sm">
+      <strong>Caution. </strong>
+      {children}
+    </p>
+  );
+}

@@ -1,0 +1,366 @@
+import { useQuery } from "@tanstack/react-query";
+import clsx from "clsx";
+import { useEffect, useRef, useState } from "react";
+import { fitReadings, tellMeasured } from "../../api/readings";
+import type { Catalog, Measured, ReadingFit, StoredReading } from "../../api/types";
+import { describe } from "../../app/notices";
+import { usePreferences } from "../../app/preferences";
+import { KIND, valueText } from "../../domain/readings/kinds";
+import { fixed } from "../../domain/units/units";
+import { Button } from "../../ui/Button";
+import { Help } from "../../ui/Help";
+import { Phrase } from "../plan/Phrase";
+import type { PlanEditor } from "../plan/usePlanEditor";
+import { WhereMap } from "./WhereMap";
+
+interface FitPanelProps {
+  planId: string;
+  editor: PlanEditor;
+  catalog: Catalog;
+  readings: readonly StoredReading[];
+  /** Changes with the readings: a fit is of those it was made of. */
+  version: string;
+}
+
+type Found =
+  | { kind: "none" }
+  | { kind: "looking" }
+  | { kind: "failed"; error: unknown }
+  | { kind: "found"; fit: ReadingFit };
+
+/** What the readings say of the enclosure, and what to do with it. */
+export function FitPanel({ planId, editor, catalog, readings, version }: FitPanelProps) {
+  const [found, setFound] = useState<Found>({ kind: "none" });
+  const running = useRef<AbortController | null>(null);
+  const { document } = editor;
+  const measured = document.measured ?? null;
+  const usable = readings.filter((r) => !r.due && !r.reading.excluded);
+  const used = usable.map((r) => `${r.reading.id}=${r.reading.value}`).join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other readings make another fit
+  useEffect(() => {
+    running.current?.abort();
+    setFound({ kind: "none" });
+  }, [version, used]);
+  const fit = async () => {
+    const control = new AbortController();
+    running.current = control;
+    setFound({ kind: "looking" });
+    try {
+      const answer = await fitReadings(planId, document, control.signal);
+      setFound({ kind: "found", fit: answer });
+    } catch (error) {
+      setFound(control.signal.aborted ? { kind: "none" } : { kind: "failed", error });
+    }
+  };
+  const put = (next: Measured | null, what: string) =>
+    editor.commit({ ...document, measured: next }, what);
+  return (
+    <section
+      aria-label="What the readings say"
+      className="h-fit rounded-xl border border-line bg-panel"
+      data-testid="fit"
+    >
+      <div className="px-4 pt-3 pb-1">
+        <h2 className="text-lg font-semibold">What the readings say of this enclosure</h2>
+        <p className="text-sm text-soft">
+          A few numbers of the plan are moved as far as the readings ask for and no farther: lamps,
+          screens, walls, air, room.
+        </p>
+      </div>
+      {measured && <Kept measured={measured} editor={editor} onPut={put} />}
+      <div className="flex flex-wrap items-center gap-2 px-4 py-2">
+        <Button
+          tone={found.kind === "found" ? "plain" : "strong"}
+          disabled={usable.length === 0 || found.kind === "looking"}
+          onClick={() => void fit()}
+        >
+          {found.kind === "looking"
+            ? "Fitting…"
+            : `Fit the plan to ${usable.length} ${usable.length === 1 ? "reading" : "readings"}`}
+        </Button>
+        {found.kind === "looking" && (
+          <>
+            <progress aria-label="Fitting" className="h-2 w-24" />
+            <Button size="small" onClick={() => running.current?.abort()}>
+              Stop
+            </Button>
+          </>
+        )}
+        {usable.length === 0 && (
+          <p className="text-sm text-soft">No reading that holds for the enclosure as it is now.</p>
+        )}
+      </div>
+      {found.kind === "failed" && (
+        <p role="alert" className="px-4 pb-3 text-high">
+          {describe(found.error).title}: {describe(found.error).detail}
+        </p>
+      )}
+      {found.kind === "found" && (
+        <Result
+          fit={found.fit}
+          readings={readings}
+          catalog={catalog}
+          document={document}
+          applied={same(measured, found.fit.measured)}
+          onApply={() => put({ ...found.fit.measured, applied: true }, "Applied the readings")}
+          onKeep={() =>
+            put({ ...found.fit.measured, applied: false }, "Kept a fit beside the catalogue")
+          }
+        />
+      )}
+    </section>
+  );
+}
+
+const same = (a: Measured | null, b: Measured) =>
+  a !== null && JSON.stringify(a.values) === JSON.stringify(b.values);
+
+interface KeptProps {
+  measured: Measured;
+  editor: PlanEditor;
+  onPut: (next: Measured | null, what: string) => void;
+}
+
+/** What is in the plan already: applied, or kept aside; and what of it no longer holds. */
+function Kept({ measured, editor, onPut }: KeptProps) {
+  const told = useQuery({
+    queryKey: ["measured", JSON.stringify(editor.document)],
+    queryFn: () => tellMeasured(editor.document),
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
+  const applied = measured.applied ?? true;
+  return (
+    <div
+      className={clsx(
+        "mx-4 my-2 rounded-lg border p-3 text-sm",
+        applied ? "border-fit bg-fit-wash" : "border-edge",
+      )}
+      data-testid="kept-fit"
+      data-applied={applied}
+    >
+      <p className="font-semibold">
+        {applied
+          ? `● The plan is as measured on ${measured.on}`
+          : `○ A fit of ${measured.on} is kept beside the catalogue’s values`}
+      </p>
+      <ul className="mt-1 list-disc pl-5">
+        {told.data?.description.map((phrase) => (
+          <li key={JSON.stringify(phrase)}>
+            <Phrase parts={phrase} />
+          </li>
+        ))}
+      </ul>
+      {(told.data?.stale.length ?? 0) > 0 && (
+        <div className="mt-1 text-high">
+          <p className="font-semibold">No longer holds; read it again:</p>
+          <ul className="list-disc pl-5">
+            {told.data?.stale.map((l) => (
+              <li key={l.id}>{l.why}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <div className="mt-2 flex flex-wrap gap-2">
+        {applied ? (
+          <Button
+            size="small"
+            onClick={() => onPut({ ...measured, applied: false }, "Put the fit aside")}
+          >
+            Use the catalogue’s values
+          </Button>
+        ) : (
+          <Button
+            size="small"
+            tone="strong"
+            onClick={() => onPut({ ...measured, applied: true }, "Applied the readings")}
+          >
+            Use what was measured
+          </Button>
+        )}
+        <Button size="small" onClick={() => onPut(null, "Took the fit out")}>
+          Take it out
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+interface ResultProps {
+  fit: ReadingFit;
+  readings: readonly StoredReading[];
+  catalog: Catalog;
+  document: PlanEditor["document"];
+  applied: boolean;
+  onApply: () => void;
+  onKeep: () => void;
+}
+
+function Result({ fit, readings, catalog, document, applied, onApply, onKeep }: ResultProps) {
+  const { units } = usePreferences();
+  const moved = fit.multipliers.filter((m) => m.settled);
+  const open = fit.multipliers.filter((m) => !m.settled);
+  const strays = fit.residuals.filter((r) => r.stray);
+  const named = new Map(readings.map((r) => [r.reading.id, r.reading]));
+  const biases = fit.biases.filter((b) => b.description.length > 0);
+  return (
+    <div className="space-y-3 px-4 pb-4 text-sm" data-testid="fit-result">
+      <p
+        className={clsx(
+          "border-l-4 px-3 py-2",
+          fit.poor ? "border-high bg-high-wash" : "border-fit bg-fit-wash",
+        )}
+        role="status"
+      >
+        {fit.poor ? (
+          <>
+            <strong>Plan and readings do not agree well</strong>, even after the fit (
+            {fixed(fit.misfit, 1)} times as far apart as the instruments explain). Look at what
+            stands out before you apply it.
+          </>
+        ) : (
+          <>
+            <strong>Plan and readings agree</strong> after the fit, within what the instruments and
+            the model allow.
+          </>
+        )}
+      </p>
+      <div>
+        <h3 className="font-semibold">Told by the readings</h3>
+        {moved.length === 0 && (
+          <p className="text-soft">Nothing is surer than before; more readings are needed.</p>
+        )}
+        <ul className="mt-1 space-y-1">
+          {moved.map((m) => (
+            <li key={m.id} data-testid={`fitted-${m.id}`}>
+              <Phrase parts={m.description} />
+              <Spread sigma={m.sigma_after} additive={m.additive} />
+            </li>
+          ))}
+          {biases.map((b) => (
+            <li key={b.instrument} className="text-soft">
+              <Phrase parts={b.description} />
+            </li>
+          ))}
+        </ul>
+      </div>
+      {strays.length > 0 && (
+        <div className="rounded-lg border border-high p-2" data-testid="strays">
+          <h3 className="font-semibold text-high">RackLayout out</h3>
+          <ul>
+            {strays.map((r) => {
+              const reading = named.get(r.id);
+              return (
+                <li key={r.id}>
+                  {reading && (
+                    <strong>
+                      {reading.place}, {KIND[reading.kind].toLowerCase()},{" "}
+                      {valueText(reading.value, reading.kind, units)}:{" "}
+                    </strong>
+                  )}
+                  <Phrase parts={r.cause} />
+                </li>
+              );
+            })}
+          </ul>
+          <p className="mt-1 text-soft">
+            It pulls the fit no harder than any other; read it again, or leave it out.
+          </p>
+        </div>
+      )}
+      <BeforeAfter fit={fit} named={named} />
+      <div className="flex flex-wrap gap-2">
+        <Button tone="strong" onClick={onApply} disabled={applied}>
+          {applied ? "In the plan" : "Apply it to the plan"}
+        </Button>
+        {!applied && <Button onClick={onKeep}>Keep it beside</Button>}
+      </div>
+      {open.length > 0 && (
+        <p className="text-soft">
+          <strong>Still open</strong>, no surer than before: {open.map((m) => m.label).join(", ")}.
+        </p>
+      )}
+      {fit.next.length > 0 && (
+        <div>
+          <h3 className="font-semibold">A reading that would tell most of the rest</h3>
+          {fit.next.slice(0, 1).map((task) => (
+            <div key={task.id} className="mt-1">
+              <p>
+                {KIND[task.kind]} at <strong>{task.place}</strong>. {task.why}
+              </p>
+              {task.at_m && <WhereMap document={document} catalog={catalog} at={task.at_m} />}
+            </div>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** How sure a fitted number is: the middle 80 % either way. */
+function Spread({ sigma, additive }: { sigma: number; additive: boolean }) {
+  const { units } = usePreferences();
+  const half = 1.2816 * sigma;
+  const text = additive
+    ? `${fixed(half * (units === "metric" ? 1 : 1.8), 1)} ${units === "metric" ? "K" : "°F"}`
+    : `${fixed(100 * (Math.exp(half) - 1), 0)} %`;
+  return <span className="whitespace-nowrap text-soft"> (± {text})</span>;
+}
+
+interface BeforeAfterProps {
+  fit: ReadingFit;
+  named: ReadonlyMap<string, StoredReading["reading"]>;
+}
+
+function BeforeAfter({ fit, named }: BeforeAfterProps) {
+  const { units } = usePreferences();
+  return (
+    <details open>
+      <summary className="font-semibold">Reading by reading</summary>
+      <table className="mt-1 w-full">
+        <thead className="text-left text-soft">
+          <tr>
+            <th className="font-normal">Where</th>
+            <th className="pl-2 text-right font-normal">Read</th>
+            <th className="pl-2 text-right font-normal">Before</th>
+            <th className="pl-2 text-right font-normal">After</th>
+            <th className="pl-2 text-right font-normal">
+              <span className="inline-flex items-center">
+                Off
+                <Help about="how far off a reading is">
+                  <p>
+                    In standard deviations of the reading: 1 is usual, above 3 disagrees with what
+                    the physics allows. “After” holds how far the instrument seems to be off.
+                  </p>
+                </Help>
+              </span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {fit.residuals.map((r) => {
+            const reading = named.get(r.id);
+            if (!reading) return null;
+            const value = (v: number) => valueText(v, reading.kind, units);
+            return (
+              <tr key={r.id} className="border-t border-line">
+                <th className="py-1 text-left font-normal">
+                  {reading.place}
+                  <span className="block text-xs text-soft">{KIND[reading.kind]}</span>
+                </th>
+                <td className="pl-2 text-right font-semibold whitespace-nowrap">
+                  {value(reading.value)}
+                </td>
+                <td className="pl-2 text-right whitespace-nowrap">{value(r.before)}</td>
+                <td className="pl-2 text-right whitespace-nowrap">{value(r.after)}</td>
+                <td className={clsx("pl-2 text-right", r.stray && "font-semibold text-high")}>
+                  {fixed(r.deviations, 1)}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </details>
+  );
+}

@@ -1,0 +1,233 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ClipboardList, Download } from "lucide-react";
+import { useEffect, useMemo, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { fetchInstruments, fetchReadings, predict, startRound } from "../../api/readings";
+import type { ReadingRound } from "../../api/types";
+import { Header } from "../../app/Header";
+import { describe, useNotify } from "../../app/notices";
+import { onStored, useOutbox, type Waiting } from "../../domain/readings/outbox";
+import { Button } from "../../ui/Button";
+import { useOpenPlan } from "../plan/PlanFrame";
+import { SaveStatus } from "../plan/SaveStatus";
+import { UndoButtons } from "../plan/UndoButtons";
+import type { PlanEditor } from "../plan/usePlanEditor";
+import { useUndoKeys } from "../plan/useUndoKeys";
+import { AddReading } from "./AddReading";
+import { BehaviourPanel } from "./BehaviourPanel";
+import { CommissioningPanel } from "./CommissioningPanel";
+import { FitPanel } from "./FitPanel";
+import { InstrumentList } from "./InstrumentList";
+import { LoggerList } from "./LoggerList";
+import { OutboxStatus } from "./OutboxStatus";
+import { ReadingRows } from "./ReadingRows";
+
+/** An enclosure and what was read in it: rounds, readings against predictions, and what they say of the enclosure. */
+export function ReadingsScreen() {
+  const { planId, catalog, editor } = useOpenPlan();
+  const { document } = editor;
+  const cache = useQueryClient();
+  const list = useQuery({
+    queryKey: ["readings", planId],
+    queryFn: () => fetchReadings(planId),
+    staleTime: 0,
+  });
+  const instruments = useQuery({ queryKey: ["instruments"], queryFn: fetchInstruments });
+  useEffect(
+    () =>
+      onStored((done) => {
+        const mine = done.filter((w) => w.planId === planId);
+        if (mine.length === 0) return;
+        cache.setQueryData<ReadingList>(["readings", planId], (old) => old && over(old, mine));
+        void cache.invalidateQueries({ queryKey: ["readings", planId] });
+      }),
+    [cache, planId],
+  );
+  useUndoKeys(editor.undo, editor.redo);
+  useEffect(() => {
+    window.document.title = `Readings · ${document.name} · Noon Shade`;
+  }, [document.name]);
+  const { waiting } = useOutbox();
+  const readings = useMemo(() => {
+    const mine = waiting.filter((w) => w.planId === planId && w.refused === undefined);
+    return list.data ? over(list.data, mine).readings : [];
+  }, [list.data, waiting, planId]);
+  const asked = useMemo(() => readings.map((r) => r.reading), [readings]);
+  const places = JSON.stringify(asked.map((r) => [r.kind, r.at_m, r.instrument_id]));
+  const ahead = useQuery({
+    queryKey: ["predicted", JSON.stringify(document), places],
+    queryFn: ({ signal }) => predict(document, asked, signal),
+    enabled: asked.length > 0,
+    staleTime: Infinity,
+  });
+  const predicted = useMemo(
+    () => new Map(asked.map((r, i) => [r.id, ahead.data?.[i]] as const)),
+    [asked, ahead.data],
+  );
+  return (
+    <div className="flex min-h-screen flex-col">
+      <ReadingsHeader planId={planId} editor={editor} />
+      <main className="mx-auto grid w-full max-w-[90rem] flex-1 grid-cols-1 gap-4 p-3 lg:grid-cols-[minmax(0,1fr)_27rem]">
+        <div className="min-w-0 space-y-4">
+          <RoundCard
+            planId={planId}
+            editor={editor}
+            rounds={list.data?.rounds ?? []}
+            count={readings.length}
+          />
+          <section
+            aria-label="Readings"
+            className="rounded-xl border border-line bg-panel"
+            data-testid="readings"
+          >
+            <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-3">
+              <h2 className="w-full text-lg font-semibold sm:w-auto sm:flex-1">
+                Readings against what was expected
+              </h2>
+              <AddReading
+                planId={planId}
+                revision={editor.revision}
+                document={document}
+                instruments={instruments.data ?? []}
+              />
+              <a
+                href={`/api/plans/${planId}/readings.csv`}
+                className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash"
+              >
+                <Download size={16} aria-hidden /> As CSV
+              </a>
+            </div>
+            <div className="px-4">
+              <OutboxStatus />
+            </div>
+            {list.error && (
+              <p role="alert" className="px-4 pb-3 text-high">
+                {describe(list.error).title}: {describe(list.error).detail}
+              </p>
+            )}
+            <ReadingRows
+              planId={planId}
+              readings={readings}
+              predicted={predicted}
+              loading={list.isPending}
+              instruments={instruments.data ?? []}
+            />
+          </section>
+          <CommissioningPanel
+            planId={planId}
+            version={`${editor.revision} ${JSON.stringify(list.data?.readings ?? [])}`}
+          />
+          <BehaviourPanel planId={planId} document={document} catalog={catalog} />
+          <LoggerList planId={planId} revision={editor.revision} document={document} />
+          <InstrumentList instruments={instruments.data ?? []} />
+        </div>
+        <FitPanel
+          planId={planId}
+          editor={editor}
+          catalog={catalog}
+          readings={readings}
+          version={places}
+        />
+      </main>
+    </div>
+  );
+}
+
+type ReadingList = Awaited<ReturnType<typeof fetchReadings>>;
+
+/** A list with readings that are on their way to it. */
+function over(list: ReadingList, waiting: readonly Waiting[]): ReadingList {
+  const changed = new Map(waiting.map((w) => [w.reading.id, w.reading]));
+  const known = new Set(list.readings.map((r) => r.reading.id));
+  const fresh = waiting.filter((w) => !known.has(w.reading.id));
+  return {
+    ...list,
+    readings: [
+      ...list.readings.map((r) => ({ ...r, reading: changed.get(r.reading.id) ?? r.reading })),
+      ...fresh.map((w) => ({ reading: w.reading, due: null })),
+    ],
+  };
+}
+
+function ReadingsHeader({ planId, editor }: { planId: string; editor: PlanEditor }) {
+  return (
+    <Header>
+      <div className="w-full min-w-0 sm:w-auto sm:flex-1">
+        <h1 className="truncate leading-tight font-semibold">Readings: {editor.document.name}</h1>
+        <Link to={`/plans/${planId}`} className="text-sm text-accent underline">
+          Back to the plan
+        </Link>
+      </div>
+      <SaveStatus editor={editor} planId={planId} />
+      <div className="flex items-center">
+        <UndoButtons editor={editor} />
+      </div>
+    </Header>
+  );
+}
+
+interface RoundCardProps {
+  planId: string;
+  editor: PlanEditor;
+  rounds: readonly ReadingRound[];
+  count: number;
+}
+
+/** The round to take next, and the way to it. */
+function RoundCard({ planId, editor, rounds, count }: RoundCardProps) {
+  const notify = useNotify();
+  const navigate = useNavigate();
+  const [starting, setStarting] = useState(false);
+  const open = rounds.find((r) => r.closed_at === null);
+  const propose = async () => {
+    setStarting(true);
+    try {
+      // A round is of the plan as it is stored.
+      await editor.flush();
+      const made = await startRound(planId);
+      navigate(`/plans/${planId}/rounds/${made.id}`);
+    } catch (error) {
+      notify({ ...describe(error), tone: "trouble" });
+      setStarting(false);
+    }
+  };
+  return (
+    <section aria-label="Round" className="rounded-xl border border-line bg-panel p-4">
+      <div className="flex flex-wrap items-center gap-3">
+        <ClipboardList size={28} aria-hidden className="text-accent" />
+        <div className="min-w-64 flex-1">
+          <h2 className="text-lg font-semibold">
+            {count === 0 ? "Nothing has been read in this enclosure yet" : "The next round"}
+          </h2>
+          <p className="text-sm text-soft">
+            {open
+              ? `A round of ${open.tasks.length} readings is begun (${dayOf(open.started_at)}).`
+              : "The fewest readings that tell most of this enclosure: where, with what, and why there."}{" "}
+            Take it with a phone at the enclosure; it goes on without a connection.
+          </p>
+        </div>
+        <div className="flex flex-wrap gap-2">
+          {open && (
+            <Link
+              to={`/plans/${planId}/rounds/${open.id}`}
+              className="inline-flex min-h-11 items-center rounded-md bg-accent px-4 font-medium text-accent-ink"
+            >
+              Go on with it
+            </Link>
+          )}
+          <Button
+            tone={open ? "plain" : "strong"}
+            className="min-h-11 px-4"
+            disabled={starting}
+            onClick={() => void propose()}
+          >
+            {starting ? "Working it out…" : open ? "Propose a new one" : "Propose a round"}
+          </Button>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+const dayOf = (moment: string) =>
+  new Date(moment).toLocaleDateString([], { day: "numeric", month: "long", year: "numeric" });

@@ -1,0 +1,98 @@
+import { useState } from "react";
+import type { Catalog, InstalledLamp } from "../../api/types";
+import { DialogButtons } from "../../ui/DialogButtons";
+import { DayField, LineField, NoteField } from "../../ui/fields";
+import { NumberField } from "../../ui/NumberField";
+import { Panel } from "../../ui/Panel";
+import { SelectField } from "../../ui/SelectField";
+
+interface InstalledLampDialogProps {
+  lamp: InstalledLamp;
+  known: boolean;
+  catalog: Catalog;
+  onKeep: (lamp: InstalledLamp) => Promise<boolean>;
+  onRemove: () => void;
+  onClose: () => void;
+}
+
+/** A lamp of the register: its kind, since when, and what it had burned before. */
+export function InstalledLampDialog({
+  lamp,
+  known,
+  catalog,
+  onKeep,
+  onRemove,
+  onClose,
+}: InstalledLampDialogProps) {
+  const [made, setMade] = useState(lamp);
+  const change = (part: Partial<InstalledLamp>) => setMade((old) => ({ ...old, ...part }));
+  return (
+    <Panel
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={known ? `Change ${lamp.label}` : "A spare lamp"}
+      description="Write the day you first hang it on the lamp itself too."
+    >
+      <form
+        className="space-y-3"
+        onSubmit={async (e) => {
+          e.preventDefault();
+          if (await onKeep({ ...made, label: made.label.trim() })) onClose();
+        }}
+      >
+        <LineField
+          label="Name"
+          required
+          most={80}
+          value={made.label}
+          onChange={(label) => change({ label })}
+        />
+        <SelectField
+          label="Kind"
+          value={made.lamp_id}
+          onChange={(lamp_id) => {
+            const lamp = catalog.lamps.find((l) => l.id === lamp_id);
+            change({ lamp_id, ...(lamp ? { power_w: lamp.power_w } : {}) });
+          }}
+          options={catalog.lamps.map((l) => ({ value: l.id, label: l.label }))}
+        />
+        <div className="flex flex-wrap gap-3">
+          <NumberField
+            label="Power"
+            value={made.power_w}
+            dimension="power"
+            min={1}
+            max={2000}
+            onCommit={(power_w) => change({ power_w })}
+          />
+          <NumberField
+            label="Burned before it was registered"
+            value={made.hours_before ?? 0}
+            dimension="hours"
+            min={0}
+            max={100_000}
+            onCommit={(hours_before) => change({ hours_before })}
+          />
+          <DayField
+            label="First hung on"
+            value={made.installed_on}
+            onChange={(installed_on) => change({ installed_on })}
+          />
+        </div>
+        <NoteField
+          label="Note"
+          rows={2}
+          most={1000}
+          value={made.note}
+          onChange={(note) => change({ note })}
+        />
+        <DialogButtons
+          known={known}
+          onClose={onClose}
+          onRemove={onRemove}
+          removal="Take it off the register"
+        />
+      </form>
+    </Panel>
+  );
+}

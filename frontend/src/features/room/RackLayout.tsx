@@ -1,0 +1,97 @@
+import { Plus, Trash2 } from "lucide-react";
+import type { ReactNode } from "react";
+import type { PlanSummary, RoomLayout } from "../../api/types";
+import { Button, IconButton } from "../../ui/Button";
+import { newRack, renamed, tidied, withoutRack } from "./layout";
+
+interface RackLayoutProps {
+  layout: RoomLayout;
+  plans: readonly PlanSummary[];
+  /** Those that are looked for; others are left out of the picture. */
+  found: ReadonlySet<string>;
+  onLayout: (layout: RoomLayout, done: string) => void;
+  card: (plan: PlanSummary, scale: number) => ReactNode;
+}
+
+/** Pixels a metre, so that enclosures can be compared by eye. */
+const SCALE = 210;
+
+/** The enclosures as they rack in the room: racks from left to right, shelves one above the other. */
+export function RackLayout({ layout, plans, found, onLayout, card }: RackLayoutProps) {
+  const known = new Map(plans.map((p) => [p.id, p]));
+  const shown = tidied(layout, new Set(known.keys()));
+  const placed = new Set(shown.racks.flatMap((s) => s.shelves.flat()));
+  const loose = plans.filter((p) => !placed.has(p.id) && found.has(p.id));
+  return (
+    <div>
+      <div className="flex flex-wrap items-start gap-5">
+        {shown.racks.map((rack) => {
+          const empty = rack.shelves.every((shelf) => shelf.length === 0);
+          return (
+            <section key={rack.id} aria-label={rack.label} className="min-w-64 flex-1">
+              <div className="mb-1 flex items-center gap-1">
+                <input
+                  key={rack.label}
+                  type="text"
+                  aria-label={`Name of ${rack.label}`}
+                  defaultValue={rack.label}
+                  maxLength={80}
+                  className="h-8 min-w-0 flex-1 rounded border border-transparent bg-transparent px-1 text-lg font-semibold hover:border-edge focus:border-edge focus:bg-raised"
+                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+                  onBlur={(e) => {
+                    const label = e.currentTarget.value.trim();
+                    if (!label) e.currentTarget.value = rack.label;
+                    else if (label !== rack.label) {
+                      onLayout(renamed(shown, rack.id, label), `Rack named ${label}`);
+                    }
+                  }}
+                />
+                {empty && (
+                  <IconButton
+                    label={`Remove ${rack.label}`}
+                    onClick={() => onLayout(withoutRack(shown, rack.id), `${rack.label} removed`)}
+                  >
+                    <Trash2 size={16} aria-hidden />
+                  </IconButton>
+                )}
+              </div>
+              <div className="rounded-lg border-x-4 border-board px-2">
+                {empty && (
+                  <p className="py-6 text-center text-sm text-soft">
+                    Empty. An enclosure is put here from its menu.
+                  </p>
+                )}
+                {/* The top shelf is drawn first. */}
+                {[...rack.shelves].reverse().map((shelf) => {
+                  const here = shelf.filter((id) => found.has(id));
+                  if (here.length === 0) return null;
+                  return (
+                    <ul
+                      key={shelf.join(" ")}
+                      className="flex flex-wrap items-end gap-3 border-b-8 border-board pt-3"
+                    >
+                      {here.map((id) => card(known.get(id) as PlanSummary, SCALE))}
+                    </ul>
+                  );
+                })}
+              </div>
+            </section>
+          );
+        })}
+      </div>
+      {loose.length > 0 && (
+        <section aria-label="Not on a rack" className="mt-6">
+          <h2 className="mb-2 text-lg font-semibold">
+            {shown.racks.length > 0 ? "Not on a rack" : "Enclosures"}
+          </h2>
+          <ul className="flex flex-wrap items-end gap-4">{loose.map((p) => card(p, SCALE))}</ul>
+        </section>
+      )}
+      <p className="mt-5">
+        <Button size="small" onClick={() => onLayout(newRack(shown), "A rack was added")}>
+          <Plus size={15} aria-hidden /> Add a rack
+        </Button>
+      </p>
+    </div>
+  );
+}

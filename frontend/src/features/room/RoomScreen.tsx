@@ -1,0 +1,367 @@
+import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Plus, ShieldCheck, Thermometer, Upload } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import {
+  createPlan,
+  fetchCatalog,
+  fetchForecast,
+  fetchPlans,
+  fetchRoom,
+  ProblemError,
+  removePlan,
+  setRoomLayout,
+} from "../../api/client";
+import type { PlanDocument, PlanSummary, RoomLayout } from "../../api/types";
+import { Header } from "../../app/Header";
+import { describe, useNotify } from "../../app/notices";
+import { useQueuedMutation } from "../../app/useQueuedMutation";
+import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
+import { FileButton } from "../../ui/FileButton";
+import { SearchField } from "../../ui/SearchField";
+import { Archived } from "./Archived";
+import { ClimatePanel } from "./ClimatePanel";
+import { checkOf, toChange } from "./check";
+import { matches } from "./matches";
+import { PlanCard } from "./PlanCard";
+import { RackLayout } from "./RackLayout";
+import { useRestore } from "./useRestore";
+
+const LARGEST_FILE = 1_000_000;
+
+type Shown = "all" | "change" | "fits" | "archive";
+
+/** All enclosures, found by name, animal or check, and the way to bring one in from a file. */
+export function RoomScreen() {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const notify = useNotify();
+  const plans = useQuery({ queryKey: ["plans"], queryFn: fetchPlans, staleTime: 0 });
+  const catalog = useQuery({ queryKey: ["catalog"], queryFn: fetchCatalog, staleTime: Infinity });
+  const [text, setText] = useState("");
+  const [shown, setShown] = useState<Shown>("all");
+  const room = useQuery({ queryKey: ["room"], queryFn: fetchRoom });
+  const [arranged, setArranged] = useState<"racks" | "list">("racks");
+  const [climateOpen, setClimateOpen] = useState(false);
+  const [yearStopped, setYearStopped] = useState(false);
+  const refresh = () => queries.invalidateQueries({ queryKey: ["plans"] });
+  useEffect(() => {
+    document.title = "The room · Noon Shade";
+  }, []);
+
+  const bringIn = useMutation({
+    mutationFn: async (file: File) =>
+      createPlan(await readPlanFile(file), `Imported: ${file.name}`.slice(0, 200)),
+    onSuccess: (plan) => {
+      void refresh();
+      void navigate(`/plans/${plan.id}`);
+    },
+    onError: (error, file) => {
+      const { title, detail } = describe(error);
+      notify({
+        title: `${file.name} was not imported`,
+        detail: `${title}. ${detail}`,
+        tone: "trouble",
+      });
+    },
+  });
+  const duplicate = useMutation({
+    mutationFn: (plan: PlanSummary) => {
+      const taken = new Set((plans.data ?? []).map((p) => p.name));
+      const document = { ...plan.document, name: freeName(plan.name, taken) };
+      return createPlan(document, `Copy of ${plan.name}, revision ${plan.revision}`.slice(0, 200));
+    },
+    onSuccess: (plan) => {
+      void refresh();
+      notify({
+        title: `${plan.name} was made`,
+        tone: "plain",
+        action: { label: "Open it", run: () => void navigate(`/plans/${plan.id}`) },
+      });
+    },
+    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+  });
+  const restore = useRestore();
+  const archive = useMutation({
+    mutationFn: (plan: PlanSummary) => removePlan(plan.id),
+    onSuccess: (_, plan) => {
+      void refresh();
+      void queries.invalidateQueries({ queryKey: ["archive"] });
+      notify({
+        title: `${plan.name} was archived`,
+        tone: "plain",
+        action: {
+          label: "Bring it back",
+          run: () => restore.mutate(plan.id),
+        },
+      });
+    },
+    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+  });
+
+  const all = plans.data ?? [];
+  // Only when enclosures are picked by check must all checks be known; the cards share these answers.
+  const checks = useQueries({
+    queries: all.map((plan) => ({
+      ...checkOf(plan),
+      enabled: shown === "change" || shown === "fits",
+    })),
+  });
+  // One after another, once the checks now are known: each takes twelve evaluations.
+  const waiting = queries.isFetching({ queryKey: ["check"] }) > 0;
+  const [told, setAsked] = useState(0);
+  const forecasts = useQueries({
+    queries: all.map((plan, i) => ({
+      queryKey: ["forecast", plan.id, plan.revision],
+      queryFn: ({ signal }: { signal: AbortSignal }) => fetchForecast(plan.document, signal),
+      staleTime: Number.POSITIVE_INFINITY,
+      enabled: !yearStopped && shown !== "archive" && i <= told && !waiting,
+      retry: false,
+    })),
+  });
+  const settled = forecasts.findIndex((o) => !o.isSuccess && !o.isError);
+  const yearDone = settled < 0 ? all.length : settled;
+  useEffect(() => setAsked(yearDone), [yearDone]);
+  const forecastOf = new Map(all.map((plan, i) => [plan.id, forecasts[i]?.data ?? null]));
+  const tried = useQueuedMutation(["room"]);
+  // Stored whole, and shown before it is stored.
+  const arrange = async (layout: RoomLayout, done: string, before: RoomLayout) => {
+    void queries.cancelQueries({ queryKey: ["room"] });
+    queries.setQueryData(["room"], (old: typeof room.data) => (old ? { ...old, layout } : old));
+    if (!(await tried(() => setRoomLayout(layout), "layout"))) return;
+    notify({
+      title: done,
+      tone: "plain",
+      action: {
+        label: "Undo",
+        run: () => void arrange(before, "It is as it was", layout),
+      },
+    });
+  };
+  const layout = room.data?.layout;
+  const card = (plan: PlanSummary, scale?: number) => (
+    <PlanCard
+      key={plan.id}
+      plan={plan}
+      catalog={catalog.data ?? null}
+      forecast={forecastOf.get(plan.id) ?? null}
+      busy={duplicate.isPending}
+      onDuplicate={() => duplicate.mutate(plan)}
+      onArchive={() => archive.mutate(plan)}
+      {...(scale === undefined ? {} : { scale })}
+      {...(layout
+        ? {
+            layout,
+            onLayout: (next: RoomLayout, done: string) => void arrange(next, done, layout),
+          }
+        : {})}
+    />
+  );
+  const assessing = checks.some((v) => v.isFetching);
+  const found = all.filter((plan, i) => {
+    if (!matches(plan, catalog.data ?? null, text)) return false;
+    if (shown === "all" || shown === "archive") return true;
+    const result = checks[i]?.data;
+    return result !== undefined && toChange(result) > 0 === (shown === "change");
+  });
+
+  return (
+    <div className="min-h-screen">
+      <Header />
+      <main className="mx-auto max-w-[100rem] p-4 sm:p-6">
+        <div className="mb-4 flex flex-wrap items-center justify-between gap-3">
+          <h1 className="text-2xl font-semibold">The room</h1>
+          <div className="flex flex-wrap gap-2">
+            <Button onClick={() => setClimateOpen(true)}>
+              <Thermometer size={17} aria-hidden /> Climate of the room
+            </Button>
+            <Link
+              to="/backups"
+              className="inline-flex min-h-9 items-center gap-1.5 rounded-md border border-edge bg-raised px-3 font-medium hover:bg-wash"
+            >
+              <ShieldCheck size={17} aria-hidden /> Backups
+            </Link>
+            <FileButton
+              label="Plan file"
+              accept=".json,application/json"
+              testId="import-file"
+              tone="plain"
+              disabled={bringIn.isPending}
+              onFile={(file) => bringIn.mutate(file)}
+            >
+              <Upload size={17} aria-hidden />
+              {bringIn.isPending ? "Importing…" : "Import a plan"}
+            </FileButton>
+            <Link
+              to="/new"
+              className="inline-flex min-h-9 items-center gap-1.5 rounded-md bg-accent px-3 font-medium text-accent-ink hover:opacity-90"
+            >
+              <Plus size={17} aria-hidden /> New plan
+            </Link>
+          </div>
+        </div>
+        {plans.isPending && <p className="text-soft">Loading the enclosures…</p>}
+        {plans.isError && (
+          <div role="alert" className="rounded-lg border border-high bg-high-wash p-4">
+            <p className="font-semibold text-high">{describe(plans.error).title}</p>
+            <p>{describe(plans.error).detail}</p>
+            <Button className="mt-2" onClick={() => void plans.refetch()}>
+              Try again
+            </Button>
+          </div>
+        )}
+        {plans.data?.length === 0 && shown !== "archive" && (
+          <div className="rounded-lg border border-dashed border-edge p-10 text-center">
+            <p className="text-lg font-semibold">No enclosures yet</p>
+            <p className="mt-1 text-soft">
+              Start with “New plan”: name the animal, and a furnished enclosure is proposed. Or
+              import a plan file, or start the demo room with <code>make demo</code> to look around.
+            </p>
+            <Button className="mt-3" onClick={() => setShown("archive")}>
+              Look into the archive
+            </Button>
+          </div>
+        )}
+        {all.length > 0 || shown === "archive" ? (
+          <div className="mb-4 flex flex-wrap items-end gap-3">
+            <div className="min-w-56 flex-1 sm:max-w-sm">
+              <SearchField
+                label="Find an enclosure by name or animal"
+                hidden
+                placeholder="Name or animal"
+                value={text}
+                onChange={setText}
+              />
+            </div>
+            <Choice
+              label="Enclosures shown"
+              value={shown}
+              onChange={setShown}
+              options={[
+                { value: "all", label: "All" },
+                { value: "change", label: "To change" },
+                { value: "fits", label: "All fits" },
+                { value: "archive", label: "Archive" },
+              ]}
+            />
+            {shown !== "archive" && (
+              <Choice
+                label="Arranged"
+                value={arranged}
+                onChange={setArranged}
+                options={[
+                  { value: "racks", label: "As they rack" },
+                  { value: "list", label: "List" },
+                ]}
+              />
+            )}
+            <p role="status" className="pb-1.5 text-sm text-soft" data-testid="enclosures-found">
+              {shown === "archive"
+                ? ""
+                : assessing
+                  ? "Assessing the enclosures…"
+                  : `${found.length} of ${all.length}`}
+            </p>
+            {shown !== "archive" && yearDone < all.length && !yearStopped && (
+              <p
+                className="flex items-center gap-2 pb-1 text-sm text-soft"
+                data-testid="year-state"
+              >
+                <progress
+                  className="h-2 w-24"
+                  value={yearDone}
+                  max={all.length}
+                  aria-label="Enclosures assessed over the year"
+                />
+                Over the year: {yearDone} of {all.length}
+                <Button size="small" onClick={() => setYearStopped(true)}>
+                  Stop
+                </Button>
+              </p>
+            )}
+            {yearStopped && (
+              <Button size="small" onClick={() => setYearStopped(false)}>
+                Go on with the year
+              </Button>
+            )}
+          </div>
+        ) : null}
+        {shown === "archive" ? (
+          <Archived catalog={catalog.data ?? null} search={text} />
+        ) : (
+          <>
+            {all.length > 0 && found.length === 0 && !assessing && (
+              <p className="rounded-lg border border-dashed border-edge p-8 text-center text-soft">
+                No enclosure {text.trim() ? <>matches “{text.trim()}”</> : "is of that kind"}.{" "}
+                <Button
+                  size="small"
+                  onClick={() => {
+                    setText("");
+                    setShown("all");
+                  }}
+                >
+                  Show all
+                </Button>
+              </p>
+            )}
+            {arranged === "racks" && layout ? (
+              <RackLayout
+                layout={layout}
+                plans={all}
+                found={new Set(found.map((p) => p.id))}
+                onLayout={(next, done) => void arrange(next, done, layout)}
+                card={card}
+              />
+            ) : (
+              <ul className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3 2xl:grid-cols-4">
+                {found.map((plan) => card(plan))}
+              </ul>
+            )}
+          </>
+        )}
+        {all.length > 1 && (
+          <p className="mt-4 text-sm">
+            <Link to="/compare" className="font-semibold text-accent underline">
+              Compare two enclosures side by side
+            </Link>
+          </p>
+        )}
+      </main>
+      <ClimatePanel
+        climate={room.data?.climate ?? null}
+        open={climateOpen}
+        onOpenChange={setClimateOpen}
+      />
+    </div>
+  );
+}
+
+const LONGEST_NAME = 80;
+
+/** "Name (copy)", or with a number if that is taken. */
+function freeName(name: string, taken: ReadonlySet<string>): string {
+  const stem = name.replace(/ \(copy( \d+)?\)$/, "").slice(0, LONGEST_NAME - 12);
+  for (let n = 1; ; n++) {
+    const next = n === 1 ? `${stem} (copy)` : `${stem} (copy ${n})`;
+    if (!taken.has(next)) return next;
+  }
+}
+
+/** Read a file as JSON; what is in it is checked by the server. */
+async function readPlanFile(file: File): Promise<PlanDocument> {
+  const refuse = (detail: string) =>
+    new ProblemError({
+      type: "/problems/file",
+      title: "The file cannot be read",
+      status: 0,
+      detail,
+    });
+  if (file.size > LARGEST_FILE) throw refuse("A plan file has at most 1 MB.");
+  const text = await file.text();
+  try {
+    return JSON.parse(text) as PlanDocument;
+  } catch (error) {
+    throw refuse(`It is not JSON: ${error instanceof Error ? error.message : "unreadable"}`);
+  }
+}

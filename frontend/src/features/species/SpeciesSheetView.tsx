@@ -1,0 +1,423 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { CopyPlus, Download, Pencil, Undo2 } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import {
+  bringBackSpecies,
+  createSpecies,
+  fetchSpeciesRevisions,
+  removeSpecies,
+  saveSpecies,
+  settleSpecies,
+} from "../../api/client";
+import type {
+  Need,
+  School,
+  SettledNeeds,
+  SpeciesDocument,
+  SpeciesSheet,
+  StageName,
+} from "../../api/types";
+import { describe, useNotify } from "../../app/notices";
+import { usePreferences } from "../../app/preferences";
+import { PLACE, QUANTITY, rangeText } from "../../domain/units/needs";
+import { fixed, show } from "../../domain/units/units";
+import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
+import { ClaimEditor } from "./ClaimEditor";
+import { ClaimScale } from "./ClaimScale";
+import { likeIt, movedClaim, wantOf, withClaims } from "./drafts";
+import { FactsEditor } from "./FactsEditor";
+import { HomeChart } from "./HomeChart";
+import { SCHOOLS, STAGE } from "./schools";
+
+const EXPOSURE = [
+  "",
+  "1, active at dusk or in shade",
+  "2, in part sun",
+  "3, basks in open or part sun",
+  "4, basks in the mid-day sun",
+];
+const UV_SCHOOL: Record<string, string> = {
+  sunbeam: "a bright patch where heat and light are",
+  shade: "a low level over part of the enclosure",
+  none: "none",
+};
+
+/** One species: its needs settled by a school, every claim behind them, and changing them. */
+export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
+  const queries = useQueryClient();
+  const notify = useNotify();
+  const navigate = useNavigate();
+  const [stage, setStage] = useState<StageName>("adult");
+  const [school, setSchool] = useState<School>("overlap");
+  const [draft, setDraft] = useState<SpeciesDocument | null>(null);
+  const [settled, setSettled] = useState<readonly SettledNeeds[]>(sheet.settled);
+  const [trouble, setTrouble] = useState<{ title: string; detail: string } | null>(null);
+  const { species } = sheet;
+  const refresh = async () => {
+    await queries.invalidateQueries({ queryKey: ["species"] });
+    await queries.invalidateQueries({ queryKey: ["catalog"] });
+  };
+  // Answers may come in another order than they were asked for; only the newest counts.
+  const newest = useRef(0);
+  const edit = async (next: SpeciesDocument) => {
+    newest.current += 1;
+    const mine = newest.current;
+    setDraft(next);
+    try {
+      const found = await settleSpecies(next);
+      if (mine !== newest.current) return;
+      setSettled(found);
+      setTrouble(null);
+    } catch (error) {
+      if (mine === newest.current) setTrouble(describe(error));
+    }
+  };
+  const leave = () => {
+    newest.current += 1;
+    setDraft(null);
+    setSettled(sheet.settled);
+    setTrouble(null);
+  };
+  const store = useMutation({
+    mutationFn: (document: SpeciesDocument) =>
+      sheet.revision === null || document.id !== species.id
+        ? createSpecies(document)
+        : saveSpecies(document.id, document, sheet.revision),
+    onSuccess: async (saved) => {
+      notify({
+        title: `Your view of ${saved.species.common_name} is kept`,
+        detail: "Plans for it are assessed by it from now on.",
+        tone: "plain",
+      });
+      setDraft(null);
+      await refresh();
+      if (saved.species.id !== species.id) navigate(`/species/${saved.species.id}`);
+    },
+    onError: (error) => setTrouble(describe(error)),
+  });
+  // What was known of a removed species goes only with its sheet: while that is shown, it would be asked anew.
+  const gone = useRef(false);
+  useEffect(
+    () => () => {
+      if (gone.current) queries.removeQueries({ queryKey: ["species", species.id] });
+    },
+    [queries, species.id],
+  );
+  const remove = useMutation({
+    mutationFn: () => removeSpecies(species.id),
+    onSuccess: async () => {
+      notify({
+        title: sheet.shipped
+          ? `${species.common_name} is assessed as shipped again`
+          : `${species.common_name} is off the desk`,
+        tone: "plain",
+        action: {
+          label: "Bring it back",
+          run: () => void bringBackSpecies(species.id).then(refresh),
+        },
+      });
+      if (sheet.shipped) await refresh();
+      else {
+        gone.current = true;
+        navigate("/species");
+        await queries.invalidateQueries({ queryKey: ["catalog"] });
+      }
+    },
+    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+  });
+  const needs = settled.find((s) => s.stage === stage && s.school === school)?.needs ?? [];
+  const editing = draft !== null;
+  const isNew = draft !== null && draft.id !== species.id;
+  return (
+    <article data-testid="species-sheet">
+      <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
+        <div className="min-w-0 flex-1">
+          <h2 className="text-2xl leading-tight font-semibold">{species.common_name}</h2>
+          <p className="text-soft">
+            <i>{species.scientific_name}</i>
+            {species.synonyms.length > 0 && (
+              <>
+                , once <i>{species.synonyms.join(", ")}</i>
+              </>
+            )}
+            {species.common_names.length > 1 &&
+              `; also ${species.common_names.slice(1).join(", ")}`}
+          </p>
+          {species.own && (
+            <p className="text-sm font-semibold text-accent">
+              {sheet.shipped ? "Your own view of a shipped species" : "Your own species"}, revision{" "}
+              {sheet.revision}
+            </p>
+          )}
+        </div>
+        <div className="flex flex-wrap gap-2">
+          {editing ? (
+            <>
+              <Button
+                tone="strong"
+                disabled={trouble !== null || store.isPending}
+                onClick={() => store.mutate(draft)}
+              >
+                {isNew ? "Keep it as your own" : "Keep this view"}
+              </Button>
+              <Button onClick={leave}>Leave it as it was</Button>
+            </>
+          ) : (
+            <>
+              <Button onClick={() => void edit(sheet.document)}>
+                <Pencil size={15} aria-hidden />
+                Weigh the sources yourself
+              </Button>
+              <Button onClick={() => void edit(likeIt(sheet.document))}>
+                <CopyPlus size={15} aria-hidden />
+                Your own, like it
+              </Button>
+              <a
+                href={`/api/species/${species.id}/export`}
+                className="inline-flex min-h-9 items-center gap-1.5 rounded-md border border-edge bg-raised px-3 font-medium hover:bg-wash"
+              >
+                <Download size={15} aria-hidden />
+                Export
+              </a>
+              {species.own && (
+                <Button onClick={() => remove.mutate()}>
+                  <Undo2 size={15} aria-hidden />
+                  {sheet.shipped ? "Back to the shipped view" : "Remove"}
+                </Button>
+              )}
+            </>
+          )}
+        </div>
+      </div>
+      {trouble && (
+        <p role="alert" className="mt-2 rounded-lg border border-high bg-high-wash p-2 text-sm">
+          <b>{trouble.title}.</b> {trouble.detail}
+        </p>
+      )}
+      {draft && (isNew || (species.own && !sheet.shipped)) ? (
+        <FactsEditor document={draft} onChange={(next) => void edit(next)} />
+      ) : (
+        <Facts sheet={sheet} />
+      )}
+      <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+        <h3 className="text-lg font-semibold">Needs</h3>
+        {species.stages.length > 1 && (
+          <Choice
+            label="Stage"
+            value={stage}
+            onChange={setStage}
+            options={species.stages.map((one) => ({ value: one.id, label: STAGE[one.id] }))}
+          />
+        )}
+        <Choice
+          label="Sources settled by"
+          value={school}
+          onChange={setSchool}
+          options={SCHOOLS.map(({ value, label }) => ({ value, label }))}
+        />
+      </div>
+      <p className="mt-1 text-sm text-soft">{SCHOOLS.find((s) => s.value === school)?.help}</p>
+      <ul className="mt-2 divide-y divide-line border-y border-line">
+        {needs.map((need) => (
+          <NeedRow
+            key={`${need.place} ${need.quantity}`}
+            need={need}
+            stage={stage}
+            draft={draft}
+            onEdit={(next) => void edit(next)}
+          />
+        ))}
+      </ul>
+      {sheet.revision !== null && sheet.revision > 1 && !editing && (
+        <Earlier id={species.id} head={sheet.revision} onTake={(d) => void edit(d)} />
+      )}
+      <p className="mt-3 text-sm text-soft">
+        Ranges are what keepers and papers say, not promises. Where your animal disagrees, believe
+        the animal, and ask a veterinarian who knows reptiles.
+      </p>
+    </article>
+  );
+}
+
+interface EarlierProps {
+  id: string;
+  head: number;
+  onTake: (document: SpeciesDocument) => void;
+}
+
+/** Earlier states of an own species; one that is taken is kept as a new one. */
+function Earlier({ id, head, onTake }: EarlierProps) {
+  const revisions = useQuery({
+    queryKey: ["species", id, "revisions", head],
+    queryFn: () => fetchSpeciesRevisions(id),
+  });
+  return (
+    <details className="mt-3 border-t border-line py-2">
+      <summary className="min-h-8 cursor-pointer py-1 font-semibold">Earlier states</summary>
+      <ul className="text-sm">
+        {(revisions.data ?? [])
+          .filter((r) => r.number < head)
+          .map((r) => (
+            <li key={r.number} className="flex items-center gap-3 py-1">
+              Revision {r.number}, {new Date(r.created_at).toLocaleString()}
+              <Button size="small" onClick={() => onTake(r.document)}>
+                Look at it
+                <span className="sr-only"> (revision {r.number})</span>
+              </Button>
+            </li>
+          ))}
+      </ul>
+    </details>
+  );
+}
+
+interface NeedRowProps {
+  need: Need;
+  stage: StageName;
+  draft: SpeciesDocument | null;
+  onEdit: (next: SpeciesDocument) => void;
+}
+
+function NeedRow({ need, stage, draft, onEdit }: NeedRowProps) {
+  const { units } = usePreferences();
+  const several = need.claims.length > 1;
+  const at = draft ? wantOf(draft, need, stage) : -1;
+  const claims = draft && at >= 0 ? (draft.needs[at]?.claims ?? []) : need.claims;
+  return (
+    <li className="grid gap-x-6 gap-y-1 py-2.5 md:grid-cols-[15rem_minmax(0,1fr)]">
+      <div>
+        <h4 className="leading-tight font-semibold">
+          {PLACE[need.place]}{" "}
+          <span className="font-normal text-soft">{QUANTITY[need.quantity]}</span>
+        </h4>
+        <p className="text-xl font-semibold" data-testid={`need-${need.place}-${need.quantity}`}>
+          {rangeText(need, units)}
+        </p>
+        <p className="text-sm text-soft">
+          {need.offered && "Offered, not required. "}
+          {need.note ? `Taken: ${need.note}.` : `${capital(need.grade)}.`}
+        </p>
+        {need.outliers.length > 0 && (
+          <p className="text-sm text-high">
+            <span aria-hidden="true">▲ </span>
+            {need.outliers.length === 1 ? "One source stands" : "Some sources stand"} apart from all
+            others. Is it about the same thing: surface or air, adult or young, day or night?
+          </p>
+        )}
+      </div>
+      <div className="min-w-0">
+        {(several || draft) && (
+          <ClaimScale
+            quantity={need.quantity}
+            claims={claims}
+            settled={need}
+            outliers={need.outliers}
+          />
+        )}
+        {draft && at >= 0 ? (
+          <ClaimEditor
+            about={{
+              place: need.place,
+              quantity: need.quantity,
+              stage: draft.needs[at]?.stage ?? null,
+            }}
+            claims={claims}
+            onChange={(next) => onEdit(withClaims(draft, at, next))}
+            onMove={(number, to) => onEdit(movedClaim(draft, at, number, to))}
+          />
+        ) : (
+          <ol className="text-sm text-soft">
+            {need.claims.map((claim) => (
+              <li key={`${claim.source}${claim.low}`}>
+                {several && (
+                  <b className="font-semibold text-ink">
+                    {rangeText({ quantity: need.quantity, ...claim }, units)}:{" "}
+                  </b>
+                )}
+                {claim.grade}: {claim.source}.
+              </li>
+            ))}
+          </ol>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function Facts({ sheet }: { sheet: SpeciesSheet }) {
+  const { units } = usePreferences();
+  const { species: s } = sheet;
+  const m = (v: number) => show(v, "length", units, 0);
+  const t = (v: number) => show(v, "temperature", units, 0);
+  const rows: [string, string][] = [
+    ["Way of life", capital(s.way_of_life)],
+    ["Eats", s.diet ?? "not said"],
+    [
+      "Body",
+      s.stages
+        .map(
+          (x) =>
+            `${x.id} ${m(x.body_length_m)}, back ${show(x.back_height_m, "length", units)}${
+              x.habits.join() === s.habits.join() ? "" : `, lives ${x.habits.join(" and ")}`
+            }`,
+        )
+        .join("; ")
+        .concat(` (${s.size_source})`),
+    ],
+    ["Sun", `Class ${EXPOSURE[s.exposure_class]} (${s.exposure_source})`],
+    ["UV given as", `${UV_SCHOOL[s.uv_school]}: ${s.uv_reason}`],
+    ["Lamps", `heat ${s.heat}, UV ${s.uv}, light ${s.light}`],
+    [
+      "Enclosure for an adult",
+      `${m(s.enclosure.length_m)} long, ${m(s.enclosure.depth_m)} deep, ${m(s.enclosure.height_m)} high (${s.enclosure.grade}: ${s.enclosure.source})`,
+    ],
+    [
+      "Winter rest",
+      s.brumation
+        ? `${fixed(s.brumation.weeks, 0)} weeks at ${t(s.brumation.low_c)} to ${t(s.brumation.high_c)} (${s.brumation.grade}: ${s.brumation.source})`
+        : "None",
+    ],
+    [
+      "In danger",
+      `in air below ${t(s.lowest_safe_c)} or above ${t(s.highest_safe_c)} it cannot leave (${s.safe_source})`,
+    ],
+  ];
+  return (
+    <div className="mt-3 grid gap-6 xl:grid-cols-2">
+      <div>
+        <dl className="grid grid-cols-[8.5rem_minmax(0,1fr)] gap-x-3 gap-y-1 text-sm">
+          {rows.map(([name, value]) => (
+            <div key={name} className="contents">
+              <dt className="text-soft">{name}</dt>
+              <dd>{value}</dd>
+            </div>
+          ))}
+          <dt className="text-soft">Kept here</dt>
+          <dd>
+            {sheet.used_in.length === 0
+              ? "Not in this room"
+              : sheet.used_in.map((use, i) => (
+                  <span key={use.plan_id}>
+                    {i > 0 && ", "}
+                    <Link to={`/plans/${use.plan_id}`} className="text-accent underline">
+                      {use.name}
+                    </Link>
+                  </span>
+                ))}
+          </dd>
+        </dl>
+        {s.hazards.length > 0 && (
+          <p className="mt-3 border-l-4 border-high bg-high-wash px-3 py-2 text-sm">
+            <strong>Caution. </strong>
+            {s.hazards.map(capital).join(". ")}.
+          </p>
+        )}
+      </div>
+      <HomeChart home={s.home} />
+    </div>
+  );
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,0 +1,237 @@
+"""Results as plain text for the terminal."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from typing import TextIO
+
+from noonshade.core.assessment.checks import Check
+from noonshade.core.assessment.summary import by_weight, summary
+from noonshade.core.assessment.wording import (
+    QUANTITY_WORDS,
+    STATUS_WORDS,
+    evidence_text,
+    range_text,
+    value_text,
+)
+from noonshade.core.building import cautions, order, parts, running
+from noonshade.core.day import Day
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.failure_scenarios import FailureOutcome
+from noonshade.core.fixes.candidate import Fix
+from noonshade.core.phrase import Units, figure_text, plain_text
+from noonshade.core.plan import Plan
+from noonshade.core.probe import PointFigures
+from noonshade.core.readings import Fit, Kind, Task
+from noonshade.core.readings.fit_wording import describe_fit, likely_cause
+from noonshade.core.readings.instrument import SHARE_KINDS, UV_KINDS
+from noonshade.core.scenarios import ScenarioTable
+from noonshade.core.uncertainty.intervals import Interval
+
+
+def evaluation_text(
+    evaluation: Evaluation,
+    fixes: Mapping[str, tuple[Fix, ...]],
+    out: TextIO,
+    intervals: Mapping[str, Interval] | None = None,
+) -> None:
+    """Write the summary, zone figures, checks, findings and fixes."""
+    plan, day = evaluation.plan, evaluation.day
+    species = plan.animal.species
+    print(f"{plan.name}", file=out)
+    print(f"{species.scientific_name}, {species.common_name}", file=out)
+    print(f"{evidence_text(evaluation.plan)}. Steady state by day.\n", file=out)
+    print(f"{plain_text(summary(evaluation))}\n", file=out)
+    for p in evaluation.places:
+        surface = "" if p.surface_c is None else f"  surface {p.surface_c:5.1f} °C"
+        uv = "" if p.uvi_level is None else f"  UVI {p.uvi_level:4.1f} level, {p.uvi_facing:4.1f} facing"
+        humidity = f"  RH {p.relative_humidity * 100:3.0f} %"
+        print(f"  {p.label:16} air {p.air_c:5.1f} °C{surface}{uv}{humidity}", file=out)
+    print(f"  {'Night':16} air {evaluation.night_air_c:5.1f} °C\n", file=out)
+    for v in by_weight(evaluation):
+        words = QUANTITY_WORDS[v.need.quantity]
+        print(
+            f"  {STATUS_WORDS[v.status]:11} {v.place_label:16} {words:8} "
+            f"{value_text(v.value, v.need.quantity):>8}  needs {range_text(v.need)}"
+            f"{_interval_text(v, intervals)}",
+            file=out,
+        )
+        if v.status != "within":
+            print(f"              {plain_text(v.reason)}", file=out)
+        _fixes_text(v.id, fixes, out)
+    for f in evaluation.findings:
+        print(f"  {f.severity}: {plain_text(f.message)}", file=out)
+        _fixes_text(f.id, fixes, out)
+    print(f"\n  Power {day.power_w:.0f} W on average by day", file=out)
+
+
+def _interval_text(check: Check, intervals: Mapping[str, Interval] | None) -> str:
+    own = (intervals or {}).get(check.id)
+    if own is None:
+        return ""
+    low, high = (value_text(v, check.need.quantity) for v in (own.low, own.high))
+    return f"  ({low.strip()} to {high.strip()}, met with {100 * own.probability:.0f} %)"
+
+
+def _fixes_text(about_id: str, fixes: Mapping[str, tuple[Fix, ...]], out: TextIO) -> None:
+    if about_id not in fixes:
+        return
+    if not fixes[about_id]:
+        print("              No single change tried helps.", file=out)
+    for fix in fixes[about_id]:
+        print(f"              Try: {plain_text(fix.sentence)}", file=out)
+        if fix.breaks:
+            print(f"              But it breaks: {'; '.join(fix.breaks)}", file=out)
+
+
+def building_text(plan: Plan, units: Units, out: TextIO) -> None:
+    """Write what to buy, in which order it is set up, and the cautions."""
+    print(f"{plan.name}: what to buy\n", file=out)
+    for part in parts(plan):
+        more = f": {plain_text(part.detail, units)}" if part.detail else ""
+        print(f"  {part.count:3d} × {part.label}{more}", file=out)
+    used = running(plan)
+    print(
+        f"\n  {used.connected_w:.0f} W connected, at most {used.most_w:.0f} W at one time, "
+        f"at most {used.month_kwh:.0f} kWh and {used.month_cost:.2f} a month\n\nWhat to do",
+        file=out,
+    )
+    for number, step in enumerate(order(plan), 1):
+        print(f"\n  {number}. {step.title}{'. ' + step.why if step.why else ''}", file=out)
+        for detail in step.details:
+            print(f"     - {plain_text(detail, units)}", file=out)
+    print("\nCautions", file=out)
+    for caution in cautions(plan):
+        print(f"  - {plain_text(caution.text, units)}", file=out)
+
+
+def scenarios_text(table: ScenarioTable, out: TextIO) -> None:
+    """Write what holds always and what only sometimes, one row a need."""
+    print("Predicted, not measured. Met in which situation?\n", file=out)
+    print(f"  {'':34}" + "".join(f"{s:>9}" for s in table.situations), file=out)
+    for row in table.rows:
+        v = row.check
+        name = f"{v.place_label}, {QUANTITY_WORDS[v.need.quantity]}"
+        cells = [
+            "–"
+            if c.status == "cannot_tell"
+            else "yes"
+            if c.met
+            else "partly"
+            if c.share
+            else STATUS_WORDS[c.status]
+            for c in row.cells
+        ]
+        print(f"  {name:34}" + "".join(f"{c:>9}" for c in cells) + f"   {row.holds}", file=out)
+    for situation, why in table.left_out:
+        print(f"\n  {situation}: {why}", file=out)
+
+
+def reading_text(reading: PointFigures, out: TextIO) -> None:
+    """Write what instruments should read at a point."""
+    x, y, z = reading.position_m
+    print(f"at {x:g}, {y:g}, {z:g} m (predicted)", file=out)
+    print(f"  UVI facing the light {reading.uvi_facing:.2f}, level {reading.uvi_level:.2f}", file=out)
+    print(f"  irradiance {reading.irradiance_w_m2:.0f} W/m²", file=out)
+    print(f"  illuminance {reading.illuminance_lx:.0f} lx", file=out)
+    if reading.ppfd_umol_m2_s > 0:
+        print(f"  light for plants {reading.ppfd_umol_m2_s:.0f} µmol/m²/s", file=out)
+    words = {0: "free of UV", 5: "beyond class 4"}
+    named = words.get(reading.exposure_class, f"class {reading.exposure_class}")
+    print(f"  exposure: {named}", file=out)
+    print(f"  air {reading.air_c:.1f} °C, surface below {reading.surface_c:.1f} °C", file=out)
+    print(f"  operative temperature {reading.operative_c:.1f} °C", file=out)
+    print(f"  relative humidity {reading.relative_humidity * 100:.0f} %", file=out)
+
+
+def day_text(day: Day, out: TextIO) -> None:
+    """Write what a day comes to."""
+    print(f"{day.plan.name}, a day that repeats (predicted, not measured)\n", file=out)
+    for p in day.places:
+        surface = ""
+        if p.surface_c is not None:
+            surface = f"  surface {p.surface_c.min():5.1f}–{p.surface_c.max():4.1f} °C"
+        rh = 100 * p.relative_humidity
+        print(
+            f"  {p.label:16} air {p.air_c.min():5.1f}–{p.air_c.max():4.1f} °C{surface}"
+            f"  UVI up to {p.uvi.max():.1f}  RH {rh.min():.0f}–{rh.max():.0f} %",
+            file=out,
+        )
+    for f in day.fixtures:
+        print(
+            f"  {f.label:16} at work {100 * f.duty:3.0f} % of {f.on_h:.1f} h, "
+            f"{f.energy_kwh:.2f} kWh a day, {f.month_cost:.2f} a month",
+            file=out,
+        )
+    for t in day.thermostats:
+        held = "" if t.error_k is None else f", {t.error_k:.1f} K off its set point on average"
+        print(f"  {t.label:16} switches {t.switchings_per_h:.1f} times an hour{held}", file=out)
+    for words, minutes in (
+        ("Warm", day.warm_up_min),
+        ("Cool", day.cool_down_min),
+        ("Dry after misting", day.dry_min),
+    ):
+        if minutes is not None:
+            text = "never within the day" if math.isinf(minutes) else f"after {minutes:.0f} min"
+            print(f"  {words}: {text}", file=out)
+
+
+def failure_text(outcome: FailureOutcome, out: TextIO) -> None:
+    """Write what a failure_scenario comes to."""
+    when = "at dusk" if outcome.failure_scenario.by_night else "at dawn"
+    if outcome.safe_place is not None:
+        end = f"{outcome.safe_place} stays safe"
+    elif outcome.always_somewhere:
+        end = "some place is always safe, but not the same one"
+    else:
+        end = f"NO SAFE PLACE after {outcome.minutes_to_danger:.0f} min"
+    print(f"  {outcome.failure_scenario.label}, {when}: {end}", file=out)
+    for p in outcome.places:
+        notes = [
+            f"{word} after {minutes:.0f} min"
+            for word, minutes in (("too hot", p.minutes_to_heat), ("too cold", p.minutes_to_cold))
+            if minutes is not None
+        ]
+        note = f"  {', '.join(notes)}" if notes else ""
+        print(f"    {p.label:16} {p.lowest_c:5.1f}–{p.highest_c:4.1f} °C{note}", file=out)
+
+
+def round_text(plan: Plan, tasks: Iterable[Task], units: Units, out: TextIO) -> None:
+    """A round of readings, in the order to take them."""
+    print(f"{plan.name}: readings worth taking, from the ground up", file=out)
+    for number, task in enumerate(tasks, start=1):
+        at, kind = task.reading.position_m, task.reading.kind
+        where = "" if at is None else " at " + ", ".join(figure_text(v, "m", units) for v in at)
+        value, low, high = (
+            _reading_text(v, kind, units)
+            for v in (task.prediction.value, task.prediction.low, task.prediction.high)
+        )
+        print(f"{number}. {task.place}: {kind.replace('_', ' ')}{where}, by {task.instrument}", file=out)
+        print(f"   expected {value} ({low} to {high}). {task.why}", file=out)
+
+
+def fit_text(catalogue: Plan, found: Fit, units: Units, out: TextIO) -> None:
+    """What readings say of an enclosure: multipliers, outliers, and each reading before and after."""
+    print(f"{catalogue.name}: what {len(found.residuals)} readings say of it", file=out)
+    for phrase in describe_fit(catalogue, found):
+        print(f"- {plain_text(phrase, units)}", file=out)
+    still = [m.multiplier.label for m in found.multipliers if not m.settled]
+    if still:
+        print(f"Still open: {', '.join(still)}.", file=out)
+    print(f"Misfit {found.misfit:.2f} (1 or less is as the instruments explain).", file=out)
+    for r in found.residuals:
+        kind = r.reading.kind
+        read, before, after = (_reading_text(v, kind, units) for v in (r.reading.value, r.before, r.after))
+        line = f"  {r.reading.id}: read {read}, before {before}, after {after}, off {r.deviations:+.1f}"
+        print(line, file=out)
+        if r.stray:
+            print(f"    stands out: {plain_text(likely_cause(found, r), units)}", file=out)
+
+
+def _reading_text(value: float, kind: Kind, units: Units) -> str:
+    if kind in UV_KINDS:
+        return figure_text(value, "UVI", units)
+    if kind in SHARE_KINDS:
+        return figure_text(100.0 * value, "%", units)
+    return figure_text(value, "°C", units)

@@ -1,0 +1,380 @@
+"""Faults of lamps, heaters and thermostats: burns, fire, wrong pairings, probes in wrong places."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from noonshade.core.assessment.finding import Finding, FindingContext
+from noonshade.core.assessment.reach import (
+    LEAST_CLEARANCE_M,
+    LEAST_TO_CLIMBED_M,
+    LEAST_TO_WALLS_M,
+    burns,
+    can_be_climbed,
+    distances_to_faces,
+    nearest_reachable,
+)
+from noonshade.core.heat.control import bead_rise_per_irradiance
+from noonshade.core.light.field import light_at
+from noonshade.core.light.screens import lid_above
+from noonshade.core.phrase import Measure
+from noonshade.core.plan import BeamSource, Fixture, Plan, Thermostat, Water
+
+_CONTROLLED = {"dimming": "dimmed", "pulse": "pulsed", "on_off": "switched by a thermostat"}
+_CONTROLS = {"dimming": "dims", "pulse": "pulses", "on_off": "switches on and off"}
+# A probe that a beam warms by so much reads the lamp, K. Estimate.
+MOST_BEAM_RISE_K = 1.5
+# A set point above this was meant in °F. Estimate.
+LIKELY_FAHRENHEIT_C = 45.0
+# A spot narrower than this, in degrees, over an animal longer than this, m. Estimates.
+SPOT_DEG = 40.0
+HEAVY_M = 0.25
+# An animal this long levers out what is not screwed down, m. Estimate.
+STRONG_M = 0.20
+# Ground over a mat that an animal can scratch away, m. Estimate.
+THIN_COVER_M = 0.02
+
+# Least height of a hot lamp above mesh an animal can hang from, m. Estimate.
+LEAST_ABOVE_MESH_M = 0.05
+
+_FIRE = (
+    "Fixed fittings rated for the lamp, a smoke alarm and a residual-current device belong to every heater."
+)
+
+
+def equipment_findings(context: FindingContext) -> Iterator[Finding]:
+    """All of them."""
+    plan = context.plan
+    thermostats = {t.id: t for t in plan.thermostats}
+    for fixture in plan.fixtures:
+        control = thermostats.get(fixture.thermostat_id or "")
+        yield from _pairing(fixture, control)
+        yield from _uncontrolled(fixture, control)
+        if fixture.lamp.is_hot:
+            yield from _burns(plan, fixture)
+            yield from _fire(plan, fixture)
+            yield from _spot(plan, fixture)
+            yield from _levered(plan, fixture)
+        if fixture.lamp.kind == "mat":
+            yield from _mat(plan, fixture)
+        yield from _lamp(plan, fixture)
+        yield from _over_water(plan, fixture)
+    for thermostat in plan.thermostats:
+        yield from _probe(context, thermostat)
+        yield from _unit(thermostat)
+    yield from _heat_at_all(context)
+
+
+def _pairing(fixture: Fixture, control: Thermostat | None) -> Iterator[Finding]:
+    lamp = fixture.lamp
+    if control is None or control.kind in lamp.controls:
+        return
+    way = _CONTROLLED[control.kind]
+    other = " or ".join(_CONTROLS[kind] for kind in lamp.controls)
+    advice = f"give it one that {other}." if lamp.controls else "put it on a timer only."
+    yield Finding(
+        f"pairing:{fixture.id}",
+        fixture.id,
+        "danger",
+        (f"{fixture.label} must not be {way}; {advice}",),
+        "Wrongly regulated lamps flicker, fail early and can start a fire.",
+        "electrician",
+    )
+
+
+def _uncontrolled(fixture: Fixture, control: Thermostat | None) -> Iterator[Finding]:
+    if control is not None or "on_off" not in fixture.lamp.controls:
+        return
+    mat = fixture.lamp.kind == "mat"
+    message = f"{fixture.label} heats without a thermostat."
+    caution = (
+        "A mat has no other end to its heat: under an animal that lies on it, it burns." if mat else ""
+    )
+    yield Finding(
+        f"uncontrolled:{fixture.id}", fixture.id, "danger" if mat else "care", (message,), caution or _FIRE
+    )
+
+
+def _burns(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
+    above = fixture.position_m[2] - plan.enclosure.height_m
+    if above > 0:
+        lid = lid_above(plan, *fixture.position_m[:2])
+        if plan.animal.climbs and lid.mesh is not None and above < LEAST_ABOVE_MESH_M:
+            yield Finding(
+                f"mesh-held:{fixture.id}",
+                fixture.id,
+                "fault",
+                (
+                    f"{fixture.label} is ",
+                    Measure(above, "m"),
+                    " above mesh that a climbing animal hangs from.",
+                ),
+                "Feet and backs burn there: hang the lamp higher, or guard the mesh from inside.",
+                "veterinarian",
+            )
+        return
+    gap, thing = nearest_reachable(plan, fixture)
+    climbing = plan.animal.climbs
+    least = LEAST_CLEARANCE_M
+    if gap < least and not fixture.guard:
+        yield Finding(
+            f"clearance:{fixture.id}",
+            fixture.id,
+            "danger",
+            (
+                f"{thing} is only ",
+                Measure(gap, "m"),
+                f" from {fixture.label}: it can burn the animal or start a fire.",
+            ),
+            "A guard that cannot get hot itself, or more distance. Burns belong to a veterinarian.",
+            "veterinarian",
+        )
+    if not climbing or fixture.guard:
+        return
+    for face, distance in distances_to_faces(plan, fixture).items():
+        if distance < LEAST_TO_CLIMBED_M and can_be_climbed(plan, face):
+            yield Finding(
+                f"climbed:{fixture.id}",
+                fixture.id,
+                "danger",
+                (
+                    f"The animal can climb the {'lid' if face == 'top' else face} to within ",
+                    Measure(max(distance, 0.0), "m"),
+                    f" of {fixture.label}, which has no guard.",
+                ),
+                "Climbers hold on to hot bulbs: a guard, or the lamp outside the mesh.",
+                "veterinarian",
+            )
+            return
+
+
+def _fire(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
+    if fixture.position_m[2] > plan.enclosure.height_m:
+        return
+    near = [
+        (distance, face)
+        for face, distance in distances_to_faces(plan, fixture).items()
+        if face != "top" and distance < LEAST_TO_WALLS_M and burns(plan, face)
+    ]
+    if near:
+        distance, face = min(near)
+        yield Finding(
+            f"fire:{fixture.id}",
+            fixture.id,
+            "danger",
+            (
+                f"{fixture.label} hangs ",
+                Measure(max(distance, 0.0), "m"),
+                f" from the {face} wall, which can burn or melt.",
+            ),
+            _FIRE,
+            "electrician",
+        )
+
+
+def _spot(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
+    geometry = fixture.lamp.geometry
+    if not isinstance(geometry, BeamSource) or geometry.fwhm_deg >= SPOT_DEG:
+        return
+    if plan.animal.body_length_m >= HEAVY_M:
+        yield Finding(
+            f"spot:{fixture.id}",
+            fixture.id,
+            "fault",
+            (
+                f"{fixture.label} is a spot of {geometry.fwhm_deg:.0f}° over an animal of ",
+                Measure(plan.animal.body_length_m, "m"),
+                ".",
+            ),
+            "A heavy animal lies there for hours: one point burns, the rest is cold. Use floods.",
+        )
+
+
+def _levered(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
+    inside = fixture.position_m[2] <= plan.enclosure.height_m and fixture.mount == "air"
+    if inside and not fixture.guard and plan.animal.body_length_m >= STRONG_M:
+        yield Finding(
+            f"fitting:{fixture.id}",
+            fixture.id,
+            "care",
+            (f"{fixture.label} has no guard inside the enclosure, with a strong animal below it.",),
+            "A fitting that can be levered out falls on to the ground, hot: screw it down and guard it.",
+            "electrician",
+        )
+
+
+def _mat(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
+    if fixture.mount != "floor":
+        return
+    if plan.animal.digs:
+        yield Finding(
+            f"mat-digger:{fixture.id}",
+            fixture.id,
+            "danger",
+            (f"{fixture.label} lies under an animal that digs down to cool off, and meets the heat.",),
+            "Warm a digger from above or from one side.",
+        )
+    elif 0 < plan.substrate.depth_m < THIN_COVER_M and fixture.thermostat_id is None:
+        yield Finding(
+            f"mat-touch:{fixture.id}",
+            fixture.id,
+            "care",
+            (
+                "Only ",
+                Measure(plan.substrate.depth_m, "m"),
+                f" of ground lies between the animal and {fixture.label}.",
+            ),
+            "It scratches the ground away and lies on the mat: deeper ground, and a thermostat on the mat.",
+            "veterinarian",
+        )
+
+
+def _lamp(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
+    lamp, species = fixture.lamp, plan.animal.species
+    if lamp.unlike_sunlight:
+        yield Finding(
+            f"below-290:{fixture.id}",
+            fixture.id,
+            "danger",
+            (
+                f"{fixture.label} gives ",
+                Measure(100 * lamp.below_290_share, "%"),
+                " of its UV below 290 nm, which sunlight does not hold.",
+            ),
+            "Such lamps blind animals within days: do not use it.",
+            "veterinarian",
+        )
+    if lamp.ageing is not None and lamp.uv is not None and fixture.hours > lamp.ageing.life_h:
+        yield Finding(
+            f"old:{fixture.id}",
+            fixture.id,
+            "fault",
+            (
+                f"{fixture.label} has burned {fixture.hours:.0f} h; such lamps are replaced after "
+                f"{lamp.ageing.life_h:.0f} h. It is still bright, but gives little UV.",
+            ),
+            "Mercury lamps break: ventilate, collect, dispose of them by local rule.",
+        )
+    if lamp.gives_light and fixture.lit_at("night"):
+        yield Finding(
+            f"night-light:{fixture.id}",
+            fixture.id,
+            "care",
+            (f"{fixture.label} gives light at night.",),
+            "No animal needs a red or blue night lamp: a heater without light keeps it as warm.",
+        )
+    if species.light == "avoided" and lamp.gives_light and lamp.uv is None and fixture.lit_at("day"):
+        yield Finding(
+            f"light-avoided:{fixture.id}",
+            fixture.id,
+            "care",
+            (f"{fixture.label} lights the enclosure of an animal that avoids light: daylight will do.",),
+            "Under a lamp it stays in its burrow and feeds less.",
+        )
+
+
+def _over_water(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
+    x, y, z = fixture.position_m
+    if z > plan.enclosure.height_m or fixture.mount != "air":
+        return
+    for item in plan.furnishings:
+        if not isinstance(item, Water):
+            continue
+        if abs(x - item.x_m) < item.length_m / 2 and abs(y - item.y_m) < item.width_m / 2:
+            yield Finding(
+                f"over-water:{fixture.id}",
+                fixture.id,
+                "care",
+                (f"{fixture.label} hangs over {item.label}: mains and water must not meet.",),
+                "Fittings proof against splashes, a drip loop in every lead, a residual-current device.",
+                "electrician",
+            )
+
+
+def _probe(context: FindingContext, thermostat: Thermostat) -> Iterator[Finding]:
+    plan = context.plan
+    own = [f for f in plan.fixtures if f.thermostat_id == thermostat.id]
+    if not own:
+        yield Finding(
+            f"idle:{thermostat.id}",
+            thermostat.id,
+            "care",
+            (f"{thermostat.label} governs no heater.",),
+            "A heater that is thought to be governed and is not runs all the time.",
+        )
+        return
+    lit = tuple(f for f in plan.fixtures if f.lit_at("day") and f.lamp.is_hot)
+    if lit:
+        beam = light_at(plan, np.array([thermostat.probe_m]), lit, context.day.power_fraction)
+        rise = bead_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])
+        on_slab = context.day.grid.plates and any(
+            abs(thermostat.probe_m[2] - p.bottom_m - p.thickness_m) <= 0.01 for p in context.day.grid.plates
+        )
+        if rise > MOST_BEAM_RISE_K and not on_slab:
+            yield Finding(
+                f"probe-beam:{thermostat.id}",
+                thermostat.id,
+                "fault",
+                (
+                    f"The probe of {thermostat.label} hangs in the beam, which warms it by ",
+                    Measure(rise, "K"),
+                    ": it reads the lamp, not the air.",
+                ),
+                "Shade the probe, or fix it to the surface it is meant to keep.",
+            )
+    length = plan.enclosure.length_m
+    apart = min(abs(thermostat.probe_m[0] - f.position_m[0]) for f in own)
+    if apart > 0.5 * length:
+        hot = next((f for f in own if f.lamp.is_hot), own[0])
+        yield Finding(
+            f"probe-far:{thermostat.id}",
+            thermostat.id,
+            "fault",
+            (
+                f"The probe of {thermostat.label} is ",
+                Measure(apart, "m"),
+                f" from {hot.label}, at the other end.",
+            ),
+            "A probe at the cool end drives the basking spot far too hot before it feels anything.",
+        )
+
+
+def _unit(thermostat: Thermostat) -> Iterator[Finding]:
+    for when, point in (("day", thermostat.day_set_point_c), ("night", thermostat.night_set_point_c)):
+        if point is not None and point > LIKELY_FAHRENHEIT_C:
+            yield Finding(
+                f"unit:{thermostat.id}",
+                thermostat.id,
+                "danger",
+                (
+                    f"{thermostat.label} is set to ",
+                    Measure(point, "°C"),
+                    f" by {when}. Was it meant in the other unit?",
+                ),
+                "No animal lives in such air.",
+            )
+            return
+
+
+def _heat_at_all(context: FindingContext) -> Iterator[Finding]:
+    plan, species = context.plan, context.plan.animal.species
+    heated = any(f.lit_at("day") and (f.lamp.is_hot or f.lamp.kind == "mat") for f in plan.fixtures)
+    if species.heat == "needed" and not heated:
+        yield Finding(
+            "no-heat:enclosure",
+            "enclosure",
+            "fault",
+            ("Nothing in this plan warms the animal by day.",),
+            "Without warmth it cannot digest; food rots in it. An animal that was kept cold needs help.",
+            "veterinarian",
+        )
+    if species.heat == "avoided" and heated:
+        yield Finding(
+            "heat-avoided:enclosure",
+            "enclosure",
+            "fault",
+            (f"It is kept without a heater: above {species.highest_safe_c:g} °C it is in danger.",),
+            "For animals of cool places the plan is a ceiling, a way to cool and an alarm.",
+        )

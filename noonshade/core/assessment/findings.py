@@ -1,0 +1,30 @@
+"""Faults a plan shows by itself, beside the figures: every check, dangers first."""
+
+from __future__ import annotations
+
+from noonshade.core.assessment.equipment import equipment_findings
+from noonshade.core.assessment.finding import FINDING_SEVERITIES, Finding, FindingContext
+from noonshade.core.assessment.seasonal import seasonal_findings
+from noonshade.core.assessment.shelter import shelter_findings
+
+UNMEASURED = Finding(
+    "unmeasured:enclosure",
+    "enclosure",
+    "note",
+    ("Nothing in this plan has been measured yet.",),
+    "A plan is a prediction until an infrared thermometer, a probe and a UV meter have confirmed it.",
+)
+
+
+def findings(context: FindingContext) -> tuple[Finding, ...]:
+    """Everything found, dangers first."""
+    found = [
+        *equipment_findings(context),
+        *shelter_findings(context),
+        *seasonal_findings(context),
+        UNMEASURED,
+    ]
+    return tuple(sorted(found, key=lambda f: FINDING_SEVERITIES.index(f.severity)))
+
+
+__all__ = ["UNMEASURED", "Finding", "FindingContext", "findings"]

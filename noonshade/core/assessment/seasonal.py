@@ -1,0 +1,95 @@
+"""Faults of the season and the day's length: cool-climate animals in summer, young ones in winter."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date
+from functools import lru_cache
+
+from noonshade.core.assessment.finding import Finding, FindingContext
+from noonshade.core.light.sun import day_length_h
+from noonshade.core.phrase import Measure
+from noonshade.core.plan import Plan
+
+# How far the day may be from any day of the home latitude, h. Estimate.
+DAY_LENGTH_SLACK_H = 1.0
+
+
+@lru_cache(maxsize=256)
+def days_at(latitude_deg: float) -> tuple[float, float]:
+    """Shortest and longest day of the year at a latitude, h."""
+    found = [day_length_h(latitude_deg, date(2025, month, 21)) for month in (6, 12)]
+    return min(found), max(found)
+
+
+def seasonal_findings(context: FindingContext) -> Iterator[Finding]:
+    """All of them."""
+    yield from _summer(context.plan)
+    yield from _photoperiod(context.plan)
+    yield from _ventilation(context)
+
+
+def _summer(plan: Plan) -> Iterator[Finding]:
+    species = plan.animal.species
+    if not species.is_cool_climate:
+        return
+    ceiling = species.highest_safe_c
+    cooled = bool(plan.fans or plan.cold_packs or plan.enclosure.neighbours)
+    summer = plan.room.summer
+    if summer is None:
+        yield Finding(
+            "summer-unknown:room",
+            "room",
+            "care",
+            ("The plan does not say how warm the room gets in summer, and for this animal that decides.",),
+            f"Air above {ceiling:g} °C is a danger to it: plan the cooling before it comes.",
+            "veterinarian",
+        )
+    elif summer.day_temperature_c > ceiling - 2.0 and not cooled:
+        yield Finding(
+            "summer-hot:room",
+            "room",
+            "fault",
+            (
+                "In summer the room reaches ",
+                Measure(summer.day_temperature_c, "°C"),
+                f", and nothing cools the enclosure; above {ceiling:g} °C this animal is in danger.",
+            ),
+            "A cooler room, a fan with evaporation or frozen packs, and an alarm that wakes you.",
+            "veterinarian",
+        )
+
+
+def _photoperiod(plan: Plan) -> Iterator[Finding]:
+    species = plan.animal.species
+    if not any(f.lamp.gives_light and f.lit_at("day") for f in plan.fixtures):
+        return
+    shortest, longest = days_at(species.home.latitude_deg)
+    low, high = shortest - DAY_LENGTH_SLACK_H, longest + DAY_LENGTH_SLACK_H
+    if not low <= plan.photoperiod_h <= high:
+        yield Finding(
+            "day-length:enclosure",
+            "enclosure",
+            "care",
+            (
+                f"A day of {plan.photoperiod_h:.1f} h is never seen at home, where days last "
+                f"{shortest:.1f} to {longest:.1f} h over the year.",
+            ),
+            "Day length tells many animals when to eat, to rest and to breed.",
+        )
+
+
+def _ventilation(context: FindingContext) -> Iterator[Finding]:
+    plan = context.plan
+    if not plan.mistings and plan.fog_kg_h <= 0:
+        return
+    closed = plan.enclosure.lid_open_fraction < 0.02 and not plan.enclosure.vents and not plan.fans
+    closed = closed and all(w.open_fraction < 0.02 for w in plan.enclosure.walls.values())
+    if closed and not plan.enclosure.insets:
+        yield Finding(
+            "stale:enclosure",
+            "enclosure",
+            "fault",
+            ("The enclosure is misted but has no vent: nothing in it dries.",),
+            "Standing wet rots skin and feet; two vents, one low and one high, change the air.",
+        )

@@ -1,0 +1,52 @@
+"""Needs and figures in words, as they stand in lists and on paper."""
+
+from __future__ import annotations
+
+from noonshade.core.assessment.checks import Status
+from noonshade.core.needs.species import SHARES, Need, Quantity
+from noonshade.core.phrase import Unit, Units, figure_text
+from noonshade.core.plan import Plan
+
+STATUS_WORDS: dict[Status, str] = {
+    "below": "below",
+    "within": "within",
+    "above": "above",
+    "cannot_tell": "cannot tell",
+}
+QUANTITY_WORDS: dict[Quantity, str] = {
+    "surface_temperature": "surface",
+    "air_temperature": "air",
+    "uvi": "UVI",
+    "humidity": "humidity",
+    "uv_free_share": "no UV",
+}
+
+
+def evidence_text(plan: Plan) -> str:
+    """What the figures of a plan rest on as a whole."""
+    if plan.measured is None:
+        return "Predicted, not measured"
+    return f"Fitted to readings of {plan.measured.on}"
+
+
+def _shown(value: float, quantity: Quantity, units: Units, exact: bool) -> str:
+    if quantity in SHARES:
+        return figure_text(100.0 * value, "%", units)
+    unit: Unit = "UVI" if quantity == "uvi" else "°C"
+    text = figure_text(value, unit, units, 1)
+    return text if exact else text.replace(".0", "")
+
+
+def value_text(value: float | None, quantity: Quantity, units: Units = "metric") -> str:
+    """A context figure with its unit, as precise as on the screen; a dash where there is none."""
+    return "–" if value is None else _shown(value, quantity, units, exact=True)
+
+
+def range_text(need: Need, units: Units = "metric") -> str:
+    """A need's range, no more precise than it is stated."""
+    if need.low is None:
+        return f"at most {_shown(need.high or 0.0, need.quantity, units, exact=False)}"
+    low = _shown(need.low, need.quantity, units, exact=False)
+    if need.high is None:
+        return f"at least {low}"
+    return f"{low.split(' ')[0]}–{_shown(need.high, need.quantity, units, exact=False)}"

@@ -1,0 +1,105 @@
+"""Functions compiled with numba, and where their machine code is stored.
+
+Numba's own cache notices changes only of the file a function stands in, so a function compiled into a
+caller in another file would go stale there. Here the cache is a folder named by a hash of every source
+file that holds compiled code: a change in any of them starts a new folder. It lies in the user's cache
+directory, so a read-only installation works too.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+import tempfile
+from collections.abc import Callable
+from importlib.resources import files
+from typing import Any, TypeVar, cast
+
+import numba
+from platformdirs import user_cache_dir
+
+_F = TypeVar("_F", bound=Callable[..., Any])
+
+# Every file of the core that may use the decorators below, as paths or folders within the core.
+COMPILED_SOURCES = ("compiled.py", "heat/stepping.py", "light/kernel")
+# Folders of other versions that stay, so that two checkouts do not remove each other's.
+_FOLDERS_KEPT = 3
+_PREFIX = "compiled-"
+
+# NaN and infinity keep their meaning.
+_FAST = {"contract", "arcp", "nsz", "afn", "reassoc"}
+
+
+def sources_hash() -> str:
+    """Hash of all sources of compiled code and of numba's version, 16 hexadecimal digits."""
+    digest = hashlib.sha256(numba.__version__.encode())
+    core = files("noonshade.core")
+    for name in COMPILED_SOURCES:
+        place = core.joinpath(*name.split("/"))
+        for item in sorted(place.iterdir(), key=lambda i: i.name) if place.is_dir() else [place]:
+            if item.name.endswith(".py"):
+                digest.update(item.name.encode() + b"\0" + item.read_bytes())
+    return digest.hexdigest()[:16]
+
+
+def cache_folder() -> str:
+    """The folder of this version's machine code, made if it is not there; old ones are removed.
+
+    Below ``NUMBA_CACHE_DIR`` if that is set, else below the user's cache directory, or the system's
+    temporary directory where that cannot be written.
+    """
+    given = os.environ.get("NUMBA_CACHE_DIR")
+    own = os.path.join(
+        tempfile.gettempdir(), f"noonshade-{os.getuid() if hasattr(os, 'getuid') else 'cache'}"
+    )
+    for base in (given or user_cache_dir("noonshade", appauthor=False), own):
+        folder = os.path.join(base, _PREFIX + sources_hash())
+        try:
+            os.makedirs(folder, mode=0o700, exist_ok=True)
+            os.utime(folder)
+        except OSError:
+            continue
+        if os.access(folder, os.W_OK):
+            _remove_old(base, folder)
+            return folder
+    return tempfile.mkdtemp(prefix="noonshade-")
+
+
+def _remove_old(base: str, newest: str) -> None:
+    folders = [e for e in os.scandir(base) if e.name.startswith(_PREFIX) and e.is_dir()]
+    folders.sort(key=lambda e: e.stat().st_mtime, reverse=True)
+    for entry in [e for e in folders if e.path != newest][_FOLDERS_KEPT - 1 :]:
+        shutil.rmtree(entry.path, ignore_errors=True)
+
+
+# Before the first decorator: numba asks for the folder when a function is decorated.
+numba.config.CACHE_DIR = cache_folder()  # type: ignore[attr-defined]
+
+
+def _check_source(function: Callable[..., Any]) -> None:
+    name = function.__module__.removeprefix("noonshade.core.").replace(".", "/")
+    if not any(name + ".py" == source or name.startswith(source + "/") for source in COMPILED_SOURCES):
+        raise RuntimeError(f"{function.__module__} holds compiled code: add it to COMPILED_SOURCES")
+
+
+def compiled(function: _F) -> _F:
+    """Compile a function when it is first called; it releases the interpreter's lock while it runs."""
+    _check_source(function)
+    made: Any = numba.njit(cache=True, nogil=True, error_model="numpy", fastmath=_FAST)(function)
+    return cast(_F, made)
+
+
+def inlined(function: _F) -> _F:
+    """Compile a function into its callers, without reference counting, which it must not need."""
+    _check_source(function)
+    options: dict[str, Any] = {"_nrt": False, "forceinline": True}
+    made: Any = numba.njit(cache=True, nogil=True, error_model="numpy", fastmath=_FAST, **options)(function)
+    return cast(_F, made)
+
+
+def compiled_exactly(function: _F) -> _F:
+    """Compile a function as ``compiled`` does, in the order of operations it is written in."""
+    _check_source(function)
+    made: Any = numba.njit(cache=True, nogil=True, error_model="numpy")(function)
+    return cast(_F, made)

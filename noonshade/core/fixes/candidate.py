@@ -1,0 +1,190 @@
+"""A change of a plan that is evaluate_candidate with the full model, and what came of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from noonshade.core.assessment.checks import SEVERITIES, Check
+from noonshade.core.assessment.finding import Finding
+from noonshade.core.errors import ConvergenceError
+from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.heat.geometry import Resolution
+from noonshade.core.needs.species import SHARES
+from noonshade.core.phrase import Measure, Phrase, Unit
+from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Plan, Thermostat, Vent
+from noonshade.core.plan_errors import plan_errors
+
+Part = Literal[
+    "fixture", "thermostat", "furnishing", "room", "lid", "enclosure", "substrate", "animal", "plan"
+]
+Listed = Literal["fixture", "thermostat", "furnishing", "vent", "fan", "cold_pack"]
+Value = bool | int | float | str | None
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One value of the plan to replace; ``part_id`` is empty where there is one such part only.
+
+    ``attribute`` is the path within the part, with dots.
+    """
+
+    part: Part
+    part_id: str
+    attribute: str
+    value: Value
+
+
+@dataclass(frozen=True, slots=True)
+class Add:
+    """One thing to put into the plan."""
+
+    part: Listed
+    thing: Fixture | Furnishing | Thermostat | Vent | Fan | ColdPack
+
+
+@dataclass(frozen=True, slots=True)
+class Remove:
+    """One thing to take out of the plan."""
+
+    part: Literal["fixture", "thermostat"]
+    part_id: str
+
+
+Step = Change | Add | Remove
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A plan to try, what it changes, in words and in steps."""
+
+    plan: Plan
+    sentence: Phrase
+    changes: tuple[Step, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Fix:
+    """A change that puts one check or finding right: ``about_id``.
+
+    ``value`` is the figure it leads to, None for a finding; ``breaks`` names what would fail that does
+    not fail now; ``plan`` is the plan after it.
+    """
+
+    about_id: str
+    sentence: Phrase
+    changes: tuple[Step, ...]
+    value: float | None
+    breaks: tuple[str, ...]
+    plan: Plan
+
+
+def with_fixture(plan: Plan, fixture: Fixture) -> Plan:
+    """The plan with one fixture in place of that of the same id."""
+    fixtures = tuple(fixture if f.id == fixture.id else f for f in plan.fixtures)
+    return replace(plan, fixtures=fixtures)
+
+
+def with_thermostat(plan: Plan, thermostat: Thermostat) -> Plan:
+    """The plan with one thermostat in place of that of the same id, or beside the others."""
+    if all(t.id != thermostat.id for t in plan.thermostats):
+        return replace(plan, thermostats=(*plan.thermostats, thermostat))
+    thermostats = tuple(thermostat if t.id == thermostat.id else t for t in plan.thermostats)
+    return replace(plan, thermostats=thermostats)
+
+
+# A set point no probe reaches in a plan that fits: the heater stays on.
+ALWAYS_ON_C = 99.0
+
+
+def probe_reading(plan: Plan, thermostat: Thermostat, resolution: Resolution | None = None) -> float | None:
+    """What a thermostat's probe reads by day with what it governs on all the time, °C.
+
+    None if the plan cannot be built or finds no steady state.
+    """
+    always = with_thermostat(plan, replace(thermostat, day_set_point_c=ALWAYS_ON_C))
+    if plan_errors(always):
+        return None
+    try:
+        states = evaluate(always, resolution).day.thermostats
+    except ConvergenceError:
+        return None
+    return next((s.probe_c for s in states if s.thermostat.id == thermostat.id), None)
+
+
+def evaluate_candidate(before: Evaluation, target: Check | Finding, candidate: Candidate) -> Fix | None:
+    """What a change comes to, or None if it does not put the target right or cannot be built."""
+    if plan_errors(candidate.plan):
+        return None
+    try:
+        after = evaluate(candidate.plan)
+    except ConvergenceError:
+        return None
+    value, sentence = None, (*candidate.sentence, ".")
+    if isinstance(target, Finding):
+        same = [f for f in after.findings if f.kind == target.kind and f.about_id == target.about_id]
+        if any(f.severity == target.severity for f in same):
+            return None
+    else:
+        found = next((v for v in after.checks if v.id == target.id), None)
+        if found is None and target.need.place == "uv_refuge":
+            # A place that was context for want of a hide gives way to the hide.
+            hides = [v for v in after.checks if v.need.place == "uv_refuge" and v.value is not None]
+            found = max(hides, key=lambda v: v.value or 0.0, default=None)
+        if found is None or found.status != "within" or found.value is None:
+            return None
+        value = found.value
+        sentence = (*candidate.sentence, ": ", *shown(found), ".")
+    return Fix(target.id, sentence, candidate.changes, value, broken(before, after), candidate.plan)
+
+
+def shown(check: Check) -> Phrase:
+    """The figure of a check with its unit."""
+    assert check.value is not None
+    if check.need.quantity in SHARES:
+        return (Measure(100 * check.value, "%"),)
+    unit: Unit = "UVI" if check.need.quantity == "uvi" else "°C"
+    return ("UVI " if unit == "UVI" else "", Measure(check.value, unit))
+
+
+QUANTITIES = {
+    "surface_temperature": "surface",
+    "air_temperature": "air",
+    "uvi": "UV index",
+    "humidity": "humidity",
+    "uv_free_share": "free of UV",
+}
+
+
+# A failed figure that goes this much further off, as a share of its range, has been made worse. Estimate:
+# less than a prediction is uncertain by.
+WORSE_SHARE = 0.10
+
+
+def broken(before: Evaluation, after: Evaluation) -> tuple[str, ...]:
+    """What fails after a change that did not fail before, or fails worse, in words."""
+    failed = {v.id: v for v in before.checks if v.fails}
+    names = []
+    for check in after.checks:
+        if not check.fails:
+            continue
+        name = f"{check.place_label}, {QUANTITIES[check.need.quantity]}"
+        old = failed.get(check.id)
+        if old is None:
+            names.append(name)
+        elif _worse(old, check):
+            names.append(f"{name}, further off than now")
+    known = {f.id for f in before.findings if f.fails}
+    names += [_plain(f) for f in after.findings if f.fails and f.id not in known]
+    return tuple(names)
+
+
+def _worse(old: Check, new: Check) -> bool:
+    """Whether a failed check is further off than it was, or off to the other side as badly."""
+    if SEVERITIES.index(new.severity) > SEVERITIES.index(old.severity):
+        return True
+    return new.off_by > old.off_by + WORSE_SHARE
+
+
+def _plain(finding: Finding) -> str:
+    return next((part for part in finding.message if isinstance(part, str)), finding.kind).strip()

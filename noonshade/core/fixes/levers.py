@@ -1,0 +1,436 @@
+"""What could be changed to put a failed need right: one thing a keeper can change at a time."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from noonshade.core.assessment.checks import OLD_SHARE, Check, figure_for, main_lamp, status_of
+from noonshade.core.assessment.reach import LEAST_CLEARANCE_M
+from noonshade.core.errors import ConvergenceError
+from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.fixes.candidate import Candidate, Change, probe_reading, with_fixture, with_thermostat
+from noonshade.core.fixes.remedies import somewhere_dark, uv_over_basking
+from noonshade.core.light.ageing import REFERENCE_H, uv_share
+from noonshade.core.light.field import light_at
+from noonshade.core.light.screens import lid_above
+from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Side, Slab
+
+# How far into the wanted range a fix aims, as a share of the range from the failed side.
+AIM_SHARE = 0.3
+# How wet ground may be made, as the share that gives off water like open water. Estimate.
+WETTEST = 0.6
+
+
+def _aim(check: Check) -> float:
+    low, high = check.need.low, check.need.high
+    if low is None:
+        assert high is not None
+        return 0.7 * high
+    if high is None:
+        return low + 1.0
+    span = high - low
+    return low + AIM_SHARE * span if check.status == "below" else high - AIM_SHARE * span
+
+
+def candidates_for(
+    evaluation: Evaluation, check: Check, lamps: tuple[Lamp, ...], meshes: tuple[Mesh, ...]
+) -> Iterator[Candidate]:
+    """What may be tried for a failed check, the likeliest first."""
+    need = check.need
+    if need.quantity == "humidity":
+        yield from _moisture_candidates(evaluation, check)
+    elif need.place == "night":
+        yield from _night_candidates(evaluation, check)
+    elif need.place == "enclosure":
+        yield from uv_over_basking(evaluation.plan)
+        yield from _shorter_tubes(evaluation.plan, lamps)
+    elif need.quantity == "uvi" and need.place == "uv_refuge":
+        yield from _uv_refuge_candidates(evaluation, check)
+    elif need.quantity == "uvi":
+        yield from _uv_candidates(evaluation, check, lamps, meshes)
+    else:
+        yield from _heat_candidates(evaluation, check)
+        yield from _room_candidates(evaluation.plan, check)
+
+
+def _room_candidates(plan: Plan, check: Check) -> Iterator[Candidate]:
+    """A warmer or cooler room, by as much as the figure is off."""
+    if check.value is None:
+        return
+    by = _aim(check) - check.value
+    for share in (1.0, 1.4):
+        target = round(plan.room.day_temperature_c + share * by, 1)
+        if 5 <= target <= 35:
+            yield Candidate(
+                replace(plan, room=replace(plan.room, day_temperature_c=target)),
+                ("Keep the room at ", Measure(target, "°C"), " by day"),
+                (Change("room", "", "day_temperature_c", target),),
+            )
+
+
+def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:
+    """Damper or drier ground, more or less open water, more vents, the room's own air."""
+    plan = evaluation.plan
+    ground = plan.substrate
+    if check.status == "below":
+        for wetness in (0.05, 0.1, 0.2, 0.35, WETTEST):
+            if wetness > ground.wetness:
+                yield Candidate(
+                    replace(plan, substrate=replace(ground, wetness=wetness)),
+                    (f"Keep the ground damper, {_damp(wetness)}",),
+                    (Change("substrate", "", "wetness", wetness),),
+                )
+        targets = (0.5, 0.6, 0.7)
+    else:
+        for wetness in (0.3, 0.15, 0.05, 0.0):
+            if wetness < ground.wetness:
+                yield Candidate(
+                    replace(plan, substrate=replace(ground, wetness=wetness)),
+                    (f"Let the ground dry, {_damp(wetness)}",),
+                    (Change("substrate", "", "wetness", wetness),),
+                )
+        targets = (0.45, 0.4, 0.35)
+    for humidity in targets:
+        by = humidity - plan.room.relative_humidity
+        if by > 0 if check.status == "below" else by < 0:
+            yield Candidate(
+                replace(plan, room=replace(plan.room, relative_humidity=humidity)),
+                ("Bring the room's air to ", Measure(100 * humidity, "%"), " humidity"),
+                (Change("room", "", "relative_humidity", humidity),),
+            )
+
+
+def _damp(wetness: float) -> str:
+    """Words for how wet ground is."""
+    for most, word in ((0.0, "dry"), (0.06, "barely damp"), (0.2, "damp"), (0.4, "moist")):
+        if wetness <= most:
+            return word
+    return "wet"
+
+
+def _shorter_tubes(plan: Plan, lamps: tuple[Lamp, ...]) -> Iterator[Candidate]:
+    """Shorter tubes of the same kind, hung as far to the basking side as they go."""
+    slab = plan.basking_slab
+    for fixture in plan.fixtures:
+        now = fixture.lamp.geometry
+        if fixture.lamp.uv is None or not isinstance(now, LineSource):
+            continue
+        shorter = [
+            lamp
+            for lamp in lamps
+            if lamp.kind == fixture.lamp.kind
+            and lamp.uv is not None
+            and isinstance(lamp.geometry, LineSource)
+            and lamp.geometry.length_m < now.length_m
+        ]
+        shorter.sort(key=lambda lamp: -getattr(lamp.geometry, "length_m", 0.0))
+        for lamp in shorter:
+            x = fixture.position_m[0] if slab is None else slab.x_m
+            half = getattr(lamp.geometry, "length_m", 0.0) / 2
+            x = round(min(max(x, half + 0.01), plan.enclosure.length_m - half - 0.01), 3)
+            changed = replace(
+                fixture, lamp=lamp, power_w=lamp.power_w, position_m=(x, *fixture.position_m[1:])
+            )
+            yield Candidate(
+                with_fixture(plan, changed),
+                (f"Use a {lamp.label} instead of {fixture.label}",),
+                (
+                    Change("fixture", fixture.id, "lamp_id", lamp.id),
+                    Change("fixture", fixture.id, "power_w", lamp.power_w),
+                    Change("fixture", fixture.id, "position_m.x_m", x),
+                ),
+            )
+
+
+def _raised(plan: Plan, fixture: Fixture, z_m: float) -> Plan:
+    x, y, _ = fixture.position_m
+    return with_fixture(plan, replace(fixture, position_m=(x, y, z_m)))
+
+
+def _height_candidate(plan: Plan, fixture: Fixture, z_m: float) -> Candidate:
+    z = round(z_m, 3)
+    way = "Lower" if z < fixture.position_m[2] else "Raise"
+    sentence: Phrase = (
+        f"{way} {fixture.label} by ",
+        Measure(abs(fixture.position_m[2] - z), "m"),
+        " to ",
+        Measure(z, "m"),
+        " above the enclosure floor",
+    )
+    change = Change("fixture", fixture.id, "position_m.z_m", z)
+    return Candidate(_raised(plan, fixture, z), sentence, (change,))
+
+
+def _height_limits(plan: Plan, fixture: Fixture) -> tuple[float, float]:
+    """Heights a lamp may hang at: clear of what lies below it, and on its own side of the lid."""
+    ground = plan.substrate.depth_m
+    floor = ground
+    for item in plan.furnishings:
+        if not isinstance(item, Slab | Hide):
+            continue
+        top = ground + (item.underside_m + item.thickness_m if isinstance(item, Slab) else item.height_m)
+        if abs(item.x_m - fixture.position_m[0]) < item.length_m / 2 + LEAST_CLEARANCE_M:
+            floor = max(floor, top)
+    lid = plan.enclosure.height_m
+    if fixture.position_m[2] > lid:
+        return lid + 0.005, lid + 0.5
+    return floor + LEAST_CLEARANCE_M, lid - 0.02
+
+
+def _uv_candidates(
+    evaluation: Evaluation, check: Check, lamps: tuple[Lamp, ...], meshes: tuple[Mesh, ...]
+) -> Iterator[Candidate]:
+    plan = evaluation.plan
+    place = next(p for p in evaluation.places if p.id == check.place_id)
+    lamp = main_lamp(plan, "uv", place)
+    if lamp is None:
+        return
+    aim = _aim(check)
+
+    def uvi(candidate: Plan) -> float:
+        lit = tuple(f for f in candidate.fixtures if f.lit_at("day"))
+        return float(light_at(candidate, np.array([place.position_m]), lit).uvi_level[0])
+
+    if check.status == "below" and lamp.screen is not None:
+        bare = replace(lamp, screen=None)
+        yield Candidate(
+            with_fixture(plan, bare),
+            (f"Take the {_screen_word(lamp)} away from under {lamp.label}",),
+            (Change("fixture", lamp.id, "screen_id", None),),
+        )
+    if check.status == "below" and uv_share(lamp.lamp.ageing, lamp.hours) < OLD_SHARE:
+        yield Candidate(
+            with_fixture(plan, replace(lamp, hours=REFERENCE_H)),
+            (f"Put a new lamp into {lamp.label}",),
+            (Change("fixture", lamp.id, "hours", REFERENCE_H),),
+        )
+    if check.status == "below":
+        yield from _lid_candidates(plan, lamp, meshes)
+    height = _solve(lambda z: uvi(_raised(plan, lamp, z)), aim, *_height_limits(plan, lamp))
+    if height is not None:
+        yield _height_candidate(plan, lamp, height)
+    if check.status == "below" and lamp.screen is not None:
+        bare = replace(lamp, screen=None)
+        without = with_fixture(plan, bare)
+        z = _solve(lambda z: uvi(_raised(without, bare, z)), aim, *_height_limits(plan, bare))
+        if z is not None:
+            step = _height_candidate(without, bare, z)
+            yield Candidate(
+                step.plan,
+                (
+                    f"Take the {_screen_word(lamp)} away from under {lamp.label} and hang it at ",
+                    Measure(z, "m"),
+                ),
+                (Change("fixture", lamp.id, "screen_id", None), *step.changes),
+            )
+    offset = place.position_m[0]
+    if abs(offset - lamp.position_m[0]) > 0.05:
+        x = round(min(max(offset, 0.05), plan.enclosure.length_m - 0.05), 2)
+        moved = replace(lamp, position_m=(x, lamp.position_m[1], lamp.position_m[2]))
+        yield Candidate(
+            with_fixture(plan, moved),
+            (f"Move {lamp.label} over the basking spot",),
+            (Change("fixture", lamp.id, "position_m.x_m", x),),
+        )
+    for other in lamps:
+        if other.uv is None or other.id == lamp.lamp.id or other.kind != lamp.lamp.kind:
+            continue
+        swapped = replace(lamp, lamp=other, power_w=other.power_w, hours=REFERENCE_H)
+        # The light alone tells quickly which are worth a full evaluation.
+        if status_of(check.need, uvi(with_fixture(plan, swapped))) != "within":
+            continue
+        yield Candidate(
+            with_fixture(plan, swapped),
+            (f"Use a {other.label} instead of {lamp.label}",),
+            (
+                Change("fixture", lamp.id, "lamp_id", other.id),
+                Change("fixture", lamp.id, "power_w", other.power_w),
+                Change("fixture", lamp.id, "hours", REFERENCE_H),
+            ),
+        )
+
+
+def _screen_word(fixture: Fixture) -> str:
+    return "mesh" if isinstance(fixture.screen, Mesh) else "pane"
+
+
+def _lid_candidates(plan: Plan, lamp: Fixture, meshes: tuple[Mesh, ...]) -> Iterator[Candidate]:
+    """Another mesh over the whole lid, the closest to the present one first."""
+    top = plan.enclosure.walls["top"]
+    x, y, z = lamp.position_m
+    if z <= plan.enclosure.height_m or top.mesh is None or lid_above(plan, x, y) is not top:
+        return
+    opener = [m for m in meshes if m.open_fraction > top.mesh.open_fraction]
+    for mesh in sorted(opener, key=lambda m: m.open_fraction):
+        lid = replace(top, mesh=mesh, measured_uv=None)
+        enclosure = replace(plan.enclosure, walls={**plan.enclosure.walls, "top": lid})
+        yield Candidate(
+            replace(plan, enclosure=enclosure),
+            (f"Make the lid of {mesh.label[0].lower()}{mesh.label[1:]}",),
+            (Change("lid", "", "mesh_id", mesh.id), Change("lid", "", "measured_uv", None)),
+        )
+
+
+def _uv_refuge_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:
+    plan = evaluation.plan
+    hide = next((h for h in plan.hides if h.id == check.place_id), None)
+    if hide is None:
+        yield from somewhere_dark(plan)
+        return
+    sides: tuple[Side, ...] = ("left", "right", "front", "back")
+    for side in sides:
+        if side == hide.opening:
+            continue
+        turned = replace(hide, opening=side)
+        items = tuple(turned if f is hide else f for f in plan.furnishings)
+        yield Candidate(
+            replace(plan, furnishings=items),
+            (f"Turn {hide.label} so that it opens to the {side}",),
+            (Change("furnishing", hide.id, "opening", side),),
+        )
+
+
+def _night_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:
+    plan = evaluation.plan
+    target = round(_aim(check), 1)
+    for thermostat in plan.thermostats:
+        heaters = [
+            f
+            for f in plan.fixtures
+            if f.thermostat_id == thermostat.id and f.lit_at("night") and not f.lamp.gives_light
+        ]
+        if heaters:
+            changed = replace(thermostat, night_set_point_c=target)
+            yield Candidate(
+                with_thermostat(plan, changed),
+                (f"Set {thermostat.label} to ", Measure(target, "°C"), " by night"),
+                (Change("thermostat", thermostat.id, "night_set_point_c", target),),
+            )
+    yield Candidate(
+        replace(plan, room=replace(plan.room, night_temperature_c=target)),
+        ("Keep the room at ", Measure(target, "°C"), " at night"),
+        (Change("room", "", "night_temperature_c", target),),
+    )
+
+
+def _heat_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:
+    plan = evaluation.plan
+    place = next(p for p in evaluation.places if p.id == check.place_id)
+    lamp = main_lamp(plan, "heat", place)
+    if lamp is None:
+        return
+    aim = _aim(check)
+    power = _power_for(evaluation, check, lamp, aim)
+    if power is not None:
+        if power <= lamp.power_w:
+            yield from _set_point_candidates(evaluation, lamp, power)
+        uncontrolled = lamp.thermostat_id is None or evaluation.day.power_fraction[lamp.id] > 0.995
+        if uncontrolled or power > lamp.power_w:
+            # Rather a little past the aim than just inside the range.
+            past = 1.0 if check.status == "below" else -1.0
+            choices = sorted(
+                lamp.lamp.power_choices_w, key=lambda w: ((w - power) * past < 0, abs(w - power))
+            )
+            for watts in choices[:2]:
+                if watts != lamp.power_w:
+                    yield Candidate(
+                        with_fixture(plan, replace(lamp, power_w=watts)),
+                        (f"Fit {watts:.0f} W instead of {lamp.power_w:.0f} W in {lamp.label}",),
+                        (Change("fixture", lamp.id, "power_w", watts),),
+                    )
+        if power > lamp.power_w:
+            yield from _set_point_candidates(evaluation, lamp, power)
+    if check.need.place == "basking":
+        low, high = _height_limits(plan, lamp)
+        current = lamp.position_m[2]
+        toward = high if check.status == "above" else low
+        for share in (0.35, 0.7, 1.0):
+            z = current + share * (toward - current)
+            if (toward - current) * (1 if check.status == "above" else -1) > 0.01:
+                yield _height_candidate(plan, lamp, z)
+        if check.status == "below" and lamp.screen is not None:
+            yield Candidate(
+                with_fixture(plan, replace(lamp, screen=None)),
+                (f"Take the {_screen_word(lamp)} away from under {lamp.label}",),
+                (Change("fixture", lamp.id, "screen_id", None),),
+            )
+
+
+def _power_for(evaluation: Evaluation, check: Check, lamp: Fixture, aim: float) -> float | None:
+    """Mean watts of one lamp that bring a figure to its aim, from one candidate at another power.
+
+    Temperatures are close to linear in power; the fix itself is then computed in full.
+    """
+    assert check.value is not None
+    now = lamp.power_w * evaluation.day.power_fraction[lamp.id]
+    other = max(lamp.lamp.power_min_w, 1.25 * now if check.status == "below" else 0.8 * now)
+    other = min(other, lamp.lamp.power_max_w)
+    if abs(other - now) < 0.5:
+        return None
+    free = replace(lamp, power_w=other, thermostat_id=None)
+    try:
+        candidate = evaluate(with_fixture(evaluation.plan, free))
+    except ConvergenceError:
+        return None
+    place = next((p for p in candidate.places if p.id == check.place_id), None)
+    value = None if place is None else figure_for(place, check.need)
+    if value is None or abs(value - check.value) < 1e-3:
+        return None
+    power = now + (aim - check.value) * (other - now) / (value - check.value)
+    return power if power > 1.0 else None
+
+
+def _set_point_candidates(evaluation: Evaluation, lamp: Fixture, power_w: float) -> Iterator[Candidate]:
+    """Set the lamp's thermostat to what its probe reads at the wanted mean power.
+
+    A lamp too weak for that power is exchanged for the next stronger one in the same step.
+    """
+    plan = evaluation.plan
+    thermostat = next((t for t in plan.thermostats if t.id == lamp.thermostat_id), None)
+    if thermostat is None or thermostat.day_set_point_c is None:
+        return
+    if not lamp.lamp.power_min_w <= power_w <= lamp.lamp.power_max_w:
+        return
+    reading = probe_reading(with_fixture(plan, replace(lamp, power_w=power_w)), thermostat)
+    if reading is None:
+        return
+    target = round(reading * 2) / 2
+    if target == thermostat.day_set_point_c:
+        return
+    changed = replace(thermostat, day_set_point_c=target)
+    step = Change("thermostat", changed.id, "day_set_point_c", target)
+    set_plan = with_thermostat(plan, changed)
+    if power_w <= lamp.power_w:
+        sentence: Phrase = (f"Set {changed.label} to ", Measure(target, "°C"), " by day")
+        yield Candidate(set_plan, sentence, (step,))
+        return
+    stronger = min((w for w in lamp.lamp.power_choices_w if w >= power_w), default=None)
+    if stronger is None:
+        return
+    yield Candidate(
+        with_fixture(set_plan, replace(lamp, power_w=stronger)),
+        (
+            f"Fit {stronger:.0f} W instead of {lamp.power_w:.0f} W in {lamp.label} and set "
+            f"{changed.label} to ",
+            Measure(target, "°C"),
+            " by day",
+        ),
+        (Change("fixture", lamp.id, "power_w", stronger), step),
+    )
+
+
+def _solve(function: Callable[[float], float], target: float, low: float, high: float) -> float | None:
+    """Where a falling function meets a target between two limits, to half a centimetre."""
+    if low >= high or not function(high) <= target <= function(low):
+        return None
+    while high - low > 0.004:
+        middle = (low + high) / 2
+        if function(middle) > target:
+            low = middle
+        else:
+            high = middle
+    return round((low + high) / 2, 2)

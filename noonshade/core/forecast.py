@@ -1,0 +1,87 @@
+"""How a plan fares over the months of the room, and what is due on it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from noonshade.core.assessment.summary import summary
+from noonshade.core.errors import ConvergenceError
+from noonshade.core.evaluate import evaluate
+from noonshade.core.phrase import Phrase
+from noonshade.core.plan import Fixture, Plan
+
+# A lamp is spoken of when it has so little of its usual life left, days. Estimate: time to buy one.
+SOON_DAYS = 42.0
+
+DueKind = Literal["replace_lamp", "replace_lamp_soon", "measure"]
+
+
+@dataclass(frozen=True, slots=True)
+class ForecastMonth:
+    """One month, 1 to 12: how much must be put right (None: no steady climate), and in words."""
+
+    number: int
+    failing: int | None
+    description: Phrase
+
+
+@dataclass(frozen=True, slots=True)
+class DueItem:
+    """Something to be done about a thing; ``in_days`` from now, negative when it is overdue."""
+
+    kind: DueKind
+    about_id: str
+    message: str
+    in_days: float | None = None
+
+
+def months(plan: Plan) -> tuple[ForecastMonth, ...]:
+    """The plan in each month of its room, everything else as it is; empty if the room has no months.
+
+    Months with the same climate are computed once.
+    """
+    known: dict[object, ForecastMonth] = {}
+    found = []
+    for number, climate in enumerate(plan.room.months, 1):
+        if climate not in known:
+            try:
+                result = evaluate(replace(plan, room=plan.room.with_climate(climate)))
+            except ConvergenceError as error:
+                known[climate] = ForecastMonth(number, None, (str(error),))
+            else:
+                known[climate] = ForecastMonth(number, len(result.failing), summary(result))
+        found.append(replace(known[climate], number=number))
+    return tuple(found)
+
+
+def lamp_days_left(plan: Plan) -> tuple[tuple[Fixture, float], ...]:
+    """UV lamps of a plan and the days until each is usually replaced, negative where it is overdue.
+
+    They follow from its hours and the hours its timer gives it each day; never is infinite.
+    """
+    found = []
+    for fixture in plan.fixtures:
+        ageing = fixture.lamp.ageing
+        if ageing is not None and fixture.lamp.uv is not None:
+            a_day = fixture.hours_a_day(plan.photoperiod_h)
+            found.append((fixture, (ageing.life_h - fixture.hours) / a_day if a_day > 0 else math.inf))
+    return tuple(found)
+
+
+def due(plan: Plan) -> tuple[DueItem, ...]:
+    """What is due on a plan, the most overdue first: lamps at the end of their life, and measuring it."""
+    found = []
+    for fixture, left in lamp_days_left(plan):
+        if left <= 0:
+            message = f"{fixture.label}: replace it, it has burned {fixture.hours:.0f} h"
+            found.append(DueItem("replace_lamp", fixture.id, message, left))
+        elif left <= SOON_DAYS:
+            weeks = max(1, round(left / 7))
+            message = f"{fixture.label}: replace it in about {weeks} week{'s' if weeks > 1 else ''}"
+            found.append(DueItem("replace_lamp_soon", fixture.id, message, left))
+    found.sort(key=lambda d: d.in_days or 0.0)
+    if plan.measured is None:
+        found.append(DueItem("measure", "enclosure", "Measure it: all figures are predictions so far"))
+    return tuple(found)

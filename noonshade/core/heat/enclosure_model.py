@@ -1,0 +1,460 @@
+"""An enclosure as a thermal network: constant links, and those that depend on its temperatures."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K
+from noonshade.core.heat.airflow import AirFlow, PlumeSource, air_flow
+from noonshade.core.heat.control import (
+    CONTACT_M,
+    PROBE_CONVECTION,
+    PROBE_RADIATION,
+    bead_rise_per_irradiance,
+)
+from noonshade.core.heat.faces import side_openings
+from noonshade.core.heat.films import FACING_UP, UNDERSIDE_FILM, convection, radiation
+from noonshade.core.heat.geometry import Resolution, build_grid
+from noonshade.core.heat.grids import Plate, SheetGrid, overlap
+from noonshade.core.heat.network import Network, NetworkBuilder, Pattern
+from noonshade.core.heat.radiation import lamp_heat
+from noonshade.core.light.field import light_at
+from noonshade.core.moisture.vapour import (
+    LATENT_HEAT_J_KG,
+    Exchange,
+    mass_transfer,
+    saturation_density,
+    saturation_slope,
+)
+from noonshade.core.plan import (
+    ColdPack,
+    Face,
+    Fixture,
+    LineSource,
+    PanelSource,
+    Plan,
+    Point,
+)
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+# Stone on soil or slab on stack touches at grains and bumps only, W/(m² K). Estimate.
+CONTACT_CONDUCTANCE = 60.0
+# A wet leaf of some cm in calm air, h of 4 W/(m² K), passes vapour with 3.7 mm/s (see ``mass_transfer``);
+# as it cools towards its wet bulb, with 9.5 W/(m² K) of convection and radiation to warm it, about half
+# of what a leaf as warm as the air would. Estimate.
+SPRAYED_TRANSFER_M_S = 0.0019
+WATER_STORAGE_J_M3K = 4.18e6  # volumetric heat capacity of water near 20 °C
+
+_PATTERNS: dict[tuple[bytes, bytes], Pattern] = {}
+
+
+@dataclass(frozen=True, slots=True)
+class Surroundings:
+    """What is outside the enclosure at a moment: air of the room, and what stands against closed faces, °C.
+
+    ``fan_m3_s`` is moved by fans; ``cold`` are the packs that still take heat; ``vapour_kg_m3`` is what
+    the air of the enclosure holds, None where moisture plays no part yet.
+    """
+
+    room_c: float
+    faces: Mapping[Face, float]
+    fan_m3_s: float = 0.0
+    cold: tuple[ColdPack, ...] = ()
+    vapour_kg_m3: float | None = None
+
+    def against(self, face: Face) -> float:
+        """Temperature against a face, °C."""
+        return self.faces.get(face, self.room_c)
+
+
+class EnclosureModel:
+    """A plan cut into nodes, ready to be solved at any temperatures and powers.
+
+    Parameters
+    ----------
+    plan : Plan
+    fixtures : tuple of Fixture
+        Those that may be on.
+    controls : mapping
+        Column of heater power, by fixture id; a fixture without one is on at full power.
+    surroundings : Surroundings
+        To start from.
+    resolution : Resolution, optional
+    """
+
+    def __init__(
+        self,
+        plan: Plan,
+        fixtures: tuple[Fixture, ...],
+        controls: Mapping[str, int],
+        surroundings: Surroundings,
+        resolution: Resolution | None = None,
+    ) -> None:
+        self.plan = plan
+        self.controls = dict(controls)
+        self.columns = 1 + max(self.controls.values(), default=-1)
+        self.surroundings = surroundings
+        self.grid = build_grid(plan, resolution)
+        self.heats = [lamp_heat(plan, self.grid, f) for f in fixtures]
+        self.closed = self.grid.patches.node >= 0
+        self.openings = side_openings(plan.enclosure, self.grid.air)
+        self.wet = self._wetness()
+        # How much wet surface spraying has left, m².
+        self.sprayed_m2 = 0.0
+        self._by_spray = np.zeros(0)
+        self.base = self._base()
+        self._enclosed: tuple[object, NetworkBuilder] | None = None
+        self.pattern = self._first_pattern()
+        self.flow: AirFlow | None = None
+        self.evaporation: Exchange | None = None
+
+    # -- parts that do not change ----------------------------------------------------------------
+
+    def _base(self) -> NetworkBuilder:
+        """Conduction, lamps and storage, which no temperature changes."""
+        net = NetworkBuilder(self.grid.size, self.columns)
+        for first, second, g in self._fixed_links():
+            net.link(first, second, g)
+        self._lamps(net)
+        self._capacities(net)
+        return net
+
+    def _first_pattern(self) -> Pattern:
+        """Pattern of the matrix; it depends on what is linked to what only, so it is remembered."""
+        start = np.full(self.grid.size, self.surroundings.room_c + 3.0)
+        network = self._network(start, np.ones(self.columns), None)
+        key = (network.rows.tobytes(), network.cols.tobytes())
+        if key not in _PATTERNS:
+            if len(_PATTERNS) >= 16:
+                _PATTERNS.clear()
+            _PATTERNS[key] = network.found_pattern()
+        return _PATTERNS[key]
+
+    def _fixed_links(self) -> list[tuple[Ints, Ints, Floats]]:
+        links: list[tuple[Ints, Ints, Floats]] = []
+        substrate = self.plan.substrate
+        k = substrate.material.conductivity_w_mk
+        depths = self.grid.floor_depths_m
+        for level, sheet in enumerate(self.grid.floor):
+            above = depths[level] - depths[level - 1] if level > 0 else 0.0
+            below = depths[level + 1] - depths[level] if level + 1 < len(depths) else 0.0
+            links += _lateral(sheet, k * (above + below) / 2)
+            if level > 0:
+                upper = self.grid.floor[level - 1]
+                g = np.full(sheet.nx * sheet.ny, k * sheet.dx * sheet.dy / above)
+                links.append((upper.nodes.ravel(), sheet.nodes.ravel(), g))
+        for plate in self.grid.plates:
+            links += self._plate_links(plate)
+        for rod in self.grid.rods:
+            links += rod.links()
+        return links
+
+    def _plate_links(self, plate: Plate) -> list[tuple[Ints, Ints, Floats]]:
+        k, t = plate.material.conductivity_w_mk, plate.thickness_m
+        links = _lateral(plate.top, k * t / 2) + _lateral(plate.bottom, k * t / 2)
+        cell = plate.top.dx * plate.top.dy
+        through = np.full(plate.top.nx * plate.top.ny, k * cell / t)
+        links.append((plate.top.nodes.ravel(), plate.bottom.nodes.ravel(), through))
+        if plate.support is None:
+            return links
+        x0, x1, y0, y1 = plate.support
+        floor = self.grid.floor[0]
+        resistance = plate.support_height_m / k + 1.0 / CONTACT_CONDUCTANCE
+        shared_x = _shared(plate.bottom.x_edges, floor.x_edges, x0, x1)
+        shared_y = _shared(plate.bottom.y_edges, floor.y_edges, y0, y1)
+        area = np.einsum("af,bg->abfg", shared_x, shared_y)
+        a, b, f, g = np.nonzero(area > 1e-9)
+        links.append((plate.bottom.nodes[a, b], floor.nodes[f, g], area[a, b, f, g] / resistance))
+        return links
+
+    def probe(self, position: Point) -> tuple[Ints, Floats, Floats]:
+        """Nodes and weights a probe averages, and its rise by each lamp's direct beam, K."""
+        x, y, z = position
+        surface = self._surface_below(position)
+        rise = np.zeros(len(self.heats))
+        if surface is not None:
+            return np.array([surface]), np.array([1.0]), rise
+        nodes, weights = self.grid.air.interpolation(np.array([x]), np.array([z]))
+        total = PROBE_CONVECTION + PROBE_RADIATION
+        all_nodes = np.append(nodes[0], self.grid.star)
+        all_weights = np.append(weights[0] * PROBE_CONVECTION, PROBE_RADIATION) / total
+        for i, heat in enumerate(self.heats):
+            beam = light_at(self.plan, np.array([[x, y, z]]), (heat.fixture,))
+            rise[i] = bead_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])
+        return all_nodes, all_weights, rise
+
+    def _surface_below(self, position: Point) -> int | None:
+        x, y, z = position
+        best: tuple[float, int] | None = None
+        sheets = [(self.plan.substrate.depth_m, self.grid.floor[0])]
+        sheets += [(p.bottom_m + p.thickness_m, p.top) for p in self.grid.plates]
+        for height, sheet in sheets:
+            inside = sheet.x_edges[0] <= x <= sheet.x_edges[-1]
+            inside = inside and sheet.y_edges[0] <= y <= sheet.y_edges[-1]
+            if inside and -CONTACT_M <= z - height <= CONTACT_M:
+                i, j = sheet.nearest(x, y)
+                if best is None or height > best[0]:
+                    best = (height, int(sheet.nodes[i, j]))
+        return None if best is None else best[1]
+
+    def _wetness(self) -> Floats:
+        """How readily each patch (p,) gives off water: the substrate as told, dishes and pools wholly."""
+        wet = np.zeros(self.grid.patches.node.size)
+        sheet = self.grid.floor[0]
+        share = np.full((sheet.nx, sheet.ny), self.plan.substrate.wetness)
+        share = np.maximum(share, self._water_share())
+        floor = np.isin(self.grid.patches.node, sheet.nodes)
+        wet[floor] = share.ravel()[self.grid.patches.node[floor] - sheet.start]
+        return wet
+
+    def _water_share(self) -> Floats:
+        """Share (nx, ny) of each floor cell that is open water."""
+        sheet = self.grid.floor[0]
+        share = np.zeros((sheet.nx, sheet.ny))
+        for water in self.plan.waters:
+            share += self._within(water.x_m, water.y_m, water.length_m, water.width_m)
+        return np.minimum(share, 1.0)
+
+    def _within(self, x_m: float, y_m: float, length_m: float, width_m: float) -> Floats:
+        """Share (nx, ny) of each floor cell that lies in a rectangle."""
+        sheet = self.grid.floor[0]
+        along = overlap(sheet.x_edges, x_m - length_m / 2, x_m + length_m / 2) / sheet.dx
+        across = overlap(sheet.y_edges, y_m - width_m / 2, y_m + width_m / 2) / sheet.dy
+        return np.outer(along, across)
+
+    # -- what depends on the moment --------------------------------------------------------------
+
+    def network(self, temperature_c: Floats, power: Floats, surroundings: Surroundings) -> Network:
+        """The network at temperatures (n,), with heater powers (m,) as fractions of full."""
+        self.surroundings = surroundings
+        return self._network(temperature_c, power, self.pattern)
+
+    def _outer(self) -> NetworkBuilder:
+        """The base with what stands against its walls, kept as long as that stays as warm."""
+        around = self.surroundings
+        against = (around.room_c, tuple(sorted(around.faces.items())))
+        if self._enclosed is None or self._enclosed[0] != against:
+            net = self.base.fork()
+            self._walls(net)
+            self._enclosed = (against, net)
+        return self._enclosed[1]
+
+    def _network(self, temperature: Floats, power: Floats, pattern: Pattern | None) -> Network:
+        net = self._outer().fork()
+        convected = self._films(net, temperature)
+        plumes = self._plumes(convected, power)
+        around = self.surroundings
+        flow = air_flow(
+            self.plan.enclosure,
+            self.grid.air,
+            self.air_c(temperature),
+            around.room_c,
+            plumes,
+            around.fan_m3_s,
+            self.openings,
+        )
+        self.flow = flow
+        self._air(net, flow)
+        for pack in around.cold:
+            net.source(self.grid.air.cell(pack.x_m, pack.z_m), -pack.power_w)
+        return net.build(pattern)
+
+    def air_c(self, temperature: Floats) -> Floats:
+        """Air temperatures (nx, nz) among those of all nodes."""
+        air = self.grid.air
+        return temperature[: air.size].reshape(air.nx, air.nz)
+
+    def _films(self, net: NetworkBuilder, temperature: Floats) -> Floats:
+        """Convection and longwave links of all surfaces; returns the convected power per patch."""
+        p, closed, star = self.grid.patches, self.closed, self.grid.star
+        node, cell, area = p.node[closed], p.cell[closed], p.area_m2[closed]
+        higher, share = p.higher[closed], p.higher_share[closed]
+        air = (1.0 - share) * temperature[cell] + share * temperature[higher]
+        h = convection(temperature[node], air, p.orientation[closed], p.length_m[closed])
+        net.link(node, cell, (1.0 - share) * h * area)
+        between = share > 0.0
+        net.link(node[between], higher[between], (share * h * area)[between])
+        hr = radiation(temperature[node], float(temperature[star]), p.emissivity[closed])
+        net.link(node, np.full(node.size, star), hr * area)
+        self._latent(net, temperature, h)
+        opening = ~closed
+        if np.any(opening):
+            sky = radiation(
+                np.full(int(np.sum(opening)), temperature[star]),
+                self.surroundings.room_c,
+                p.emissivity[opening],
+            )
+            net.to_boundary(star, float(np.sum(sky * p.area_m2[opening])), self.surroundings.room_c)
+        return np.asarray(h * area * (temperature[node] - air))
+
+    def sprayed_share(self) -> Floats:
+        """Share (k,) of what each node of ``evaporation`` gives off that is sprayed water."""
+        return self._by_spray
+
+    def _latent(self, net: NetworkBuilder, temperature: Floats, film: Floats) -> None:
+        """Heat taken by evaporation, and given back where vapour condenses."""
+        vapour = self.surroundings.vapour_kg_m3
+        if vapour is None:
+            return
+        p, closed = self.grid.patches, self.closed
+        # Drops on leaves and walls take their heat from the air, so they stand in its cells.
+        air = np.arange(self.grid.air.size)
+        drops = np.full(air.size, SPRAYED_TRANSFER_M_S * self.sprayed_m2 / air.size)
+        node = np.concatenate([p.node[closed], air])
+        wet = np.concatenate([self.wet[closed], np.full(air.size, float(self.sprayed_m2 > 0))])
+        passing = np.concatenate([mass_transfer(film) * p.area_m2[closed], drops])
+        surface = temperature[node]
+        saturated = saturation_density(surface)
+        # Dry surfaces only take part where they are below the dew point.
+        share = np.maximum(wet, (saturated < vapour).astype(np.float64))
+        taking = (share > 0) & (passing > 0)
+        self.evaporation = Exchange(node[taking], (share * passing)[taking], wet[taking] > 0)
+        self._by_spray = np.concatenate([np.zeros(p.node[closed].size), np.ones(air.size)])[taking]
+        if not np.any(taking):
+            return
+        slope = saturation_slope(surface[taking])
+        g = LATENT_HEAT_J_KG * (share * passing)[taking] * slope
+        balanced = surface[taking] - (saturated[taking] - vapour) / slope
+        net.to_boundary(node[taking], g, balanced)
+
+    def _plumes(self, convected: Floats, power: Floats) -> list[PlumeSource]:
+        p = self.grid.patches
+        up = p.orientation[self.closed] == FACING_UP
+        node = p.node[self.closed]
+        plumes = []
+        for heat in self.heats:
+            share = self.share(heat.fixture, power)
+            z = heat.fixture.position_m[2]
+            columns = self._columns_of(heat.fixture)
+            for x, part in columns:
+                plumes.append(PlumeSource(x, z, heat.air_w * share * part, 0.1))
+        for plate in self.grid.plates:
+            mine = up & np.isin(node, plate.top.nodes)
+            given = float(np.sum(convected[mine]))
+            size = float(np.sqrt(plate.item.length_m * plate.item.width_m))
+            top = plate.bottom_m + plate.thickness_m
+            plumes.append(PlumeSource(plate.item.x_m, top, given, size))
+        for rod in self.grid.rods:
+            mine = (node >= rod.start) & (node < rod.start + rod.nodes.size)
+            rising = np.maximum(convected[mine], 0.0)
+            total = float(np.sum(rising))
+            if total > 0:
+                x, _, z = (rising @ p.centre[self.closed][mine] / total).tolist()
+                plumes.append(PlumeSource(x, z, total, rod.item.diameter_m))
+        mine = up & np.isin(node, self.grid.floor[0].nodes)
+        column = p.cell[self.closed][mine] // self.grid.air.nz
+        by_column = np.bincount(column, weights=convected[mine], minlength=self.grid.air.nx)
+        ground = self.plan.substrate.depth_m
+        for x, given in zip(self.grid.air.x, by_column, strict=True):
+            plumes.append(PlumeSource(float(x), ground, float(given), self.grid.air.dx))
+        return plumes
+
+    def _columns_of(self, fixture: Fixture) -> list[tuple[float, float]]:
+        """Air columns a lamp warms, as (x, share): a tube or panel spreads over its length."""
+        geometry, air = fixture.lamp.geometry, self.grid.air
+        half = geometry.length_m / 2 if isinstance(geometry, LineSource | PanelSource) else 0.0
+        x = fixture.position_m[0]
+        share = overlap(air.x_edges, x - half, x + half)
+        total = float(np.sum(share))
+        if total <= 0:
+            return [(x, 1.0)]
+        return [(float(c), float(s) / total) for c, s in zip(air.x, share, strict=True) if s > 0]
+
+    def share(self, fixture: Fixture, power: Floats) -> float:
+        """Power of a fixture as a fraction of full."""
+        column = self.controls.get(fixture.id)
+        return 1.0 if column is None else float(power[column])
+
+    def _air(self, net: NetworkBuilder, flow: AirFlow) -> None:
+        air = self.grid.air
+        cells = np.arange(air.size).reshape(air.nx, air.nz)
+        net.link(cells[:-1], cells[1:], flow.mix_x)
+        net.link(cells[:, :-1], cells[:, 1:], flow.mix_z)
+        inner = flow.up[:, 1:-1]
+        net.flow(cells[:, :-1], cells[:, 1:], np.maximum(inner, 0.0))
+        net.flow(cells[:, 1:], cells[:, :-1], np.maximum(-inner, 0.0))
+        across = flow.right[1:-1]
+        net.flow(cells[:-1], cells[1:], np.maximum(across, 0.0))
+        net.flow(cells[1:], cells[:-1], np.maximum(-across, 0.0))
+        top = flow.up[:, -1]
+        net.outflow(cells[:, -1], np.maximum(top, 0.0))
+        net.inflow(cells[:, -1], np.maximum(-top, 0.0), self.surroundings.room_c)
+        net.outflow(cells, flow.vent_out)
+        net.inflow(cells, flow.vent_in, self.surroundings.room_c)
+        net.to_boundary(cells, flow.exchange, self.surroundings.room_c)
+
+    def _walls(self, net: NetworkBuilder) -> None:
+        for face, nodes in self.grid.wall_nodes.items():
+            net.to_boundary(nodes, self.grid.wall_loss[face], self.surroundings.against(face))
+        resistance = 1.0 / UNDERSIDE_FILM + self.plan.enclosure.walls["floor"].resistance_m2k_w
+        lowest = self.grid.floor[-1]
+        nodes = lowest.nodes.ravel()
+        area = np.full(nodes.size, lowest.dx * lowest.dy)
+        net.to_boundary(nodes, area / resistance, self.surroundings.against("floor"))
+
+    def _lamps(self, net: NetworkBuilder) -> None:
+        p = self.grid.patches
+        for heat in self.heats:
+            column = self.controls.get(heat.fixture.id)
+            closed = self.closed
+            net.source(p.node[closed], heat.absorbed_w[closed], column)
+            if heat.fixture.mount != "air":
+                net.source(heat.against_node, heat.against_w, column)
+                continue
+            z = heat.fixture.position_m[2]
+            for x, part in self._columns_of(heat.fixture):
+                net.source(self.grid.air.cell(x, z), heat.air_w * part, column)
+            net.source(self.grid.star, heat.diffuse_w, column)
+
+    def _capacities(self, net: NetworkBuilder) -> None:
+        grid = self.grid
+        air = grid.air
+        net.capacity[: air.size] = AIR_VOLUMETRIC_J_M3K * air.dx * air.dz * air.depth_m
+        soil = self.plan.substrate.material
+        depths = grid.floor_depths_m
+        bounds = [0.0, *[(a + b) / 2 for a, b in itertools.pairwise(depths)], depths[-1]]
+        for level, sheet in enumerate(grid.floor):
+            volume = (bounds[level + 1] - bounds[level]) * sheet.dx * sheet.dy
+            net.capacity[sheet.nodes] = soil.storage_j_m3k * volume
+        top = grid.floor[0]
+        for water in self.plan.waters:
+            share = self._within(water.x_m, water.y_m, water.length_m, water.width_m)
+            held = WATER_STORAGE_J_M3K * water.depth_m * top.dx * top.dy
+            net.capacity[top.nodes] += held * share
+        panel = self.plan.enclosure.walls["floor"]
+        if panel.material is not None:
+            lowest = grid.floor[-1]
+            net.capacity[lowest.nodes] += panel.material.storage_j_m3k * (
+                panel.thickness_m / 2 * lowest.dx * lowest.dy
+            )
+        for plate in grid.plates:
+            half = plate.thickness_m / 2 * plate.top.dx * plate.top.dy
+            net.capacity[plate.top.nodes] = plate.material.storage_j_m3k * half
+            net.capacity[plate.bottom.nodes] = plate.material.storage_j_m3k * half
+        for rod in grid.rods:
+            net.capacity[rod.nodes] = rod.capacity_j_k
+        for face, nodes in grid.wall_nodes.items():
+            net.capacity[nodes] = grid.wall_storage[face]
+
+
+def _lateral(sheet: SheetGrid, sheet_conductance: float) -> list[tuple[Ints, Ints, Floats]]:
+    """Sideways links of a sheet with conductivity times thickness in W/K."""
+    nodes = sheet.nodes
+    along = np.full(nodes[:-1].size, sheet_conductance * sheet.dy / sheet.dx)
+    across = np.full(nodes[:, :-1].size, sheet_conductance * sheet.dx / sheet.dy)
+    return [
+        (nodes[:-1].ravel(), nodes[1:].ravel(), along),
+        (nodes[:, :-1].ravel(), nodes[:, 1:].ravel(), across),
+    ]
+
+
+def _shared(first: Floats, second: Floats, low: float, high: float) -> Floats:
+    """Shared length of each pair of cells of two sets of edges within an interval, (n, m)."""
+    return np.array([overlap(second, max(a, low), min(b, high)) for a, b in itertools.pairwise(first)])

@@ -1,0 +1,200 @@
+"""Polygons of a source that convex solids hide, and what stays visible of it."""
+
+from __future__ import annotations
+
+from noonshade.core.compiled import inlined
+from noonshade.core.light.kernel.types import Floats, Ints
+
+# Parts of a source smaller than this, in quarters of it, do not count.
+SMALL = 4e-4
+
+
+@inlined
+def cut_polygon(
+    alpha: float, beta: float, gamma: float, work: Floats, now: int, count: int
+) -> int:  # pragma: no cover - compiled
+    """Keep the part of a polygon in rows ``now`` and ``now + 1`` of work where αu + βv ≤ γ.
+
+    The result is in rows ``2 - now`` and ``3 - now``; returns its number of corners, or −1 if nothing
+    was cut off and it still is where it was.
+    """
+    most = -1e300
+    least = 1e300
+    for i in range(count):
+        f = alpha * work[now, i] + beta * work[now + 1, i] - gamma
+        work[4, i] = f
+        most = max(most, f)
+        least = min(least, f)
+    if most <= 0.0:
+        return -1
+    if least >= 0.0:
+        return 0
+    then = 2 - now
+    kept = 0
+    before = count - 1
+    for i in range(count):
+        f0, f1 = work[4, before], work[4, i]
+        if (f0 < 0.0) != (f1 < 0.0):
+            t = f0 / (f0 - f1)
+            work[then, kept] = work[now, before] + t * (work[now, i] - work[now, before])
+            work[then + 1, kept] = work[now + 1, before] + t * (work[now + 1, i] - work[now + 1, before])
+            kept += 1
+        if f1 < 0.0:
+            work[then, kept] = work[now, i]
+            work[then + 1, kept] = work[now + 1, i]
+            kept += 1
+        before = i
+    return kept
+
+
+@inlined
+def shadow_polygon(
+    px: float,
+    py: float,
+    pz: float,
+    solid: int,
+    planes: Floats,
+    plane_starts: Ints,
+    corners: Floats,
+    edges: Ints,
+    edge_starts: Ints,
+    centre: Floats,
+    frame: Floats,
+    half: Floats,
+    work: Floats,
+    front: Floats,
+) -> tuple[int, int]:  # pragma: no cover - compiled
+    """Polygon of the source's rectangle that a convex solid hides from p: its corners and its row of work.
+
+    A ray from p to a point q of the source hits the solid if q lies within the cone of its outline and
+    behind every face that p is in front of: all of them half-planes in u and v. No corners: nothing is
+    hidden; −1: everything is.
+    """
+    ox, oy, oz = centre[0], centre[1], centre[2]
+    a0, a1, a2 = frame[0, 0], frame[0, 1], frame[0, 2]
+    b0, b1, b2 = frame[1, 0], frame[1, 1], frame[1, 2]
+    hu, hv = half[0], half[1]
+    now, count = 0, 4
+    work[0, 0], work[1, 0] = -hu, -hv
+    work[0, 1], work[1, 1] = hu, -hv
+    work[0, 2], work[1, 2] = hu, hv
+    work[0, 3], work[1, 3] = -hu, hv
+    first = plane_starts[solid]
+    outside = False
+    for f in range(first, plane_starts[solid + 1]):
+        nx, ny, nz = planes[f, 0], planes[f, 1], planes[f, 2]
+        away = nx * px + ny * py + nz * pz - planes[f, 3]
+        front[f - first] = away
+        if away >= 0.0:
+            outside = True
+            alpha = nx * a0 + ny * a1 + nz * a2
+            beta = nx * b0 + ny * b1 + nz * b2
+            gamma = planes[f, 3] - nx * ox - ny * oy - nz * oz
+            kept = cut_polygon(alpha, beta, gamma, work, now, count)
+            if kept == 0:
+                return 0, 0
+            if kept > 0:
+                count, now = kept, 2 - now
+    if not outside:
+        return -1, 0
+    for e in range(edge_starts[solid], edge_starts[solid + 1]):
+        one, two = front[edges[e, 2] - first] >= 0.0, front[edges[e, 3] - first] >= 0.0
+        if one == two:
+            continue
+        i, j = edges[e, 0], edges[e, 1]
+        cx, cy, cz = corners[i, 0] - px, corners[i, 1] - py, corners[i, 2] - pz
+        dx, dy, dz = corners[j, 0] - px, corners[j, 1] - py, corners[j, 2] - pz
+        nx, ny, nz = cy * dz - cz * dy, cz * dx - cx * dz, cx * dy - cy * dx
+        if one:
+            nx, ny, nz = -nx, -ny, -nz
+        alpha = -(nx * a0 + ny * a1 + nz * a2)
+        beta = -(nx * b0 + ny * b1 + nz * b2)
+        gamma = nx * (ox - px) + ny * (oy - py) + nz * (oz - pz)
+        kept = cut_polygon(alpha, beta, gamma, work, now, count)
+        if kept == 0:
+            return 0, 0
+        if kept > 0:
+            count, now = kept, 2 - now
+    if count < 3:
+        return 0, 0
+    area = 0.0
+    for i in range(count):
+        j = i + 1 if i + 1 < count else 0
+        area += work[now, i] * work[now + 1, j] - work[now, j] * work[now + 1, i]
+    area = 0.5 * abs(area)
+    if area < SMALL * hu * hv:
+        return 0, 0
+    if area > (4.0 - SMALL) * hu * hv:
+        return -1, 0
+    return count, now
+
+
+@inlined
+def is_blocked(
+    sx: float, sy: float, sz: float, px: float, py: float, pz: float, planes: Floats, first: int, last: int
+) -> bool:  # pragma: no cover - compiled
+    """Whether the way from s to p passes through a convex solid."""
+    enter, leave = 0.0, 1.0
+    for f in range(first, last):
+        nx, ny, nz = planes[f, 0], planes[f, 1], planes[f, 2]
+        start = nx * sx + ny * sy + nz * sz - planes[f, 3]
+        end = nx * px + ny * py + nz * pz - planes[f, 3]
+        if start >= 0.0 and end >= 0.0:
+            return False
+        if start > 0.0:
+            enter = max(enter, start / (start - end))
+        elif end > 0.0:
+            leave = min(leave, start / (start - end))
+        if enter >= leave:
+            return False
+    return True
+
+
+@inlined
+def visible_intervals(
+    u: float, edge: float, polygons: Floats, sizes: Ints, spans: Floats, count: int, gaps: Floats
+) -> int:  # pragma: no cover - compiled
+    """What is seen of the source at u across −edge to edge: intervals in ``gaps`` (2, most); how many."""
+    hidden = 0
+    # First the hidden intervals, merged and rising, in rows 2 and 3.
+    for k in range(count):
+        if u < spans[k, 0] or u > spans[k, 1]:
+            continue
+        n = sizes[k]
+        low, high = 1e300, -1e300
+        u0, v0 = polygons[k, 0, n - 1], polygons[k, 1, n - 1]
+        for i in range(n):
+            u1, v1 = polygons[k, 0, i], polygons[k, 1, i]
+            if (u0 <= u) != (u1 <= u):
+                v = v0 + (u - u0) / (u1 - u0) * (v1 - v0)
+                low, high = min(low, v), max(high, v)
+            u0, v0 = u1, v1
+        low, high = max(low, -edge), min(high, edge)
+        if low >= high:
+            continue
+        if low <= -edge and high >= edge:
+            return 0
+        kept = 0
+        for i in range(hidden):
+            if gaps[3, i] < low or gaps[2, i] > high:
+                gaps[2, kept], gaps[3, kept] = gaps[2, i], gaps[3, i]
+                kept += 1
+            else:
+                low, high = min(low, gaps[2, i]), max(high, gaps[3, i])
+        at = kept
+        while at > 0 and gaps[2, at - 1] > low:
+            gaps[2, at], gaps[3, at] = gaps[2, at - 1], gaps[3, at - 1]
+            at -= 1
+        gaps[2, at], gaps[3, at] = low, high
+        hidden = kept + 1
+    seen = 0
+    begin = -edge
+    for i in range(hidden):
+        if gaps[2, i] > begin + 1e-12:
+            gaps[0, seen], gaps[1, seen] = begin, gaps[2, i]
+            seen += 1
+        begin = gaps[3, i]
+    if begin < edge - 1e-12:
+        gaps[0, seen], gaps[1, seen] = begin, edge
+        seen += 1
+    return seen

@@ -1,0 +1,68 @@
+"""Meshes and panes in front of a lamp."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from noonshade.core.compiled import compiled, inlined
+from noonshade.core.light.kernel.types import SCREEN_MESH, Floats
+
+
+@inlined
+def mesh_share(ratio: float, tx: float, ty: float) -> float:  # pragma: no cover - compiled
+    first = 1.0 - ratio * math.sqrt(1.0 + tx * tx)
+    second = 1.0 - ratio * math.sqrt(1.0 + ty * ty)
+    return max(0.0, first) * max(0.0, second)
+
+
+@inlined
+def pane_share(index: float, cosine: float) -> float:  # pragma: no cover - compiled
+    """Unpolarised transmittance of a clear sheet at a slant, relative to normal incidence (Fresnel)."""
+    cosine = min(max(cosine, 1e-6), 1.0)
+    inside = math.sqrt(1.0 - (1.0 - cosine * cosine) / (index * index))
+    s = ((cosine - index * inside) / (cosine + index * inside)) ** 2
+    p = ((inside - index * cosine) / (inside + index * cosine)) ** 2
+    straight = ((index - 1.0) / (index + 1.0)) ** 2
+    passed = 0.5 * ((1.0 - s) / (1.0 + s) + (1.0 - p) / (1.0 + p))
+    return passed / ((1.0 - straight) / (1.0 + straight))
+
+
+@inlined
+def transmitted_share(
+    dx: float, dy: float, dz: float, frame: Floats, screens: Floats
+) -> float:  # pragma: no cover - compiled
+    """Share of light going in direction d that passes all screens.
+
+    A row of ``screens`` is kind, wire ratio or refractive index, factor, and 1 for a screen that turns
+    with the lamp or 0 for one that lies level.
+    """
+    share = 1.0
+    for k in range(screens.shape[0]):
+        if screens[k, 3] > 0.5:
+            along = dx * frame[0, 0] + dy * frame[0, 1] + dz * frame[0, 2]
+            across = dx * frame[1, 0] + dy * frame[1, 1] + dz * frame[1, 2]
+            ahead = dx * frame[2, 0] + dy * frame[2, 1] + dz * frame[2, 2]
+            if ahead <= 0.0:
+                continue
+        else:
+            along, across, ahead = dx, dy, -dz
+            if ahead <= 0.0:
+                continue
+        if screens[k, 0] == SCREEN_MESH:
+            share *= screens[k, 2] * mesh_share(screens[k, 1], along / ahead, across / ahead)
+        else:
+            share *= screens[k, 2] * pane_share(screens[k, 1], ahead)
+        if share <= 0.0:
+            return 0.0
+    return share
+
+
+@compiled
+def screened(directions: Floats, frame: Floats, screens: Floats) -> Floats:  # pragma: no cover - compiled
+    """Share (n,) of light going in directions (n, 3) that passes all screens."""
+    found = np.empty(directions.shape[0])
+    for i in range(directions.shape[0]):
+        found[i] = transmitted_share(directions[i, 0], directions[i, 1], directions[i, 2], frame, screens)
+    return found

@@ -1,0 +1,113 @@
+"""Choosing a lamp: its readings against distance, the distance for a reading, and lamps that fit."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.light.ageing import REFERENCE_H
+from noonshade.core.light.field import strength
+from noonshade.core.light.screens import screen_rows
+from noonshade.core.light.sources import emitter, on_axis
+from noonshade.core.plan import Lamp, Screen
+
+Floats = NDArray[np.float64]
+
+NEAREST_M, FARTHEST_M = 0.05, 1.5
+CURVE_POINTS = 59
+_PRECISION_M = 5e-4
+
+
+@dataclass(frozen=True, slots=True)
+class LampCondition:
+    """How a lamp is looked at: through which screen (or a share measured behind it), and how old."""
+
+    screen: Screen | None = None
+    measured: float | None = None
+    hours: float = REFERENCE_H
+
+
+@dataclass(frozen=True, slots=True)
+class Curve:
+    """Readings straight under a lamp's middle, meter facing it; arrays of shape (n,)."""
+
+    distance_m: Floats
+    uvi: Floats
+    irradiance_w_m2: Floats
+
+
+def readings(lamp: Lamp, distance_m: Floats, setting: LampCondition, power_w: float | None = None) -> Curve:
+    """UV index and irradiance of a lamp by itself at distances (n,), m."""
+    source = emitter(lamp.geometry)
+    rows, bands = screen_rows(setting.screen, setting.measured, turns=True)
+    response = on_axis(source, distance_m, rows)
+    s = strength(lamp, source, power_w or lamp.power_w, setting.hours)
+    return Curve(distance_m, s.uvi * bands.uv * response, s.radiant_w * bands.radiant * response)
+
+
+def curve(lamp: Lamp, setting: LampCondition, power_w: float | None = None) -> Curve:
+    """The same at the distances of ``curve_distances``."""
+    return readings(lamp, curve_distances(), setting, power_w)
+
+
+def curve_distances() -> Floats:
+    """Distances (n,) of every curve, m: from ``NEAREST_M`` to ``FARTHEST_M`` in equal ratios."""
+    return np.geomspace(NEAREST_M, FARTHEST_M, CURVE_POINTS)
+
+
+def distance_for(lamp: Lamp, uvi: float, setting: LampCondition) -> float | None:
+    """How far under a lamp its UV index falls to a value, m; None if it does nowhere within the curve.
+
+    Raises
+    ------
+    ValueError
+        If the UV index is not above 0.
+    """
+    if not uvi > 0:
+        raise ValueError("the UV index must be above 0")
+    if lamp.uv is None:
+        return None
+    low, high = NEAREST_M, FARTHEST_M
+    ends = readings(lamp, np.array([low, high]), setting).uvi
+    if not ends[1] <= uvi <= ends[0]:
+        return None
+    while high - low > _PRECISION_M:
+        middle = (low + high) / 2
+        if readings(lamp, np.array([middle]), setting).uvi[0] > uvi:
+            low = middle
+        else:
+            high = middle
+    return (low + high) / 2
+
+
+@dataclass(frozen=True, slots=True)
+class Match:
+    """A lamp that gives a wanted UV index at a distance, and what it reads there."""
+
+    lamp: Lamp
+    uvi: float
+
+
+def lamps_giving(
+    lamps: Iterable[Lamp], low: float, high: float, distance_m: float, setting: LampCondition
+) -> tuple[Match, ...]:
+    """Lamps whose UV index at a distance lies in a range, nearest to its middle first.
+
+    Raises
+    ------
+    ValueError
+        If the range is empty.
+    """
+    if low > high:
+        raise ValueError("the lower UV index must not be above the upper one")
+    found = []
+    for lamp in lamps:
+        if lamp.uv is not None:
+            uvi = float(readings(lamp, np.array([distance_m]), setting).uvi[0])
+            if low <= uvi <= high:
+                found.append(Match(lamp, uvi))
+    middle = (low + high) / 2
+    return tuple(sorted(found, key=lambda m: (abs(m.uvi - middle), m.lamp.label)))

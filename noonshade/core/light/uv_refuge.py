@@ -1,0 +1,105 @@
+"""Where an animal can get away from UV: computed from the light, not declared."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.ndimage import maximum_filter
+
+from noonshade.core.light.exposure import UV_FREE_UVI
+from noonshade.core.light.field import Scene
+from noonshade.core.light.shade import obstacles
+from noonshade.core.plan import Branch, Leaves, Plan, Point, Slab
+
+Floats = NDArray[np.float64]
+
+SPACING_M = 0.04
+MOST_POINTS = 60
+
+
+@dataclass(frozen=True, slots=True)
+class UvOnGround:
+    """UV facing the light at back height over the ground: x (n,), y (m,), uvi and free of solids (n, m)."""
+
+    x_m: Floats
+    y_m: Floats
+    uvi: Floats
+    free: NDArray[np.bool_]
+
+    @property
+    def free_share(self) -> float:
+        """Share of the ground the animal can stand on that is free of UV, 0–1."""
+        count = int(np.sum(self.free))
+        return float(np.sum((self.uvi <= UV_FREE_UVI) & self.free) / count) if count else 0.0
+
+
+def uv_on_ground(plan: Plan, scene: Scene) -> UvOnGround:
+    """The ground as high as the animal's back; under slabs and in hides too, but not inside a solid."""
+    return UvOnGround(*_ground(plan, scene))
+
+
+def find_uv_refuge(plan: Plan, scene: Scene) -> Point:
+    """Middle of the place with the least UV that the animal's body fits into, m.
+
+    Places are the ground, the heart of every block of leaves, and the upper side of branches and
+    slabs. A place counts by its worst point within half a body length, facing the light.
+    """
+    x, y, uvi, free = _ground(plan, scene)
+    step = float(x[1] - x[0]), float(y[1] - y[0])
+    half = plan.animal.body_length_m / 2
+    window = [2 * math.ceil(half / s - 1e-9) + 1 for s in step]
+    worst = maximum_filter(np.where(free, uvi, np.inf), size=window, mode="nearest")
+    i, j = np.unravel_index(int(np.argmin(worst)), worst.shape)
+    best = float(worst[i, j])
+    place: Point = (float(x[i]), float(y[j]), _back(plan))
+    raised = np.array(_raised(plan)).reshape(-1, 3)
+    if len(raised):
+        # Where bodies fit on the ground and above it alike, the ground is taken.
+        above = scene.at(raised).uvi_facing
+        k = int(np.argmin(above))
+        if not math.isfinite(best) or above[k] < best - 1e-6:
+            place = (float(raised[k, 0]), float(raised[k, 1]), float(raised[k, 2]))
+    return place
+
+
+def _back(plan: Plan) -> float:
+    ground = plan.substrate.depth_m
+    return min(ground + plan.animal.back_height_m, plan.enclosure.height_m - 1e-3)
+
+
+def _ground(plan: Plan, scene: Scene) -> tuple[Floats, Floats, Floats, NDArray[np.bool_]]:
+    """Lattice x (n,), y (m,), UVI facing (n, m), and where it is not inside a solid (n, m)."""
+    enclosure = plan.enclosure
+    n, m = (
+        int(np.clip(round(side / SPACING_M), 6, MOST_POINTS))
+        for side in (enclosure.length_m, enclosure.depth_m)
+    )
+    x, y = (
+        (np.arange(k) + 0.5) / k * side for k, side in ((n, enclosure.length_m), (m, enclosure.depth_m))
+    )
+    gx, gy = np.meshgrid(x, y, indexing="ij")
+    points = np.stack([gx, gy, np.full(gx.shape, _back(plan))], axis=2)
+    uvi = scene.on_lattice(points).uvi_facing.reshape(n, m)
+    solid = obstacles(plan).contains(points.reshape(-1, 3)).reshape(n, m)
+    return x, y, uvi, ~solid
+
+
+def _raised(plan: Plan) -> list[Point]:
+    ground, lift = plan.substrate.depth_m, plan.animal.back_height_m
+    found: list[Point] = []
+    for item in plan.furnishings:
+        if isinstance(item, Leaves):
+            found.append((item.x_m, item.y_m, ground + item.underside_m + item.height_m / 2))
+            found.append((item.x_m, item.y_m, ground + item.underside_m + lift))
+        elif isinstance(item, Slab):
+            found.append((item.x_m, item.y_m, plan.top_of(item) + lift))
+        elif isinstance(item, Branch):
+            start, end = np.array(item.start_m), np.array(item.end_m)
+            for share in (0.1, 0.3, 0.5, 0.7, 0.9):
+                x, y, z = start + share * (end - start)
+                found.append((float(x), float(y), float(z) + item.diameter_m / 2 + lift))
+    height = plan.enclosure.height_m - 1e-3
+    return [(x, y, min(z, height)) for x, y, z in found]

@@ -1,0 +1,122 @@
+"""The whole plan: who lives there, in what."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from noonshade.core.needs.species import Habit, Need, PlaceKind, Quantity, School, Species, StageId
+from noonshade.core.needs.weighing import needs_for
+from noonshade.core.plan.enclosure import Enclosure
+from noonshade.core.plan.equipment import ColdPack, Fan, Fixture, Misting, Thermostat
+from noonshade.core.plan.furnishings import Furnishing, Hide, Slab, Substrate, Water
+from noonshade.core.plan.room import Room
+
+
+@dataclass(frozen=True, slots=True)
+class Animal:
+    """Who lives there: species, body length (snout to vent) and height of the back, in metres.
+
+    ``count`` animals share the enclosure. ``school`` says how sources that disagree are settled; with
+    ``low_pigment`` (or hurt eyes or skin) the UV wanted is halved.
+    """
+
+    species: Species
+    body_length_m: float
+    back_height_m: float
+    stage: StageId = "adult"
+    count: int = 1
+    school: School = "overlap"
+    low_pigment: bool = False
+
+    @property
+    def habits(self) -> tuple[Habit, ...]:
+        """Where it lives at its stage of life."""
+        return self.species.habits_at(self.stage)
+
+    @property
+    def digs(self) -> bool:
+        """Whether it digs itself in."""
+        return "digging" in self.habits
+
+    @property
+    def climbs(self) -> bool:
+        """Whether it climbs."""
+        return "climbing" in self.habits
+
+    @property
+    def needs(self) -> tuple[Need, ...]:
+        """The needs of this animal at its stage of life."""
+        return needs_for(self.species, self.stage, self.school, self.low_pigment)
+
+    def need(self, place: PlaceKind, quantity: Quantity) -> Need | None:
+        """Its need of one quantity at one kind of place, if it has one."""
+        return next((n for n in self.needs if n.place == place and n.quantity == quantity), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """That readings have told of this enclosure: on which day, and what is known of its multipliers since.
+
+    ``covariance`` is of the multipliers named by ``ids``, row by row; ``measured_checks`` are the places
+    and quantities that were read, as ``place:quantity``.
+    """
+
+    on: str
+    ids: tuple[str, ...]
+    covariance: tuple[tuple[float, ...], ...]
+    measured_checks: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """One enclosure with everything in it.
+
+    ``photoperiod_h`` is how long the day's lamps are on, around noon; ``fog_per_m`` how much fog dims
+    light by day, as the attenuation per metre of Beer and Lambert, and ``fog_kg_h`` how much water it
+    brings. ``measured`` is set where values in it come from readings.
+    """
+
+    name: str
+    animal: Animal
+    room: Room
+    enclosure: Enclosure
+    substrate: Substrate
+    furnishings: tuple[Furnishing, ...]
+    fixtures: tuple[Fixture, ...]
+    thermostats: tuple[Thermostat, ...]
+    photoperiod_h: float = 12.0
+    fog_per_m: float = 0.0
+    fog_kg_h: float = 0.0
+    mistings: tuple[Misting, ...] = ()
+    fans: tuple[Fan, ...] = ()
+    cold_packs: tuple[ColdPack, ...] = ()
+    measured: Measured | None = None
+
+    @property
+    def dawn(self) -> float:
+        """Hour at which the day's lamps come on."""
+        return 12.0 - self.photoperiod_h / 2.0
+
+    @property
+    def dusk(self) -> float:
+        """Hour at which they go off."""
+        return 12.0 + self.photoperiod_h / 2.0
+
+    @property
+    def waters(self) -> tuple[Water, ...]:
+        """Dishes and pools, in plan order."""
+        return tuple(f for f in self.furnishings if isinstance(f, Water))
+
+    @property
+    def basking_slab(self) -> Slab | None:
+        """The slab marked as basking spot, if the plan has one."""
+        return next((f for f in self.furnishings if isinstance(f, Slab) and f.basking), None)
+
+    @property
+    def hides(self) -> tuple[Hide, ...]:
+        """All hollow hides, in plan order."""
+        return tuple(f for f in self.furnishings if isinstance(f, Hide))
+
+    def top_of(self, slab: Slab) -> float:
+        """Height of a slab's upper face above the enclosure floor, m."""
+        return self.substrate.depth_m + slab.underside_m + slab.thickness_m

@@ -1,0 +1,28 @@
+"""What the model leaves out, as a spread of its own beside those of its inputs.
+
+Air that drifts otherwise than through vents, a lamp a finger's breadth off, a surface that is not as
+even as in the plan: no multiplier holds these, so neither intervals nor readings may be surer than this.
+Standard deviations; estimates, checked against enclosures that differ from their plans in just such ways.
+"""
+
+from __future__ import annotations
+
+# Of a temperature: K, and a share of how far it is from the room.
+TEMPERATURE_K = 0.25
+TEMPERATURE_SHARE = 0.04
+# Of a UV index: a share of it, and at least.
+UVI_SHARE = 0.04
+UVI_LEAST = 0.03
+# Of relative humidity, and of the share of the ground free of UV.
+HUMIDITY = 0.03
+UV_FREE = 0.03
+
+
+def of_temperature(value_c: float, room_c: float) -> float:
+    """Standard deviation of a computed temperature, K."""
+    return float((TEMPERATURE_K**2 + (TEMPERATURE_SHARE * (value_c - room_c)) ** 2) ** 0.5)
+
+
+def of_uvi(value: float) -> float:
+    """Standard deviation of a computed UV index."""
+    return float(((UVI_SHARE * value) ** 2 + UVI_LEAST**2) ** 0.5)

@@ -1,1 +1,0 @@
-"""Judging a computed climate: verdicts with reasons, findings, and mends that were computed."""

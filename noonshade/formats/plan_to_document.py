@@ -1,0 +1,73 @@
+"""A plan made by the core, as a plan document."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from noonshade.core.plan import Plan, Wall
+from noonshade.formats.plan_document import FORMAT, VERSION, PlanDocument, plan_from
+from noonshade.formats.plan_parts import part_document
+
+
+def plan_document_of(plan: Plan) -> PlanDocument:
+    """The document that ``resolve`` makes this plan of, with the same catalogue.
+
+    Own lamps and species are named by id only; who stores the document packs them.
+    """
+    enclosure = plan.enclosure
+    animal = asdict(plan.animal)
+    animal["species_id"] = animal.pop("species")["id"]
+    return plan_from(
+        {
+            "format": FORMAT,
+            "version": VERSION,
+            "name": plan.name,
+            "animal": animal,
+            "room": {**asdict(plan.room), "months": [asdict(m) for m in plan.room.months]},
+            "enclosure": {
+                "length_m": enclosure.length_m,
+                "depth_m": enclosure.depth_m,
+                "height_m": enclosure.height_m,
+                "walls": {face: _wall(wall) for face, wall in enclosure.walls.items()},
+                "vents": [part_document(vent) for vent in enclosure.vents],
+                "insets": [
+                    {
+                        **{k: getattr(i, k) for k in ("x0_m", "y0_m", "x1_m", "y1_m", "face", "gap_m")},
+                        "wall": _wall(i.wall),
+                    }
+                    for i in enclosure.insets
+                ],
+                "neighbours": [{"face": face, **asdict(n)} for face, n in enclosure.neighbours.items()],
+            },
+            "substrate": {
+                "material_id": plan.substrate.material.id,
+                "depth_m": plan.substrate.depth_m,
+                "wetness": plan.substrate.wetness,
+            },
+            "furnishings": [part_document(f) for f in plan.furnishings],
+            "fixtures": [part_document(f) for f in plan.fixtures],
+            "thermostats": [part_document(t) for t in plan.thermostats],
+            "photoperiod_h": plan.photoperiod_h,
+            "fog_per_m": plan.fog_per_m,
+            "fog_kg_h": plan.fog_kg_h,
+            "mistings": [{"hours": list(m.hours), "litres": m.litres} for m in plan.mistings],
+            "fans": [part_document(f) for f in plan.fans],
+            "cold_packs": [part_document(p) for p in plan.cold_packs],
+        }
+    )
+
+
+def _wall(wall: Wall) -> dict[str, Any]:
+    if wall.material is not None:
+        return {
+            "kind": "solid",
+            "material_id": wall.material.id,
+            "thickness_m": wall.thickness_m,
+            "measured_uv": wall.measured_uv,
+            "insulation_id": None if wall.insulation is None else wall.insulation.id,
+            "insulation_m": wall.insulation_m,
+        }
+    if wall.mesh is not None:
+        return {"kind": "mesh", "mesh_id": wall.mesh.id, "measured_uv": wall.measured_uv}
+    return {"kind": "open"}

@@ -1,0 +1,1 @@
+"""What the application does: one module for each use, between interfaces and stored data."""

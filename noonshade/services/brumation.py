@@ -1,0 +1,51 @@
+"""Which enclosures are in their winter rest on a day, by the years that are kept."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+
+from noonshade.core.care.year import Brumation, Phase, phase_of, week_of
+from noonshade.formats.document import DocumentError
+from noonshade.formats.plan_document import parse_plan
+from noonshade.formats.year_document import year_from
+from noonshade.store.plans import UnknownPlanError
+from noonshade.store.tasks import TaskRecord
+from noonshade.web import current
+
+# On the way into a rest nothing is fed either: what it has eaten must be digested before it is too cold for
+# that. Keepers' consensus.
+_FED = ("usual", "winding_up")
+_FOOD = ("feeding", "dusting")
+
+
+Paused = Callable[[date], bool]
+
+
+class Rests:
+    """Brumation of enclosures, for one request; each plan is read once."""
+
+    def __init__(self) -> None:
+        self._known: dict[str, Brumation | None] = {}
+
+    def phase(self, plan_id: str | None, day: date) -> Phase:
+        """Where an enclosure is in its year on a day."""
+        if plan_id is None:
+            return "usual"
+        if plan_id not in self._known:
+            self._known[plan_id] = _rest_of(plan_id)
+        return phase_of(self._known[plan_id], week_of(day))[0]
+
+    def pause(self, task: TaskRecord) -> Paused | None:
+        """On which days a task rests with its animal; None if on none: all but food goes on."""
+        if task.kind not in _FOOD or task.plan_id is None:
+            return None
+        return lambda day: self.phase(task.plan_id, day) not in _FED
+
+
+def _rest_of(plan_id: str) -> Brumation | None:
+    try:
+        document = parse_plan(current.plans().get(plan_id).document)
+    except (UnknownPlanError, DocumentError):
+        return None
+    return None if document.year is None else year_from(document.year).brumation

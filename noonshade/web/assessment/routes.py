@@ -1,0 +1,110 @@
+"""Assessing beyond the figures: fixes, intervals, and what holds over time."""
+
+from __future__ import annotations
+
+from flask import Blueprint
+
+from noonshade.core.assessment.checks import Check
+from noonshade.core.assessment.finding import Finding
+from noonshade.core.scenarios import ScenarioTable, evaluate_scenarios
+from noonshade.core.uncertainty.intervals import DRAWS, SEED, carried_over
+from noonshade.web import current
+from noonshade.web.assessment.schemas import (
+    CellModel,
+    CheckInterval,
+    FixRequest,
+    FixResponse,
+    IntervalsRequest,
+    IntervalsResponse,
+    LeftOutModel,
+    RowModel,
+    ScenariosRequest,
+    ScenariosResponse,
+    SpreadCause,
+)
+from noonshade.web.evaluation.serializers import fix_model, need_model
+from noonshade.web.http.problems import RequestProblem
+from noonshade.web.http.routing import operation
+
+assessment_api = Blueprint("assessment", __name__, url_prefix="/api")
+
+
+@operation(
+    assessment_api,
+    "POST",
+    "/fixes",
+    request_model=FixRequest,
+    response=FixResponse,
+    problems=(404,),
+)
+def find_fixes(body: FixRequest) -> FixResponse:
+    """Compute the best changes that put one failed check or finding right."""
+    result = current.evaluator().evaluate(body.document)
+    targets: dict[str, Check | Finding] = {v.id: v for v in result.checks}
+    targets |= {f.id: f for f in result.findings}
+    if body.about_id not in targets:
+        known = ", ".join(targets)
+        raise RequestProblem(
+            404, "not-found", "There is no such check", f"{body.about_id!r}; known: {known}"
+        )
+    target = targets[body.about_id]
+    found = current.changes().of(result, target, current.evaluator().library, body.most)
+    models = []
+    for fix in found:
+        interval = None
+        if isinstance(target, Check) and fix.value is not None:
+            own = current.intervals().intervals(result).get(target.id)
+            if own is not None:
+                interval = carried_over(own, target, fix.value, result.day.room_c)
+        models.append(fix_model(fix, body.document, interval))
+    return FixResponse(about_id=body.about_id, fixes=models)
+
+
+@operation(assessment_api, "POST", "/intervals", request_model=IntervalsRequest, response=IntervalsResponse)
+def find_intervals(body: IntervalsRequest) -> IntervalsResponse:
+    """How far each checked figure may be off, and how likely it meets its need."""
+    result = current.evaluator().evaluate(body.document)
+    found = current.intervals().intervals(result)
+    return IntervalsResponse(
+        draws=DRAWS,
+        seed=SEED,
+        intervals=[
+            CheckInterval(
+                check_id=i.check_id,
+                low=i.low,
+                high=i.high,
+                probability=i.probability,
+                causes=[SpreadCause(name=name, share=share) for name, share in i.causes],
+            )
+            for i in found.values()
+        ],
+    )
+
+
+@operation(assessment_api, "POST", "/scenarios", request_model=ScenariosRequest, response=ScenariosResponse)
+def find_scenarios(body: ScenariosRequest) -> ScenariosResponse:
+    """Every need in every situation: the day, the seasons, old lamps, the next stage of life."""
+    evaluation, day = current.days().day(body.document, "now")
+    return _scenarios_model(evaluate_scenarios(evaluation, day))
+
+
+def _scenarios_model(table: ScenarioTable) -> ScenariosResponse:
+    return ScenariosResponse(
+        situations=list(table.situations),
+        rows=[
+            RowModel(
+                check_id=row.check.id,
+                place_label=row.check.place_label,
+                need=need_model(row.check.need),
+                holds=row.holds,
+                cells=[
+                    CellModel(
+                        situation=c.situation, status=c.status, value=c.value, share=c.share, met=c.met
+                    )
+                    for c in row.cells
+                ],
+            )
+            for row in table.rows
+        ],
+        left_out=[LeftOutModel(situation=s, why=why) for s, why in table.left_out],
+    )

@@ -1,0 +1,123 @@
+"""Requests and responses of fixes, intervals and what holds over time."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from noonshade.formats.plan_document import PlanDocument
+from noonshade.web.evaluation.schemas import Model, NeedModel, PhrasePart, StatusName
+
+
+class FixRequest(Model):
+    """Ask for changes that would put one check or finding right."""
+
+    document: PlanDocument
+    about_id: Annotated[str, Field(min_length=1, max_length=200)]
+    most: Annotated[int, Field(ge=1, le=3)] = 3
+
+
+class IntervalModel(Model):
+    """The middle 80 % of what a figure may really be."""
+
+    low: float
+    high: float
+
+
+class IntervalsRequest(Model):
+    """A plan whose figures' intervals are wanted."""
+
+    document: PlanDocument
+
+
+class SpreadCause(Model):
+    """An input that makes a share of a figure's spread."""
+
+    name: str
+    share: float
+
+
+class CheckInterval(IntervalModel):
+    """The interval of one check's figure, and the probability that its need is met."""
+
+    check_id: str
+    probability: float
+    causes: list[SpreadCause]
+
+
+class IntervalsResponse(Model):
+    """Intervals of all figures, from seeded draws."""
+
+    draws: int
+    seed: int
+    intervals: list[CheckInterval]
+
+
+SituationName = Literal["now", "day", "winter", "summer", "worn", "grown"]
+
+
+class ScenariosRequest(Model):
+    """A plan to run_checks in every situation."""
+
+    document: PlanDocument
+
+
+class CellModel(Model):
+    """One need in one situation; ``share`` of the hours of the day in which it is met."""
+
+    situation: SituationName
+    status: StatusName
+    value: float | None
+    share: float | None
+    met: bool
+
+
+class RowModel(Model):
+    """One need at one place in every situation."""
+
+    check_id: str
+    place_label: str
+    need: NeedModel
+    holds: Literal["always", "sometimes", "never", "cannot_tell"]
+    cells: list[CellModel]
+
+
+class LeftOutModel(Model):
+    """A situation that could not be looked at."""
+
+    situation: SituationName
+    why: str
+
+
+class ScenariosResponse(Model):
+    """What holds always, and what only sometimes."""
+
+    situations: list[SituationName]
+    rows: list[RowModel]
+    left_out: list[LeftOutModel]
+
+
+class PatchStep(Model):
+    """One step on the document (RFC 6902): replace a value, add a thing to a list, remove one."""
+
+    op: Literal["replace", "add", "remove"]
+    path: str
+    value: bool | int | float | str | dict[str, Any] | None
+
+
+class FixModel(Model):
+    """A computed change, the figure it leads to (null for a finding), and what it would break."""
+
+    sentence: list[PhrasePart]
+    value: float | None
+    interval: IntervalModel | None
+    breaks: list[str]
+    patch: list[PatchStep]
+
+
+class FixResponse(Model):
+    """The changes found, the best first; none if nothing that was tried helps."""
+
+    about_id: str
+    fixes: list[FixModel]

@@ -1,0 +1,87 @@
+"""Revisions by name, and two plans side by side."""
+
+from __future__ import annotations
+
+from flask import Blueprint
+
+from noonshade.core.assessment.comparison import compared
+from noonshade.core.assessment.summary import summary
+from noonshade.core.evaluate import Evaluation
+from noonshade.formats.document_changes import changes
+from noonshade.web import current
+from noonshade.web.compare.schemas import (
+    ChangeModel,
+    ComparedFigureModel,
+    ComparedPlaceModel,
+    CompareRequest,
+    CompareResponse,
+    RevisionName,
+    SideModel,
+)
+from noonshade.web.evaluation.serializers import phrase_parts
+from noonshade.web.http.routing import operation
+
+compare_api = Blueprint("compare", __name__, url_prefix="/api")
+
+
+@operation(
+    compare_api,
+    "PUT",
+    "/plans/<plan_id>/revisions/<int:number>/name",
+    request_model=RevisionName,
+    response=None,
+    status=204,
+    problems=(404, 503, 507),
+)
+def name_revision(body: RevisionName, plan_id: str, number: int) -> None:
+    """Give a revision a name to find it by, or take it off."""
+    current.plans().name_revision(plan_id, number, body.name.strip())
+
+
+@operation(compare_api, "POST", "/compare", request_model=CompareRequest, response=CompareResponse)
+def compare_plans(body: CompareRequest) -> CompareResponse:
+    """Differences by place of two plans, and what was changed between them."""
+    before = current.evaluator().evaluate(body.before)
+    after = current.evaluator().evaluate(body.after)
+    found = compared(before, after)
+    return CompareResponse(
+        before=_side(before),
+        after=_side(after),
+        places=[
+            ComparedPlaceModel(
+                id=p.id,
+                label=p.label,
+                only=p.only,
+                figures=[
+                    ComparedFigureModel(
+                        figure=f.figure,
+                        before=f.before,
+                        after=f.after,
+                        difference=f.difference,
+                        status_before=f.status_before,
+                        status_after=f.status_after,
+                    )
+                    for f in p.figures
+                ],
+            )
+            for p in found.places
+        ],
+        findings_gone=[phrase_parts(f.message) for f in found.findings_gone],
+        findings_new=[phrase_parts(f.message) for f in found.findings_new],
+        changes=[
+            ChangeModel(
+                thing=c.thing, what=c.what, before=phrase_parts(c.before), after=phrase_parts(c.after)
+            )
+            for c in changes(body.before, body.after)
+        ],
+    )
+
+
+def _side(evaluation: Evaluation) -> SideModel:
+    return SideModel(
+        meets_needs=evaluation.meets_needs,
+        failing=len(evaluation.failing),
+        summary=phrase_parts(summary(evaluation)),
+        connected_w=sum(f.power_w for f in evaluation.plan.fixtures),
+        uv_free_share=evaluation.uv_free_share,
+    )

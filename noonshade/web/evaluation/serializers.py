@@ -1,0 +1,462 @@
+"""Core results as response models."""
+
+from __future__ import annotations
+
+import base64
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import asdict
+from datetime import date
+from functools import lru_cache
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.catalog import Catalog
+from noonshade.core.assessment.reach import reach_of
+from noonshade.core.assessment.summary import by_weight, summary
+from noonshade.core.errors import PlanError
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.fields import PlanView, Section
+from noonshade.core.fixes.candidate import Add, Fix, Remove, Step
+from noonshade.core.light.exposure import CLASSES, UV_FREE_UVI, daily_light_integral
+from noonshade.core.light.sun import day_length_h
+from noonshade.core.needs.species import Need, Species
+from noonshade.core.needs.weighing import needs_for
+from noonshade.core.phrase import Measure, Phrase, Unit
+from noonshade.core.places import basking_patch
+from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, SourceGeometry
+from noonshade.core.probe import probe
+from noonshade.core.readings.evidence import evidence
+from noonshade.formats.plan_document import PinDocument, PlanDocument
+from noonshade.formats.plan_parts import part_document
+from noonshade.web.assessment.schemas import FixModel, IntervalModel, PatchStep
+from noonshade.web.catalog.schemas import (
+    BrumationNeedModel,
+    CatalogModel,
+    EnclosureSizeModel,
+    ExposureClassModel,
+    HomeModel,
+    LampModel,
+    MaterialModel,
+    MeshModel,
+    SpeciesBrief,
+    SpeciesModel,
+    StageModel,
+)
+from noonshade.web.evaluation.schemas import (
+    BranchModel,
+    CheckModel,
+    ClaimModel,
+    EvaluateResponse,
+    EvidenceModel,
+    Figure,
+    FindingModel,
+    Layer,
+    NeedModel,
+    PatchModel,
+    PhrasePart,
+    PinModel,
+    Place,
+    PlanViewModel,
+    ReachModel,
+    SectionModel,
+    SurfaceModel,
+    Text,
+    ThermostatModel,
+)
+
+LAYERS = (
+    *("uvi", "irradiance_w_m2", "illuminance_lx", "ppfd_umol_m2_s"),
+    *("air_c", "relative_humidity"),
+)
+
+
+def phrase_parts(phrase: Phrase) -> list[PhrasePart]:
+    """A sentence for the screen."""
+    return [Figure(value=p.value, unit=p.unit) if isinstance(p, Measure) else Text(text=p) for p in phrase]
+
+
+def need_model(need: Need) -> NeedModel:
+    """A need for the screen."""
+    return NeedModel(
+        place=need.place,
+        quantity=need.quantity,
+        low=need.low,
+        high=need.high,
+        grade=need.grade,
+        source=need.source,
+        offered=need.offered,
+        note=need.note,
+        claims=[ClaimModel(**asdict(c)) for c in need.claims],
+        outliers=list(need.outliers),
+    )
+
+
+@lru_cache(maxsize=512)
+def species_model(species: Species, own: bool = False) -> SpeciesModel:
+    """A species for the screen, its needs settled by the default school."""
+    home = species.home
+    days = [day_length_h(home.latitude_deg, date(2025, month, 21)) for month in range(1, 13)]
+    return SpeciesModel(
+        **{
+            name: getattr(species, name)
+            for name in (
+                *("id", "scientific_name", "common_name", "group", "way_of_life", "active"),
+                *("exposure_class", "exposure_source", "uv_school", "uv_reason", "heat", "uv", "light"),
+                *("lowest_safe_c", "highest_safe_c", "safe_source", "most_uvi"),
+                *("size_source", "diet"),
+            )
+        },
+        common_names=list(species.common_names),
+        synonyms=list(species.synonyms),
+        habits=list(species.habits),
+        hazards=list(species.hazards),
+        stages=[
+            StageModel(
+                id=stage.id,
+                body_length_m=stage.body_length_m,
+                back_height_m=stage.back_height_m,
+                habits=list(species.habits_at(stage.id)),
+                needs=[need_model(n) for n in needs_for(species, stage.id)],
+            )
+            for stage in species.stages
+        ],
+        enclosure=EnclosureSizeModel(**asdict(species.enclosure)),
+        brumation=None if species.brumation is None else BrumationNeedModel(**asdict(species.brumation)),
+        home=HomeModel(
+            id=home.id,
+            label=home.label,
+            latitude_deg=home.latitude_deg,
+            minimum_c=list(home.minimum_c),
+            maximum_c=list(home.maximum_c),
+            rain_mm=list(home.rain_mm),
+            sun_h=list(home.sun_h),
+            day_h=[round(d, 2) for d in days],
+            source=home.source,
+        ),
+        own=own,
+    )
+
+
+def quantised(values: NDArray[np.float64]) -> Layer:
+    """A field as 16-bit codes between its least and greatest value."""
+    low, high = float(values.min()), float(values.max())
+    scale = (high - low) / 65535.0 or 1.0
+    codes = np.round((values - low) / scale).astype("<u2")
+    return Layer(offset=low, scale=scale, data=base64.b64encode(codes.tobytes()).decode("ascii"))
+
+
+def section_model(section: Section) -> SectionModel:
+    """A section for drawing."""
+    return SectionModel(
+        y_m=section.y_m,
+        nx=section.x_m.size,
+        nz=section.z_m.size,
+        x0_m=float(section.x_m[0]),
+        x1_m=float(section.x_m[-1]),
+        z0_m=float(section.z_m[0]),
+        z1_m=float(section.z_m[-1]),
+        **_layers(section),
+        surfaces=[
+            SurfaceModel(
+                id=s.id,
+                z_m=s.z_m,
+                x_m=[round(float(x), 4) for x in s.x_m],
+                temperature_c=[round(float(t), 2) for t in s.temperature_c],
+            )
+            for s in section.surfaces
+        ],
+        branches=[
+            BranchModel(
+                id=b.id,
+                x_m=[round(float(x), 4) for x in b.x_m],
+                z_m=[round(float(z), 4) for z in b.z_m],
+                temperature_c=[round(float(t), 2) for t in b.temperature_c],
+            )
+            for b in section.branches
+        ],
+    )
+
+
+def plan_view_model(view: PlanView) -> PlanViewModel:
+    """A view from above for drawing."""
+    return PlanViewModel(
+        z_m=view.z_m,
+        nx=view.x_m.size,
+        ny=view.y_m.size,
+        x0_m=float(view.x_m[0]),
+        x1_m=float(view.x_m[-1]),
+        y0_m=float(view.y_m[0]),
+        y1_m=float(view.y_m[-1]),
+        **_layers(view),
+        surface_c=quantised(view.surface_c),
+    )
+
+
+def _layers(view: Section | PlanView) -> dict[str, Layer]:
+    return {name: quantised(getattr(view, name)) for name in LAYERS}
+
+
+def evaluation_model(
+    evaluation: Evaluation,
+    section: Section | None = None,
+    plan_view: PlanView | None = None,
+    patch_above_c: float | None = None,
+    pins: Sequence[PinDocument] = (),
+) -> EvaluateResponse:
+    """An evaluation for the screen and for ``evaluate --format json``."""
+    day = evaluation.day
+    reach = reach_of(evaluation.plan)
+    patch = basking_patch(day, patch_above_c)
+    places = [
+        Place(
+            id=p.id,
+            label=p.label,
+            kind=p.kind,
+            x_m=p.position_m[0],
+            y_m=p.position_m[1],
+            z_m=p.position_m[2],
+            uvi_level=p.uvi_level,
+            uvi_facing=p.uvi_facing,
+            irradiance_w_m2=p.irradiance_w_m2,
+            illuminance_lx=p.illuminance_lx,
+            ppfd_umol_m2_s=p.ppfd_umol_m2_s,
+            daily_light_mol_m2=None
+            if p.ppfd_umol_m2_s is None
+            else daily_light_integral(p.ppfd_umol_m2_s, evaluation.plan.photoperiod_h),
+            exposure_class=p.exposure_class,
+            air_c=p.air_c,
+            surface_c=p.surface_c,
+            surface_mean_c=p.surface_mean_c,
+            surface_max_c=p.surface_max_c,
+            relative_humidity=p.relative_humidity,
+            operative_c=p.operative_c,
+        )
+        for p in evaluation.places
+    ]
+    checks = [
+        CheckModel(
+            id=v.id,
+            place_id=v.place_id,
+            place_label=v.place_label,
+            need=need_model(v.need),
+            value=v.value,
+            status=v.status,
+            severity=v.severity,
+            reason=phrase_parts(v.reason),
+            evidence=EvidenceModel(**asdict(evidence(evaluation.plan, v))),
+        )
+        for v in by_weight(evaluation)
+    ]
+    return EvaluateResponse(
+        meets_needs=evaluation.meets_needs,
+        night_air_c=evaluation.night_air_c,
+        room_c=day.room_c,
+        power_w=day.power_w,
+        balance_relative_error=day.balance.relative_error,
+        iterations=day.iterations,
+        night_humidity=evaluation.night_humidity,
+        summary=phrase_parts(summary(evaluation)),
+        power_fraction=day.power_fraction,
+        places=places,
+        checks=checks,
+        findings=[
+            FindingModel(
+                id=f.id,
+                about_id=f.about_id,
+                severity=f.severity,
+                message=phrase_parts(f.message),
+                caution=f.caution,
+                ask=f.ask,
+            )
+            for f in evaluation.findings
+        ],
+        thermostats=[
+            ThermostatModel(
+                id=s.thermostat.id,
+                fraction=s.fraction,
+                probe_c=s.probe_c,
+                set_point_c=s.set_point_c,
+                holds=s.holds,
+            )
+            for s in day.thermostats
+        ],
+        uv_free_share=evaluation.uv_free_share,
+        uv_free_below=UV_FREE_UVI,
+        reach=ReachModel(things=list(reach.things), faces=list(reach.faces)),
+        pins=[_pin_model(evaluation, pin) for pin in pins],
+        patch=None
+        if patch is None
+        else PatchModel(**{name: getattr(patch, name) for name in PatchModel.model_fields}),
+        section=None if section is None else section_model(section),
+        plan_view=None if plan_view is None else plan_view_model(plan_view),
+    )
+
+
+def _pin_model(evaluation: Evaluation, pin: PinDocument) -> PinModel:
+    try:
+        reading = probe(evaluation, pin.at_m.as_tuple())
+    except PlanError:
+        # The enclosure or the ground was changed, and it is no longer in the air.
+        return PinModel(id=pin.id)
+    names = [name for name in PinModel.model_fields if name != "id"]
+    return PinModel(id=pin.id, **{name: getattr(reading, name) for name in names})
+
+
+def fix_model(fix: Fix, document: PlanDocument, interval: tuple[float, float] | None = None) -> FixModel:
+    """A fix with its changes as patch steps on the document."""
+    sentence = fix.sentence
+    if interval is not None and fix.value is not None:
+        unit: Unit = next((p.unit for p in reversed(sentence) if isinstance(p, Measure)), "")
+        scale = 100.0 if unit == "%" else 1.0
+        low, high = (Measure(scale * v, unit) for v in interval)
+        sentence = (*sentence[:-1], " (", low, "–", high, ").")
+    return FixModel(
+        sentence=phrase_parts(sentence),
+        value=fix.value,
+        interval=None if interval is None else IntervalModel(low=interval[0], high=interval[1]),
+        breaks=list(fix.breaks),
+        patch=patch_of(fix.changes, document),
+    )
+
+
+_LISTS = {
+    "fixture": "fixtures",
+    "thermostat": "thermostats",
+    "furnishing": "furnishings",
+    "vent": "enclosure/vents",
+    "fan": "fans",
+    "cold_pack": "cold_packs",
+}
+_SINGLE = {
+    "room": "room",
+    "lid": "enclosure/walls/top",
+    "enclosure": "enclosure",
+    "substrate": "substrate",
+    "animal": "animal",
+    "plan": "",
+}
+
+
+def patch_of(steps: Iterable[Step], document: PlanDocument) -> list[PatchStep]:
+    """Steps of a fix as those of a JSON patch (RFC 6902) on the document they were found for."""
+    return [_patch_step(step, document) for step in steps]
+
+
+def _patch_step(step: Step, document: PlanDocument) -> PatchStep:
+    if isinstance(step, Add):
+        return PatchStep(op="add", path=f"/{_LISTS[step.part]}/-", value=part_document(step.thing))
+    if isinstance(step, Remove):
+        return PatchStep(op="remove", path=_listed(step.part, step.part_id, document), value=None)
+    attribute = step.attribute.replace(".", "/")
+    if step.part in _SINGLE:
+        place = _SINGLE[step.part]
+        return PatchStep(op="replace", path=f"/{place}/{attribute}".replace("//", "/"), value=step.value)
+    path = f"{_listed(step.part, step.part_id, document)}/{attribute}"
+    return PatchStep(op="replace", path=path, value=step.value)
+
+
+def _listed(part: str, part_id: str, document: PlanDocument) -> str:
+    """Pointer to a thing in one of the plan's lists; to the end of the list for one just added."""
+    name = _LISTS[part]
+    ids = [thing.id for thing in getattr(document, name)]
+    return f"/{name}/{ids.index(part_id) if part_id in ids else len(ids)}"
+
+
+def _brief(species: Species, own: bool = False) -> SpeciesBrief:
+    return SpeciesBrief(
+        id=species.id,
+        scientific_name=species.scientific_name,
+        common_name=species.common_name,
+        common_names=list(species.common_names),
+        synonyms=list(species.synonyms),
+        group=species.group,
+        way_of_life=species.way_of_life,
+        body_length_m=species.stage("adult").body_length_m,
+        own=own,
+    )
+
+
+def catalog_model(
+    catalog: Catalog, own: Mapping[str, Lamp], kinds: Mapping[str, Species] | None = None
+) -> CatalogModel:
+    """The catalogue and the keeper's own lamps and species for the screen."""
+    kinds = kinds or {}
+    species = [_brief(s, own=True) for s in kinds.values()]
+    species += [_brief(s) for s in catalog.species.values() if s.id not in kinds]
+    species.sort(key=lambda s: s.scientific_name)
+    return CatalogModel(
+        lamps=[
+            *(lamp_model(lamp, own=True) for lamp in own.values()),
+            *(lamp_model(lamp) for lamp in catalog.lamps.values() if lamp.id not in own),
+        ],
+        exposure_classes=[
+            ExposureClassModel(**{name: getattr(c, name) for name in ExposureClassModel.model_fields})
+            for c in CLASSES
+        ],
+        meshes=[
+            MeshModel(
+                id=m.id,
+                label=m.label,
+                wire_m=m.wire_m,
+                pitch_m=m.pitch_m,
+                open_fraction=m.open_fraction,
+                source=m.source,
+            )
+            for m in catalog.meshes.values()
+        ],
+        materials=[
+            MaterialModel(
+                id=m.id,
+                label=m.label,
+                uses=list(catalog.material_uses[m.id]),
+                conductivity_w_mk=m.conductivity_w_mk,
+                absorptance=m.absorptance,
+                emissivity=m.emissivity,
+                uvb_reflectance=m.uvb_reflectance,
+                pane=m.is_pane,
+                uvb_transmittance=m.uvb_transmittance,
+                visible_transmittance=m.visible_transmittance,
+                source=m.source,
+            )
+            for m in catalog.materials.values()
+        ],
+        species=species,
+    )
+
+
+def _shape(geometry: SourceGeometry) -> Literal["line", "beam", "panel", "table"]:
+    if isinstance(geometry, LineSource):
+        return "line"
+    if isinstance(geometry, BeamSource):
+        return "beam"
+    return "panel" if isinstance(geometry, PanelSource) else "table"
+
+
+def lamp_model(lamp: Lamp, own: bool = False) -> LampModel:
+    """A lamp for the screen."""
+    geometry = lamp.geometry
+    return LampModel(
+        id=lamp.id,
+        label=lamp.label,
+        kind=lamp.kind,
+        gives_light=lamp.gives_light,
+        shape=_shape(geometry),
+        length_m=geometry.length_m if isinstance(geometry, LineSource | PanelSource) else None,
+        fwhm_deg=geometry.fwhm_deg if isinstance(geometry, BeamSource) else None,
+        power_w=lamp.power_w,
+        power_min_w=lamp.power_min_w,
+        power_max_w=lamp.power_max_w,
+        power_choices_w=list(lamp.power_choices_w),
+        uvi_at_reference=lamp.uv.uvi if lamp.uv else None,
+        reference_distance_m=lamp.uv.distance_m if lamp.uv else None,
+        controls=list(lamp.controls),
+        life_h=lamp.ageing.life_h if lamp.ageing else None,
+        for_plants=lamp.lux_per_ppfd is not None,
+        below_290_share=lamp.below_290_share,
+        unlike_sunlight=lamp.unlike_sunlight,
+        own=own,
+        source=lamp.source,
+        sources=dict(lamp.sources),
+    )

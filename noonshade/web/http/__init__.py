@@ -1,0 +1,1 @@
+"""What all routes share: security, problem documents, routing and the OpenAPI document."""

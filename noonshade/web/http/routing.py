@@ -1,0 +1,247 @@
+"""Routes that check what comes in, say what goes out, and document themselves."""
+
+from __future__ import annotations
+
+import inspect
+import json
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from flask import Blueprint, Response, request
+from pydantic import BaseModel, ValidationError
+from pydantic.json_schema import models_json_schema
+
+from noonshade import __version__
+from noonshade.formats.document import Problem, problems_of
+from noonshade.formats.lamp_document import LampDocument, lamp_document_from
+from noonshade.formats.plan_document import PlanDocument, plan_from
+from noonshade.formats.species_document import SpeciesDocument, species_document_from
+from noonshade.web.http.problems import MEDIA_TYPE, ProblemModel, RequestProblem
+
+
+@dataclass(frozen=True, slots=True)
+class Operation:
+    """One documented route."""
+
+    method: str
+    path: str
+    name: str
+    summary: str
+    request: type[BaseModel] | None
+    response: type[BaseModel] | None
+    status: int
+    problems: tuple[int, ...]
+    query: type[BaseModel] | None = None
+    media: str = "application/json"
+    takes: str | None = None
+
+
+OPERATIONS: list[Operation] = []
+
+_DOCUMENTS: dict[Any, Callable[[object], object]] = {
+    PlanDocument: plan_from,
+    LampDocument: lamp_document_from,
+    SpeciesDocument: species_document_from,
+}
+
+_REASONS = {
+    400: "The request is not valid JSON",
+    401: "The key of a device is missing or void",
+    404: "There is no such thing",
+    409: "Based on an old revision; both versions are kept",
+    413: "The request is too large",
+    415: "The content type is not application/json",
+    422: "A value is out of range; the fields name it",
+    503: "The data file cannot be used now",
+    507: "The disk is full",
+}
+
+
+def operation(
+    blueprint: Blueprint,
+    method: str,
+    path: str,
+    *,
+    response: type[BaseModel] | None,
+    request_model: type[BaseModel] | None = None,
+    status: int = 200,
+    problems: tuple[int, ...] = (),
+    query: type[BaseModel] | None = None,
+    media: str = "application/json",
+    largest: int | None = None,
+    takes: str | None = None,
+) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
+    """Register a view under ``/api`` with its models.
+
+    The view gets the checked body as its first argument if there is a request model, or what stands in
+    the address if there is a query model. ``largest`` is how many bytes are read where files are sent, and
+    ``takes`` the media type of a file that is sent as it is, which the view reads itself.
+    It returns a model, or a Flask response as it is: then with ``media`` as its type where that is not
+    JSON.
+    """
+
+    def decorate(view: Callable[..., Any]) -> Callable[..., Any]:
+        body_problems: tuple[int, ...] = (400, 413, 415, 422) if request_model is not None else ()
+        if query is not None:
+            body_problems = (422,)
+        summary = (inspect.getdoc(view) or "").split("\n")[0]
+        entry = Operation(
+            method,
+            path,
+            view.__name__,
+            summary,
+            request_model,
+            response,
+            status,
+            tuple(sorted({*problems, *body_problems})),
+            query,
+            media,
+            takes,
+        )
+        if entry not in OPERATIONS:
+            OPERATIONS.append(entry)
+
+        def handle(**values: Any) -> Response:
+            if largest is not None:
+                request.max_content_length = largest
+            arguments: tuple[BaseModel, ...] = ()
+            if request_model is not None:
+                arguments = (read_body(request_model),)
+            elif query is not None:
+                arguments = (read_query(query),)
+            result = view(*arguments, **values)
+            if isinstance(result, Response):
+                return result
+            if result is None:
+                return Response(status=204)
+            return Response(result.model_dump_json(), status, content_type="application/json")
+
+        blueprint.add_url_rule(path, view.__name__, handle, methods=[method])
+        return view
+
+    return decorate
+
+
+def read_body(model: type[BaseModel]) -> BaseModel:
+    """Parse and check the request's JSON body."""
+    if request.mimetype != "application/json":
+        raise RequestProblem(
+            415,
+            "content-type",
+            "The content type is not understood",
+            f"{request.mimetype or 'none'} was sent; application/json is read here.",
+        )
+    try:
+        raw = json.loads(request.get_data(), parse_constant=_refuse_constant)
+    except (json.JSONDecodeError, UnicodeDecodeError, RecursionError) as error:
+        raise RequestProblem(400, "not-json", "The request is not valid JSON", str(error)[:200]) from error
+    if isinstance(raw, dict) and "document" in raw and "document" in model.model_fields:
+        # First, so that a foreign file or another version is named as such, with its pointers
+        # counted from the document.
+        _DOCUMENTS[model.model_fields["document"].annotation](raw["document"])
+    try:
+        return model.model_validate(raw)
+    except ValidationError as error:
+        found = problems_of(error, raw)
+        detail = "; ".join(f"{p.pointer}: {p.message}" for p in found)
+        raise RequestProblem(422, "invalid-request", "A value cannot be used", detail, found) from error
+
+
+def read_query(model: type[BaseModel]) -> BaseModel:
+    """Parse and check what stands in the address after the question mark."""
+    raw: dict[str, object] = dict(request.args)
+    try:
+        return model.model_validate(raw)
+    except ValidationError as error:
+        found = problems_of(error, raw)
+        detail = "; ".join(f"{p.pointer}: {p.message}" for p in found)
+        raise RequestProblem(422, "invalid-request", "A value cannot be used", detail, found) from error
+
+
+def _refuse_constant(name: str) -> float:
+    problem = Problem("", f"{name} is not a JSON number; only finite numbers are allowed")
+    raise RequestProblem(422, "invalid-request", "A value cannot be used", problem.message, [problem])
+
+
+def openapi() -> dict[str, Any]:
+    """The OpenAPI 3.1 document of all registered operations."""
+    models: dict[str, type[BaseModel]] = {"ProblemModel": ProblemModel}
+    inputs: set[type[BaseModel]] = set()
+    for entry in OPERATIONS:
+        if entry.response is not None:
+            models[entry.response.__name__] = entry.response
+        if entry.request is not None:
+            inputs.add(entry.request)
+    wanted = [(m, "serialization") for m in models.values()]
+    wanted += [(m, "validation") for m in sorted(inputs, key=lambda m: m.__name__)]
+    names, definitions = models_json_schema(
+        wanted,  # type: ignore[arg-type]
+        ref_template="#/components/schemas/{model}",
+    )
+    paths: dict[str, Any] = {}
+    for entry in sorted(OPERATIONS, key=lambda o: (o.path, o.method)):
+        template = re.sub(r"<(?:\w+:)?(\w+)>", r"{\1}", entry.path)
+        paths.setdefault(f"/api{template}", {})[entry.method.lower()] = _describe(entry, names)
+    return {
+        "openapi": "3.1.0",
+        "info": {
+            "title": "Noon Shade",
+            "version": __version__,
+            "description": "Plans, their evaluation, lamps and reference data. SI units and °C.",
+        },
+        "paths": paths,
+        "components": {"schemas": definitions.get("$defs", {})},
+    }
+
+
+def _describe(entry: Operation, names: dict[Any, Any]) -> dict[str, Any]:
+    parameters = []
+    for kind, name in re.findall(r"<(?:(\w+):)?(\w+)>", entry.path):
+        one = {"type": "integer"} if kind == "int" else {"type": "string"}
+        parameters.append({"name": name, "in": "path", "required": True, "schema": one})
+    if entry.query is not None:
+        schema = entry.query.model_json_schema()
+        parameters += [
+            {
+                "name": name,
+                "in": "query",
+                "required": name in schema.get("required", []),
+                "schema": {k: v for k, v in part.items() if k != "title"},
+            }
+            for name, part in schema["properties"].items()
+        ]
+    if entry.media != "application/json":
+        text = entry.media.startswith("text/") or entry.media.endswith("+xml")
+        shape = {"type": "string"} if text else {"type": "string", "format": "binary"}
+        success: dict[str, Any] = {"description": "Done", "content": {entry.media: {"schema": shape}}}
+    elif entry.response is None:
+        success = {"description": "Done"}
+    else:
+        success = {
+            "description": "Done",
+            "content": {"application/json": {"schema": names[(entry.response, "serialization")]}},
+        }
+    responses: dict[str, Any] = {str(entry.status): success}
+    for status in entry.problems:
+        responses[str(status)] = {
+            "description": _REASONS[status],
+            "content": {MEDIA_TYPE: {"schema": names[(ProblemModel, "serialization")]}},
+        }
+    described: dict[str, Any] = {
+        "operationId": entry.name,
+        "summary": entry.summary,
+        "responses": responses,
+    }
+    if parameters:
+        described["parameters"] = parameters
+    if entry.takes is not None:
+        content = {entry.takes: {"schema": {"type": "string", "format": "binary"}}}
+        described["requestBody"] = {"required": True, "content": content}
+    if entry.request is not None:
+        described["requestBody"] = {
+            "required": True,
+            "content": {"application/json": {"schema": names[(entry.request, "validation")]}},
+        }
+    return described

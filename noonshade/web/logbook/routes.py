@@ -1,0 +1,255 @@
+"""Operations on animals, the logbook and its photographs."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from datetime import date, datetime, time, timedelta
+
+from flask import Blueprint, Response, request
+
+from noonshade.core.care.weight_trend import trend
+from noonshade.formats.logbook_file import LogRow, logbook_csv, logbook_json
+from noonshade.formats.photograph import LARGEST_BYTES, photograph, small
+from noonshade.services.brumation import Rests
+from noonshade.store.logbook import AnimalRecord, EntryPage, EntryRecord, PhotoRecord, Wanted, utc
+from noonshade.web import current
+from noonshade.web.http.problems import RequestProblem
+from noonshade.web.http.routing import operation
+from noonshade.web.http.zones import zone_of
+from noonshade.web.logbook.schemas import (
+    AnimalList,
+    AnimalModel,
+    EntryModel,
+    KeptEntry,
+    KnownAnimal,
+    Logbook,
+    LogbookQuery,
+    NewPhoto,
+    PhotoModel,
+    PhotoQuery,
+    TrendModel,
+    WeightPoint,
+)
+
+logbook_api = Blueprint("logbook", __name__, url_prefix="/api")
+
+
+# -- animals -----------------------------------------------------------------------
+
+
+@operation(logbook_api, "GET", "/animals", response=AnimalList, problems=(503,))
+def list_animals() -> AnimalList:
+    """The keeper's animals, with the course of their weights."""
+    records = current.logbook().animals.all(order="left_on IS NOT NULL, name COLLATE NOCASE, id")
+    rests = Rests()
+    return AnimalList(animals=[_known(r, rests) for r in records])
+
+
+@operation(
+    logbook_api, "PUT", "/animals", request_model=AnimalModel, response=AnimalModel, problems=(503, 507)
+)
+def put_animal(body: AnimalModel) -> AnimalModel:
+    """Store an animal, new or changed."""
+    if body.species_id not in current.library().species():
+        raise RequestProblem(
+            422, "invalid-request", "A value cannot be used", f"no species {body.species_id!r} is known"
+        )
+    current.logbook().animals.put(AnimalRecord(**body.model_dump()))
+    return body
+
+
+@operation(
+    logbook_api, "DELETE", "/animals/<animal_id>", response=None, status=204, problems=(404, 503, 507)
+)
+def remove_animal(animal_id: str) -> None:
+    """Take an animal off the list; its entries stay, and storing it again brings it back."""
+    current.logbook().animals.remove(animal_id)
+
+
+def _known(record: AnimalRecord, rests: Rests) -> KnownAnimal:
+    found = current.logbook().find(Wanted(animal_id=record.id, kinds=("weight", "length"))).entries
+    courses: dict[str, list[WeightPoint]] = {"weight": [], "length": []}
+    for entry in reversed(found):
+        if entry.value is not None:
+            courses[entry.kind].append(WeightPoint(at=entry.at, value=entry.value))
+    weights = [(datetime.fromisoformat(p.at).date(), p.value) for p in courses["weight"]]
+    resting = bool(weights) and rests.phase(record.plan_id, max(weights)[0]) == "brumation"
+    said = trend(weights, resting)
+    return KnownAnimal(
+        animal=AnimalModel(**asdict(record)),
+        weights=courses["weight"],
+        lengths=courses["length"],
+        trend=TrendModel(**asdict(said)),
+    )
+
+
+# -- entries -----------------------------------------------------------------------
+
+
+@operation(logbook_api, "GET", "/logbook", response=Logbook, query=LogbookQuery, problems=(503,))
+def list_entries(query: LogbookQuery) -> Logbook:
+    """Entries that fit, the newest first."""
+    found = current.logbook().find(_wanted(query, query.most))
+    return Logbook(entries=[_kept(e, found) for e in found.entries], total=found.total)
+
+
+@operation(
+    logbook_api, "PUT", "/logbook", request_model=EntryModel, response=EntryModel, problems=(404, 503, 507)
+)
+def put_entry(body: EntryModel) -> EntryModel:
+    """Store an entry; sending it again changes it."""
+    current.logbook().entries.put(entry_record(body))
+    return body
+
+
+@operation(
+    logbook_api, "DELETE", "/logbook/<entry_id>", response=None, status=204, problems=(404, 503, 507)
+)
+def remove_entry(entry_id: str) -> None:
+    """Take an entry out; storing it again brings it back with its photographs."""
+    current.logbook().entries.remove(entry_id)
+
+
+@operation(
+    logbook_api, "GET", "/logbook.csv", response=None, query=LogbookQuery, media="text/csv", problems=(503,)
+)
+def export_logbook_csv(query: LogbookQuery) -> Response:
+    """Every entry that fits, as CSV."""
+    return current.as_file(logbook_csv(_rows(query)), "text/csv; charset=utf-8", "logbook.csv")
+
+
+@operation(
+    logbook_api,
+    "GET",
+    "/logbook.json",
+    response=None,
+    query=LogbookQuery,
+    media="application/octet-stream",
+    problems=(503,),
+)
+def export_logbook_json(query: LogbookQuery) -> Response:
+    """Every entry that fits, as a JSON file."""
+    return current.as_file(logbook_json(_rows(query)), "application/json; charset=utf-8", "logbook.json")
+
+
+# -- photographs -------------------------------------------------------------------
+
+
+@operation(
+    logbook_api,
+    "POST",
+    "/logbook/<entry_id>/photos",
+    response=PhotoModel,
+    status=201,
+    query=NewPhoto,
+    problems=(404, 413, 503, 507),
+    largest=LARGEST_BYTES,
+    takes="image/*",
+)
+def add_photo(query: NewPhoto, entry_id: str) -> PhotoModel:
+    """Keep a photograph of an entry: made smaller, and without where it was taken."""
+    book = current.logbook()
+    book.entries.get(entry_id)
+    picture = photograph(request.get_data())
+    key = book.files.add(picture.jpeg)
+    record = PhotoRecord(query.id, entry_id, key, picture.width, picture.height, query.caption)
+    book.photos.put(record)
+    return _photo(record)
+
+
+@operation(
+    logbook_api,
+    "GET",
+    "/photos/<photo_id>",
+    response=None,
+    query=PhotoQuery,
+    media="image/jpeg",
+    problems=(404, 503),
+)
+def get_photo(query: PhotoQuery, photo_id: str) -> Response:
+    """A photograph, large or as for a list."""
+    book = current.logbook()
+    data = book.files.read(book.photos.get(photo_id, removed=True).hash)
+    response = Response(small(data) if query.size == "small" else data, content_type="image/jpeg")
+    response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
+
+
+@operation(logbook_api, "DELETE", "/photos/<photo_id>", response=None, status=204, problems=(404, 503, 507))
+def remove_photo(photo_id: str) -> None:
+    """Take a photograph off its entry."""
+    current.logbook().photos.remove(photo_id)
+
+
+@operation(
+    logbook_api,
+    "POST",
+    "/photos/<photo_id>/bring-back",
+    response=PhotoModel,
+    problems=(404, 503, 507),
+)
+def bring_photo_back(photo_id: str) -> PhotoModel:
+    """Put a photograph back to its entry."""
+    book = current.logbook()
+    record = book.photos.get(photo_id, removed=True)
+    book.photos.put(record)
+    return _photo(record)
+
+
+def _photo(record: PhotoRecord) -> PhotoModel:
+    return PhotoModel(id=record.id, width=record.width, height=record.height, caption=record.caption)
+
+
+def _wanted(query: LogbookQuery, most: int | None) -> Wanted:
+    zone = zone_of(query.zone)
+
+    def midnight(day: str, later: int = 0) -> str:
+        return utc(datetime.combine(date.fromisoformat(day) + timedelta(days=later), time(), zone))
+
+    return Wanted(
+        query.plan,
+        query.animal,
+        tuple(query.kinds),
+        query.words,
+        None if query.since is None else midnight(query.since),
+        None if query.until is None else midnight(query.until, 1),
+        most,
+        query.skip if most is not None else 0,
+    )
+
+
+def _kept(record: EntryRecord, found: EntryPage) -> KeptEntry:
+    return KeptEntry(entry=entry_model(record), photos=[_photo(p) for p in found.photos.get(record.id, [])])
+
+
+def entry_record(entry: EntryModel) -> EntryRecord:
+    """An entry as it is stored."""
+    return EntryRecord(**entry.model_dump(), at_utc=utc(datetime.fromisoformat(entry.at)))
+
+
+def entry_model(record: EntryRecord) -> EntryModel:
+    """A stored entry for the screen."""
+    return EntryModel.model_validate({k: getattr(record, k) for k in EntryModel.model_fields})
+
+
+def _rows(query: LogbookQuery) -> list[LogRow]:
+    book = current.logbook()
+    found = book.find(_wanted(query, None))
+    enclosures = {p.id: p.name for p in (*current.plans().all(), *current.plans().archived())}
+    animals = {a.id: a.name for a in book.animals.all(removed=True)}
+    return [
+        LogRow(
+            e.at,
+            enclosures.get(e.plan_id or "", e.plan_id or ""),
+            animals.get(e.animal_id or "", e.animal_id or ""),
+            e.kind,
+            e.value if e.kind == "weight" else None,
+            None if e.value is None or e.kind != "length" else 100.0 * e.value,
+            e.food,
+            e.outcome,
+            e.text,
+            len(found.photos.get(e.id, [])),
+            e.id,
+        )
+        for e in found.entries
+    ]

@@ -1,0 +1,335 @@
+"""Operations on loggers: where they lie, their files, and devices that post by themselves."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from datetime import timedelta
+
+from flask import Blueprint, Response, request
+from pydantic import ValidationError
+
+from noonshade.core.readings.logger_days import days_of
+from noonshade.formats.document import Problem, problems_of
+from noonshade.formats.logger_csv import (
+    LARGEST_BYTES,
+    LoggerFile,
+    LoggerMapping,
+    RefusedRow,
+    guess_mapping,
+    read_logger,
+)
+from noonshade.formats.plan_document import PointDocument
+from noonshade.formats.text_file import FileFormatError
+from noonshade.store.loggers import ImportRecord, LoggedRecord, LoggerRecord, UnknownLoggerError
+from noonshade.web import current
+from noonshade.web.http.problems import RequestProblem
+from noonshade.web.http.routing import operation
+from noonshade.web.http.zones import zone_of
+from noonshade.web.loggers.schemas import (
+    DeviceAnswer,
+    DevicePost,
+    DeviceReading,
+    DeviceRefused,
+    GapModel,
+    ImportModel,
+    ImportRequest,
+    ImportResponse,
+    KeyModel,
+    LoggedDayModel,
+    LoggerList,
+    LoggerModel,
+    MappingModel,
+    PreviewRequest,
+    PreviewResponse,
+    PreviewRow,
+    PutLogger,
+    RefusedRowModel,
+    shown,
+)
+
+logger_api = Blueprint("loggers", __name__, url_prefix="/api")
+
+DAYS_SHOWN = 60
+ROWS_SHOWN = 12
+# JSON of a text is a little longer than the text.
+LARGEST_REQUEST = LARGEST_BYTES + 2_000_000
+CSV_COLUMNS = ("at", "temperature_c", "humidity_percent")
+
+
+@operation(logger_api, "GET", "/plans/<plan_id>/loggers", response=LoggerList, problems=(404, 503))
+def list_loggers(plan_id: str) -> LoggerList:
+    """Loggers of an enclosure with their files and last days."""
+    current.plans().get(plan_id)
+    return LoggerList(loggers=[_model(r) for r in current.loggers().of_plan(plan_id)])
+
+
+@operation(
+    logger_api,
+    "PUT",
+    "/plans/<plan_id>/loggers",
+    request_model=PutLogger,
+    response=LoggerModel,
+    problems=(404, 503, 507),
+)
+def put_logger(body: PutLogger, plan_id: str) -> LoggerModel:
+    """Store a logger of an enclosure, new or changed."""
+    current.plans().get(plan_id)
+    zone_of(body.zone)
+    at = body.at_m
+    record = LoggerRecord(body.id, plan_id, body.label, body.place, at.x_m, at.y_m, at.z_m, body.zone)
+    current.loggers().put(record)
+    return _model(current.loggers().get(body.id))
+
+
+@operation(
+    logger_api, "DELETE", "/loggers/<logger_id>", response=None, status=204, problems=(404, 503, 507)
+)
+def remove_logger(logger_id: str) -> None:
+    """Take a logger off the list; storing it again brings it back with what it recorded."""
+    current.loggers().remove(logger_id)
+
+
+@operation(
+    logger_api, "POST", "/loggers/<logger_id>/key", response=KeyModel, status=201, problems=(404, 503, 507)
+)
+def new_logger_key(logger_id: str) -> KeyModel:
+    """A key by which a device may post for a logger; an older one is void."""
+    return KeyModel(key=current.loggers().new_key(logger_id))
+
+
+# -- files -------------------------------------------------------------------------
+
+
+@operation(
+    logger_api,
+    "POST",
+    "/loggers/<logger_id>/preview",
+    request_model=PreviewRequest,
+    response=PreviewResponse,
+    problems=(404, 503),
+    largest=LARGEST_REQUEST,
+)
+def preview_file(body: PreviewRequest, logger_id: str) -> PreviewResponse:
+    """Look at a file before it is taken in; nothing is stored."""
+    record = current.loggers().get(logger_id)
+    guess = guess_mapping(body.text, body.zone)
+    mapping, doubts, remembered = guess.mapping, guess.doubts, False
+    if body.mapping is not None:
+        mapping, doubts = _mapping(body.mapping), ()
+    elif record.mapping is not None:
+        last = _mapping(MappingModel.model_validate_json(record.mapping))
+        # That of the last file, unless this one has another shape.
+        before = read_logger(body.text, last)
+        if len(before.rows) > 0.9 * (len(before.rows) + len(before.refused)) > 0:
+            mapping, doubts, remembered = last, (), True
+    read = read_logger(body.text, mapping)
+    gaps = sorted(read.gaps, key=lambda g: g[0] - g[1])
+    return PreviewResponse(
+        mapping=MappingModel(**{k: getattr(mapping, k) for k in mapping.__slots__}),
+        remembered=remembered,
+        titles=list(guess.titles),
+        doubts=list(doubts),
+        rows=[
+            PreviewRow(
+                line=r.line,
+                at=shown(r.at),
+                temperature_c=r.temperature_c,
+                relative_humidity=r.relative_humidity,
+            )
+            for r in read.rows[:ROWS_SHOWN]
+        ],
+        row_count=len(read.rows),
+        known=current.loggers().known(logger_id, (r.at for r in read.rows)),
+        refused=_refused(read.refused),
+        refused_count=len(read.refused),
+        skipped=read.skipped,
+        gaps=[GapModel(begin=shown(a), end=shown(b)) for a, b in gaps[:ROWS_SHOWN]],
+        gap_count=len(gaps),
+    )
+
+
+@operation(
+    logger_api,
+    "POST",
+    "/loggers/<logger_id>/files",
+    request_model=ImportRequest,
+    response=ImportResponse,
+    status=201,
+    problems=(404, 503, 507),
+    largest=LARGEST_REQUEST,
+)
+def take_in_file(body: ImportRequest, logger_id: str) -> ImportResponse:
+    """Take in a file; rows that are stored already are left as they are, and the mapping is remembered."""
+    current.loggers().get(logger_id)
+    read = read_logger(body.text, _mapping(body.mapping))
+    _acceptable(read, body.whole)
+    rows = [LoggedRecord(r.at, r.temperature_c, r.relative_humidity) for r in read.rows]
+    taken = current.loggers().take_in(
+        logger_id, body.name, rows, len(read.refused), body.mapping.model_dump_json()
+    )
+    return ImportResponse(taken=_import(taken), refused=_refused(read.refused))
+
+
+def _acceptable(read: LoggerFile, whole: bool) -> None:
+    if whole and read.refused:
+        found = [Problem(f"line {r.line}", r.reason) for r in read.refused[:ROWS_SHOWN]]
+        count = len(read.refused)
+        detail = f"{count} of {count + len(read.rows)} rows cannot be read, so none was taken in."
+        raise RequestProblem(422, "invalid-file", "The file was refused whole", detail, found)
+    if not read.rows:
+        raise RequestProblem(422, "invalid-file", "The file cannot be used", "No row can be read.")
+
+
+@operation(logger_api, "DELETE", "/files/<import_id>", response=None, status=204, problems=(404, 503, 507))
+def take_out_file(import_id: str) -> None:
+    """Take a file out again, with the rows it brought."""
+    current.loggers().take_out(import_id)
+
+
+@operation(
+    logger_api,
+    "GET",
+    "/loggers/<logger_id>/logged.csv",
+    response=None,
+    media="text/csv",
+    problems=(404, 503),
+)
+def export_logged(logger_id: str) -> Response:
+    """Everything a logger recorded as CSV, in the form a device posts it."""
+    record = current.loggers().get(logger_id)
+    text = io.StringIO()
+    writer = csv.writer(text, lineterminator="\r\n")
+    writer.writerow(CSV_COLUMNS)
+    for row in current.loggers().logged(logger_id):
+        heat = "" if row.temperature_c is None else f"{row.temperature_c:g}"
+        damp = "" if row.relative_humidity is None else f"{100.0 * row.relative_humidity:g}"
+        writer.writerow([shown(row.at), heat, damp])
+    name = f"{current.file_name(record.label, 'logger')}.csv"
+    return current.as_file(text.getvalue(), "text/csv; charset=utf-8", name)
+
+
+# -- devices -----------------------------------------------------------------------
+
+
+@operation(
+    logger_api,
+    "POST",
+    "/devices/readings",
+    request_model=DevicePost,
+    response=DeviceAnswer,
+    problems=(401, 503, 507),
+)
+def post_device_readings(body: DevicePost) -> DeviceAnswer:
+    """Readings of a device, by its key as a bearer token; one that is sent twice is stored once."""
+    return _posted(_device(), body.readings)
+
+
+@operation(
+    logger_api,
+    "POST",
+    "/devices/readings.csv",
+    response=DeviceAnswer,
+    problems=(401, 413, 422, 503, 507),
+)
+def post_device_csv() -> DeviceAnswer:
+    """The same as CSV with the columns at, temperature_c, humidity_percent."""
+    record = _device()
+    try:
+        text = request.get_data().decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise FileFormatError("the text is not UTF-8") from error
+    reader = csv.DictReader(io.StringIO(text))
+    if reader.fieldnames is None or "at" not in reader.fieldnames:
+        raise FileFormatError(f"the first line names the columns: {', '.join(CSV_COLUMNS)}")
+    rows: list[dict[str, object]] = []
+    for line in reader:
+        numbers = {k: _number(line.get(k)) for k in CSV_COLUMNS[1:]}
+        rows.append({"at": line["at"], **{k: v for k, v in numbers.items() if v is not None}})
+    return _posted(record, rows)
+
+
+def _number(text: str | None) -> object:
+    if text is None or not text.strip():
+        return None
+    try:
+        return float(text)
+    except ValueError:
+        return text  # the model says what is wrong with it
+
+
+def _posted(record: LoggerRecord, raw: list[dict[str, object]]) -> DeviceAnswer:
+    rows, refused = [], []
+    for number, one in enumerate(raw):
+        try:
+            reading = DeviceReading.model_validate_json(json.dumps(one))
+        except ValidationError as error:
+            found = problems_of(error, one)
+            refused.append(
+                DeviceRefused(number=number, reason="; ".join(f"{p.pointer}: {p.message}" for p in found))
+            )
+            continue
+        if reading.temperature_c is None and reading.humidity_percent is None:
+            refused.append(DeviceRefused(number=number, reason="neither temperature nor humidity"))
+            continue
+        damp = None if reading.humidity_percent is None else reading.humidity_percent / 100.0
+        rows.append(LoggedRecord(reading.at, reading.temperature_c, damp))
+    stored, repeated = current.loggers().post(record.id, rows)
+    return DeviceAnswer(stored=stored, repeated=repeated, refused=refused)
+
+
+def _device() -> LoggerRecord:
+    """The logger whose key the request carries."""
+    given = request.authorization
+    if given is not None and given.type == "bearer" and given.token:
+        try:
+            return current.loggers().by_key(given.token)
+        except UnknownLoggerError:
+            pass
+    raise RequestProblem(
+        401,
+        "device-key",
+        "A device needs its key",
+        "Send the header Authorization: Bearer with the key that was shown when it was made.",
+    )
+
+
+# -- for the screen ------------------------------------------------------------------
+
+
+def _model(record: LoggerRecord) -> LoggerModel:
+    store = current.loggers()
+    newest = store.newest(record.id)
+    zone = zone_of(record.zone)
+    since = None if newest is None else newest - timedelta(days=DAYS_SHOWN)
+    days = days_of(store.logged(record.id, since), zone)
+    return LoggerModel(
+        id=record.id,
+        plan_id=record.plan_id,
+        label=record.label,
+        place=record.place,
+        at_m=PointDocument(x_m=record.x_m, y_m=record.y_m, z_m=record.z_m),
+        zone=record.zone,
+        newest=None if newest is None else shown(newest.astimezone(zone)),
+        imports=[_import(i) for i in store.imports(record.id)],
+        days=[
+            LoggedDayModel(
+                **{k: getattr(d, k) for k in LoggedDayModel.model_fields if k != "day"},
+                day=d.day.isoformat(),
+            )
+            for d in reversed(days)
+        ],
+    )
+
+
+def _import(record: ImportRecord) -> ImportModel:
+    return ImportModel(**{k: getattr(record, k) for k in ImportModel.model_fields})
+
+
+def _mapping(model: MappingModel) -> LoggerMapping:
+    return LoggerMapping(**model.model_dump())
+
+
+def _refused(rows: tuple[RefusedRow, ...]) -> list[RefusedRowModel]:
+    return [RefusedRowModel(line=r.line, text=r.text, reason=r.reason) for r in rows[:ROWS_SHOWN]]

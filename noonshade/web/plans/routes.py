@@ -1,0 +1,205 @@
+"""The operations of the interface."""
+
+from __future__ import annotations
+
+import json
+
+from flask import Blueprint, Response, current_app
+
+from noonshade import __version__
+from noonshade.core.fields import PlanGrid, SectionGrid, fields
+from noonshade.formats.plan_document import (
+    PlanDocument,
+    parse_plan,
+    plan_json,
+    plan_schema,
+)
+from noonshade.formats.species_document import species_schema
+from noonshade.store.plans import PlanRecord
+from noonshade.web import current
+from noonshade.web.catalog.schemas import CatalogModel
+from noonshade.web.evaluation.schemas import (
+    CreatePlan,
+    EvaluateRequest,
+    EvaluateResponse,
+    Health,
+    PlanList,
+    PlanSummary,
+    Revision,
+    RevisionList,
+    RevisionSummary,
+    SavePlan,
+)
+from noonshade.web.evaluation.serializers import catalog_model, evaluation_model
+from noonshade.web.http.routing import openapi, operation
+
+api = Blueprint("api", __name__, url_prefix="/api")
+
+
+def _summary(record: PlanRecord) -> PlanSummary:
+    return PlanSummary(
+        id=record.id,
+        name=record.name,
+        revision=record.revision,
+        created_at=record.created_at,
+        updated_at=record.updated_at,
+        document=parse_plan(record.document),
+    )
+
+
+def _checked(document: PlanDocument) -> PlanDocument:
+    current.evaluator().plan(document)
+    return current.evaluator().library.packed(document)
+
+
+@operation(api, "GET", "/health", response=Health)
+def get_health() -> Health:
+    """Whether the program runs, and which version."""
+    return Health(status="ok", version=__version__, demo=bool(current_app.config["DEMO"]))
+
+
+@operation(api, "GET", "/catalog", response=CatalogModel)
+def get_catalog() -> CatalogModel:
+    """All reference data with your own lamps and species: lamps, screens, materials, species."""
+    library = current.evaluator().library
+    kinds = {key: species for key, (_, _, species) in library.own_species().items()}
+    return catalog_model(library.catalog, library.own_lamps(), kinds)
+
+
+@operation(api, "GET", "/plans", response=PlanList, problems=(503,))
+def list_plans() -> PlanList:
+    """All plans with their newest documents."""
+    return PlanList(plans=[_summary(r) for r in current.plans().all()])
+
+
+@operation(api, "GET", "/archive", response=PlanList, problems=(503,))
+def list_archive() -> PlanList:
+    """Plans that were archived, the last first; ``bring-back`` restores one."""
+    return PlanList(plans=[_summary(r) for r in current.plans().archived()])
+
+
+@operation(
+    api,
+    "POST",
+    "/plans",
+    request_model=CreatePlan,
+    response=PlanSummary,
+    status=201,
+    problems=(503, 507),
+)
+def create_plan(body: CreatePlan) -> PlanSummary:
+    """Store a new or imported plan."""
+    document = _checked(body.document)
+    return _summary(current.plans().create(document.name, plan_json(document), body.summary))
+
+
+@operation(api, "GET", "/plans/<plan_id>", response=PlanSummary, problems=(404, 503))
+def get_plan(plan_id: str) -> PlanSummary:
+    """One plan with its newest document."""
+    return _summary(current.plans().get(plan_id))
+
+
+@operation(
+    api,
+    "PUT",
+    "/plans/<plan_id>",
+    request_model=SavePlan,
+    response=PlanSummary,
+    problems=(404, 409, 503, 507),
+)
+def save_plan(body: SavePlan, plan_id: str) -> PlanSummary:
+    """Store a new revision; refused with 409 if it is not based on the newest one."""
+    document = _checked(body.document)
+    record = current.plans().save(
+        plan_id, body.base_revision, document.name, plan_json(document), body.summary
+    )
+    return _summary(record)
+
+
+@operation(api, "DELETE", "/plans/<plan_id>", response=None, status=204, problems=(404, 503, 507))
+def remove_plan(plan_id: str) -> None:
+    """Archive a plan: it leaves the list and can be brought back."""
+    current.plans().remove(plan_id)
+
+
+@operation(api, "POST", "/plans/<plan_id>/bring-back", response=PlanSummary, problems=(404, 503, 507))
+def bring_back_plan(plan_id: str) -> PlanSummary:
+    """Put a removed plan back on the list."""
+    return _summary(current.plans().bring_back(plan_id))
+
+
+@operation(api, "GET", "/plans/<plan_id>/revisions", response=RevisionList, problems=(404, 503))
+def list_revisions(plan_id: str) -> RevisionList:
+    """All revisions of a plan, newest first."""
+    head = current.plans().get(plan_id).revision
+    found = current.plans().revisions(plan_id)
+    return RevisionList(
+        plan_id=plan_id,
+        head=head,
+        revisions=[
+            RevisionSummary(
+                number=r.number,
+                base=r.base,
+                kind="refused" if r.kind == "refused" else "saved",
+                summary=r.summary,
+                name=r.name,
+                created_at=r.created_at,
+            )
+            for r in found
+        ],
+    )
+
+
+@operation(api, "GET", "/plans/<plan_id>/revisions/<int:number>", response=Revision, problems=(404, 503))
+def get_revision(plan_id: str, number: int) -> Revision:
+    """One revision with its document."""
+    r = current.plans().revision(plan_id, number)
+    return Revision(
+        number=r.number,
+        base=r.base,
+        kind="refused" if r.kind == "refused" else "saved",
+        summary=r.summary,
+        name=r.name,
+        created_at=r.created_at,
+        document=parse_plan(r.document),
+    )
+
+
+@operation(api, "GET", "/plans/<plan_id>/export", response=PlanDocument, problems=(404, 503))
+def export_plan(plan_id: str) -> Response:
+    """The newest document as a file."""
+    record = current.plans().get(plan_id)
+    return current.json_file(record.document, record.name, "plan", "noonshade")
+
+
+@operation(api, "POST", "/evaluate", request_model=EvaluateRequest, response=EvaluateResponse)
+def evaluate_plan(body: EvaluateRequest) -> EvaluateResponse:
+    """Evaluate a plan: figures, checks, findings, and fields for drawing if wanted."""
+    result = current.evaluator().evaluate(body.document, body.lamp_age)
+    cut, above = body.section, body.plan_view
+    if cut is None and above is None:
+        return evaluation_model(result, None, None, body.patch_above_c, body.document.pins)
+    views = fields(
+        result,
+        None if cut is None else SectionGrid(cut.y_m, cut.nx, cut.nz),
+        None if above is None else PlanGrid(above.z_m, above.nx, above.ny),
+    )
+    return evaluation_model(result, views.section, views.plan_view, body.patch_above_c, body.document.pins)
+
+
+@api.get("/openapi.json")
+def get_openapi() -> Response:
+    """This interface as an OpenAPI document."""
+    return Response(json.dumps(openapi()), content_type="application/json")
+
+
+@api.get("/schemas/plan-1.json")
+def get_plan_schema() -> Response:
+    """JSON Schema of the plan document."""
+    return Response(json.dumps(plan_schema(), indent=2), content_type="application/schema+json")
+
+
+@api.get("/schemas/species-1.json")
+def get_species_schema() -> Response:
+    """JSON Schema of the species document."""
+    return Response(json.dumps(species_schema(), indent=2), content_type="application/schema+json")

@@ -1,0 +1,120 @@
+"""Starting a plan: a fitting enclosure, a first layout, and putting right what can be."""
+
+from __future__ import annotations
+
+from flask import Blueprint
+
+from noonshade.core.errors import PlanError
+from noonshade.core.needs.species import Species
+from noonshade.core.starter import (
+    Size,
+    Stock,
+    first_layout,
+    fitting_kind,
+    fitting_size,
+    next_fix,
+)
+from noonshade.formats.document import Problem
+from noonshade.formats.plan_from_document import room_of
+from noonshade.formats.plan_to_document import plan_document_of
+from noonshade.web import current
+from noonshade.web.evaluation.serializers import fix_model
+from noonshade.web.http.problems import RequestProblem
+from noonshade.web.http.routing import operation
+from noonshade.web.starter.schemas import (
+    FittingRequest,
+    FittingResponse,
+    ImproveRequest,
+    ImproveResponse,
+    SizeModel,
+    StarterRequest,
+    StarterResponse,
+)
+
+starter_api = Blueprint("starter", __name__, url_prefix="/api")
+
+
+@operation(
+    starter_api,
+    "POST",
+    "/starter/enclosure",
+    request_model=FittingRequest,
+    response=FittingResponse,
+    problems=(404,),
+)
+def find_enclosure(body: FittingRequest) -> FittingResponse:
+    """The least enclosure for a species at adult size, and its usual kind."""
+    species = _species(body.species_id)
+    size = fitting_size(species, body.count)
+    return FittingResponse(
+        size=SizeModel(length_m=size.length_m, depth_m=size.depth_m, height_m=size.height_m),
+        kind=fitting_kind(species),
+        grade=species.enclosure.grade,
+        source=species.enclosure.source,
+    )
+
+
+@operation(
+    starter_api,
+    "POST",
+    "/starter",
+    request_model=StarterRequest,
+    response=StarterResponse,
+    problems=(404, 422),
+)
+def start_plan(body: StarterRequest) -> StarterResponse:
+    """A first layout from the animal's way of life; nothing is stored yet."""
+    species = _species(body.species_id)
+    if body.stage not in {stage.id for stage in species.stages}:
+        known = ", ".join(stage.id for stage in species.stages)
+        raise RequestProblem(
+            422,
+            "invalid",
+            "The species has no such stage",
+            f"{body.stage!r}; {species.common_name} has: {known}",
+            [Problem("/stage", f"one of: {known}")],
+        )
+    least = fitting_size(species, body.count)
+    size = least if body.size is None else Size(**body.size.model_dump())
+    try:
+        plan = first_layout(
+            species,
+            body.stage,
+            size,
+            body.kind or fitting_kind(species),
+            room_of(body.room),
+            _stock(),
+            body.name,
+            body.count,
+        )
+    except PlanError as error:
+        raise RequestProblem(
+            422,
+            "invalid",
+            "The enclosure cannot be furnished",
+            error.message,
+            [Problem("/size", error.message)],
+        ) from error
+    return StarterResponse(document=plan_document_of(plan))
+
+
+@operation(starter_api, "POST", "/improve", request_model=ImproveRequest, response=ImproveResponse)
+def improve_plan(body: ImproveRequest) -> ImproveResponse:
+    """One change that puts right the worst that can be put right without breaking anything."""
+    now = current.evaluator().evaluate(body.document)
+    fix = next_fix(now, _stock())
+    return ImproveResponse(
+        failing=len(now.failing), fix=None if fix is None else fix_model(fix, body.document)
+    )
+
+
+def _species(species_id: str) -> Species:
+    known = current.library().species()
+    if species_id not in known:
+        raise RequestProblem(404, "not-found", "There is no such species", repr(species_id))
+    return known[species_id]
+
+
+def _stock() -> Stock:
+    library = current.library()
+    return Stock(library.catalog.materials, library.catalog.meshes, library.lamps())

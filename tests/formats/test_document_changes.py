@@ -1,0 +1,63 @@
+"""What differs between two documents, in words."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from noonshade.core.phrase import plain_text
+from noonshade.formats.document_changes import changes
+from noonshade.formats.plan_document import PlanDocument, plan_from
+from tests.builders import demo_raw
+
+
+def _describe(before: PlanDocument, after: PlanDocument) -> list[str]:
+    return [
+        f"{c.thing}: {c.what}: {plain_text(c.before)} to {plain_text(c.after)}"
+        for c in changes(before, after)
+    ]
+
+
+def _edited(edit: Any) -> PlanDocument:
+    raw = demo_raw()
+    edit(raw)
+    return plan_from(raw)
+
+
+def test_the_same_document_has_no_changes() -> None:
+    document = plan_from(demo_raw())
+    assert changes(document, document) == ()
+
+
+def test_values_are_told_with_their_units() -> None:
+    def edit(raw: dict[str, Any]) -> None:
+        raw["fixtures"][0]["position_m"]["z_m"] = 0.5
+        raw["fixtures"][0]["power_w"] = 50
+        raw["thermostats"][0]["night_set_point_c"] = 20
+        raw["fixtures"][1]["screen_id"] = "fine-0.5-2.0"
+        raw["room"]["relative_humidity"] = 0.6
+
+    assert _describe(plan_from(demo_raw()), _edited(edit)) == [
+        "Room: relative humidity: 0.45 to 0.6",
+        "Basking lamp: power: 75 W to 50 W",
+        "Basking lamp: height above the enclosure floor: 52 cm to 50 cm",
+        "UV tube: screen below it: none to fine-0.5-2.0",
+        "Thermostat: night set point: none to 20.0 °C",
+    ]
+
+
+def test_things_that_came_and_went_are_named() -> None:
+    def edit(raw: dict[str, Any]) -> None:
+        gone = raw["furnishings"].pop()
+        raw["pins"] = [{"id": "pin-1", "label": "Ledge", "at_m": {"x_m": 0.1, "y_m": 0.1, "z_m": 0.3}}]
+        raw["furnishings"].append({**gone, "id": "new", "label": "New hide"})
+
+    told = changes(plan_from(demo_raw()), _edited(edit))
+    assert [(c.thing, c.what) for c in told] == [
+        ("Cool hide", "Furnishing, only before"),
+        ("New hide", "Furnishing, only after"),
+        ("Ledge", "Pinned place, only after"),
+    ]
+
+
+def test_order_of_things_does_not_count() -> None:
+    assert changes(plan_from(demo_raw()), _edited(lambda raw: raw["fixtures"].reverse())) == ()
