@@ -52,7 +52,7 @@ dev: .stamps/ready ## Back end and hot-reloading front end together (PORT=8620)
 	  cd frontend && NOONSHADE_BACKEND=http://127.0.0.1:$(PORT) npm run dev
 
 clean: ## Remove everything that was installed or built (your data stays)
-	rm -rf .venv .stamps frontend/node_modules frontend/dist *.egg-info
+	rm -rf .venv .stamps frontend/node_modules noonshade/web/static *.egg-info
 	find . -name __pycache__ -not -path './.git/*' -prune -exec rm -rf {} +
 	rm -rf .mypy_cache .ruff_cache .hypothesis .import_linter_cache
 

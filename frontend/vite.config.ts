@@ -8,7 +8,13 @@ const backend = process.env.NOONSHADE_BACKEND ?? "http://127.0.0.1:8620";
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   // Fonts stay files of their own: the content policy allows none inline.
-  build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  build: {
+    // Into the Python package, which serves it.
+    outDir: "../noonshade/web/static",
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 900,
+  },
   server: {
     host: "127.0.0.1",
     // Scales of colour are shared with what draws on paper.

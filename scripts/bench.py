@@ -28,8 +28,8 @@ from noonshade.core.day import simulate_day
 from noonshade.core.evaluate import evaluate
 from noonshade.core.failure_scenarios import failure_scenarios_of, run_all_scenarios
 from noonshade.core.fields import section
-from noonshade.core.fixes.suggest import propose
-from noonshade.core.forecast import months
+from noonshade.core.fixes.suggest import iterate_fixes
+from noonshade.core.forecast import forecast_months
 from noonshade.core.heat.day_simulator import DaySimulator
 from noonshade.core.light.field import LightAtPoints, Scene
 from noonshade.core.plan import LineSource, PanelSource, Plan
@@ -150,11 +150,11 @@ def core() -> None:
         times_ms(lambda: run_all_scenarios(day, result), 3),
         5000,
     )
-    row("the plan in each month of its room", times_ms(lambda: months(plan), 3), None)
+    row("the plan in each month of its room", times_ms(lambda: forecast_months(plan), 3), None)
     edition = Edition(datetime.now())
     row("its report as PDF", times_ms(lambda: pdf_of(report_html(result, day, edition)), 3), None)
     failed = next(v for v in result.checks if v.status != "within")
-    row("find a fix for one failed check", times_ms(lambda: propose(result, failed), 5), None)
+    row("find a fix for one failed check", times_ms(lambda: iterate_fixes(result, failed), 5), None)
 
 
 def one_enclosure(seed: int) -> Outcome:
@@ -215,7 +215,10 @@ def browser(page: Page) -> None:
         lambda r: scripts.add(r.url.rpartition("/")[2]) if r.request.resource_type == "script" else None,
     )
     row("first page usable, warm server", times_ms(first_page, 7), 1000)
-    size = sum(len(gzip.compress((ROOT / "frontend/dist/assets" / s).read_bytes())) for s in scripts) / 1000
+    size = (
+        sum(len(gzip.compress((ROOT / "noonshade/web/static/assets" / s).read_bytes())) for s in scripts)
+        / 1000
+    )
     row("JavaScript at first load, gzipped", [size], 300, "kB")
     settled(page)
 

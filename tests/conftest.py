@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from flask import Flask
 from flask.testing import FlaskClient
 
-from noonshade.web import AppSettings, create_app, open_data
-from tests.shared import MEMORY, seeded
+from noonshade.services.application import open_services
+from noonshade.web import AppSettings, create_app
+from noonshade.web.app import NoonShade
+from tests.shared import CACHES, seeded
 
 
 def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
@@ -22,7 +22,7 @@ def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
 
 
 @pytest.fixture(scope="session")
-def routed(tmp_path_factory: pytest.TempPathFactory) -> tuple[Flask, AppSettings]:
+def routed(tmp_path_factory: pytest.TempPathFactory) -> tuple[NoonShade, AppSettings]:
     """An application whose routes are made once; every test gives it a data file of its own."""
     folder = tmp_path_factory.mktemp("routed")
     front = folder / "dist"
@@ -34,14 +34,14 @@ def routed(tmp_path_factory: pytest.TempPathFactory) -> tuple[Flask, AppSettings
 
 
 @pytest.fixture
-def app(routed: tuple[Flask, AppSettings], tmp_path: Path) -> Flask:
-    made, settings = routed
+def app(routed: tuple[NoonShade, AppSettings], tmp_path: Path) -> NoonShade:
+    made, _ = routed
     data_file = seeded(tmp_path / "data" / "noonshade.db")
-    made.extensions.update(open_data(replace(settings, data_file=data_file), memory=MEMORY))
+    made.services = open_services(data_file, caches=CACHES)
     return made
 
 
 @pytest.fixture
-def client(app: Flask) -> Iterator[FlaskClient]:
+def client(app: NoonShade) -> Iterator[FlaskClient]:
     with app.test_client() as made:
         yield made

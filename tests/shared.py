@@ -15,12 +15,12 @@ from noonshade.store.database import Database
 from noonshade.store.plans import PlanStore
 
 # As in the program, with room for more.
-MEMORY = ResultCaches(
+CACHES = ResultCaches(
     evaluations=SingleFlightCache(40),
     days=SingleFlightCache(20),
     sensitivities=SingleFlightCache(10),
     intervals=SingleFlightCache(30),
-    changes=SingleFlightCache(100),
+    fixes=SingleFlightCache(100),
 )
 
 

@@ -21,12 +21,12 @@ from hypothesis import strategies as st
 from noonshade.store import archive as archive_module
 from noonshade.store import backups as backups_module
 from noonshade.store.archive import ArchiveError, check_archive, restore_archive, row_counts, write_archive
-from noonshade.store.backups import Backups, Policy, keep_backing_up, kept
+from noonshade.store.backups import Backups, Policy, archives_to_keep, keep_backing_up
 from noonshade.store.database import Database, StoreError, migrations
+from noonshade.store.errors import NotFoundError
 from noonshade.store.logbook import EntryRecord, LogbookStore, PhotoRecord, Wanted
 from noonshade.store.photo_files import PhotoFiles
 from noonshade.store.plans import PlanStore
-from noonshade.store.rows import UnknownRowError
 from tests.web.pictures import jpeg
 
 
@@ -42,10 +42,12 @@ class Keeper:
     def write(self, text: str, picture: bytes | None = None) -> None:
         number = len(self.book.entries.all())
         at = f"2026-03-14T10:00:{number:02}Z"
-        self.book.entries.put(EntryRecord(f"e{number}", None, None, "note", at, at, text=text))
+        self.database.write(
+            self.book.entries.put, EntryRecord(f"e{number}", None, None, "note", at, at, text=text)
+        )
         if picture is not None:
             key = self.files.add(picture)
-            self.book.photos.put(PhotoRecord(f"p{number}", f"e{number}", key, 9, 9))
+            self.database.write(self.book.photos.put, PhotoRecord(f"p{number}", f"e{number}", key, 9, 9))
 
     @property
     def state(self) -> tuple[Any, ...]:
@@ -58,7 +60,7 @@ class Keeper:
 @pytest.fixture
 def keeper(tmp_path: Path) -> Keeper:
     made = Keeper(tmp_path / "data")
-    made.plans.create("Enclosure", '{"name": "Enclosure"}', plan_id="enclosure")
+    made.database.write(made.plans.create, "Enclosure", '{"name": "Enclosure"}', plan_id="enclosure")
     made.write("first", jpeg(9, 9))
     made.write("second")
     return made
@@ -77,7 +79,7 @@ def test_everything_comes_back_also_on_another_machine(
     contents = check_archive(packed)
     assert (contents.rows["plans"], contents.rows["entries"], contents.photos) == (1, 2, 1)
     keeper.write("third", jpeg(20, 9))
-    keeper.plans.remove("enclosure")
+    keeper.database.write(keeper.plans.remove, "enclosure")
     safety = restore_archive(keeper.database, keeper.files, packed)
     assert keeper.state == before
     # What was there before the restore is kept, and can be gone back to itself.
@@ -254,7 +256,7 @@ policies = st.builds(Policy, newest=st.integers(1, 9), weeks=st.integers(0, 9), 
 
 @given(moments, policies)
 def test_the_newest_stay_and_so_does_one_a_week_and_a_month(made: list[datetime], policy: Policy) -> None:
-    stay = kept(made, policy)
+    stay = archives_to_keep(made, policy)
     falling = sorted(set(made), reverse=True)
     assert stay <= set(made)
     assert set(falling[: policy.newest]) <= stay
@@ -262,7 +264,7 @@ def test_the_newest_stay_and_so_does_one_a_week_and_a_month(made: list[datetime]
     months = list(dict.fromkeys((t.year, t.month) for t in falling))[: policy.months]
     assert {max(t for t in made if (t.year, t.month) == m) for m in months} <= stay
     # What stayed once stays when it is looked at again.
-    assert kept(stay, policy) == stay
+    assert archives_to_keep(stay, policy) == stay
 
 
 def test_backups_are_made_when_due_and_old_ones_go(keeper: Keeper, tmp_path: Path) -> None:
@@ -299,7 +301,7 @@ def test_a_file_whose_name_is_no_date_is_left_alone(keeper: Keeper, tmp_path: Pa
     odd = tmp_path / "backups" / "noonshade-20261399-996199.zip"
     odd.write_bytes(b"")
     assert [a.name for a in backups.all()] == ["noonshade-20260301-120000.zip"]
-    with pytest.raises(UnknownRowError, match="20261399"):
+    with pytest.raises(NotFoundError, match="20261399"):
         backups.path(odd.name)
 
 

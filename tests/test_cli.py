@@ -121,7 +121,7 @@ def test_probe_is_repeatable(plan_file: Path, capsys: pytest.CaptureFixture[str]
         (["probe", "PLAN", "--at", "5,0.3,0.3"], "outside the enclosure"),
         (["catalog", "lamps", "sun"], "no 'sun' among the lamps"),
         (["backup", "b.db", "--data", "nowhere"], "no data file at nowhere"),
-        (["serve", "--port", "0"], "must be 1 to 65535"),
+        (["serve", "--port", "65536"], "must be 0 (any free port) to 65535"),
         (["serve", "--host", "0.0.0.0"], "set a passphrase"),
         (["serve", "--passphrase-file", "none"], "cannot be read"),
     ],
@@ -184,10 +184,10 @@ def test_backup_and_restore(tmp_path: Path, capsys: pytest.CaptureFixture[str]) 
 
     data = tmp_path / "data"
     store = PlanStore(Database.open(data / "noonshade.db"))
-    plan = store.create("Enclosure", "{}")
+    plan = store.database.write(store.create, "Enclosure", "{}")
     copy = tmp_path / "copy.db"
     assert main(["backup", str(copy), "--data", str(data)]) == 0
-    store.save(plan.id, 1, "Other", "{}2", "Edit")
+    store.database.write(store.save, plan.id, 1, "Other", "{}2", "Edit")
     assert main(["restore", str(copy), "--data", str(data)]) == 0
     assert store.get(plan.id).name == "Enclosure"
     assert "before is in" in capsys.readouterr().out

@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 
 from noonshade.core.care.recurrence import Mark, Rule, task_status
-from noonshade.core.care.weight_trend import trend
+from noonshade.core.care.weight_trend import weight_trend
 from noonshade.demo import DEMO_PLANS, seed
 from noonshade.demo.history import DAYS, seed_history
 from noonshade.formats.plan_document import parse_plan
@@ -74,7 +74,7 @@ def test_it_is_eight_months_that_could_have_been(book: LogbookStore) -> None:
         assert max(grams) < 1.35 * min(grams), animal.name
     # One of them has something to find: it loses weight.
     quern = book.find(Wanted(animal_id="quern", kinds=("weight",))).entries
-    said = trend([(datetime.fromisoformat(e.at).date(), e.value or 0.0) for e in quern])
+    said = weight_trend([(datetime.fromisoformat(e.at).date(), e.value or 0.0) for e in quern])
     assert said.share < 0
 
 

@@ -15,11 +15,15 @@ from noonshade.store.database import (
     StoreReadOnlyError,
     migrations,
 )
-from noonshade.store.plans import PlanStore
+from noonshade.store.plans import PlanRecord, PlanStore
 
 
 def opened(path: Path) -> PlanStore:
     return PlanStore(Database.open(path))
+
+
+def _create(store: PlanStore) -> PlanRecord:
+    return store.database.write(store.create, "Enclosure", "{}")
 
 
 def test_new_file_has_the_newest_schema_and_wal(tmp_path: Path) -> None:
@@ -33,8 +37,9 @@ def test_new_file_has_the_newest_schema_and_wal(tmp_path: Path) -> None:
 
 def test_plans_survive_a_restart(tmp_path: Path) -> None:
     path = tmp_path / "noonshade.db"
-    made = opened(path).create("Enclosure", "{}")
-    opened(path).save(made.id, 1, "Enclosure two", '{"a": 1}', "Edit")
+    made = _create(opened(path))
+    store = opened(path)
+    store.database.write(store.save, made.id, 1, "Enclosure two", '{"a": 1}', "Edit")
     again = opened(path).get(made.id)
     assert (again.name, again.revision, again.document) == ("Enclosure two", 2, '{"a": 1}')
 
@@ -63,7 +68,7 @@ def test_foreign_and_damaged_files_are_named(tmp_path: Path) -> None:
     path = tmp_path / "cut.db"
     store = opened(path)
     for i in range(40):
-        store.create(f"Enclosure {i}", "x" * 3000)
+        store.database.write(store.create, f"Enclosure {i}", "x" * 3000)
     with sqlite3.connect(path) as connection:
         connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     connection.close()
@@ -83,7 +88,7 @@ def test_migration_backs_up_first_and_failing_one_changes_nothing(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "noonshade.db"
-    plan = opened(path).create("Enclosure", "{}")
+    plan = _create(opened(path))
     real = migrations()
     number = real[-1].number + 1
     bad = Migration(number, "bad.sql", "CREATE TABLE extra (a); INSERT INTO nowhere VALUES (1);")
@@ -102,9 +107,9 @@ def test_migration_backs_up_first_and_failing_one_changes_nothing(
 def test_backup_and_restore(tmp_path: Path) -> None:
     path, copy = tmp_path / "noonshade.db", tmp_path / "copy.db"
     store = opened(path)
-    plan = store.create("Enclosure", "{}")
+    plan = _create(store)
     store.database.backup(copy)
-    store.save(plan.id, 1, "Changed", "{}1", "Edit")
+    store.database.write(store.save, plan.id, 1, "Changed", "{}1", "Edit")
     safety = store.database.restore(copy)
     assert store.get(plan.id).name == "Enclosure"
     assert opened(safety).get(plan.id).name == "Changed"
@@ -123,7 +128,7 @@ def test_interrupted_write_leaves_nothing(tmp_path: Path) -> None:
     store = opened(tmp_path / "noonshade.db")
 
     def interrupted() -> None:
-        with store.database.writing() as connection:
+        with store.database.transaction() as connection:
             connection.execute(
                 "INSERT INTO plans (id, name, head, created_at, updated_at) VALUES ('a','b',1,'c','d')"
             )

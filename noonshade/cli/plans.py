@@ -25,7 +25,7 @@ def show_evaluation(options: argparse.Namespace) -> int:
     from noonshade.catalog import load_catalog
     from noonshade.core.evaluate import evaluate
     from noonshade.core.fixes.suggest import suggest_fixes
-    from noonshade.core.uncertainty.intervals import intervals
+    from noonshade.core.uncertainty.intervals import compute_intervals
 
     document, plan = read_plan(options.plan)
     result = evaluate(plan)
@@ -35,7 +35,7 @@ def show_evaluation(options: argparse.Namespace) -> int:
         lamps, meshes = tuple(catalog.lamps.values()), tuple(catalog.meshes.values())
         fixes = {v.id: suggest_fixes(result, v, lamps, meshes) for v in result.checks if v.fails}
         fixes |= {f.id: suggest_fixes(result, f, lamps, meshes) for f in result.findings if f.fails}
-    spread = {i.check_id: i for i in intervals(result)} if options.intervals else {}
+    spread = {i.check_id: i for i in compute_intervals(result)} if options.intervals else {}
     if options.format == "json":
         from noonshade.web.evaluation.serializers import evaluation_model, fix_model
 
@@ -91,7 +91,7 @@ def show_fit(options: argparse.Namespace) -> int:
     """A plan fitted to readings."""
     from noonshade.catalog import load_catalog
     from noonshade.cli.text import fit_text
-    from noonshade.core.readings import FitError, fit, fitted
+    from noonshade.core.readings import FitError, fit_readings, fitted_values
     from noonshade.core.readings.evidence import measured_checks
     from noonshade.formats.plan_document import plan_json
     from noonshade.formats.plan_from_document import measured_document, resolve
@@ -103,7 +103,7 @@ def show_fit(options: argparse.Namespace) -> int:
     plan = resolve(document.model_copy(update={"measured": None}), load_catalog())
     try:
         file = read_readings_csv(decoded(options.readings.read_bytes()))
-        found = fit(plan, file.readings)
+        found = fit_readings(plan, file.readings)
     except OSError as error:
         raise BadInput(f"{options.readings}: {error.strerror}") from error
     except (FileFormatError, FitError) as error:
@@ -113,7 +113,9 @@ def show_fit(options: argparse.Namespace) -> int:
         from datetime import datetime
 
         day = file.last_day or datetime.now().astimezone().date().isoformat()
-        kept = measured_document(fitted(found, plan, day, measured_checks(found.evaluation, file.readings)))
+        kept = measured_document(
+            fitted_values(found, plan, day, measured_checks(found.evaluation, file.readings))
+        )
         text = plan_json(document.model_copy(update={"measured": kept}))
         write(options.output, text.encode())
     return OK

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import errno
-import logging
 import os
 import socket
 import sys
@@ -14,28 +13,26 @@ from functools import partial
 from pathlib import Path
 from typing import TextIO
 
-from noonshade.cli.inputs import (
-    DATA_FILE,
-    OK,
-    BadInput,
-)
+from noonshade.cli.inputs import OK, BadInput
 
 BACKLOG = 1024  # connections that wait to be accepted; as many as the server itself allows
 
 
 def run_server(options: argparse.Namespace) -> int:
-    """Serve the application until it is stopped."""
+    """Serve the application until SIGINT or SIGTERM."""
     import waitress
 
+    from noonshade.cli.serving import serve_until_stopped
     from noonshade.demo import seed, seed_room
     from noonshade.demo.history import seed_history
+    from noonshade.services.application import DATA_FILE, open_services
+    from noonshade.services.backups import LARGEST_ARCHIVE, backup_policy
     from noonshade.store.backups import keep_backing_up
     from noonshade.web import AppSettings, create_app
-    from noonshade.web.backups.routes import LARGEST_ARCHIVE, backup_policy
     from noonshade.web.http.security import LOOPBACK, is_loopback
 
-    if not 1 <= options.port <= 65535:
-        raise BadInput(f"--port {options.port}: must be 1 to 65535")
+    if not 0 <= options.port <= 65535:
+        raise BadInput(f"--port {options.port}: must be 0 (any free port) to 65535")
     local = is_loopback(options.host)
     passphrase = _passphrase(options.passphrase_file)
     if not local and not passphrase:
@@ -45,39 +42,40 @@ def run_server(options: argparse.Namespace) -> int:
         )
     listener = _bound(options.host, options.port)
     folder = options.data or Path("demo-data" if options.demo else "data")
+    services = open_services(folder / DATA_FILE, options.backups)
     app = create_app(
         AppSettings(
             data_file=folder / DATA_FILE,
             demo=options.demo,
             allowed_hosts=LOOPBACK if local else None,
             passphrase=None if local else passphrase,
-            backups=options.backups,
-        )
+        ),
+        services,
     )
     if options.demo:
-        held, today = app.extensions, date.today()
-        seed(held["plans"], today)
-        seed_room(held["settings"])
-        seed_history(held["logbook"], held["tasks"], held["installations"], held["readings"], today)
+        today = date.today()
+        seed(services.plans, today)
+        seed_room(services.settings)
+        seed_history(services.logbook, services.tasks, services.installations, services.readings, today)
     stop = threading.Event()
-    threading.Thread(
+    backing_up = threading.Thread(
         target=keep_backing_up,
-        args=(app.extensions["backups"], partial(backup_policy, app.extensions["settings"]), stop),
+        args=(services.backups, partial(backup_policy, services.settings), stop),
         daemon=True,
-    ).start()
-    address = f"http://{'[' + options.host + ']' if ':' in options.host else options.host}:{options.port}/"
-    _announce(sys.stdout, address, folder, options.demo)
+    )
+    backing_up.start()
     # The application answers oversized requests itself, with a problem document; far larger ones are
     # cut off before they fill the disk.
-    waitress.serve(
-        app,
-        sockets=[listener],
-        threads=4,
-        ident=None,
-        max_request_body_size=2 * LARGEST_ARCHIVE,
+    server = waitress.create_server(
+        app, sockets=[listener], threads=4, ident=None, max_request_body_size=2 * LARGEST_ARCHIVE
     )
-    # What is still being worked out for pages that are gone breaks off as the process ends.
-    logging.disable()
+    port = listener.getsockname()[1]
+    host = f"[{options.host}]" if ":" in options.host else options.host
+    serve_until_stopped(
+        server, ready=lambda: _announce(sys.stdout, f"http://{host}:{port}/", folder, options.demo)
+    )
+    stop.set()
+    backing_up.join(timeout=5.0)
     return OK
 
 

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from typing import TextIO
 
 from noonshade.core.assessment.checks import Check
-from noonshade.core.assessment.summary import by_weight, summary
+from noonshade.core.assessment.summary import by_weight, summarize
 from noonshade.core.assessment.wording import (
     QUANTITY_WORDS,
     STATUS_WORDS,
@@ -15,7 +15,7 @@ from noonshade.core.assessment.wording import (
     range_text,
     value_text,
 )
-from noonshade.core.building import cautions, order, parts, running
+from noonshade.core.building import list_cautions, list_parts, running_cost, setup_steps
 from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.failure_scenarios import FailureOutcome
@@ -42,7 +42,7 @@ def evaluation_text(
     print(f"{plan.name}", file=out)
     print(f"{species.scientific_name}, {species.common_name}", file=out)
     print(f"{evidence_text(evaluation.plan)}. Steady state by day.\n", file=out)
-    print(f"{plain_text(summary(evaluation))}\n", file=out)
+    print(f"{plain_text(summarize(evaluation))}\n", file=out)
     for p in evaluation.places:
         surface = "" if p.surface_c is None else f"  surface {p.surface_c:5.1f} °C"
         uv = "" if p.uvi_level is None else f"  UVI {p.uvi_level:4.1f} level, {p.uvi_facing:4.1f} facing"
@@ -88,21 +88,21 @@ def _fixes_text(about_id: str, fixes: Mapping[str, tuple[Fix, ...]], out: TextIO
 def building_text(plan: Plan, units: Units, out: TextIO) -> None:
     """Write what to buy, in which order it is set up, and the cautions."""
     print(f"{plan.name}: what to buy\n", file=out)
-    for part in parts(plan):
+    for part in list_parts(plan):
         more = f": {plain_text(part.detail, units)}" if part.detail else ""
         print(f"  {part.count:3d} × {part.label}{more}", file=out)
-    used = running(plan)
+    used = running_cost(plan)
     print(
         f"\n  {used.connected_w:.0f} W connected, at most {used.most_w:.0f} W at one time, "
         f"at most {used.month_kwh:.0f} kWh and {used.month_cost:.2f} a month\n\nWhat to do",
         file=out,
     )
-    for number, step in enumerate(order(plan), 1):
+    for number, step in enumerate(setup_steps(plan), 1):
         print(f"\n  {number}. {step.title}{'. ' + step.why if step.why else ''}", file=out)
         for detail in step.details:
             print(f"     - {plain_text(detail, units)}", file=out)
     print("\nCautions", file=out)
-    for caution in cautions(plan):
+    for caution in list_cautions(plan):
         print(f"  - {plain_text(caution.text, units)}", file=out)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from noonshade.core.assessment.checks import Check, EnclosureFigures, run_checks
-from noonshade.core.assessment.findings import Finding, FindingContext, findings
+from noonshade.core.assessment.findings import Finding, FindingContext, find_findings
 from noonshade.core.errors import PlanError
 from noonshade.core.heat.climate import Climate, steady_climate
 from noonshade.core.heat.geometry import COARSE, Resolution
@@ -71,7 +71,7 @@ def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
     ground = uv_on_ground(plan, scene)
     whole = EnclosureFigures(air, night.humidity(air), ground.free_share)
     checks = run_checks(day, places, whole)
-    found = findings(FindingContext(plan, day, places, whole, scene, ground))
+    found = find_findings(FindingContext(plan, day, places, whole, scene, ground))
     return Evaluation(
         plan, day, places, air, checks, found, whole.uv_free_share, scene, whole.night_humidity
     )

@@ -123,7 +123,7 @@ class Views:
     plan_view: PlanView | None
 
 
-def fields(
+def compute_fields(
     evaluation: Evaluation,
     cut: SectionGrid | None = None,
     above: PlanGrid | None = None,
@@ -189,7 +189,7 @@ def section(
     scene: Scene | None = None,
 ) -> Section:
     """One section alone; see ``fields``."""
-    made = fields(evaluation, SectionGrid(y_m, nx, nz), scene=scene).section
+    made = compute_fields(evaluation, SectionGrid(y_m, nx, nz), scene=scene).section
     assert made is not None
     return made
 
@@ -202,7 +202,7 @@ def plan_view(
     scene: Scene | None = None,
 ) -> PlanView:
     """One view from above alone; see ``fields``."""
-    made = fields(evaluation, above=PlanGrid(z_m, nx, ny), scene=scene).plan_view
+    made = compute_fields(evaluation, above=PlanGrid(z_m, nx, ny), scene=scene).plan_view
     assert made is not None
     return made
 

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from noonshade.core.assessment.summary import summary
+from noonshade.core.assessment.summary import summarize
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import evaluate
 from noonshade.core.phrase import Phrase
@@ -37,7 +37,7 @@ class DueItem:
     in_days: float | None = None
 
 
-def months(plan: Plan) -> tuple[ForecastMonth, ...]:
+def forecast_months(plan: Plan) -> tuple[ForecastMonth, ...]:
     """The plan in each month of its room, everything else as it is; empty if the room has no months.
 
     Months with the same climate are computed once.
@@ -51,7 +51,7 @@ def months(plan: Plan) -> tuple[ForecastMonth, ...]:
             except ConvergenceError as error:
                 known[climate] = ForecastMonth(number, None, (str(error),))
             else:
-                known[climate] = ForecastMonth(number, len(result.failing), summary(result))
+                known[climate] = ForecastMonth(number, len(result.failing), summarize(result))
         found.append(replace(known[climate], number=number))
     return tuple(found)
 
@@ -70,7 +70,7 @@ def lamp_days_left(plan: Plan) -> tuple[tuple[Fixture, float], ...]:
     return tuple(found)
 
 
-def due(plan: Plan) -> tuple[DueItem, ...]:
+def find_due_items(plan: Plan) -> tuple[DueItem, ...]:
     """What is due on a plan, the most overdue first: lamps at the end of their life, and measuring it."""
     found = []
     for fixture, left in lamp_days_left(plan):

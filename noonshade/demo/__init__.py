@@ -10,7 +10,9 @@ from typing import Any
 from noonshade.formats.document import json_text
 from noonshade.formats.plan_document import MistingDocument, PlanDocument, parse_plan, plan_json
 from noonshade.formats.room_document import RoomClimateSettings, RoomLayout
-from noonshade.store.plans import PlanStore, UnknownPlanError
+from noonshade.store.database import Transaction
+from noonshade.store.errors import NotFoundError
+from noonshade.store.plans import PlanStore
 from noonshade.store.settings import SettingsStore
 
 DEMO_PLANS = (
@@ -49,36 +51,44 @@ def seed(plans: PlanStore, until: date | None = None) -> int:
 
     With a last day, some have the made-up changes of the months before it.
     """
+    with plans.database.transaction() as transaction:
+        return _seed(transaction, plans, until)
+
+
+def _seed(transaction: Transaction, plans: PlanStore, until: date | None) -> int:
     added = 0
     for name in DEMO_PLANS:
         try:
-            plans.get(name)
+            plans.get(name, transaction)
             continue
-        except UnknownPlanError:
+        except NotFoundError:
             pass
         document = parse_plan((files("noonshade.demo") / f"{name}.json").read_bytes())
         if until is None:
-            plans.create(document.name, plan_json(document), "Demo plan", plan_id=name)
+            plans.create(transaction, document.name, plan_json(document), "Demo plan", plan_id=name)
         else:
-            _with_past(plans, name, document, until)
+            _with_past(transaction, plans, name, document, until)
         added += 1
     return added
 
 
-def _with_past(plans: PlanStore, name: str, document: PlanDocument, until: date) -> None:
+def _with_past(
+    transaction: Transaction, plans: PlanStore, name: str, document: PlanDocument, until: date
+) -> None:
     listed = _BEFORE.get(name, ((243, "Demo plan", {}),))
     for number, (ago, summary, before) in enumerate(listed):
         at = f"{until - timedelta(days=ago)}T10:00:00.000Z"
         text = plan_json(document.model_copy(update=before))
         if number == 0:
-            plans.create(document.name, text, summary, plan_id=name, at=at)
+            plans.create(transaction, document.name, text, summary, plan_id=name, at=at)
         else:
-            plans.save(name, number, document.name, text, summary, at=at)
+            plans.save(transaction, name, number, document.name, text, summary, at=at)
 
 
 def seed_room(settings: SettingsStore) -> None:
-    """Store the climate of the demo room and how its enclosures rack, where they were never set."""
+    """Store the climate of the demo room and its racks, where they were never set."""
     shipped = json.loads((files("noonshade.demo") / "room.json").read_text(encoding="utf-8"))
-    for name, model in (("climate", RoomClimateSettings), ("layout", RoomLayout)):
-        if settings.get(f"room-{name}") is None:
-            settings.put(f"room-{name}", json_text(model.model_validate(shipped[name])))
+    with settings.database.transaction() as transaction:
+        for name, model in (("climate", RoomClimateSettings), ("layout", RoomLayout)):
+            if settings.get(f"room-{name}", transaction) is None:
+                settings.put(transaction, f"room-{name}", json_text(model.model_validate(shipped[name])))

@@ -18,7 +18,8 @@ from noonshade.demo.lamps import seed_lamps
 from noonshade.demo.pictures import picture
 from noonshade.demo.readings import seed_readings
 from noonshade.demo.tasks import Done, Resting, seed_tasks
-from noonshade.formats.photograph import photograph
+from noonshade.formats.photograph import make_photograph
+from noonshade.store.database import Transaction
 from noonshade.store.installations import InstallationStore
 from noonshade.store.logbook import AnimalRecord, EntryRecord, LogbookStore, PhotoRecord, utc
 from noonshade.store.readings import ReadingStore
@@ -167,24 +168,40 @@ ROOM_STORY = (
 
 
 def seed_history(
-    book: LogbookStore, tasks: TaskStore, units: InstallationStore, readings: ReadingStore, until: date
+    book: LogbookStore,
+    tasks: TaskStore,
+    installations: InstallationStore,
+    readings: ReadingStore,
+    until: date,
 ) -> int:
-    """Write the history up to a day; returns how many entries were written, 0 where animals are."""
+    """Write the history up to a day; returns how many entries were written, 0 where there are animals."""
     if book.animals.all(removed=True):
         return 0
+    with book.database.transaction() as transaction:
+        return _seed(transaction, book, tasks, installations, readings, until)
+
+
+def _seed(
+    transaction: Transaction,
+    book: LogbookStore,
+    tasks: TaskStore,
+    installations: InstallationStore,
+    readings: ReadingStore,
+    until: date,
+) -> int:
     chance = random.Random("Millrace")  # noqa: S311
-    book.animals.put(*(_animal(life, until) for life in LIVES))
+    book.animals.put(transaction, *(_animal(life, until) for life in LIVES))
     resting: dict[str | None, Resting] = {life.enclosure: partial(_rests, life) for life in LIVES}
-    done = seed_tasks(tasks, until - timedelta(DAYS), until, chance, resting)
+    done = seed_tasks(transaction, tasks, until - timedelta(DAYS), until, chance, resting)
     entries = [e for life in LIVES for e in _entries(life, until, done, chance)]
     for i, (ago, kind, text) in enumerate(ROOM_STORY):
         entries.append(
             _entry(f"room-{i}", None, None, kind, until - timedelta(ago), time(18, 5), text=text)
         )
     entries = [e for e in entries if e.at_utc <= utc(datetime.combine(until, time(23), ZONE))]
-    book.entries.put(*sorted(entries, key=lambda e: (e.at_utc, e.id)))
-    seed_lamps(units, until)
-    seed_readings(readings, until)
+    book.entries.put(transaction, *sorted(entries, key=lambda e: (e.at_utc, e.id)))
+    seed_lamps(transaction, installations, until)
+    seed_readings(transaction, readings, until)
     for name, wanted, caption in (
         ("lizard", "ember-story-4", "Dug up by the cool hide"),
         ("scales", "ember-weight-", "On the kitchen scales of the room"),
@@ -193,9 +210,10 @@ def seed_history(
         found = [e for e in entries if e.id.startswith(wanted)]
         if found:
             entry_id = max(found, key=lambda e: e.at_utc).id
-            made = photograph(picture(name))
+            made = make_photograph(picture(name))
             key = book.files.add(made.jpeg)
-            book.photos.put(PhotoRecord(f"photo-{name}", entry_id, key, made.width, made.height, caption))
+            photo = PhotoRecord(f"photo-{name}", entry_id, key, made.width, made.height, caption)
+            book.photos.put(transaction, photo)
     return len(entries)
 
 

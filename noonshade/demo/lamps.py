@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
+from noonshade.store.database import Transaction
 from noonshade.store.installations import InstallationStore, InstalledLampRecord
 
 # Lamps in the order they were hung: id, label, kind, watts, hours before, enclosure and fixture, days
@@ -27,10 +28,10 @@ _SPARES = (
 )
 
 
-def seed_lamps(store: InstallationStore, until: date) -> None:
+def seed_lamps(transaction: Transaction, store: InstallationStore, until: date) -> None:
     """Write the lamps and where they hung up to a day."""
     for key, label, lamp, watts, before, enclosure, fixture, ago in sorted(_HUNG, key=lambda h: -h[-1]):
         on = (until - timedelta(days=ago)).isoformat()
-        store.installed_lamps.put(InstalledLampRecord(key, label, lamp, watts, on, before))
-        store.hang(key, enclosure, fixture, on, retire=True)
-    store.installed_lamps.put(*_SPARES)
+        store.installed_lamps.put(transaction, InstalledLampRecord(key, label, lamp, watts, on, before))
+        store.install(transaction, key, enclosure, fixture, on, retire=True)
+    store.installed_lamps.put(transaction, *_SPARES)

@@ -6,6 +6,7 @@ from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from noonshade.core.readings.instrument import Kind
+from noonshade.store.database import Transaction
 from noonshade.store.readings import ReadingRecord, ReadingStore
 
 ZONE = ZoneInfo("Europe/London")
@@ -45,11 +46,12 @@ _ROUNDS: tuple[tuple[int, str, int, tuple[tuple[Kind, float, _At, str], ...]], .
 )
 
 
-def seed_readings(store: ReadingStore, until: date) -> None:
+def seed_readings(transaction: Transaction, store: ReadingStore, until: date) -> None:
     """Write what was read up to a day."""
     for ago, enclosure, revision, listed in _ROUNDS:
         moment = datetime.combine(until - timedelta(days=ago), time(13, 30), ZONE)
         store.put(
+            transaction,
             [
                 ReadingRecord(
                     id=f"demo-{enclosure}-{ago}-{i}",
@@ -70,5 +72,5 @@ def seed_readings(store: ReadingStore, until: date) -> None:
                     excluded=False,
                 )
                 for i, (kind, value, at, place) in enumerate(listed)
-            ]
+            ],
         )

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator, Mapping
 from datetime import date, timedelta
 
 from noonshade.core.care.recurrence import Mark, Rule, days_of, every, task_status
+from noonshade.store.database import Transaction
 from noonshade.store.tasks import MarkRecord, TaskRecord, TaskStore
 
 # What the room does, by enclosure: key, kind, title, rule, whether counted from when it was done, how its
@@ -83,7 +84,12 @@ Done = dict[tuple[str | None, str], list[date]]
 
 
 def seed_tasks(
-    store: TaskStore, begin: date, until: date, chance: random.Random, resting: Mapping[str | None, Resting]
+    transaction: Transaction,
+    store: TaskStore,
+    begin: date,
+    until: date,
+    chance: random.Random,
+    resting: Mapping[str | None, Resting],
 ) -> Done:
     """Write the tasks and what was done of them up to the day before the last; returns what was done when.
 
@@ -101,8 +107,8 @@ def seed_tasks(
             marks += went
             days = (date.fromisoformat(m.done_on) for m in went if m.kind == "done")
             done.setdefault((enclosure, kind), []).extend(days)
-    store.tasks.put(*tasks)
-    store.mark(*marks)
+    store.tasks.put(transaction, *tasks)
+    store.mark(transaction, *marks)
     return done
 
 

@@ -52,7 +52,7 @@ class DocumentChange:
     after: Phrase
 
 
-def changes(before: PlanDocument, after: PlanDocument) -> tuple[DocumentChange, ...]:
+def document_changes(before: PlanDocument, after: PlanDocument) -> tuple[DocumentChange, ...]:
     """All differences, in the order of the document; things are the same if they have the same id."""
     a, b = before.model_dump(mode="json"), after.model_dump(mode="json")
     return tuple(_all(a, b))

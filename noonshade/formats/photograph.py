@@ -34,7 +34,7 @@ class Photograph:
     height: int
 
 
-def photograph(data: bytes) -> Photograph:
+def make_photograph(data: bytes) -> Photograph:
     """A picture file made ready to be kept.
 
     Raises

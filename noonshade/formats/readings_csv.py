@@ -88,7 +88,7 @@ class ReadingsFile:
 
 
 def read_readings_csv(text: str) -> ReadingsFile:
-    """Readings from such a file, those that are not left out; other columns are passed over.
+    """Readings from such a file, those that are not excluded; other columns are passed over.
 
     Raises
     ------
@@ -101,7 +101,8 @@ def read_readings_csv(text: str) -> ReadingsFile:
         raise FileFormatError(f"the columns {', '.join(missing)} are missing")
     found, days = [], []
     for line, row in enumerate(reader, start=2):
-        if (row.get("excluded") or "no") == "yes":
+        # Files written before version 2 of the documents call the column by its older name.
+        if (row.get("excluded") or row.get("left_out") or "no") == "yes":
             continue
         kind = row["kind"]
         if kind not in INSTRUMENTS:

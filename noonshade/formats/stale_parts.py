@@ -24,7 +24,7 @@ class PartChanged:
     kinds: frozenset[Kind]
 
 
-def parts_changed(before: PlanDocument, after: PlanDocument) -> tuple[PartChanged, ...]:
+def changed_parts(before: PlanDocument, after: PlanDocument) -> tuple[PartChanged, ...]:
     """Changes that a reading taken before does not hold for; what only ages is none."""
     a, b = before.model_dump(mode="json"), after.model_dump(mode="json")
     found = [
@@ -45,7 +45,7 @@ def parts_changed(before: PlanDocument, after: PlanDocument) -> tuple[PartChange
     return tuple(found)
 
 
-def due_again(changed: tuple[PartChanged, ...], kind: Kind) -> str | None:
+def stale_because(changed: tuple[PartChanged, ...], kind: Kind) -> str | None:
     """The parts because of which readings of a kind are due again, None if they hold."""
     names = dict.fromkeys(c.part for c in changed if kind in c.kinds)
     return ", ".join(names) or None

@@ -73,7 +73,7 @@ class YearDocument(Part):
         return self
 
 
-def year_from(document: YearDocument) -> Year:
+def year_from_document(document: YearDocument) -> Year:
     """The year of a document as the core takes it."""
     return Year(
         document.days_follow,

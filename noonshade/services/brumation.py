@@ -8,10 +8,10 @@ from datetime import date
 from noonshade.core.care.year import Brumation, Phase, phase_of, week_of
 from noonshade.formats.document import DocumentError
 from noonshade.formats.plan_document import parse_plan
-from noonshade.formats.year_document import year_from
-from noonshade.store.plans import UnknownPlanError
+from noonshade.formats.year_document import year_from_document
+from noonshade.services.application import Services
+from noonshade.store.errors import NotFoundError
 from noonshade.store.tasks import TaskRecord
-from noonshade.web import current
 
 # On the way into a rest nothing is fed either: what it has eaten must be digested before it is too cold for
 # that. Keepers' consensus.
@@ -22,10 +22,11 @@ _FOOD = ("feeding", "dusting")
 Paused = Callable[[date], bool]
 
 
-class Rests:
+class BrumationCalendar:
     """Brumation of enclosures, for one request; each plan is read once."""
 
-    def __init__(self) -> None:
+    def __init__(self, services: Services) -> None:
+        self._services = services
         self._known: dict[str, Brumation | None] = {}
 
     def phase(self, plan_id: str | None, day: date) -> Phase:
@@ -33,7 +34,7 @@ class Rests:
         if plan_id is None:
             return "usual"
         if plan_id not in self._known:
-            self._known[plan_id] = _rest_of(plan_id)
+            self._known[plan_id] = _brumation_of(self._services, plan_id)
         return phase_of(self._known[plan_id], week_of(day))[0]
 
     def pause(self, task: TaskRecord) -> Paused | None:
@@ -43,9 +44,9 @@ class Rests:
         return lambda day: self.phase(task.plan_id, day) not in _FED
 
 
-def _rest_of(plan_id: str) -> Brumation | None:
+def _brumation_of(services: Services, plan_id: str) -> Brumation | None:
     try:
-        document = parse_plan(current.plans().get(plan_id).document)
-    except (UnknownPlanError, DocumentError):
+        document = parse_plan(services.plans.get(plan_id).document)
+    except (NotFoundError, DocumentError):
         return None
-    return None if document.year is None else year_from(document.year).brumation
+    return None if document.year is None else year_from_document(document.year).brumation

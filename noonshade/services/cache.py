@@ -1,4 +1,4 @@
-"""What was worked out lately is remembered, and worked out once by however many ask for it."""
+"""A thread-safe LRU cache; concurrent callers for one key share a single computation."""
 
 from __future__ import annotations
 
@@ -12,41 +12,37 @@ V = TypeVar("V")
 
 
 class SingleFlightCache(Generic[K, V]):
-    """The values that were asked for last, by key, at most ``most`` of them; threads may share it.
+    """The most recently used ``capacity`` values by key."""
 
-    Whoever asks for a value that is just being worked out waits for it: the parts of a screen ask for the
-    same plan at once.
-    """
-
-    def __init__(self, most: int) -> None:
-        self.most = most
+    def __init__(self, capacity: int) -> None:
+        self.capacity = capacity
         self._lock = threading.Lock()
-        self._known: OrderedDict[K, V] = OrderedDict()
-        self._making: dict[K, threading.Lock] = {}
+        self._values: OrderedDict[K, V] = OrderedDict()
+        self._in_flight: dict[K, threading.Lock] = {}
 
-    def of(self, key: K, make: Callable[[], V]) -> V:
-        """The value of a key, made if it is not remembered; what ``make`` raises is passed on, not kept."""
+    def get_or_compute(self, key: K, compute: Callable[[], V]) -> V:
+        """The value of a key, computed by the first caller while others wait; errors are not cached."""
         with self._lock:
-            if key in self._known:
-                self._known.move_to_end(key)
-                return self._known[key]
-            making = self._making.setdefault(key, threading.Lock())
-        with making:
+            if key in self._values:
+                self._values.move_to_end(key)
+                return self._values[key]
+            in_flight = self._in_flight.setdefault(key, threading.Lock())
+        with in_flight:
             with self._lock:
-                if key in self._known:
-                    return self._known[key]
+                if key in self._values:
+                    return self._values[key]
             try:
-                made = make()
+                value = compute()
             finally:
                 with self._lock:
-                    self._making.pop(key, None)
+                    self._in_flight.pop(key, None)
             with self._lock:
-                self._known[key] = made
-                while len(self._known) > self.most:
-                    self._known.popitem(last=False)
-        return made
+                self._values[key] = value
+                while len(self._values) > self.capacity:
+                    self._values.popitem(last=False)
+        return value
 
-    def forget(self) -> None:
-        """Forget all of it, after what it was made from was replaced."""
+    def clear(self) -> None:
+        """Drop every value, after what they were computed from was replaced."""
         with self._lock:
-            self._known.clear()
+            self._values.clear()

@@ -12,10 +12,11 @@ from noonshade.core.errors import PlanError
 from noonshade.core.plan import hours_on_timer
 from noonshade.formats.document import DocumentError
 from noonshade.formats.plan_document import FixtureDocument, PlanDocument, parse_plan
-from noonshade.formats.year_document import year_from
+from noonshade.formats.year_document import year_from_document
+from noonshade.services.application import Services
+from noonshade.store.errors import NotFoundError
 from noonshade.store.installations import InstallationRecord
-from noonshade.store.plans import PlanRecord, UnknownPlanError
-from noonshade.web import current
+from noonshade.store.plans import PlanRecord
 
 Steps = list[tuple[date, float]]
 # What a plan takes for a lamp at most.
@@ -23,32 +24,33 @@ MOST_HOURS = 100_000.0
 
 
 class LampHours:
-    """Hours of lamps, for one answer: lamps, where they hung and each plan's revisions are read once."""
+    """Hours of installed lamps, for one request: lamps and revisions of plans are read once."""
 
-    def __init__(self, today: date) -> None:
+    def __init__(self, services: Services, today: date) -> None:
+        self._services = services
         self.today = today
-        self.installed_lamps = {u.id: u for u in current.installations().installed_lamps.all(removed=True)}
+        self.installed_lamps = {u.id: u for u in services.installations.installed_lamps.all(removed=True)}
         self.installations: dict[str, list[InstallationRecord]] = {}
-        for installation in current.installations().installations.all(order="began_on, id"):
+        for installation in services.installations.installations.all(order="began_on, id"):
             self.installations.setdefault(installation.installed_lamp_id, []).append(installation)
         self._steps: dict[str, dict[str, Steps]] = {}
 
-    def unit(self, installed_lamp_id: str) -> float:
+    def total(self, installed_lamp_id: str) -> float:
         """What a lamp burned in all, before it was registered and since."""
         return self.installed_lamps[installed_lamp_id].hours_before + sum(
-            self.of(h) for h in self.installations.get(installed_lamp_id, ())
+            self.of_installation(h) for h in self.installations.get(installed_lamp_id, ())
         )
 
-    def at(self, plan_id: str) -> dict[str, float]:
+    def in_plan(self, plan_id: str) -> dict[str, float]:
         """Hours of the registered lamps that hang in a plan, by fixture."""
         return {
-            installation.fixture_id: self.unit(installed_lamp_id)
+            installation.fixture_id: self.total(installed_lamp_id)
             for installed_lamp_id, some in self.installations.items()
             for installation in some
             if installation.plan_id == plan_id and installation.ended_on is None
         }
 
-    def of(self, installation: InstallationRecord) -> float:
+    def of_installation(self, installation: InstallationRecord) -> float:
         """What a lamp burned while it hung somewhere, up to the beginning of today."""
         end = None if installation.ended_on is None else date.fromisoformat(installation.ended_on)
         span = Installation(
@@ -59,14 +61,14 @@ class LampHours:
     def steps(self, plan_id: str, fixture_id: str) -> Steps:
         """From which day on a fixture burned how many hours a day, the first first."""
         if plan_id not in self._steps:
-            self._steps[plan_id] = _steps_of(plan_id, self.today)
+            self._steps[plan_id] = _steps_of(self._services, plan_id, self.today)
         return self._steps[plan_id].get(fixture_id, [])
 
 
-def _steps_of(plan_id: str, today: date) -> dict[str, Steps]:
+def _steps_of(services: Services, plan_id: str, today: date) -> dict[str, Steps]:
     try:
-        listed = current.plans().revisions(plan_id)
-    except UnknownPlanError:
+        listed = services.plans.revisions(plan_id)
+    except NotFoundError:
         # Archived: its lamps burn no more, and what they burned follows from its last days.
         return {}
     # The last revision of a day is the one that counts for it.
@@ -74,10 +76,10 @@ def _steps_of(plan_id: str, today: date) -> dict[str, Steps]:
     found: dict[str, Steps] = {}
     days = sorted(last_of_day)
     for day, following in zip(days, [*days[1:], None], strict=True):
-        text = current.plans().revision(plan_id, last_of_day[day]).document
+        text = services.plans.revision(plan_id, last_of_day[day]).document
         begin = date.fromisoformat(day)
         end = today if following is None else date.fromisoformat(following)
-        for at, hours in _settings_between(text, begin, end):
+        for at, hours in _settings_between(services, text, begin, end):
             for fixture_id, a_day in hours.items():
                 steps = found.setdefault(fixture_id, [])
                 if not steps or steps[-1][1] != a_day:
@@ -85,9 +87,11 @@ def _steps_of(plan_id: str, today: date) -> dict[str, Steps]:
     return found
 
 
-def _settings_between(text: str, begin: date, end: date) -> Iterator[tuple[date, Mapping[str, float]]]:
+def _settings_between(
+    services: Services, text: str, begin: date, end: date
+) -> Iterator[tuple[date, Mapping[str, float]]]:
     """Hours a day by fixture from each day on which they are set, by the year of a plan if it has one."""
-    yearly = by_week(text)
+    yearly = by_week(services, text)
     if len(yearly) == 1:
         yield begin, yearly[0]
         return
@@ -98,7 +102,7 @@ def _settings_between(text: str, begin: date, end: date) -> Iterator[tuple[date,
 
 
 @lru_cache(maxsize=512)
-def by_week(text: str) -> tuple[Mapping[str, float], ...]:
+def by_week(services: Services, text: str) -> tuple[Mapping[str, float], ...]:
     """Hours a day each fixture of a plan document burns by its timer: once, or for each week of its year.
 
     Nothing of a document that cannot be read.
@@ -107,10 +111,10 @@ def by_week(text: str) -> tuple[Mapping[str, float], ...]:
         document = parse_plan(text)
         if document.year is None:
             return ({f.id: hours_on(f, document) for f in document.fixtures},)
-        plan = current.evaluator().plan(document)
+        plan = services.evaluation.plan(document)
     except (DocumentError, PlanError):
         return ({},)
-    year = year_from(document.year)
+    year = year_from_document(document.year)
     found = []
     for week in weeks_of(plan, year):
         there = plan_at(plan, year, week)
@@ -128,7 +132,7 @@ def hours_on(fixture: FixtureDocument, document: PlanDocument) -> float:
 def plan_with_hours(plan: PlanRecord, counted: LampHours) -> PlanDocument:
     """A plan as stored, its registered lamps with the hours of the register."""
     document = parse_plan(plan.document)
-    hours = {f: round(min(h, MOST_HOURS), 1) for f, h in counted.at(plan.id).items()}
+    hours = {f: round(min(h, MOST_HOURS), 1) for f, h in counted.in_plan(plan.id).items()}
     fixtures = [
         f.model_copy(update={"hours": hours[f.id]}) if f.id in hours else f for f in document.fixtures
     ]

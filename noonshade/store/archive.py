@@ -32,7 +32,8 @@ from noonshade.store.database import (
     now,
     translated,
 )
-from noonshade.store.photo_files import MissingPhotoError, PhotoFiles
+from noonshade.store.errors import NotFoundError
+from noonshade.store.photo_files import PhotoFiles
 
 FORMAT, VERSION = "noonshade-backup", 1
 DATA, MANIFEST, ABOUT = "noonshade.db", "manifest.json", "README.txt"
@@ -191,7 +192,7 @@ def _write(database: Database, files: PhotoFiles, part: Path, beside: Path) -> N
         for key in hashes:
             try:
                 add(f"photos/{key}.jpg", files.read(key), zipfile.ZIP_STORED)
-            except (MissingPhotoError, StoreError):
+            except (NotFoundError, StoreError):
                 # Lost before this backup: told of, and what is there is still worth keeping.
                 missing.append(key)
         for plan_id, document in plans:

@@ -14,8 +14,8 @@ from typing import Literal
 
 from noonshade.store.archive import Contents, write_archive
 from noonshade.store.database import Database, StoreError
+from noonshade.store.errors import NotFoundError
 from noonshade.store.photo_files import PhotoFiles
-from noonshade.store.rows import UnknownRowError
 
 Interval = Literal["off", "day", "week"]
 _NAME = re.compile(r"noonshade-(\d{8}-\d{6})\.zip")
@@ -44,7 +44,7 @@ class Archive:
     bytes: int
 
 
-def kept(made: Iterable[datetime], policy: Policy) -> set[datetime]:
+def archives_to_keep(made: Iterable[datetime], policy: Policy) -> set[datetime]:
     """Which backups stay: the newest, and the newest of each of the last weeks and months."""
     falling = sorted(set(made), reverse=True)
     found = set(falling[: max(1, policy.newest)])
@@ -77,10 +77,10 @@ class Backups:
         return sorted(found, key=lambda a: a.made_at, reverse=True)
 
     def path(self, name: str) -> Path:
-        """A backup by its name; UnknownRowError if there is none, so no name leads out of the folder."""
+        """A backup by its name; NotFoundError if there is none, so no name leads out of the folder."""
         path = self.folder / name
         if _moment_of(name) is None or not path.is_file():
-            raise UnknownRowError(f"no backup {name!r}")
+            raise NotFoundError("backup", name)
         return path
 
     def make(self, policy: Policy, at: datetime | None = None) -> tuple[Archive, Contents]:
@@ -111,7 +111,7 @@ class Backups:
 
     def _let_go(self, policy: Policy) -> None:
         made = self.all()
-        stay = kept((a.made_at for a in made), policy)
+        stay = archives_to_keep((a.made_at for a in made), policy)
         for archive in made:
             if archive.made_at not in stay:
                 (self.folder / archive.name).unlink(missing_ok=True)

@@ -5,11 +5,8 @@ from __future__ import annotations
 import secrets
 from dataclasses import dataclass, fields
 
-from noonshade.store.database import Database, now
-
-
-class UnknownCommissioningTestError(LookupError):
-    """There is no test of this plan."""
+from noonshade.store.database import Database, Transaction, now
+from noonshade.store.errors import NotFoundError
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,9 +33,11 @@ class CommissioningTestStore:
     def __init__(self, database: Database) -> None:
         self.database = database
 
-    def newest(self, plan_id: str) -> CommissioningTestRecord | None:
+    def newest(
+        self, plan_id: str, transaction: Transaction | None = None
+    ) -> CommissioningTestRecord | None:
         """The newest test of a plan, None if there never was one."""
-        with self.database.reading() as connection:
+        with self.database.reading(transaction) as connection:
             row = connection.execute(
                 f"SELECT {_COLUMNS} FROM commissioning_tests WHERE plan_id = ? "  # noqa: S608
                 "ORDER BY created_at DESC, rowid DESC LIMIT 1",
@@ -46,55 +45,56 @@ class CommissioningTestStore:
             ).fetchone()
         return None if row is None else CommissioningTestRecord(*row)
 
-    def begin(self, plan_id: str, started_on: str, days: int) -> CommissioningTestRecord:
+    def begin(
+        self, transaction: Transaction, plan_id: str, started_on: str, days: int
+    ) -> CommissioningTestRecord:
         """Begin a test; one that was not signed is changed instead, one that was stays as it is."""
-        known = self.newest(plan_id)
-        with self.database.writing() as connection:
-            if known is not None and known.signed_at is None:
-                connection.execute(
-                    "UPDATE commissioning_tests SET started_on = ?, days = ? WHERE id = ?",
-                    (started_on, days, known.id),
-                )
-            else:
-                connection.execute(
-                    "INSERT INTO commissioning_tests (id, plan_id, started_on, days, created_at) "
-                    "VALUES (?, ?, ?, ?, ?)",
-                    (secrets.token_hex(6), plan_id, started_on, days, now()),
-                )
-        found = self.newest(plan_id)
+        known = self.newest(plan_id, transaction)
+        if known is not None and known.signed_at is None:
+            transaction.execute(
+                "UPDATE commissioning_tests SET started_on = ?, days = ? WHERE id = ?",
+                (started_on, days, known.id),
+            )
+        else:
+            transaction.execute(
+                "INSERT INTO commissioning_tests (id, plan_id, started_on, days, created_at) "
+                "VALUES (?, ?, ?, ?, ?)",
+                (secrets.token_hex(6), plan_id, started_on, days, now()),
+            )
+        found = self.newest(plan_id, transaction)
         assert found is not None
         return found
 
     def sign(
-        self, plan_id: str, by: str, remarks: str, revision: int, sheet: str
+        self, transaction: Transaction, plan_id: str, by: str, remarks: str, revision: int, sheet: str
     ) -> CommissioningTestRecord:
-        """Sign the newest test off; UnknownCommissioningTestError if there is none that is open."""
-        known = self._open(plan_id, signed=False)
-        with self.database.writing() as connection:
-            connection.execute(
-                "UPDATE commissioning_tests SET signed_at = ?, signed_by = ?, remarks = ?, revision = ?, "
-                "sheet = ? "
-                "WHERE id = ?",
-                (now(), by, remarks, revision, sheet, known.id),
-            )
-        return self._open(plan_id, signed=True)
+        """Sign the newest test off; NotFoundError if there is none that is open."""
+        known = self._open(transaction, plan_id, signed=False)
+        transaction.execute(
+            "UPDATE commissioning_tests SET signed_at = ?, signed_by = ?, remarks = ?, revision = ?, "
+            "sheet = ? "
+            "WHERE id = ?",
+            (now(), by, remarks, revision, sheet, known.id),
+        )
+        return self._open(transaction, plan_id, signed=True)
 
-    def take_back(self, plan_id: str) -> CommissioningTestRecord:
-        """Take a signature back; UnknownCommissioningTestError if there is none."""
-        known = self._open(plan_id, signed=True)
-        with self.database.writing() as connection:
-            connection.execute(
-                "UPDATE commissioning_tests SET signed_at = NULL, signed_by = NULL, remarks = '', "
-                "revision = NULL, "
-                "sheet = NULL WHERE id = ?",
-                (known.id,),
-            )
-        return self._open(plan_id, signed=False)
+    def take_back(self, transaction: Transaction, plan_id: str) -> CommissioningTestRecord:
+        """Take a signature back; NotFoundError if there is none."""
+        known = self._open(transaction, plan_id, signed=True)
+        transaction.execute(
+            "UPDATE commissioning_tests SET signed_at = NULL, signed_by = NULL, remarks = '', "
+            "revision = NULL, "
+            "sheet = NULL WHERE id = ?",
+            (known.id,),
+        )
+        return self._open(transaction, plan_id, signed=False)
 
-    def _open(self, plan_id: str, signed: bool) -> CommissioningTestRecord:
-        known = self.newest(plan_id)
+    def _open(self, transaction: Transaction, plan_id: str, signed: bool) -> CommissioningTestRecord:
+        known = self.newest(plan_id, transaction)
         if known is None or (known.signed_at is not None) != signed:
-            raise UnknownCommissioningTestError(
-                f"plan {plan_id!r} has no test that is {'signed off' if signed else 'open'}"
+            raise NotFoundError(
+                "move-in test",
+                plan_id,
+                f"plan {plan_id!r} has no test that is {'signed off' if signed else 'open'}",
             )
         return known

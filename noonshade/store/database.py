@@ -3,12 +3,19 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from importlib.resources import files
 from pathlib import Path
+from typing import Concatenate, ParamSpec, TypeVar
+
+P = ParamSpec("P")
+R = TypeVar("R")
+
+# An open write transaction, as ``Database.transaction`` yields it.
+Transaction = sqlite3.Connection
 
 APPLICATION_ID = 0x4E534864  # marks the file as ours
 BUSY_TIMEOUT_S = 5.0
@@ -120,14 +127,17 @@ class Database:
             return connection
 
     @contextmanager
-    def reading(self) -> Iterator[sqlite3.Connection]:
-        """A connection for reading."""
+    def reading(self, transaction: Transaction | None = None) -> Iterator[sqlite3.Connection]:
+        """A connection for reading: the open transaction if one is given, to see its writes."""
+        if transaction is not None:
+            yield transaction
+            return
         with closing(self._connect()) as connection, translated(self.path):
             yield connection
 
     @contextmanager
-    def writing(self) -> Iterator[sqlite3.Connection]:
-        """A connection inside one write transaction: all of it happens, or nothing."""
+    def transaction(self) -> Iterator[Transaction]:
+        """One write transaction, which the stores' functions take: all of it happens, or nothing."""
         with closing(self._connect()) as connection, translated(self.path):
             connection.execute("BEGIN IMMEDIATE")
             try:
@@ -136,6 +146,13 @@ class Database:
                 connection.rollback()
                 raise
             connection.execute("COMMIT")
+
+    def write(
+        self, action: Callable[Concatenate[Transaction, P], R], *args: P.args, **kwargs: P.kwargs
+    ) -> R:
+        """Run one function of a store in a transaction of its own."""
+        with self.transaction() as transaction:
+            return action(transaction, *args, **kwargs)
 
     def backup(self, target: Path) -> None:
         """Write a consistent copy, also while the program is running.

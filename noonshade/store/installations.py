@@ -5,7 +5,7 @@ from __future__ import annotations
 import secrets
 from dataclasses import astuple, dataclass, fields, replace
 
-from noonshade.store.database import Database, now
+from noonshade.store.database import Database, Transaction, now
 from noonshade.store.rows import Rows
 
 
@@ -46,49 +46,51 @@ class InstallationStore:
         self.installed_lamps = Rows(database, "installed_lamps", InstalledLampRecord, "lamp")
         self.installations = Rows(database, "installations", InstallationRecord, "installation")
 
-    def hang(
-        self, installed_lamp_id: str, plan_id: str, fixture_id: str, on: str, retire: bool
+    def install(
+        self,
+        transaction: Transaction,
+        installed_lamp_id: str,
+        plan_id: str,
+        fixture_id: str,
+        on: str,
+        retire: bool,
     ) -> InstallationRecord:
         """Hang a lamp into a fixture from a day on, all in one step.
 
         It comes off where it hung before; what hung in the fixture comes off and is retired, or kept as a
-        spare. UnknownRowError if there is no such lamp.
+        spare. NotFoundError if there is no such lamp.
         """
-        unit = self.installed_lamps.get(installed_lamp_id)
+        lamp = self.installed_lamps.get(installed_lamp_id, transaction=transaction)
         made = InstallationRecord(secrets.token_hex(6), installed_lamp_id, plan_id, fixture_id, on)
-        with self.database.writing() as connection:
-            replaced = connection.execute(
-                "SELECT installed_lamp_id FROM installations WHERE plan_id = ? AND fixture_id = ? "
-                "AND ended_on IS NULL "
-                "AND removed_at IS NULL AND installed_lamp_id != ?",
-                (plan_id, fixture_id, installed_lamp_id),
-            ).fetchone()
-            connection.execute(
-                "UPDATE installations SET ended_on = max(began_on, ?) WHERE ended_on IS NULL "
-                "AND removed_at IS NULL AND (installed_lamp_id = ? OR (plan_id = ? AND fixture_id = ?))",
-                (on, installed_lamp_id, plan_id, fixture_id),
-            )
-            if replaced is not None and retire:
-                connection.execute(
-                    "UPDATE installed_lamps SET retired_on = ? WHERE id = ?", (on, replaced[0])
-                )
-            connection.execute(
-                f"INSERT INTO installations ({_INSTALLATION}, stored_at) VALUES (?, ?, ?, ?, ?, ?, ?)",  # noqa: S608
-                (*astuple(made), now()),
-            )
-            connection.execute(
-                "UPDATE installed_lamps SET retired_on = NULL, installed_on = ? WHERE id = ?",
-                (unit.installed_on or on, installed_lamp_id),
-            )
+        replaced = transaction.execute(
+            "SELECT installed_lamp_id FROM installations WHERE plan_id = ? AND fixture_id = ? "
+            "AND ended_on IS NULL "
+            "AND removed_at IS NULL AND installed_lamp_id != ?",
+            (plan_id, fixture_id, installed_lamp_id),
+        ).fetchone()
+        transaction.execute(
+            "UPDATE installations SET ended_on = max(began_on, ?) WHERE ended_on IS NULL "
+            "AND removed_at IS NULL AND (installed_lamp_id = ? OR (plan_id = ? AND fixture_id = ?))",
+            (on, installed_lamp_id, plan_id, fixture_id),
+        )
+        if replaced is not None and retire:
+            transaction.execute("UPDATE installed_lamps SET retired_on = ? WHERE id = ?", (on, replaced[0]))
+        transaction.execute(
+            f"INSERT INTO installations ({_INSTALLATION}, stored_at) VALUES (?, ?, ?, ?, ?, ?, ?)",  # noqa: S608
+            (*astuple(made), now()),
+        )
+        transaction.execute(
+            "UPDATE installed_lamps SET retired_on = NULL, installed_on = ? WHERE id = ?",
+            (lamp.installed_on or on, installed_lamp_id),
+        )
         return made
 
-    def take_down(self, installed_lamp_id: str, on: str, retire: bool) -> None:
-        """Take a lamp down, to keep it as a spare or for good; UnknownRowError if there is no such lamp."""
-        unit = self.installed_lamps.get(installed_lamp_id)
-        with self.database.writing() as connection:
-            connection.execute(
-                "UPDATE installations SET ended_on = max(began_on, ?) WHERE installed_lamp_id = ? "
-                "AND ended_on IS NULL",
-                (on, installed_lamp_id),
-            )
-        self.installed_lamps.put(replace(unit, retired_on=on if retire else None))
+    def take_down(self, transaction: Transaction, installed_lamp_id: str, on: str, retire: bool) -> None:
+        """Take a lamp down, to keep it as a spare or for good; NotFoundError if there is no such lamp."""
+        lamp = self.installed_lamps.get(installed_lamp_id, transaction=transaction)
+        transaction.execute(
+            "UPDATE installations SET ended_on = max(began_on, ?) WHERE installed_lamp_id = ? "
+            "AND ended_on IS NULL",
+            (on, installed_lamp_id),
+        )
+        self.installed_lamps.put(transaction, replace(lamp, retired_on=on if retire else None))

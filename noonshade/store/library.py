@@ -6,13 +6,10 @@ import sqlite3
 from dataclasses import dataclass
 from typing import Literal
 
-from noonshade.store.database import Database, now
+from noonshade.store.database import Database, Transaction, now
+from noonshade.store.errors import NotFoundError
 
 Kind = Literal["lamp", "species"]
-
-
-class UnknownItemError(LookupError):
-    """Nothing of the keeper's has this id."""
 
 
 class ItemTakenError(RuntimeError):
@@ -62,20 +59,20 @@ class LibraryStore:
             WHERE t.removed_at IS NULL
         """  # noqa: S608
 
-    def all(self) -> list[LibraryRecord]:
+    def all(self, transaction: Transaction | None = None) -> list[LibraryRecord]:
         """Those that were not removed, by label."""
-        with self.database.reading() as connection:
+        with self.database.reading(transaction) as connection:
             rows = connection.execute(f"{self._select} ORDER BY t.label COLLATE NOCASE, t.id").fetchall()
         return [_record(row) for row in rows]
 
-    def get(self, item_id: str) -> LibraryRecord:
-        """One of them; UnknownItemError if there is none."""
-        with self.database.reading() as connection:
+    def get(self, item_id: str, transaction: Transaction | None = None) -> LibraryRecord:
+        """One of them; NotFoundError if there is none."""
+        with self.database.reading(transaction) as connection:
             return self._get(connection, item_id)
 
-    def revisions(self, item_id: str) -> list[LibraryRevision]:
-        """Every document one ever had, newest first; UnknownItemError if there is none."""
-        with self.database.reading() as connection:
+    def revisions(self, item_id: str, transaction: Transaction | None = None) -> list[LibraryRevision]:
+        """Every document one ever had, newest first; NotFoundError if there is none."""
+        with self.database.reading(transaction) as connection:
             self._get(connection, item_id)
             rows = connection.execute(
                 f"SELECT number, created_at, document FROM {self._revisions} "  # noqa: S608
@@ -84,7 +81,7 @@ class LibraryStore:
             ).fetchall()
         return [LibraryRevision(row["number"], row["created_at"], row["document"]) for row in rows]
 
-    def create(self, item_id: str, label: str, document: str) -> LibraryRecord:
+    def create(self, transaction: Transaction, item_id: str, label: str, document: str) -> LibraryRecord:
         """Store a new one.
 
         Raises
@@ -93,62 +90,60 @@ class LibraryStore:
             If the id is in use.
         """
         moment = now()
-        with self.database.writing() as connection:
-            taken = f"SELECT 1 FROM {self._table} WHERE id = ?"  # noqa: S608
-            if connection.execute(taken, (item_id,)).fetchone():
-                raise ItemTakenError(f"the id {item_id!r} is in use")
-            connection.execute(
-                f"INSERT INTO {self._table} (id, label, head, updated_at) VALUES (?, ?, 1, ?)",  # noqa: S608
-                (item_id, label, moment),
-            )
-            self._insert(connection, item_id, 1, document, moment)
-            return self._get(connection, item_id)
+        taken = f"SELECT 1 FROM {self._table} WHERE id = ?"  # noqa: S608
+        if transaction.execute(taken, (item_id,)).fetchone():
+            raise ItemTakenError(f"the id {item_id!r} is in use")
+        transaction.execute(
+            f"INSERT INTO {self._table} (id, label, head, updated_at) VALUES (?, ?, 1, ?)",  # noqa: S608
+            (item_id, label, moment),
+        )
+        self._insert(transaction, item_id, 1, document, moment)
+        return self._get(transaction, item_id)
 
-    def save(self, item_id: str, base: int, label: str, document: str) -> LibraryRecord:
+    def save(
+        self, transaction: Transaction, item_id: str, base: int, label: str, document: str
+    ) -> LibraryRecord:
         """Store a change based on the newest state.
 
         Raises
         ------
-        UnknownItemError
+        NotFoundError
         StaleItemError
             If ``base`` is not the newest revision.
         """
-        with self.database.writing() as connection:
-            current = self._get(connection, item_id)
-            if current.document == document:
-                return current
-            if base != current.revision:
-                raise StaleItemError(base, current.revision)
-            moment = now()
-            self._insert(connection, item_id, base + 1, document, moment)
-            connection.execute(
-                f"UPDATE {self._table} SET head = ?, label = ?, updated_at = ? WHERE id = ?",  # noqa: S608
-                (base + 1, label, moment, item_id),
-            )
-            return self._get(connection, item_id)
+        current = self._get(transaction, item_id)
+        if current.document == document:
+            return current
+        if base != current.revision:
+            raise StaleItemError(base, current.revision)
+        moment = now()
+        self._insert(transaction, item_id, base + 1, document, moment)
+        transaction.execute(
+            f"UPDATE {self._table} SET head = ?, label = ?, updated_at = ? WHERE id = ?",  # noqa: S608
+            (base + 1, label, moment, item_id),
+        )
+        return self._get(transaction, item_id)
 
-    def remove(self, item_id: str) -> None:
+    def remove(self, transaction: Transaction, item_id: str) -> None:
         """Take one off the library; it can be brought back."""
-        with self.database.writing() as connection:
-            self._get(connection, item_id)
-            connection.execute(
-                f"UPDATE {self._table} SET removed_at = ? WHERE id = ?",  # noqa: S608
-                (now(), item_id),
-            )
+        self._get(transaction, item_id)
+        transaction.execute(
+            f"UPDATE {self._table} SET removed_at = ? WHERE id = ?",  # noqa: S608
+            (now(), item_id),
+        )
 
-    def bring_back(self, item_id: str) -> LibraryRecord:
+    def bring_back(self, transaction: Transaction, item_id: str) -> LibraryRecord:
         """Put a removed one back."""
-        with self.database.writing() as connection:
-            connection.execute(
-                f"UPDATE {self._table} SET removed_at = NULL WHERE id = ?",  # noqa: S608
-                (item_id,),
-            )
-            return self._get(connection, item_id)
+        transaction.execute(
+            f"UPDATE {self._table} SET removed_at = NULL WHERE id = ?",  # noqa: S608
+            (item_id,),
+        )
+        return self._get(transaction, item_id)
 
     def _get(self, connection: sqlite3.Connection, item_id: str) -> LibraryRecord:
         row = connection.execute(f"{self._select} AND t.id = ?", (item_id,)).fetchone()
         if row is None:
-            raise UnknownItemError(f"no {self.kind} {item_id!r} of your own")
+            raise NotFoundError(self.kind, item_id, f"no {self.kind} {item_id!r} of your own")
         return _record(row)
 
     def _insert(

@@ -13,12 +13,9 @@ import tempfile
 from pathlib import Path
 
 from noonshade.store.database import StoreError, StoreFullError, StoreReadOnlyError
+from noonshade.store.errors import NotFoundError
 
 _HASH = re.compile(r"[0-9a-f]{64}")
-
-
-class MissingPhotoError(LookupError):
-    """A photograph is not among the files."""
 
 
 class PhotoFiles:
@@ -70,7 +67,7 @@ class PhotoFiles:
 
         Raises
         ------
-        MissingPhotoError
+        NotFoundError
             If there is none.
         StoreError
             If the file is damaged.
@@ -78,7 +75,9 @@ class PhotoFiles:
         try:
             data = self.path(key).read_bytes()
         except (ValueError, OSError) as error:
-            raise MissingPhotoError(f"the photograph {key[:12]} is not among the files") from error
+            raise NotFoundError(
+                "photograph", key, f"the photograph {key[:12]} is not among the files"
+            ) from error
         if hashlib.sha256(data).hexdigest() != key:
             raise StoreError(f"{self.path(key)} is damaged; restore a backup to have it again")
         return data

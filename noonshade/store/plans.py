@@ -6,20 +6,17 @@ import secrets
 import sqlite3
 from dataclasses import dataclass
 
-from noonshade.store.database import Database, now
-
-
-class UnknownPlanError(LookupError):
-    """No plan, or no revision of a plan, has this id."""
+from noonshade.store.database import Database, Transaction, now
+from noonshade.store.errors import NotFoundError
 
 
 class StaleRevisionError(RuntimeError):
     """A save was based on a revision that is no longer the newest.
 
-    Both versions are kept: the newest stays, and the refused one is stored as ``refused_as``.
+    ``refused_as`` is the revision the refused document was stored as, None where it was not.
     """
 
-    def __init__(self, base: int, head: int, refused_as: int) -> None:
+    def __init__(self, base: int, head: int, refused_as: int | None = None) -> None:
         super().__init__(f"based on revision {base}, but the newest is {head}")
         self.base, self.head, self.refused_as = base, head, refused_as
 
@@ -55,9 +52,9 @@ class PlanStore:
     def __init__(self, database: Database) -> None:
         self.database = database
 
-    def all(self) -> list[PlanRecord]:
+    def all(self, transaction: Transaction | None = None) -> list[PlanRecord]:
         """Plans that were not removed, by name."""
-        with self.database.reading() as connection:
+        with self.database.reading(transaction) as connection:
             rows = connection.execute(
                 """
                 SELECT p.id, p.name, p.head, p.created_at, p.updated_at, r.document
@@ -67,9 +64,9 @@ class PlanStore:
             ).fetchall()
         return [_plan(row) for row in rows]
 
-    def archived(self) -> list[PlanRecord]:
+    def archived(self, transaction: Transaction | None = None) -> list[PlanRecord]:
         """Plans that were taken off the list, the last first."""
-        with self.database.reading() as connection:
+        with self.database.reading(transaction) as connection:
             rows = connection.execute(
                 """
                 SELECT p.id, p.name, p.head, p.created_at, p.updated_at, r.document
@@ -79,13 +76,14 @@ class PlanStore:
             ).fetchall()
         return [_plan(row) for row in rows]
 
-    def get(self, plan_id: str) -> PlanRecord:
-        """One plan; UnknownPlanError if there is none."""
-        with self.database.reading() as connection:
+    def get(self, plan_id: str, transaction: Transaction | None = None) -> PlanRecord:
+        """One plan; NotFoundError if there is none."""
+        with self.database.reading(transaction) as connection:
             return _get(connection, plan_id)
 
     def create(
         self,
+        transaction: Transaction,
         name: str,
         document: str,
         summary: str = "Created",
@@ -95,16 +93,22 @@ class PlanStore:
         """Store a new plan with its first revision, of now or of a moment that is given."""
         identity = plan_id or secrets.token_hex(6)
         moment = at or now()
-        with self.database.writing() as connection:
-            connection.execute(
-                "INSERT INTO plans (id, name, head, created_at, updated_at) VALUES (?, ?, 1, ?, ?)",
-                (identity, name, moment, moment),
-            )
-            _insert_revision(connection, identity, 1, None, "saved", summary, document, moment)
-            return _get(connection, identity)
+        transaction.execute(
+            "INSERT INTO plans (id, name, head, created_at, updated_at) VALUES (?, ?, 1, ?, ?)",
+            (identity, name, moment, moment),
+        )
+        _insert_revision(transaction, identity, 1, None, "saved", summary, document, moment)
+        return _get(transaction, identity)
 
     def save(
-        self, plan_id: str, base: int, name: str, document: str, summary: str, at: str | None = None
+        self,
+        transaction: Transaction,
+        plan_id: str,
+        base: int,
+        name: str,
+        document: str,
+        summary: str,
+        at: str | None = None,
     ) -> PlanRecord:
         """Store a new revision based on the newest one, of now or of a moment that is given.
 
@@ -112,54 +116,52 @@ class PlanStore:
 
         Raises
         ------
-        UnknownPlanError
+        NotFoundError
         StaleRevisionError
-            If ``base`` is not the newest revision; the document is kept as a refused revision.
+            If ``base`` is not the newest revision; nothing is stored. See ``store_refused``.
         """
-        stale: StaleRevisionError | None = None
-        with self.database.writing() as connection:
-            current = _get(connection, plan_id)
-            if current.document == document:
-                return current
-            moment = at or now()
-            number = _next_number(connection, plan_id)
-            if base != current.revision:
-                kept = _same_refused(connection, plan_id, document)
-                if kept is None:
-                    kept = number
-                    _insert_revision(
-                        connection, plan_id, number, base, "refused", summary, document, moment
-                    )
-                stale = StaleRevisionError(base, current.revision, kept)
-            else:
-                _insert_revision(connection, plan_id, number, base, "saved", summary, document, moment)
-                connection.execute(
-                    "UPDATE plans SET head = ?, name = ?, updated_at = ? WHERE id = ?",
-                    (number, name, moment, plan_id),
-                )
-            saved = _get(connection, plan_id)
-        if stale is not None:
-            raise stale
-        return saved
+        current = _get(transaction, plan_id)
+        if current.document == document:
+            return current
+        moment = at or now()
+        if base != current.revision:
+            raise StaleRevisionError(base, current.revision)
+        number = _next_number(transaction, plan_id)
+        _insert_revision(transaction, plan_id, number, base, "saved", summary, document, moment)
+        transaction.execute(
+            "UPDATE plans SET head = ?, name = ?, updated_at = ? WHERE id = ?",
+            (number, name, moment, plan_id),
+        )
+        return _get(transaction, plan_id)
 
-    def remove(self, plan_id: str) -> None:
+    def store_refused(
+        self, transaction: Transaction, plan_id: str, base: int, document: str, summary: str
+    ) -> int:
+        """Store a document that was refused as stale beside the newest; returns the number it has."""
+        known = _same_refused(transaction, plan_id, document)
+        if known is not None:
+            return known
+        number = _next_number(transaction, plan_id)
+        _insert_revision(transaction, plan_id, number, base, "refused", summary, document, now())
+        return number
+
+    def remove(self, transaction: Transaction, plan_id: str) -> None:
         """Take a plan off the list; it stays in the file and can be brought back."""
-        self._set_removed(plan_id, now())
+        self._set_removed(transaction, plan_id, now())
 
-    def bring_back(self, plan_id: str) -> PlanRecord:
+    def bring_back(self, transaction: Transaction, plan_id: str) -> PlanRecord:
         """Put a removed plan back on the list."""
-        self._set_removed(plan_id, None)
-        return self.get(plan_id)
+        self._set_removed(transaction, plan_id, None)
+        return _get(transaction, plan_id)
 
-    def _set_removed(self, plan_id: str, moment: str | None) -> None:
-        with self.database.writing() as connection:
-            changed = connection.execute("UPDATE plans SET removed_at = ? WHERE id = ?", (moment, plan_id))
-            if changed.rowcount == 0:
-                raise UnknownPlanError(f"no plan {plan_id!r}")
+    def _set_removed(self, transaction: Transaction, plan_id: str, moment: str | None) -> None:
+        changed = transaction.execute("UPDATE plans SET removed_at = ? WHERE id = ?", (moment, plan_id))
+        if changed.rowcount == 0:
+            raise NotFoundError("plan", plan_id)
 
-    def revisions(self, plan_id: str) -> list[RevisionRecord]:
+    def revisions(self, plan_id: str, transaction: Transaction | None = None) -> list[RevisionRecord]:
         """All revisions, newest first, without their documents."""
-        with self.database.reading() as connection:
+        with self.database.reading(transaction) as connection:
             _get(connection, plan_id)
             rows = connection.execute(
                 "SELECT number, base, kind, summary, created_at, '' AS document, name FROM revisions "
@@ -168,9 +170,9 @@ class PlanStore:
             ).fetchall()
         return [RevisionRecord(**dict(row)) for row in rows]
 
-    def revision(self, plan_id: str, number: int) -> RevisionRecord:
-        """One revision with its document; UnknownPlanError if there is none."""
-        with self.database.reading() as connection:
+    def revision(self, plan_id: str, number: int, transaction: Transaction | None = None) -> RevisionRecord:
+        """One revision with its document; NotFoundError if there is none."""
+        with self.database.reading(transaction) as connection:
             _get(connection, plan_id)
             row = connection.execute(
                 "SELECT number, base, kind, summary, created_at, document, name FROM revisions "
@@ -178,18 +180,17 @@ class PlanStore:
                 (plan_id, number),
             ).fetchone()
         if row is None:
-            raise UnknownPlanError(f"plan {plan_id!r} has no revision {number}")
+            raise NotFoundError("revision", str(number), f"plan {plan_id!r} has no revision {number}")
         return RevisionRecord(**dict(row))
 
-    def name_revision(self, plan_id: str, number: int, name: str) -> None:
-        """Give a revision a name; an empty one takes it off. UnknownPlanError if there is none."""
-        with self.database.writing() as connection:
-            _get(connection, plan_id)
-            changed = connection.execute(
-                "UPDATE revisions SET name = ? WHERE plan_id = ? AND number = ?", (name, plan_id, number)
-            )
-            if changed.rowcount == 0:
-                raise UnknownPlanError(f"plan {plan_id!r} has no revision {number}")
+    def name_revision(self, transaction: Transaction, plan_id: str, number: int, name: str) -> None:
+        """Give a revision a name; an empty one takes it off. NotFoundError if there is none."""
+        _get(transaction, plan_id)
+        changed = transaction.execute(
+            "UPDATE revisions SET name = ? WHERE plan_id = ? AND number = ?", (name, plan_id, number)
+        )
+        if changed.rowcount == 0:
+            raise NotFoundError("revision", str(number), f"plan {plan_id!r} has no revision {number}")
 
 
 def _get(connection: sqlite3.Connection, plan_id: str) -> PlanRecord:
@@ -202,7 +203,7 @@ def _get(connection: sqlite3.Connection, plan_id: str) -> PlanRecord:
         (plan_id,),
     ).fetchone()
     if row is None:
-        raise UnknownPlanError(f"no plan {plan_id!r}")
+        raise NotFoundError("plan", plan_id)
     return _plan(row)
 
 

@@ -5,11 +5,8 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import astuple, dataclass, fields
 
-from noonshade.store.database import Database, now
-
-
-class UnknownReadingError(LookupError):
-    """There is no such reading, round or instrument; the message names it."""
+from noonshade.store.database import Database, Transaction, now
+from noonshade.store.errors import NotFoundError
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,9 +67,11 @@ class ReadingStore:
 
     # -- instruments ---------------------------------------------------------
 
-    def instruments(self, removed: bool = False) -> list[InstrumentRecord]:
+    def instruments(
+        self, removed: bool = False, transaction: Transaction | None = None
+    ) -> list[InstrumentRecord]:
         """Those that were not removed, by label; or those too, for readings that were taken with them."""
-        with self.database.reading() as connection:
+        with self.database.reading(transaction) as connection:
             rows = connection.execute(
                 f"SELECT {_INSTRUMENT} FROM instruments WHERE removed_at IS NULL OR ? "  # noqa: S608
                 "ORDER BY label COLLATE NOCASE, id",
@@ -80,67 +79,64 @@ class ReadingStore:
             ).fetchall()
         return [InstrumentRecord(*row) for row in rows]
 
-    def put_instrument(self, record: InstrumentRecord) -> None:
+    def put_instrument(self, transaction: Transaction, record: InstrumentRecord) -> None:
         """Store an instrument, new, changed or removed before."""
-        with self.database.writing() as connection:
-            connection.execute(
-                f"INSERT INTO instruments ({_INSTRUMENT}, updated_at) VALUES (?, ?, ?, ?, ?, ?) "  # noqa: S608
-                "ON CONFLICT (id) DO UPDATE SET label = excluded.label, kind = excluded.kind, "
-                "accuracy = excluded.accuracy, calibrated = excluded.calibrated, "
-                "updated_at = excluded.updated_at, removed_at = NULL",
-                (*astuple(record), now()),
-            )
+        transaction.execute(
+            f"INSERT INTO instruments ({_INSTRUMENT}, updated_at) VALUES (?, ?, ?, ?, ?, ?) "  # noqa: S608
+            "ON CONFLICT (id) DO UPDATE SET label = excluded.label, kind = excluded.kind, "
+            "accuracy = excluded.accuracy, calibrated = excluded.calibrated, "
+            "updated_at = excluded.updated_at, removed_at = NULL",
+            (*astuple(record), now()),
+        )
 
-    def remove_instrument(self, instrument_id: str) -> None:
-        """Take one off the list; its readings stay. UnknownReadingError if there is none."""
-        self._remove("instruments", instrument_id, "instrument")
+    def remove_instrument(self, transaction: Transaction, instrument_id: str) -> None:
+        """Take one off the list; its readings stay. NotFoundError if there is none."""
+        self._remove(transaction, "instruments", instrument_id, "instrument")
 
     # -- rounds --------------------------------------------------------------
 
-    def rounds(self, plan_id: str) -> list[RoundRecord]:
+    def rounds(self, plan_id: str, transaction: Transaction | None = None) -> list[RoundRecord]:
         """Rounds of a plan, the newest first."""
-        with self.database.reading() as connection:
+        with self.database.reading(transaction) as connection:
             rows = connection.execute(
                 f"SELECT {_ROUND} FROM rounds WHERE plan_id = ? ORDER BY started_at DESC, id",  # noqa: S608
                 (plan_id,),
             ).fetchall()
         return [RoundRecord(*row) for row in rows]
 
-    def round(self, round_id: str) -> RoundRecord:
-        """One round; UnknownReadingError if there is none."""
-        with self.database.reading() as connection:
+    def round(self, round_id: str, transaction: Transaction | None = None) -> RoundRecord:
+        """One round; NotFoundError if there is none."""
+        with self.database.reading(transaction) as connection:
             row = connection.execute(
                 f"SELECT {_ROUND} FROM rounds WHERE id = ?",  # noqa: S608
                 (round_id,),
             ).fetchone()
         if row is None:
-            raise UnknownReadingError(f"no round {round_id!r}")
+            raise NotFoundError("round", round_id)
         return RoundRecord(*row)
 
-    def start_round(self, record: RoundRecord) -> None:
+    def start_round(self, transaction: Transaction, record: RoundRecord) -> None:
         """Store a round; a round of the same plan that is still open and empty is dropped for it."""
-        with self.database.writing() as connection:
-            connection.execute(
-                "DELETE FROM rounds WHERE plan_id = ? AND closed_at IS NULL AND NOT EXISTS "
-                "(SELECT 1 FROM readings WHERE round_id = rounds.id)",
-                (record.plan_id,),
-            )
-            connection.execute(
-                f"INSERT INTO rounds ({_ROUND}) VALUES (?, ?, ?, ?, ?, ?)",  # noqa: S608
-                astuple(record),
-            )
+        transaction.execute(
+            "DELETE FROM rounds WHERE plan_id = ? AND closed_at IS NULL AND NOT EXISTS "
+            "(SELECT 1 FROM readings WHERE round_id = rounds.id)",
+            (record.plan_id,),
+        )
+        transaction.execute(
+            f"INSERT INTO rounds ({_ROUND}) VALUES (?, ?, ?, ?, ?, ?)",  # noqa: S608
+            astuple(record),
+        )
 
-    def close_round(self, round_id: str, closed_at: str | None) -> RoundRecord:
-        """Close a round, or with None open it again; UnknownReadingError if there is none."""
-        with self.database.writing() as connection:
-            connection.execute("UPDATE rounds SET closed_at = ? WHERE id = ?", (closed_at, round_id))
-        return self.round(round_id)
+    def close_round(self, transaction: Transaction, round_id: str, closed_at: str | None) -> RoundRecord:
+        """Close a round, or with None open it again; NotFoundError if there is none."""
+        transaction.execute("UPDATE rounds SET closed_at = ? WHERE id = ?", (closed_at, round_id))
+        return self.round(round_id, transaction)
 
     # -- readings ------------------------------------------------------------
 
-    def readings(self, plan_id: str) -> list[ReadingRecord]:
+    def readings(self, plan_id: str, transaction: Transaction | None = None) -> list[ReadingRecord]:
         """Readings of a plan that were not removed, in the order they were taken."""
-        with self.database.reading() as connection:
+        with self.database.reading(transaction) as connection:
             rows = connection.execute(
                 f"SELECT {', '.join(_READING)} FROM readings "  # noqa: S608
                 "WHERE plan_id = ? AND removed_at IS NULL ORDER BY taken_at, id",
@@ -148,45 +144,43 @@ class ReadingStore:
             ).fetchall()
         return [_reading(row) for row in rows]
 
-    def put(self, records: list[ReadingRecord]) -> None:
+    def put(self, transaction: Transaction, records: list[ReadingRecord]) -> None:
         """Store readings, all or none; one of the same id is replaced, and brought back if it was removed.
 
         Raises
         ------
-        UnknownReadingError
+        NotFoundError
             If one names a plan, round or instrument that is not there, or is of another plan already.
         """
         moment = now()
-        kept = ("id", "plan_id")
-        changed = ", ".join(f"{name} = excluded.{name}" for name in _READING if name not in kept)
+        fixed = ("id", "plan_id")
+        changed = ", ".join(f"{name} = excluded.{name}" for name in _READING if name not in fixed)
         marks = ", ".join("?" for _ in _READING)
-        with self.database.writing() as connection:
-            for record in records:
-                try:
-                    done = connection.execute(
-                        f"INSERT INTO readings ({', '.join(_READING)}, stored_at) VALUES ({marks}, ?) "  # noqa: S608
-                        f"ON CONFLICT (id) DO UPDATE SET {changed}, stored_at = excluded.stored_at, "
-                        "removed_at = NULL WHERE readings.plan_id = excluded.plan_id",
-                        (*astuple(record), moment),
-                    )
-                except sqlite3.IntegrityError as error:
-                    message = f"reading {record.id!r} names a plan, round or instrument that is not there"
-                    raise UnknownReadingError(message) from error
-                if done.rowcount == 0:
-                    raise UnknownReadingError(f"reading {record.id!r} belongs to another plan")
-
-    def remove(self, reading_id: str) -> None:
-        """Take a reading out; storing it again brings it back. UnknownReadingError if there is none."""
-        self._remove("readings", reading_id, "reading")
-
-    def _remove(self, table: str, key: str, what: str) -> None:
-        with self.database.writing() as connection:
-            done = connection.execute(
-                f"UPDATE {table} SET removed_at = ? WHERE id = ? AND removed_at IS NULL",  # noqa: S608
-                (now(), key),
-            )
+        for record in records:
+            try:
+                done = transaction.execute(
+                    f"INSERT INTO readings ({', '.join(_READING)}, stored_at) VALUES ({marks}, ?) "  # noqa: S608
+                    f"ON CONFLICT (id) DO UPDATE SET {changed}, stored_at = excluded.stored_at, "
+                    "removed_at = NULL WHERE readings.plan_id = excluded.plan_id",
+                    (*astuple(record), moment),
+                )
+            except sqlite3.IntegrityError as error:
+                message = f"reading {record.id!r} names a plan, round or instrument that is not there"
+                raise NotFoundError("reading", record.id, message) from error
             if done.rowcount == 0:
-                raise UnknownReadingError(f"no {what} {key!r}")
+                raise NotFoundError("reading", record.id, f"reading {record.id!r} belongs to another plan")
+
+    def remove(self, transaction: Transaction, reading_id: str) -> None:
+        """Take a reading out; storing it again brings it back. NotFoundError if there is none."""
+        self._remove(transaction, "readings", reading_id, "reading")
+
+    def _remove(self, transaction: Transaction, table: str, key: str, what: str) -> None:
+        done = transaction.execute(
+            f"UPDATE {table} SET removed_at = ? WHERE id = ? AND removed_at IS NULL",  # noqa: S608
+            (now(), key),
+        )
+        if done.rowcount == 0:
+            raise NotFoundError(what, key)
 
 
 def _reading(row: sqlite3.Row) -> ReadingRecord:

@@ -1,5 +1,5 @@
 """The HTTP interface: Flask application, documented by OpenAPI made from the code."""
 
-from noonshade.web.app import AppSettings, create_app, open_data
+from noonshade.web.app import AppSettings, create_app
 
-__all__ = ["AppSettings", "create_app", "open_data"]
+__all__ = ["AppSettings", "create_app"]

@@ -3,35 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from importlib.resources import files
 from pathlib import Path
+from typing import NoReturn
 
 from flask import Flask, Response, abort, g, send_from_directory
+from werkzeug.exceptions import MethodNotAllowed
 
-from noonshade.catalog import Catalog, load_catalog
-from noonshade.services.evaluation import (
-    DayService,
-    EvaluationService,
-    FixService,
-    ForecastService,
-    IntervalService,
-    Library,
-    MonthService,
-    ResultCaches,
-    SensitivityService,
-)
-from noonshade.store.backups import Backups
-from noonshade.store.commissioning_tests import CommissioningTestStore
-from noonshade.store.database import Database
-from noonshade.store.installations import InstallationStore
-from noonshade.store.library import LibraryStore
-from noonshade.store.logbook import LogbookStore
-from noonshade.store.loggers import LoggerStore
-from noonshade.store.photo_files import PhotoFiles
-from noonshade.store.plans import PlanStore
-from noonshade.store.readings import ReadingStore
-from noonshade.store.settings import SettingsStore
-from noonshade.store.sightings import SightingStore
-from noonshade.store.tasks import TaskStore
+from noonshade.services.application import Services, open_services
 from noonshade.web.assessment.routes import assessment_api
 from noonshade.web.backups.routes import backup_api
 from noonshade.web.behaviour.routes import behaviour_api
@@ -58,8 +37,34 @@ from noonshade.web.tasks.routes import task_api
 from noonshade.web.timeline.routes import timeline_api
 from noonshade.web.year.routes import year_api
 
+BLUEPRINTS = (
+    api,
+    lamps_api,
+    day_api,
+    species_api,
+    assessment_api,
+    starter_api,
+    building_api,
+    output_api,
+    compare_api,
+    room_api,
+    reading_api,
+    logger_api,
+    commissioning_api,
+    behaviour_api,
+    practice_api,
+    fit_api,
+    logbook_api,
+    timeline_api,
+    backup_api,
+    task_api,
+    installed_lamp_api,
+    year_api,
+    growth_api,
+    arrival_api,
+)
 BODY_LIMIT_BYTES = 1_000_000
-FRONT_END = Path(__file__).resolve().parents[2] / "frontend" / "dist"
+FRONT_END = files("noonshade.web") / "static"
 NONCE_MARK = "__STYLE_NONCE__"
 
 
@@ -68,21 +73,25 @@ class AppSettings:
     """How the application is set up.
 
     ``allowed_hosts`` None accepts any host name; then ``passphrase`` must be set. ``backups`` is the folder
-    backups are made in, one beside the data file if None.
+    of backups, one beside the data file if None. ``front_end`` is the folder of the built front end.
     """
 
     data_file: Path
-    front_end: Path = FRONT_END
+    front_end: Path = Path(str(FRONT_END))
     demo: bool = False
     allowed_hosts: frozenset[str] | None = security.LOOPBACK
     passphrase: str | None = None
     backups: Path | None = None
 
 
-def create_app(
-    settings: AppSettings, catalog: Catalog | None = None, memory: ResultCaches | None = None
-) -> Flask:
-    """Build the application; ``memory`` may be shared with others.
+class NoonShade(Flask):
+    """The Flask application with the services its routes work on."""
+
+    services: Services
+
+
+def create_app(settings: AppSettings, services: Services | None = None) -> NoonShade:
+    """Build the application on the services given, or on those of the settings' data file.
 
     Raises
     ------
@@ -93,63 +102,24 @@ def create_app(
     """
     if settings.allowed_hosts is None and not settings.passphrase:
         raise ValueError("a passphrase is needed when any host name is served")
-    app = Flask(__name__, static_folder=None)
+    app = NoonShade(__name__, static_folder=None)
     app.config["MAX_CONTENT_LENGTH"] = BODY_LIMIT_BYTES
     app.config["DEMO"] = settings.demo
-    app.extensions.update(open_data(settings, catalog, memory))
+    app.services = services or open_services(settings.data_file, settings.backups)
     problems.register(app)
     security.register(app, settings.allowed_hosts, settings.passphrase)
-    for part in (
-        *(api, lamps_api, day_api, species_api, assessment_api, starter_api),
-        *(building_api, output_api, compare_api, room_api, reading_api, logger_api, commissioning_api),
-        *(behaviour_api, practice_api, fit_api, logbook_api, timeline_api, backup_api),
-        *(task_api, installed_lamp_api, year_api, growth_api, arrival_api),
-    ):
+    for part in BLUEPRINTS:
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)
     return app
 
 
-def open_data(
-    settings: AppSettings, catalog: Catalog | None = None, memory: ResultCaches | None = None
-) -> dict[str, object]:
-    """What the application works on, by the names it is found under: the stores of a data file and what is
-    worked out from them.
-
-    Raises
-    ------
-    StoreError
-        If the data file cannot be used.
-    """
-    database = Database.open(settings.data_file)
-    library = Library(
-        catalog or load_catalog(), LibraryStore(database, "lamp"), LibraryStore(database, "species")
-    )
-    memory = memory or ResultCaches()
-    evaluator, sensitivities = EvaluationService(library, memory), SensitivityService(memory)
-    photos = PhotoFiles(settings.data_file.parent / "photos")
-    folder = settings.backups or settings.data_file.parent / "backups"
-    return {
-        "plans": PlanStore(database),
-        "settings": SettingsStore(database),
-        "library": library,
-        "evaluator": evaluator,
-        "days": DayService(evaluator),
-        "forecasts": ForecastService(evaluator),
-        "months": MonthService(evaluator),
-        "sensitivities": sensitivities,
-        "changes": FixService(memory),
-        "intervals": IntervalService(sensitivities, memory),
-        "readings": ReadingStore(database),
-        "loggers": LoggerStore(database),
-        "commissioning_tests": CommissioningTestStore(database),
-        "sightings": SightingStore(database),
-        "logbook": LogbookStore(database, photos),
-        "tasks": TaskStore(database),
-        "installations": InstallationStore(database),
-        "backups": Backups(database, photos, folder),
-        "true_enclosures": {},
-    }
+def _refuse(app: Flask, page: str) -> NoReturn:
+    """405 for an address of the interface that knows other methods, 404 for any other."""
+    methods = set(app.url_map.bind("").allowed_methods(f"/{page}")) - {"GET", "HEAD", "OPTIONS"}
+    if methods:
+        raise MethodNotAllowed(sorted(methods), f"/{page} takes {', '.join(sorted(methods))} only.")
+    abort(404, f"There is nothing at /{page}.")
 
 
 def _serve_front_end(app: Flask, folder: Path) -> None:
@@ -176,10 +146,10 @@ def _serve_front_end(app: Flask, folder: Path) -> None:
     @app.get("/<path:page>")
     def _page(page: str = "") -> Response:
         if page.startswith("api/"):
-            abort(404, f"There is nothing at /{page}.")
+            _refuse(app, page)
         if not index.is_file():
             return Response(
-                "The front end is not built. Run 'make build', then start again.\n",
+                "The front end is not built. In a checkout, run 'make build', then start again.\n",
                 status=503,
                 content_type="text/plain; charset=utf-8",
             )

@@ -16,7 +16,6 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
-from flask import Flask
 from playwright.sync_api import (
     Browser,
     BrowserContext,
@@ -30,8 +29,10 @@ from playwright.sync_api import (
 from werkzeug.serving import BaseWSGIServer, WSGIRequestHandler, make_server
 
 from noonshade.demo import seed_room
+from noonshade.services.application import open_services
 from noonshade.web import AppSettings, create_app
-from tests.shared import MEMORY, seeded
+from noonshade.web.app import NoonShade
+from tests.shared import CACHES, seeded
 
 ROOT = Path(__file__).resolve().parents[2]
 FLAGS = [
@@ -65,7 +66,7 @@ class Demo:
     data: Path
     port: int
     server: BaseWSGIServer | None = None
-    app: Flask | None = None
+    app: NoonShade | None = None
 
     @property
     def url(self) -> str:
@@ -75,8 +76,10 @@ class Demo:
     def start(self) -> None:
         """Serve it."""
         data_file = seeded(self.data / "noonshade.db")
-        app = create_app(AppSettings(data_file=data_file, demo=True), memory=MEMORY)
-        seed_room(app.extensions["settings"])
+        app = create_app(
+            AppSettings(data_file=data_file, demo=True), open_services(data_file, caches=CACHES)
+        )
+        seed_room(app.services.settings)
         self.app = app
         self.server = make_server("127.0.0.1", self.port, app, threaded=True, request_handler=_Quiet)
         self.server.daemon_threads = True  # type: ignore[attr-defined]
@@ -149,7 +152,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 @pytest.fixture
 def demo(tmp_path: Path) -> Iterator[Demo]:
-    assert (ROOT / "frontend/dist/index.html").is_file(), "the front end is not built: make build"
+    assert (ROOT / "noonshade/web/static/index.html").is_file(), "the front end is not built: make build"
     made = Demo(tmp_path / "demo", free_port())
     try:
         made.start()

@@ -15,10 +15,10 @@ pytestmark = pytest.mark.browser
 def one_enclosure(demo: Demo) -> None:
     """Only one enclosure: each is looked at three years ahead."""
     assert demo.app is not None
-    plans = demo.app.extensions["plans"]
+    plans = demo.app.services.plans
     for plan in plans.all():
         if plan.id != "collared-lizard":
-            plans.remove(plan.id)
+            demo.app.services.write(plans.remove, plan.id)
 
 
 def test_a_tube_is_replaced_by_a_spare_and_its_readings_are_due(new_page: PageMaker) -> None:

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from noonshade.core.building import cautions, order, parts, running, substrate_bags
+from noonshade.core.building import list_cautions, list_parts, running_cost, setup_steps, substrate_bags
 from noonshade.core.building.order import load_kg
 from noonshade.core.building.parts import BAG_SIZES_L, SETTLING, rating_w
 from noonshade.core.constants import DAYS_PER_MONTH
@@ -63,40 +63,40 @@ def test_bags_hold_enough_and_not_a_whole_small_bag_too_much(depth: float) -> No
 def test_a_thin_cover_is_not_sold_in_bags(plan: Plan) -> None:
     assert substrate_bags(_deep(plan, 0.0)) is None
     assert substrate_bags(_deep(plan, 0.001)) is None
-    assert not [p for p in parts(_deep(plan, 0.0)) if p.group == "ground"]
+    assert not [p for p in list_parts(_deep(plan, 0.0)) if p.group == "ground"]
 
 
 def test_every_lamp_is_counted_with_its_watts(plan: Plan) -> None:
     twice = replace(plan, fixtures=(*plan.fixtures, replace(plan.fixtures[0], id="second")))
     for each in (plan, twice):
         labels = {f.lamp.label for f in each.fixtures}
-        counted = sum(p.count for p in parts(each) if p.group == "lamps" and p.label in labels)
+        counted = sum(p.count for p in list_parts(each) if p.group == "lamps" and p.label in labels)
         assert counted == len(each.fixtures)
 
 
 def test_a_thermostat_is_rated_for_what_it_carries(plan: Plan) -> None:
     load = sum(f.power_w for f in plan.fixtures if f.thermostat_id == plan.thermostats[0].id)
-    line = next(p for p in parts(plan) if "thermostat" in p.label.lower())
+    line = next(p for p in list_parts(plan) if "thermostat" in p.label.lower())
     assert f"{load:.0f} W" in plain_text(line.detail)
     assert f"{rating_w(load):.0f} W" in plain_text(line.detail)
     assert rating_w(load) >= 1.25 * load
 
 
 def test_guards_vents_and_meters_are_on_the_list_only_where_wanted(plan: Plan) -> None:
-    labels = [p.label for p in parts(plan)]
+    labels = [p.label for p in list_parts(plan)]
     assert "Guard around a lamp" not in labels
     assert "UV index meter, owned or borrowed" in labels
     guarded = replace(plan, fixtures=tuple(replace(f, guard=True) for f in plan.fixtures))
-    guards = next(p for p in parts(guarded) if p.label == "Guard around a lamp")
+    guards = next(p for p in list_parts(guarded) if p.label == "Guard around a lamp")
     assert guards.count == len(plan.fixtures)
     dark = replace(plan, fixtures=(), thermostats=())
-    assert not [p for p in parts(dark) if p.group in ("lamps", "control", "safety")]
-    assert "UV index meter, owned or borrowed" not in [p.label for p in parts(dark)]
+    assert not [p for p in list_parts(dark) if p.group in ("lamps", "control", "safety")]
+    assert "UV index meter, owned or borrowed" not in [p.label for p in list_parts(dark)]
 
 
 def test_cautions_follow_what_is_in_the_plan(plan: Plan) -> None:
     def kinds(p: Plan) -> set[str]:
-        return {c.id for c in cautions(p)}
+        return {c.id for c in list_cautions(p)}
 
     assert {"fire", "mains", "uv", "mercury", "hygiene", "ill", "predicted"} <= kinds(plan)
     bare = replace(plan, fixtures=(), thermostats=())
@@ -107,10 +107,10 @@ def test_cautions_follow_what_is_in_the_plan(plan: Plan) -> None:
 
 
 def test_the_order_puts_stones_before_ground_and_the_animal_last(plan: Plan) -> None:
-    steps = [s.id for s in order(plan)]
+    steps = [s.id for s in setup_steps(plan)]
     assert steps.index("lamps") < steps.index("stones") < steps.index("ground") < steps.index("furnish")
     assert steps[-2:] == ["test", "animal"]
-    without = [s.id for s in order(replace(plan, fixtures=(), thermostats=()))]
+    without = [s.id for s in setup_steps(replace(plan, fixtures=(), thermostats=()))]
     assert not {"supply", "lamps", "control", "timers"} & set(without)
 
 
@@ -162,7 +162,7 @@ def _full() -> Plan:
 
 
 def test_a_thing_of_every_kind_is_bought() -> None:
-    said = [f"{p.label} · {plain_text(p.detail)} · {p.why}" for p in parts(_full())]
+    said = [f"{p.label} · {plain_text(p.detail)} · {p.why}" for p in list_parts(_full())]
     for words in (
         "Part of the left: Medium",
         "Door: ",
@@ -188,7 +188,7 @@ def test_a_thing_of_every_kind_is_bought() -> None:
 
 
 def test_a_thing_of_every_kind_has_its_place_in_the_order() -> None:
-    steps = {s.id: " ".join(plain_text(d) for d in s.details) for s in order(_full())}
+    steps = {s.id: " ".join(plain_text(d) for d in s.details) for s in setup_steps(_full())}
     for step, words in (
         ("walls", "Cork back on the back."),
         ("walls", "Vent on the back: middle 40 cm up, 60 cm from the left."),
@@ -214,7 +214,7 @@ def test_the_stand_carries_walls_ground_and_water(plan: Plan) -> None:
 
 
 def test_running_at_full_power_is_watts_times_hours(plan: Plan) -> None:
-    found = running(plan)
+    found = running_cost(plan)
     assert not found.regulated
     assert found.connected_w == sum(f.power_w for f in plan.fixtures)
     by_hand = sum(f.power_w * plan.photoperiod_h for f in plan.fixtures if f.lit == "day") / 1000
@@ -224,14 +224,14 @@ def test_running_at_full_power_is_watts_times_hours(plan: Plan) -> None:
 
 def test_running_by_the_simulated_day_is_what_the_day_says(plan: Plan) -> None:
     day = simulate_day(evaluate(plan))
-    found = running(plan, day)
+    found = running_cost(plan, day)
     assert found.regulated
     assert found.month_kwh == pytest.approx(sum(f.month_kwh for f in day.fixtures))
-    assert found.month_kwh <= running(plan).month_kwh + 1e-9
+    assert found.month_kwh <= running_cost(plan).month_kwh + 1e-9
 
 
 def test_most_at_one_time_is_not_what_never_runs_together(plan: Plan) -> None:
     first = plan.fixtures[0]
     apart = replace(plan, fixtures=(first, replace(first, id="night", lit="night")))
-    assert running(apart).most_w == first.power_w
-    assert running(apart).connected_w == 2 * first.power_w
+    assert running_cost(apart).most_w == first.power_w
+    assert running_cost(apart).connected_w == 2 * first.power_w

@@ -10,7 +10,7 @@ from noonshade.core.assessment.checks import Check, status_of
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fields import section
-from noonshade.core.fixes.suggest import Change, propose
+from noonshade.core.fixes.suggest import Change, iterate_fixes
 from noonshade.core.moisture.humidity import saturation_pressure_pa
 from noonshade.core.moisture.vapour import humidity_at, vapour_density
 from noonshade.core.needs.species import Need
@@ -84,7 +84,7 @@ def test_mesh_turns_the_uv_check_and_its_removal_is_the_fix() -> None:
     meshed = evaluate(changed(GOOD, "uv-tube", screen=FINE))
     failed = check(meshed, "basking:uvi")
     assert failed.status == "below"
-    fix = propose(meshed, failed, LAMPS)
+    fix = iterate_fixes(meshed, failed, LAMPS)
     assert fix is not None
     assert fix.changes == (Change("fixture", "uv-tube", "screen_id", None),)
     assert fix.breaks == ()
@@ -102,7 +102,7 @@ def test_fix_for_a_tube_too_high_is_a_computed_height() -> None:
     result = evaluate(weak)
     failed = check(result, "basking:uvi")
     assert failed.status == "below"
-    fix = propose(result, failed, LAMPS)
+    fix = iterate_fixes(result, failed, LAMPS)
     assert fix is not None
     (change,) = fix.changes
     assert change.attribute == "position_m.z_m"
@@ -115,7 +115,7 @@ def test_fix_for_a_tube_too_high_is_a_computed_height() -> None:
 
 def test_fix_for_a_set_point_too_high_keeps_the_other_needs(demo: Evaluation) -> None:
     failed = check(demo, "basking:surface_temperature")
-    fix = propose(demo, failed, LAMPS)
+    fix = iterate_fixes(demo, failed, LAMPS)
     assert fix is not None
     assert fix.breaks == ()
     (change,) = fix.changes
@@ -131,7 +131,7 @@ def test_fix_for_a_weak_bulb_is_a_stronger_one() -> None:
     weak = evaluate(changed(GOOD, "basking-lamp", power_w=20.0))
     failed = check(weak, "basking:surface_temperature")
     assert failed.status == "below"
-    fix = propose(weak, failed, LAMPS)
+    fix = iterate_fixes(weak, failed, LAMPS)
     assert fix is not None
     assert 43 <= fix.value <= 52
     assert fix.changes[0].attribute in ("power_w", "position_m.z_m")
@@ -142,7 +142,7 @@ def test_old_tube_is_the_reason_and_a_new_one_the_fix() -> None:
     failed = check(old, "basking:uvi")
     assert failed.status == "below"
     assert "after 30000 h it gives 55 % of its UV" in plain_text(failed.reason)
-    fix = propose(old, failed, LAMPS)
+    fix = iterate_fixes(old, failed, LAMPS)
     assert fix is not None
     assert fix.changes == (Change("fixture", "uv-tube", "hours", 100.0),)
     assert fix.value == pytest.approx(failed.value / 0.5511, rel=0.01)
@@ -153,7 +153,7 @@ def test_another_lamp_is_proposed_where_no_height_helps() -> None:
     result = evaluate(mild)
     failed = check(result, "basking:uvi")
     assert failed.status == "below"
-    fix = propose(result, failed, LAMPS)
+    fix = iterate_fixes(result, failed, LAMPS)
     assert fix is not None
     assert fix.changes[0].attribute == "lamp_id"
     swapped = CATALOG.lamps[str(fix.changes[0].value)]
@@ -168,7 +168,7 @@ def test_fix_may_need_a_stronger_heater_and_another_set_point() -> None:
     result = evaluate(switched)
     failed = check(result, "basking:surface_temperature")
     assert failed.status == "below"
-    fix = propose(result, failed, LAMPS)
+    fix = iterate_fixes(result, failed, LAMPS)
     assert fix is not None
     assert [c.attribute for c in fix.changes] == ["power_w", "day_set_point_c"]
     watts, set_point = (c.value for c in fix.changes)
@@ -183,7 +183,7 @@ def test_fix_for_a_cold_night() -> None:
     cold = evaluate(replace(GOOD, room=replace(GOOD.room, night_temperature_c=8.0)))
     failed = check(cold, "night:air_temperature")
     assert failed.status == "below"
-    fix = propose(cold, failed)
+    fix = iterate_fixes(cold, failed)
     assert fix is not None
     assert fix.changes[0].part == "room"
     assert fix.value >= 15
@@ -203,14 +203,14 @@ def test_fix_for_a_uv_refuge_with_light_turns_it() -> None:
     failed = check(result, "warm-hide:uvi")
     assert failed.status == "above"
     assert "opening on its front side" in plain_text(failed.reason)
-    fix = propose(result, failed)
+    fix = iterate_fixes(result, failed)
     assert fix is not None
     assert fix.changes[0].attribute == "opening"
     assert fix.value < 0.5
 
 
 def test_a_fitting_check_needs_no_fix(good: Evaluation) -> None:
-    assert propose(good, good.checks[0], LAMPS) is None
+    assert iterate_fixes(good, good.checks[0], LAMPS) is None
 
 
 def test_missing_places_cannot_be_told() -> None:

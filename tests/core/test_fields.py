@@ -9,7 +9,7 @@ import pytest
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation, evaluate
-from noonshade.core.fields import PlanGrid, SectionGrid, fields, plan_view, section, surface_field
+from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields, plan_view, section, surface_field
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.light.field import Scene
 from noonshade.core.light.uv_refuge import find_uv_refuge, uv_on_ground
@@ -33,7 +33,7 @@ def test_a_section_is_the_light_of_its_points(demo: Evaluation) -> None:
 
 
 def test_views_together_are_the_views_alone(demo: Evaluation) -> None:
-    both = fields(demo, SectionGrid(0.3, 40, 20), PlanGrid(0.25, 40, 20))
+    both = compute_fields(demo, SectionGrid(0.3, 40, 20), PlanGrid(0.25, 40, 20))
     assert both.section is not None
     assert both.plan_view is not None
     assert np.array_equal(both.section.uvi, section(demo, 0.3, 40, 20).uvi)
@@ -42,7 +42,7 @@ def test_views_together_are_the_views_alone(demo: Evaluation) -> None:
     line = both.plan_view.uvi[np.argmin(np.abs(both.plan_view.y_m - 0.3))]
     level = both.section.uvi[np.argmin(np.abs(both.section.z_m - 0.25))]
     assert np.median(np.abs(line - level) / level) < 0.1
-    assert fields(demo) == type(both)(None, None)
+    assert compute_fields(demo) == type(both)(None, None)
 
 
 def test_a_surface_carries_its_light_and_its_temperature(demo: Evaluation) -> None:

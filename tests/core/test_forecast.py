@@ -6,10 +6,10 @@ from dataclasses import replace
 
 import pytest
 
-from noonshade.core.assessment.comparison import compared
+from noonshade.core.assessment.comparison import compare_evaluations
 from noonshade.core.assessment.reach import reach_of
 from noonshade.core.evaluate import evaluate
-from noonshade.core.forecast import SOON_DAYS, due, months
+from noonshade.core.forecast import SOON_DAYS, find_due_items, forecast_months
 from noonshade.core.light.ageing import REFERENCE_H
 from noonshade.core.plan import Plan, RoomClimate
 from tests.builders import demo_plan, flawless, shipped_plan
@@ -22,7 +22,7 @@ def _in(plan: Plan, *climates: RoomClimate) -> Plan:
 
 
 def test_a_year_follows_the_room_month_by_month() -> None:
-    year = months(_in(flawless(), *([MILD] * 6), HOT, *([MILD] * 5)))
+    year = forecast_months(_in(flawless(), *([MILD] * 6), HOT, *([MILD] * 5)))
     assert [m.number for m in year] == list(range(1, 13))
     assert {m.failing for m in year if m.number != 7} == {0}
     assert (year[6].failing or 0) > 0
@@ -30,13 +30,13 @@ def test_a_year_follows_the_room_month_by_month() -> None:
 
 
 def test_without_months_nothing_is_said_of_the_year() -> None:
-    assert months(_in(flawless())) == ()
+    assert forecast_months(_in(flawless())) == ()
 
 
 def test_each_month_is_what_an_evaluation_in_that_room_says() -> None:
     plan = _in(demo_plan(), HOT)
     in_july = replace(plan, room=plan.room.with_climate(HOT))
-    assert months(plan)[0].failing == len(evaluate(in_july).failing)
+    assert forecast_months(plan)[0].failing == len(evaluate(in_july).failing)
 
 
 def test_a_tube_is_due_by_the_hours_it_burns() -> None:
@@ -49,21 +49,21 @@ def test_a_tube_is_due_by_the_hours_it_burns() -> None:
         aged = replace(tube, hours=hours)
         return replace(plan, fixtures=tuple(aged if f.id == tube.id else f for f in plan.fixtures))
 
-    assert [d.kind for d in due(with_hours(REFERENCE_H))] == ["measure"]
-    soon = due(with_hours(life - 14 * a_day))[0]
+    assert [d.kind for d in find_due_items(with_hours(REFERENCE_H))] == ["measure"]
+    soon = find_due_items(with_hours(life - 14 * a_day))[0]
     assert soon.kind == "replace_lamp_soon"
     assert soon.in_days == pytest.approx(14.0)
     assert "2 weeks" in soon.message
-    late = due(with_hours(life + 7 * a_day))[0]
+    late = find_due_items(with_hours(life + 7 * a_day))[0]
     assert late.kind == "replace_lamp"
     assert late.in_days == pytest.approx(-7.0)
-    just = due(with_hours(life - (SOON_DAYS + 1) * a_day))
+    just = find_due_items(with_hours(life - (SOON_DAYS + 1) * a_day))
     assert [d.kind for d in just] == ["measure"]
 
 
 def test_a_comparison_with_itself_finds_nothing() -> None:
     result = evaluate(demo_plan())
-    found = compared(result, result)
+    found = compare_evaluations(result, result)
     assert all(f.difference in (0.0, None) for p in found.places for f in p.figures)
     assert not found.findings_gone
     assert not found.findings_new
@@ -71,7 +71,7 @@ def test_a_comparison_with_itself_finds_nothing() -> None:
 
 def test_differences_are_after_less_before_with_both_checks() -> None:
     before, after = evaluate(demo_plan()), evaluate(flawless())
-    found = compared(before, after)
+    found = compare_evaluations(before, after)
     basking = next(p for p in found.places if p.id == "basking")
     surface = next(f for f in basking.figures if f.figure == "surface")
     assert surface.difference == pytest.approx(after.places[0].surface_c - before.places[0].surface_c)  # type: ignore[operator]
@@ -85,10 +85,10 @@ def test_a_hide_that_only_one_has_is_said_so() -> None:
     plan = demo_plan()
     without = replace(plan, furnishings=tuple(f for f in plan.furnishings if f.id != "cool-hide"))
     one, other = evaluate(plan), evaluate(without)
-    gone = next(p for p in compared(one, other).places if p.id == "cool-hide")
+    gone = next(p for p in compare_evaluations(one, other).places if p.id == "cool-hide")
     assert gone.only == "before"
     assert all(f.after is None for f in gone.figures)
-    back = next(p for p in compared(other, one).places if p.id == "cool-hide")
+    back = next(p for p in compare_evaluations(other, one).places if p.id == "cool-hide")
     assert back.only == "after"
 
 
@@ -98,7 +98,9 @@ def test_a_copied_hide_is_found_by_its_name() -> None:
         plan,
         furnishings=tuple(replace(f, id="another") if f.id == "cool-hide" else f for f in plan.furnishings),
     )
-    place = next(p for p in compared(evaluate(plan), evaluate(renamed)).places if p.label == "Cool hide")
+    place = next(
+        p for p in compare_evaluations(evaluate(plan), evaluate(renamed)).places if p.label == "Cool hide"
+    )
     assert place.only is None
 
 

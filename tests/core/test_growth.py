@@ -13,11 +13,11 @@ from hypothesis import strategies as st
 from noonshade.core.care.cohabitation import assess_cohabitation, is_large_enough
 from noonshade.core.care.growth import (
     GROWN_MONTHS,
+    find_milestones,
     grown_to,
-    growth,
     hatchling_m,
-    milestones,
     next_plan,
+    predict_growth,
     usual_rate,
 )
 from noonshade.core.care.quarantine import LONGEST, QUARANTINE_DAYS, RELEASE, SHORTEST, quarantine_steps
@@ -43,7 +43,7 @@ def test_every_species_is_grown_in_its_time(species: Species) -> None:
     shape = species.stages[-1]
     animal = Animal(species, shape.body_length_m, shape.back_height_m, shape.id)
     days = GROWN_MONTHS[species.group] * DAYS_PER_MONTH
-    course = growth(animal, TODAY, hatched_on=TODAY)
+    course = predict_growth(animal, TODAY, hatched_on=TODAY)
     assert course.length_m == pytest.approx(hatchling_m(species))
     grown = course.length_on(TODAY + timedelta(days=round(days)))
     assert grown == pytest.approx(0.95 * course.adult_m, rel=0.01)
@@ -51,7 +51,7 @@ def test_every_species_is_grown_in_its_time(species: Species) -> None:
 
 @given(st.floats(0.03, 0.095), st.floats(0.03, 0.099), st.sampled_from([1.0, 1.5, 1 / 1.5]))
 def test_the_day_of_a_length_has_that_length(now: float, then: float, pace: float) -> None:
-    course = growth(young(length=now).animal, TODAY)
+    course = predict_growth(young(length=now).animal, TODAY)
     day = course.day_of(then, pace)
     assert day is not None
     if then <= now:
@@ -66,22 +66,24 @@ def test_the_day_of_a_length_has_that_length(now: float, then: float, pace: floa
 
 def test_measured_lengths_place_it_and_say_how_fast_it_grows() -> None:
     animal = young().animal
-    plain = growth(animal, TODAY, [(TODAY, 0.06)])
+    plain = predict_growth(animal, TODAY, [(TODAY, 0.06)])
     assert (plain.length_m, plain.basis) == (0.06, "measured")
-    slow = growth(animal, TODAY, [(TODAY - timedelta(days=200), 0.05), (TODAY, 0.06)])
+    slow = predict_growth(animal, TODAY, [(TODAY - timedelta(days=200), 0.05), (TODAY, 0.06)])
     assert slow.rate < plain.rate
     assert slow.spread < plain.spread
     # What the ruler could not have seen, or has seen wrong, changes nothing or little.
-    twice = growth(animal, TODAY, [(TODAY - timedelta(days=5), 0.05), (TODAY, 0.06)])
+    twice = predict_growth(animal, TODAY, [(TODAY - timedelta(days=5), 0.05), (TODAY, 0.06)])
     assert twice.rate == plain.rate
-    slip = growth(animal, TODAY, [(TODAY - timedelta(days=40), 0.01), (TODAY, 0.096)])
+    slip = predict_growth(animal, TODAY, [(TODAY - timedelta(days=40), 0.01), (TODAY, 0.096)])
     assert slip.rate <= 3.0 * usual_rate(animal.species)
     # An old length has grown on since; one of tomorrow is left out.
-    old = growth(animal, TODAY, [(TODAY - timedelta(days=100), 0.06), (TODAY + timedelta(days=9), 0.02)])
+    old = predict_growth(
+        animal, TODAY, [(TODAY - timedelta(days=100), 0.06), (TODAY + timedelta(days=9), 0.02)]
+    )
     assert old.length_m > 0.06
-    assert growth(animal, TODAY).basis == "plan"
+    assert predict_growth(animal, TODAY).basis == "plan"
     # One that is longer than usual is its own measure.
-    assert growth(LIZARD.animal, TODAY, [(TODAY, 0.13)]).grown
+    assert predict_growth(LIZARD.animal, TODAY, [(TODAY, 0.13)]).grown
 
 
 def test_an_enclosure_for_a_young_one_is_told_ahead_to_become_too_small() -> None:
@@ -96,9 +98,9 @@ def test_an_enclosure_for_a_young_one_is_told_ahead_to_become_too_small() -> Non
     plan = young(
         replace(LIZARD, enclosure=small, fixtures=tubes, furnishings=furnishings, thermostats=(probe,))
     )
-    course = growth(plan.animal, TODAY)
+    course = predict_growth(plan.animal, TODAY)
     seen: list[int] = []
-    found = {m.id: m for m in milestones(plan, course, seen.append)}
+    found = {m.id: m for m in find_milestones(plan, course, seen.append)}
     assert seen == [1, 2, 3, 4, 5, 6]
     enclosure = found["box-small:now"]
     # 0.9 m is too short from 0.95 of the adult's 1.2 m on, in proportion to its length.
@@ -116,7 +118,7 @@ def test_an_enclosure_for_a_young_one_is_told_ahead_to_become_too_small() -> Non
 
 
 def test_a_grown_animal_has_nothing_before_it() -> None:
-    assert milestones(LIZARD, growth(LIZARD.animal, TODAY)) == ()
+    assert find_milestones(LIZARD, predict_growth(LIZARD.animal, TODAY)) == ()
 
 
 def test_a_thin_perch_is_told() -> None:
@@ -125,7 +127,7 @@ def test_a_thin_perch_is_told() -> None:
         replace(f, diameter_m=0.008) if isinstance(f, Branch) else f for f in chameleon.furnishings
     )
     plan = young(replace(chameleon, furnishings=thin), 0.05)
-    found = {m.id: m for m in milestones(plan, growth(plan.animal, TODAY))}
+    found = {m.id: m for m in find_milestones(plan, predict_growth(plan.animal, TODAY))}
     assert found["perch:thin"].length_m == pytest.approx(0.072, rel=0.2)
     assert "thicker" in plain_text(found["perch:thin"].description)
 

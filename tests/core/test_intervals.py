@@ -7,18 +7,18 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from noonshade.core.assessment.summary import by_weight, summary
+from noonshade.core.assessment.summary import by_weight, summarize
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.phrase import plain_text
 from noonshade.core.plan import Plan
 from noonshade.core.scenarios import evaluate_scenarios, variants
 from noonshade.core.uncertainty.intervals import (
     carried_over,
-    effects,
-    intervals,
+    compute_intervals,
+    main_effects,
 )
 from noonshade.core.uncertainty.multipliers import HALF_80, ROOM_K, multipliers_of
-from noonshade.core.uncertainty.sensitivity import sensitivity
+from noonshade.core.uncertainty.sensitivity import compute_sensitivity
 from tests.builders import changed, controlled, demo_plan, flawless, uncontrolled
 
 STEADY = changed(uncontrolled(flawless()), "basking-lamp", power_w=50.0)
@@ -52,7 +52,7 @@ def drawn(plan: Plan, z: dict[str, float]) -> Evaluation:
 def test_intervals_cover_the_seeded_draws_of_the_full_model(result: Evaluation) -> None:
     """Of draws of the whole model about four in five lie within the 80 % interval."""
     rng = np.random.default_rng(4)
-    found = {i.check_id: i for i in intervals(result)}
+    found = {i.check_id: i for i in compute_intervals(result)}
     keys = ("basking:surface_temperature", "basking:uvi", "warm_end:air_temperature")
     inside = dict.fromkeys(keys, 0)
     draws = 60
@@ -69,9 +69,9 @@ def test_intervals_cover_the_seeded_draws_of_the_full_model(result: Evaluation) 
 
 
 def test_intervals_hold_the_figure_and_are_the_same_for_the_same_seed(result: Evaluation) -> None:
-    first, second = intervals(result), intervals(result)
+    first, second = compute_intervals(result), compute_intervals(result)
     assert first == second
-    assert intervals(result, seed=1) != first
+    assert compute_intervals(result, seed=1) != first
     values = {v.id: v.value for v in result.checks}
     for one in first:
         value = values[one.check_id]
@@ -81,7 +81,7 @@ def test_intervals_hold_the_figure_and_are_the_same_for_the_same_seed(result: Ev
 
 
 def test_the_uv_of_the_tube_makes_the_spread_of_the_uv(result: Evaluation) -> None:
-    found = {i.check_id: i for i in intervals(result)}
+    found = {i.check_id: i for i in compute_intervals(result)}
     uv = found["basking:uvi"]
     assert uv.causes[0][0] == "the UV of UV tube"
     spread = STEADY.fixtures[1].lamp.spread.uv
@@ -92,8 +92,8 @@ def test_the_uv_of_the_tube_makes_the_spread_of_the_uv(result: Evaluation) -> No
 
 
 def test_a_warmer_room_warms_every_figure(result: Evaluation) -> None:
-    known = sensitivity(STEADY)
-    row = effects(known)[[m.id for m in known.multipliers].index("room")]
+    known = compute_sensitivity(STEADY)
+    row = main_effects(known)[[m.id for m in known.multipliers].index("room")]
     for check, effect in zip(result.checks, row, strict=True):
         if check.need.quantity in ("surface_temperature", "air_temperature"):
             assert 0.5 < effect < 1.2
@@ -111,7 +111,7 @@ def test_every_multiplier_makes_a_plan_that_can_be_built() -> None:
 
 
 def test_an_interval_carried_over_scales_with_the_figure(result: Evaluation) -> None:
-    found = {i.check_id: i for i in intervals(result)}
+    found = {i.check_id: i for i in compute_intervals(result)}
     uv = next(v for v in result.checks if v.id == "basking:uvi")
     assert uv.value is not None
     low, high = carried_over(found["basking:uvi"], uv, 2 * uv.value, 21.0)
@@ -163,10 +163,10 @@ def test_a_young_one_is_also_judged_as_an_adult() -> None:
 
 
 def test_the_sentence_names_the_worst_and_counts_the_rest() -> None:
-    hot = plain_text(summary(evaluate(demo_plan())))
+    hot = plain_text(summarize(evaluate(demo_plan())))
     assert hot.startswith("Do not put the animal in: basking spot surface is too high, 61.5 °C")
     assert hot.endswith("1 more to put right.")
-    fits = plain_text(summary(evaluate(flawless())))
+    fits = plain_text(summarize(evaluate(flawless())))
     assert "suits an Eastern collared lizard" in fits
     assert "Measure it" in fits
 

@@ -12,13 +12,13 @@ from hypothesis import strategies as st
 
 from noonshade.core.care.lamp_output import (
     Installation,
-    aged,
     find_uv_shortfall,
     hours_burned,
     lamp_output,
     uv_need,
+    with_hours,
 )
-from noonshade.core.care.weight_trend import trend
+from noonshade.core.care.weight_trend import weight_trend
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.light.ageing import uv_share
 from noonshade.core.plan import Ageing, hours_on_timer
@@ -106,7 +106,7 @@ def test_a_plan_falls_short_on_the_day_its_lamp_has_faded_so_far(fading: Evaluat
     assert found.earliest is not None
     assert found.earliest < found.day
     assert found.latest is None or found.latest > found.day
-    later = evaluate(aged(fading.plan, (found.day - D0).days))
+    later = evaluate(with_hours(fading.plan, (found.day - D0).days))
     after = uv_need(later)
     assert after is not None
     assert after.status == "below"
@@ -137,14 +137,14 @@ def test_one_that_is_short_already_is_told_and_one_without_need_has_no_day(fadin
 )
 def test_weights_say_where_they_go(grams: list[float], expected: str) -> None:
     points = [(D0 + timedelta(days=14 * i), g) for i, g in enumerate(grams)]
-    assert trend(points).id == expected
-    assert trend(points[::-1]) == trend(points)
+    assert weight_trend(points).id == expected
+    assert weight_trend(points[::-1]) == weight_trend(points)
 
 
 def test_an_old_weight_says_nothing_of_today_and_a_rest_is_told_as_one() -> None:
     points = [(D0, 60.0), (D0 + timedelta(days=90), 40.0)]
-    assert trend(points).id == "too_few"
+    assert weight_trend(points).id == "too_few"
     losing = [(D0, 60.0), (D0 + timedelta(days=30), 50.0)]
-    assert "end the rest" in trend(losing, resting=True).text
+    assert "end the rest" in weight_trend(losing, resting=True).text
     with pytest.raises(ValueError, match="above 0"):
-        trend([(D0, 0.0)])
+        weight_trend([(D0, 0.0)])

@@ -11,7 +11,7 @@ from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.remedies.space import CORK, FOLIAGE
-from noonshade.core.fixes.suggest import propose, suggest_fixes
+from noonshade.core.fixes.suggest import iterate_fixes, suggest_fixes
 from noonshade.core.plan import (
     Background,
     Branch,
@@ -281,7 +281,7 @@ def test_each_mistake_is_found_and_its_first_fix_cures_it(name: str) -> None:
     target = target_of(result, key)
     if isinstance(target, Check):
         assert target.fails
-    fix = propose(result, target, LAMPS, MESHES)
+    fix = iterate_fixes(result, target, LAMPS, MESHES)
     assert fix is not None, "nothing that was tried helps"
     assert fix.breaks == ()
     after = evaluate(fix.plan)

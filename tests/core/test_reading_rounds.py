@@ -7,7 +7,7 @@ import pytest
 from noonshade.core.readings import propose_round, round_of_needs
 from noonshade.core.readings.evidence import measured_checks
 from noonshade.core.readings.round import MOST
-from noonshade.core.uncertainty.sensitivity import sensitivity
+from noonshade.core.uncertainty.sensitivity import compute_sensitivity
 from tests.builders import flawless, shipped_plan
 
 
@@ -46,7 +46,7 @@ def test_fewer_may_be_asked_for_and_the_best_come_first() -> None:
 
 
 def test_a_round_of_needs_has_one_reading_for_each_that_can_be_read() -> None:
-    known = sensitivity(flawless())
+    known = compute_sensitivity(flawless())
     checks = known.base.checks
     tasks = round_of_needs([v.id for v in checks], known)
     wanted = {f"need:{v.id}" for v in checks if v.need.quantity != "uv_free_share"}

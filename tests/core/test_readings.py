@@ -18,16 +18,16 @@ from noonshade.core.readings import (
     FitError,
     Kind,
     Reading,
-    fit,
-    fitted,
+    fit_readings,
+    fitted_values,
     predict_readings,
-    predicted,
+    predict_values,
 )
 from noonshade.core.readings.instrument import stated
-from noonshade.core.uncertainty.intervals import intervals
+from noonshade.core.uncertainty.intervals import compute_intervals
 from noonshade.core.uncertainty.measured import stale_fits, with_measured
 from noonshade.core.uncertainty.multipliers import multipliers_of, passes_now, with_multipliers
-from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
+from noonshade.core.uncertainty.sensitivity import Sensitivity, compute_sensitivity
 from noonshade.core.uncertainty.structural_error import TEMPERATURE_K, UVI_SHARE
 from tests.builders import changed, flawless, shipped_plan, uncontrolled
 
@@ -46,7 +46,7 @@ PLACES: tuple[tuple[Kind, tuple[float, float, float] | None], ...] = (
 def readings_of(evaluation: Evaluation) -> tuple[Reading, ...]:
     """What instruments without noise would read."""
     asked = tuple(Reading(str(i), kind, 0.0, at) for i, (kind, at) in enumerate(PLACES))
-    said = predicted(evaluation, asked)
+    said = predict_values(evaluation, asked)
     return tuple(replace(r, value=v) for r, v in zip(asked, said, strict=True))
 
 
@@ -59,23 +59,23 @@ def plan() -> Plan:
 @pytest.fixture(scope="module")
 def known(plan: Plan) -> Sensitivity:
     """How that enclosure depends on what is not known of it."""
-    return sensitivity(plan)
+    return compute_sensitivity(plan)
 
 
 def test_a_prediction_is_what_a_probe_reads(plan: Plan) -> None:
     result = evaluate(plan)
     surface = next(p for p in result.places if p.kind == "basking").surface_max_c
-    said = predicted(result, (Reading("a", "surface", 0.0, (0.28, 0.30, 0.201)),))[0]
+    said = predict_values(result, (Reading("a", "surface", 0.0, (0.28, 0.30, 0.201)),))[0]
     assert said == pytest.approx(surface, abs=1.5)
-    assert predicted(result, (Reading("b", "room_air", 0.0),)).tolist() == [result.day.room_c]
+    assert predict_values(result, (Reading("b", "room_air", 0.0),)).tolist() == [result.day.room_c]
 
 
 def test_a_reading_needs_a_place_in_the_air(plan: Plan) -> None:
     result = evaluate(plan)
     with pytest.raises(PlanError, match="needs a place"):
-        predicted(result, (Reading("a", "air", 20.0),))
+        predict_values(result, (Reading("a", "air", 20.0),))
     with pytest.raises(PlanError, match="outside the enclosure"):
-        predicted(result, (Reading("a", "air", 20.0, (9.0, 0.1, 0.2)),))
+        predict_values(result, (Reading("a", "air", 20.0, (9.0, 0.1, 0.2)),))
 
 
 def test_no_reading_is_surer_than_model_and_last_digit() -> None:
@@ -106,7 +106,7 @@ def test_the_interval_of_a_reading_holds_what_enclosures_drawn_from_the_spreads_
         values = {m.id: m.sigma * rng.standard_normal() for m in known.multipliers}
         there = evaluate(with_multipliers(plan, known.multipliers, values))
         room = there.day.room_c
-        for i, (reading, said) in enumerate(zip(asked, predicted(there, asked), strict=True)):
+        for i, (reading, said) in enumerate(zip(asked, predict_values(there, asked), strict=True)):
             own = reading.own_sigma(said, room) * rng.standard_normal()
             bias = reading.bias_sigma(said) * rng.standard_normal()
             inside[i] += ahead[i].low <= said + own + bias <= ahead[i].high
@@ -141,7 +141,7 @@ def test_a_screen_is_told_as_what_it_passes() -> None:
 
 
 def test_readings_as_predicted_change_nothing(plan: Plan) -> None:
-    found = fit(plan, readings_of(evaluate(plan)))
+    found = fit_readings(plan, readings_of(evaluate(plan)))
     assert all(abs(m.value) < 1e-3 * m.sigma_before for m in found.multipliers)
     assert not any(r.stray for r in found.residuals)
     uv = next(m for m in found.multipliers if m.multiplier.kind == "uv")
@@ -153,16 +153,16 @@ def test_an_enclosure_that_differs_is_found_out(plan: Plan) -> None:
     known = multipliers_of(plan)
     truth = {"uv:uv-tube": math.log(0.6), "room": 2.0, "walls": math.log(1.3)}
     true_enclosure = evaluate(with_multipliers(plan, known, truth))
-    found = fit(plan, readings_of(true_enclosure))
+    found = fit_readings(plan, readings_of(true_enclosure))
     assert found.values["room"] == pytest.approx(2.0, abs=0.4)
     assert math.exp(found.values["uv:uv-tube"]) == pytest.approx(0.6, rel=0.08)
     # At points that were not read, the error is at least halved.
     elsewhere = tuple(
         Reading(f"{i}", "air", 0.0, (x, 0.3, 0.25)) for i, x in enumerate((0.4, 0.6, 0.8, 0.95))
     )
-    real = np.array(predicted(true_enclosure, elsewhere))
-    before = np.abs(np.array(predicted(evaluate(plan), elsewhere)) - real)
-    after = np.abs(np.array(predicted(found.evaluation, elsewhere)) - real)
+    real = np.array(predict_values(true_enclosure, elsewhere))
+    before = np.abs(np.array(predict_values(evaluate(plan), elsewhere)) - real)
+    after = np.abs(np.array(predict_values(found.evaluation, elsewhere)) - real)
     assert np.median(after) < 0.5 * np.median(before)
 
 
@@ -170,14 +170,14 @@ def test_one_stray_reading_is_named_and_does_not_carry_the_fit_away(plan: Plan) 
     honest = readings_of(evaluate(plan))
     # A probe that hung in the beam.
     wrong = tuple(replace(r, value=r.value + 15.0) if r.id == "3" else r for r in honest)
-    found = fit(plan, wrong)
+    found = fit_readings(plan, wrong)
     assert [r.reading.id for r in found.residuals if r.stray] == ["3"]
     basking = next(r for r in found.residuals if r.reading.id == "1")
     assert abs(basking.after - basking.before) < 4.0
 
 
 def test_one_reading_narrows_what_it_can_tell_and_nothing_else(plan: Plan) -> None:
-    only_uv = fit(plan, (Reading("a", "uvi_facing", 3.0, BACK),))
+    only_uv = fit_readings(plan, (Reading("a", "uvi_facing", 3.0, BACK),))
     by_kind = {m.multiplier.kind: m for m in only_uv.multipliers}
     assert by_kind["uv"].settled
     assert by_kind["uv"].factor < 1.0
@@ -187,7 +187,7 @@ def test_one_reading_narrows_what_it_can_tell_and_nothing_else(plan: Plan) -> No
 
 def test_without_a_reading_there_is_no_fit(plan: Plan) -> None:
     with pytest.raises(FitError, match="no reading"):
-        fit(plan, ())
+        fit_readings(plan, ())
 
 
 # -- what was measured stays with the enclosure ------------------------------------------
@@ -195,8 +195,8 @@ def test_without_a_reading_there_is_no_fit(plan: Plan) -> None:
 
 def test_an_enclosure_as_measured_is_the_enclosure_as_fitted(plan: Plan, known: Sensitivity) -> None:
     there = evaluate(with_multipliers(plan, known.multipliers, {"uv:uv-tube": math.log(0.7), "room": 1.5}))
-    found = fit(plan, readings_of(there))
-    kept = fitted(found, plan, "2026-03-14", ("basking:uvi",))
+    found = fit_readings(plan, readings_of(there))
+    kept = fitted_values(found, plan, "2026-03-14", ("basking:uvi",))
     measured = with_measured(plan, kept)
     assert measured.measured is not None
     assert (measured.measured.on, measured.measured.measured_checks) == ("2026-03-14", ("basking:uvi",))
@@ -204,17 +204,19 @@ def test_an_enclosure_as_measured_is_the_enclosure_as_fitted(plan: Plan, known: 
         found.evaluation.places[0].uvi_facing, rel=1e-9
     )
     # What is known of it is narrower, and stays so when it is asked for again.
-    since = sensitivity(measured)
+    since = compute_sensitivity(measured)
     assert np.trace(since.covariance) < np.trace(known.covariance)
-    before = {i.check_id: i for i in intervals(known.base, known=known)}["basking:uvi"]
-    after = {i.check_id: i for i in intervals(since.base, known=since)}["basking:uvi"]
+    before = {i.check_id: i for i in compute_intervals(known.base, known=known)}["basking:uvi"]
+    after = {i.check_id: i for i in compute_intervals(since.base, known=since)}["basking:uvi"]
     assert after.high / after.low < before.high / before.low
     # A second fit begins from the catalogue again, not from what is known already.
-    assert fit(replace(plan, measured=measured.measured), readings_of(there)).values == found.values
+    assert (
+        fit_readings(replace(plan, measured=measured.measured), readings_of(there)).values == found.values
+    )
 
 
 def test_what_was_measured_on_a_part_goes_with_it(plan: Plan) -> None:
-    kept = fitted(fit(plan, readings_of(evaluate(plan))), plan, "2026-03-14")
+    kept = fitted_values(fit_readings(plan, readings_of(evaluate(plan))), plan, "2026-03-14")
     assert stale_fits(plan, kept) == ()
     tube = next(f for f in plan.fixtures if f.id == "uv-tube")
     lamp = next(f for f in plan.fixtures if f.id == "basking-lamp")
@@ -224,7 +226,7 @@ def test_what_was_measured_on_a_part_goes_with_it(plan: Plan) -> None:
     ]
     assert with_measured(new, kept).measured is not None
     used = with_fixture(plan, replace(lamp, hours=500.0))
-    then = fitted(fit(used, readings_of(evaluate(used))), used, "2026-03-14")
+    then = fitted_values(fit_readings(used, readings_of(evaluate(used))), used, "2026-03-14")
     assert [x.id for x in stale_fits(plan, then)] == ["radiant:basking-lamp", "beam:basking-lamp"]
     warmer = replace(plan, room=replace(plan.room, day_temperature_c=25.0))
     assert [x.id for x in stale_fits(warmer, kept)] == ["room"]
@@ -240,7 +242,7 @@ def test_what_was_measured_of_a_tube_ages_with_it(plan: Plan) -> None:
     tube = next(f for f in plan.fixtures if f.id == "uv-tube")
     known = multipliers_of(plan)
     weak = evaluate(with_multipliers(plan, known, {"uv:uv-tube": math.log(0.7)}))
-    kept = fitted(fit(plan, readings_of(weak)), plan, "2026-03-14")
+    kept = fitted_values(fit_readings(plan, readings_of(weak)), plan, "2026-03-14")
 
     def seen(hours: float) -> tuple[float, float]:
         aged = with_measured(with_fixture(plan, replace(tube, hours=hours)), kept)

@@ -9,7 +9,7 @@ from functools import cache
 import pytest
 
 from noonshade.core.care.recurrence import Rule, days_of
-from noonshade.core.care.routine import TaskProposal, first_day, routine
+from noonshade.core.care.routine import TaskProposal, first_day, propose_tasks
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.needs.species import Species
 from noonshade.core.plan import Animal, Misting, Plan
@@ -27,7 +27,7 @@ def lit() -> Evaluation:
 def usual(plan: Plan, uv: bool = True) -> dict[str, TaskProposal]:
     """What is usual for a plan; the light's figures are those of the demo enclosure, or there is no UV."""
     checks = tuple(v for v in lit().checks if uv or v.need.quantity != "uvi")
-    found = routine(replace(lit(), plan=plan, checks=checks))
+    found = propose_tasks(replace(lit(), plan=plan, checks=checks))
     by_key = {p.key: p for p in found}
     assert len(by_key) == len(found)
     return by_key
@@ -112,9 +112,9 @@ def test_uv_lamps_are_replaced_at_the_end_of_their_usual_life() -> None:
     # 4500 hours at twelve a day are a year; 100 of them are gone.
     assert days_between(task) == pytest.approx(365, abs=1)
     assert (first_day(task, "a-enclosure", TODAY) - TODAY).days == (4500 - 100) // 12
-    (worn,) = [p for p in routine(lit(), {tube.id: 4400.0}) if p.kind == "lamp"]
+    (worn,) = [p for p in propose_tasks(lit(), {tube.id: 4400.0}) if p.kind == "lamp"]
     assert (first_day(worn, "a-enclosure", TODAY) - TODAY).days == 8
-    (late,) = [p for p in routine(lit(), {tube.id: 9000.0}) if p.kind == "lamp"]
+    (late,) = [p for p in propose_tasks(lit(), {tube.id: 9000.0}) if p.kind == "lamp"]
     assert first_day(late, "a-enclosure", TODAY) == TODAY
     bare = replace(plan, fixtures=tuple(f for f in plan.fixtures if f is not tube))
     assert not [p for p in usual(bare).values() if p.kind == "lamp"]

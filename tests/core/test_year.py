@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from noonshade.core.care.month_checks import check_month, limits
+from noonshade.core.care.month_checks import check_month, find_year_limits
 from noonshade.core.care.year import (
     WEEKS,
     Brumation,
@@ -168,17 +168,17 @@ def roomy(plan: Plan, *by_month: tuple[float, float]) -> Plan:
 def test_what_the_room_does_not_allow_is_said() -> None:
     year = Year(1.0, brumation=Brumation(1, 6, 0, 7.0, 14.0))
     cool = roomy(LIZARD, *[(12.0, 9.0)] * 3, *[(22.0, 17.0)] * 9)
-    assert limits(cool, year) == ()
+    assert find_year_limits(cool, year) == ()
     warm = roomy(LIZARD, *[(19.0, 16.0)] * 3, *[(22.0, 17.0)] * 9)
-    assert [(one.id, one.months) for one in limits(warm, year)] == [("rest_too_warm", (1, 2))]
+    assert [(one.id, one.months) for one in find_year_limits(warm, year)] == [("rest_too_warm", (1, 2))]
     frosty = roomy(LIZARD, *[(9.0, 2.0)] * 3, *[(22.0, 17.0)] * 9)
-    assert [one.id for one in limits(frosty, year)] == ["rest_too_cold"]
+    assert [one.id for one in find_year_limits(frosty, year)] == ["rest_too_cold"]
     hot = roomy(LIZARD, *[(22.0, 17.0)] * 6, *[(31.0, 26.0)] * 2, *[(22.0, 17.0)] * 4)
-    found = limits(hot, Year(1.0))
+    found = find_year_limits(hot, Year(1.0))
     assert [one.id for one in found] == ["night_too_warm", "day_too_warm"]
     assert set(found[0].months) <= {7, 8}
     assert "31" not in plain_text(found[0].description)
-    assert limits(replace(LIZARD, room=replace(LIZARD.room, months=())), year) == ()
+    assert find_year_limits(replace(LIZARD, room=replace(LIZARD.room, months=())), year) == ()
 
 
 def test_a_month_is_judged_as_it_is_set_then_and_mended_by_the_season() -> None:

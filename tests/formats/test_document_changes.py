@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from noonshade.core.phrase import plain_text
-from noonshade.formats.document_changes import changes
+from noonshade.formats.document_changes import document_changes
 from noonshade.formats.plan_document import PlanDocument, plan_from
 from tests.builders import demo_raw
 
@@ -13,7 +13,7 @@ from tests.builders import demo_raw
 def _describe(before: PlanDocument, after: PlanDocument) -> list[str]:
     return [
         f"{c.thing}: {c.what}: {plain_text(c.before)} to {plain_text(c.after)}"
-        for c in changes(before, after)
+        for c in document_changes(before, after)
     ]
 
 
@@ -25,7 +25,7 @@ def _edited(edit: Any) -> PlanDocument:
 
 def test_the_same_document_has_no_changes() -> None:
     document = plan_from(demo_raw())
-    assert changes(document, document) == ()
+    assert document_changes(document, document) == ()
 
 
 def test_values_are_told_with_their_units() -> None:
@@ -51,7 +51,7 @@ def test_things_that_came_and_went_are_named() -> None:
         raw["pins"] = [{"id": "pin-1", "label": "Ledge", "at_m": {"x_m": 0.1, "y_m": 0.1, "z_m": 0.3}}]
         raw["furnishings"].append({**gone, "id": "new", "label": "New hide"})
 
-    told = changes(plan_from(demo_raw()), _edited(edit))
+    told = document_changes(plan_from(demo_raw()), _edited(edit))
     assert [(c.thing, c.what) for c in told] == [
         ("Cool hide", "Furnishing, only before"),
         ("New hide", "Furnishing, only after"),
@@ -60,4 +60,4 @@ def test_things_that_came_and_went_are_named() -> None:
 
 
 def test_order_of_things_does_not_count() -> None:
-    assert changes(plan_from(demo_raw()), _edited(lambda raw: raw["fixtures"].reverse())) == ()
+    assert document_changes(plan_from(demo_raw()), _edited(lambda raw: raw["fixtures"].reverse())) == ()

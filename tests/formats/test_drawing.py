@@ -13,7 +13,7 @@ import pytest
 from PIL import Image
 
 from noonshade.core.evaluate import Evaluation, evaluate
-from noonshade.core.fields import PlanGrid, SectionGrid, Views, fields
+from noonshade.core.fields import PlanGrid, SectionGrid, Views, compute_fields
 from noonshade.core.plan import Background, Branch, Hide, Inset, Leaves, Plan, Vent, Wall, Water
 from noonshade.formats.drawing import FIELD_NAMES, above_svg, front_svg
 from noonshade.formats.drawing.paper import SVG
@@ -30,7 +30,7 @@ def evaluation() -> Evaluation:
 
 @pytest.fixture(scope="module")
 def views(evaluation: Evaluation) -> Views:
-    return fields(evaluation, SectionGrid(nx=60, nz=30), PlanGrid(nx=60, ny=30))
+    return compute_fields(evaluation, SectionGrid(nx=60, nz=30), PlanGrid(nx=60, ny=30))
 
 
 def _front(evaluation: Evaluation, views: Views, **options: object) -> ET.Element:
@@ -118,7 +118,7 @@ def test_what_fails_points_up_or_down(evaluation: Evaluation, views: Views) -> N
 @pytest.mark.parametrize("name", ["crocodile-lizard", "panther-chameleon"])
 def test_every_kind_of_thing_is_drawn_from_both_sides(name: str) -> None:
     result = evaluate(shipped_plan(name))
-    seen = fields(result, SectionGrid(nx=30, nz=20), PlanGrid(nx=30, ny=20))
+    seen = compute_fields(result, SectionGrid(nx=30, nz=20), PlanGrid(nx=30, ny=20))
     assert seen.section is not None
     assert seen.plan_view is not None
     front = ET.fromstring(front_svg(result, seen.section))

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import zipfile
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +18,15 @@ from noonshade.formats.plan_document import parse_plan, plan_from
 from noonshade.formats.plan_from_document import resolve
 from noonshade.formats.room_document import parse_room_layout
 from noonshade.formats.species_document import parse_species, species_from_document
+from noonshade.services.application import open_services
+from noonshade.services.commissioning import commissioning_test, signed_sheet
+from noonshade.services.enclosure_roles import enclosure_roles
+from noonshade.services.installed_lamps import list_installed_lamps
+from noonshade.services.room import room_layout
+from noonshade.store.archive import restore_archive
+from noonshade.store.database import Database
+from noonshade.store.photo_files import PhotoFiles
+from noonshade.store.plans import PlanStore
 
 VERSION_1 = Path(__file__).resolve().parents[1] / "fixtures" / "version-1"
 
@@ -81,3 +92,41 @@ def test_a_room_layout_of_version_1_is_converted() -> None:
     }
     layout = parse_room_layout(json.dumps(old))
     assert [(r.label, r.shelves) for r in layout.racks] == [("A", shelves)]
+
+
+def test_a_backup_of_version_1_is_restored_and_everything_in_it_is_read(tmp_path: Path) -> None:
+    database = Database.open(tmp_path / "noonshade.db")
+    restore_archive(database, PhotoFiles(tmp_path / "photos"), VERSION_1 / "backup.zip")
+    services = open_services(tmp_path / "noonshade.db")
+    plans = {p.id: parse_plan(p.document) for p in services.plans.all()}
+    assert len(plans) == 8
+    lizard = plans["collared-lizard"]
+    assert lizard.version == 2
+    assert services.evaluation.plan(lizard).measured is not None
+    # Every revision of that time opens, too.
+    for plan_id in plans:
+        for revision in services.plans.revisions(plan_id):
+            parse_plan(services.plans.revision(plan_id, revision.number).document)
+    assert enclosure_roles(services) == {"collared-lizard": "spare"}
+    assert [r.label for r in room_layout(services).racks]
+    known, _ = list_installed_lamps(services, date(2026, 11, 28))
+    assert sum(lamp.state == "installed" for lamp in known) == 7
+    readings = services.readings.readings("collared-lizard")
+    assert len(readings) >= 5
+    assert len(services.logbook.entries.all()) == 677
+    assert set(services.library.own_species()) == {"crotaphytus-collaris"}
+    test = commissioning_test(services, "collared-lizard")
+    assert test.record is not None
+    sheet = signed_sheet(test.record)
+    assert sheet is not None
+    assert {"enclosure:uv_free_share", "basking:surface_temperature"} <= {
+        n["check_id"] for n in sheet["needs"]
+    }
+
+
+def test_a_data_file_of_version_1_is_migrated_with_a_backup_first(tmp_path: Path) -> None:
+    with zipfile.ZipFile(VERSION_1 / "backup.zip") as packed:
+        name = next(n for n in packed.namelist() if n.endswith(".db"))
+        (tmp_path / "noonshade.db").write_bytes(packed.read(name))
+    assert len(PlanStore(Database.open(tmp_path / "noonshade.db")).all()) == 8
+    assert (tmp_path / "noonshade-before-schema-12.db").is_file()

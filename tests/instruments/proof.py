@@ -12,11 +12,19 @@ from noonshade.core.evaluate import evaluate
 from noonshade.core.fixes.candidate import with_fixture
 from noonshade.core.plan import Face, Neighbour, Plan, Point, SolidMaterial
 from noonshade.core.plan_errors import plan_errors
-from noonshade.core.readings import Kind, Reading, fit, fitted, predict_readings, predicted, propose_round
+from noonshade.core.readings import (
+    Kind,
+    Reading,
+    fit_readings,
+    fitted_values,
+    predict_readings,
+    predict_values,
+    propose_round,
+)
 from noonshade.core.readings.reading import needs_place
 from noonshade.core.uncertainty.measured import with_measured
 from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipliers
-from noonshade.core.uncertainty.sensitivity import sensitivity
+from noonshade.core.uncertainty.sensitivity import compute_sensitivity
 from noonshade.instruments.meters import drawn_kit
 from noonshade.instruments.true_enclosure import TrueEnclosure
 
@@ -161,15 +169,15 @@ def prove(plan: Plan, seed: int) -> Outcome:
     readings = take(plan, enclosure, seed)
     assert all(r.position_m is not None or not needs_place(r.kind) for r in readings)
     asked = points(plan, readings)
-    truth = predicted(enclosure.evaluation, asked)
-    found = fit(plan, readings)
-    measured = with_measured(plan, fitted(found, plan, "2026-03-14"))
+    truth = predict_values(enclosure.evaluation, asked)
+    found = fit_readings(plan, readings)
+    measured = with_measured(plan, fitted_values(found, plan, "2026-03-14"))
     errors, held = [], []
     uv = np.array([r.kind.startswith("uvi") for r in asked])
     bright = uv & (truth >= LEAST_UVI)
     for one in (plan, measured):
         result = evaluate(one)
-        ahead = predict_readings(result, sensitivity(one), asked, instruments=False)
+        ahead = predict_readings(result, compute_sensitivity(one), asked, instruments=False)
         said = np.array([a.value for a in ahead])
         within = np.array([a.low <= t <= a.high for a, t in zip(ahead, truth, strict=True)])
         errors.append((np.abs(said - truth)[~uv], (np.abs(said - truth) / np.maximum(truth, 1e-9))[bright]))

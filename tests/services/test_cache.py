@@ -22,11 +22,11 @@ def test_many_who_ask_at_once_wait_for_one_answer() -> None:
         return made[-1]
 
     with ThreadPoolExecutor(8) as threads:
-        first = threads.submit(known.of, "lizard", make)
+        first = threads.submit(known.get_or_compute, "lizard", make)
         assert begun.wait(10)
-        rest = [threads.submit(known.of, "lizard", make) for _ in range(6)]
+        rest = [threads.submit(known.get_or_compute, "lizard", make) for _ in range(6)]
         # Another key does not wait.
-        assert known.of("frog", lambda: "at once") == "at once"
+        assert known.get_or_compute("frog", lambda: "at once") == "at once"
         go_on.set()
         assert {id(f.result(10)) for f in (first, *rest)} == {id(made[0])}
     assert len(made) == 1
@@ -34,18 +34,18 @@ def test_many_who_ask_at_once_wait_for_one_answer() -> None:
 
 def test_the_one_not_asked_for_longest_goes_first() -> None:
     known: SingleFlightCache[int, list[int]] = SingleFlightCache(2)
-    one = known.of(1, lambda: [1])
-    known.of(2, lambda: [2])
-    assert known.of(1, lambda: [0]) is one
-    known.of(3, lambda: [3])
-    assert known.of(1, lambda: [0]) is one
-    assert known.of(2, lambda: [20]) == [20]
-    known.forget()
-    assert known.of(2, lambda: [21]) == [21]
+    one = known.get_or_compute(1, lambda: [1])
+    known.get_or_compute(2, lambda: [2])
+    assert known.get_or_compute(1, lambda: [0]) is one
+    known.get_or_compute(3, lambda: [3])
+    assert known.get_or_compute(1, lambda: [0]) is one
+    assert known.get_or_compute(2, lambda: [20]) == [20]
+    known.clear()
+    assert known.get_or_compute(2, lambda: [21]) == [21]
 
 
 def test_an_error_is_passed_on_and_not_kept() -> None:
     known: SingleFlightCache[str, float] = SingleFlightCache(2)
     with pytest.raises(ZeroDivisionError):
-        known.of("night", lambda: 1 / 0)
-    assert known.of("night", lambda: 0.5) == 0.5
+        known.get_or_compute("night", lambda: 1 / 0)
+    assert known.get_or_compute("night", lambda: 0.5) == 0.5

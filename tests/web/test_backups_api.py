@@ -6,9 +6,9 @@ import io
 import zipfile
 from pathlib import Path
 
-from flask import Flask
 from flask.testing import FlaskClient
 
+from noonshade.web.app import NoonShade
 from noonshade.web.backups.routes import backup_policy
 from tests.web.test_logbook_api import found, write
 
@@ -71,19 +71,19 @@ def test_a_damaged_or_foreign_file_changes_nothing(client: FlaskClient) -> None:
 
 
 def test_the_schedule_is_set_and_one_that_cannot_be_read_still_makes_backups(
-    client: FlaskClient, app: Flask
+    client: FlaskClient, app: NoonShade
 ) -> None:
     assert client.get("/api/backups").get_json()["schedule"]["every"] == "day"
     client.put("/api/backups/schedule", json={"every": "week", "newest": 3, "weeks": 0, "months": 6})
-    assert backup_policy(app.extensions["settings"]).every == "week"
+    assert backup_policy(app.services.settings).every == "week"
     wrong = client.put("/api/backups/schedule", json={"every": "hour"})
     assert wrong.status_code == 422
-    app.extensions["settings"].put("backup-schedule", "{broken")
-    assert backup_policy(app.extensions["settings"]).every == "day"
+    app.services.write(app.services.settings.put, "backup-schedule", "{broken")
+    assert backup_policy(app.services.settings).every == "day"
 
 
-def test_a_folder_that_cannot_be_written_is_told(client: FlaskClient, app: Flask) -> None:
-    backups = app.extensions["backups"]
+def test_a_folder_that_cannot_be_written_is_told(client: FlaskClient, app: NoonShade) -> None:
+    backups = app.services.backups
     backups.folder.write_text("in the way")
     assert client.post("/api/backups").status_code == 503
     assert "cannot be written" in client.get("/api/backups").get_json()["failure"]

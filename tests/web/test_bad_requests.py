@@ -7,13 +7,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from flask import Flask
 from flask.testing import FlaskClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from noonshade.store.database import Database
 from noonshade.web import AppSettings, create_app
+from noonshade.web.app import NoonShade
 from noonshade.web.http.routing import OPERATIONS
 from tests.builders import demo_raw
 
@@ -83,7 +83,7 @@ def test_any_save_request_is_answered(client: FlaskClient, base: Any, summary: A
     assert client.put("/api/plans/collared-lizard", json=body).status_code in (200, 409, 422)
 
 
-def test_full_disk(app: Flask, client: FlaskClient, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_full_disk(app: NoonShade, client: FlaskClient, monkeypatch: pytest.MonkeyPatch) -> None:
     limit_pages(monkeypatch)
     raw = demo_raw()
     raw["name"] = "x" * 80
@@ -126,8 +126,8 @@ def test_read_only_file(client: FlaskClient, monkeypatch: pytest.MonkeyPatch) ->
     assert client.get("/api/plans").status_code == 200
 
 
-def test_file_damaged_while_running(app: Flask, client: FlaskClient) -> None:
-    store = app.extensions["plans"]
+def test_file_damaged_while_running(app: NoonShade, client: FlaskClient) -> None:
+    store = app.services.plans
     path: Path = store.database.path
     for extra in ("-wal", "-shm"):
         path.with_name(path.name + extra).unlink(missing_ok=True)
@@ -137,9 +137,23 @@ def test_file_damaged_while_running(app: Flask, client: FlaskClient) -> None:
     assert "damaged" in response.get_json()["detail"]
 
 
-def test_busy_file(app: Flask, client: FlaskClient, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_method_an_address_does_not_know_is_refused_with_those_it_knows(client: FlaskClient) -> None:
+    for method, path, allowed in (
+        ("get", "/api/evaluate", "POST"),
+        ("delete", "/api/evaluate", "POST"),
+        ("patch", "/api/plans", "GET"),
+        ("get", "/api/plans/collared-lizard/role", "PUT"),
+    ):
+        answer = getattr(client, method)(path)
+        assert answer.status_code == 405, path
+        assert allowed in answer.headers["Allow"]
+        assert answer.get_json()["status"] == 405
+    assert client.get("/api/nothing").status_code == 404
+
+
+def test_busy_file(app: NoonShade, client: FlaskClient, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("noonshade.store.database.BUSY_TIMEOUT_S", 0.05)
-    path = app.extensions["plans"].database.path
+    path = app.services.plans.database.path
     other = sqlite3.connect(path, isolation_level=None)
     other.execute("BEGIN IMMEDIATE")
     try:

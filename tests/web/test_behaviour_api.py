@@ -9,7 +9,7 @@ from flask.testing import FlaskClient
 
 from noonshade.core.evaluate import evaluate
 from noonshade.core.plan import Point
-from noonshade.core.readings.behaviour import Sighting, hints, seat
+from noonshade.core.readings.behaviour import Sighting, find_hints, find_seat
 from tests.builders import flawless
 
 URL = "/api/plans/collared-lizard/behaviour"
@@ -36,20 +36,20 @@ def seats(place: str, count: int) -> list[Sighting]:
     ],
 )
 def test_what_sightings_may_mean(sightings: list[Sighting], expected: list[str]) -> None:
-    assert [h.id for h in hints(sightings, PLACES)] == expected
+    assert [h.id for h in find_hints(sightings, PLACES)] == expected
 
 
 def test_one_sits_at_the_nearest_place_or_at_none() -> None:
     x, y, z = AT["basking"]
-    near = seat(PLACES, (x + 0.02, y, z))
+    near = find_seat(PLACES, (x + 0.02, y, z))
     assert near is not None
     assert near.id == "basking"
-    assert seat(PLACES, (0.75, 0.05, 0.58)) is None
-    assert seat([], AT["basking"]) is None
+    assert find_seat(PLACES, (0.75, 0.05, 0.58)) is None
+    assert find_seat([], AT["basking"]) is None
 
 
 def test_no_hint_is_a_diagnosis_and_illness_goes_to_a_veterinarian() -> None:
-    gapes = hints([Sighting("gaping")] * 6, PLACES)[0]
+    gapes = find_hints([Sighting("gaping")] * 6, PLACES)[0]
     assert "veterinarian" in gapes.text
 
 

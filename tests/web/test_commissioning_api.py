@@ -8,8 +8,8 @@ import pytest
 from flask.testing import FlaskClient
 
 from noonshade.core.evaluate import Evaluation, evaluate
-from noonshade.core.readings import Reading, predicted
-from noonshade.core.readings.commissioning import Taken, covered, is_complete
+from noonshade.core.readings import Reading, predict_values
+from noonshade.core.readings.commissioning import Taken, check_coverage, is_complete
 from tests.builders import flawless, flawless_raw
 
 PLAN = "/api/plans/collared-lizard"
@@ -48,7 +48,7 @@ def all_readings(result: Evaluation, off: float = 0.0) -> list[tuple[str, str, f
             found.append((v.id, "humidity_night" if damp else "air_min", value, None))
             continue
         at = places(result)[v.place_id].position_m
-        said = float(predicted(result, (Reading("x", kind, 0.0, at),))[0])  # type: ignore[arg-type]
+        said = float(predict_values(result, (Reading("x", kind, 0.0, at),))[0])  # type: ignore[arg-type]
         found.append((v.id, kind, said + (off if kind == "surface" else 0.0), at))
     return found
 
@@ -77,20 +77,20 @@ def test_every_need_is_covered_listed_or_off() -> None:
         for day in DAYS
         for key, kind, value, at in all_readings(result)
     ]
-    needs = covered(result, taken)
+    needs = check_coverage(result, taken)
     assert {n.state for n in needs} == {"within", "not_readable"}
     assert is_complete(needs, 3)
     assert not is_complete(needs, 4)
     assert all(n.days == DAYS for n in needs if n.state == "within")
     # Without one of them it is listed as not yet; one that is off is a deviation, and stays one.
-    some = covered(result, [t for t in taken if not t.reading.id.startswith("basking:uvi")])
+    some = check_coverage(result, [t for t in taken if not t.reading.id.startswith("basking:uvi")])
     assert [n.check.id for n in some if n.state == "not_yet"] == ["basking:uvi"]
     hot = Taken(Reading("hot", "surface", 70.0, places(result)["basking"].position_m), DAYS[0])
-    off = covered(result, [*taken, hot])
+    off = check_coverage(result, [*taken, hot])
     assert [n.check.id for n in off if n.state == "above"] == ["basking:surface_temperature"]
     assert not is_complete(off, 3)
     # What was changed since does not count, and says what it was.
-    old = covered(result, [Taken(t.reading, t.day, "UV tube") for t in taken])
+    old = check_coverage(result, [Taken(t.reading, t.day, "UV tube") for t in taken])
     assert {n.due for n in old if n.state == "not_yet"} == {"UV tube"}
 
 
@@ -99,7 +99,7 @@ def test_a_reading_beside_the_judged_figure_is_carried_over_to_it() -> None:
     result = evaluate(flawless())
     place = places(result)["basking"]
     half = Reading("a", "uvi_facing", 0.5 * place.uvi_facing, place.position_m)
-    need = next(n for n in covered(result, [Taken(half, DAYS[0])]) if n.check.id == "basking:uvi")
+    need = next(n for n in check_coverage(result, [Taken(half, DAYS[0])]) if n.check.id == "basking:uvi")
     assert need.check.value is not None
     assert need.value == pytest.approx(0.5 * need.check.value, rel=1e-6)
 

@@ -94,7 +94,7 @@ def test_a_lamp_is_replaced_and_asks_for_its_readings_again(client: FlaskClient)
     assert next(f for f in fixtures if f["id"] == "uv-tube")["hours"] == 0.0
     assert (
         client.get(f"/api/plans/{BOX}/revisions").get_json()["revisions"][0]["summary"]
-        == "UV tube: Spare tube hung"
+        == "UV tube: Spare tube installed"
     )
 
 

@@ -7,11 +7,11 @@ import json
 from typing import Any
 
 import pytest
-from flask import Flask
 from flask.testing import FlaskClient
 from PIL import Image
 
 from noonshade.formats import photograph as photograph_module
+from noonshade.web.app import NoonShade
 from tests.web.pictures import jpeg, png
 
 ANIMAL = {
@@ -77,7 +77,7 @@ def test_what_cannot_be_is_refused_by_name(client: FlaskClient, values: dict[str
 def test_an_entry_of_nobody_is_refused(client: FlaskClient) -> None:
     answer = write(client, "a", text="x", animal_id="nobody")
     assert answer.status_code == 404
-    assert "names something that is not there" in answer.get_json()["detail"]
+    assert "refers to a record that does not exist" in answer.get_json()["detail"]
 
 
 def test_words_are_found_by_their_beginnings_in_text_food_and_names(client: FlaskClient) -> None:
@@ -180,7 +180,9 @@ def send(client: FlaskClient, data: bytes, key: str = "p1") -> Any:
     return client.post(f"/api/logbook/a/photos?id={key}", data=data, content_type="image/jpeg")
 
 
-def test_a_photograph_is_kept_small_upright_and_without_its_place(client: FlaskClient, app: Flask) -> None:
+def test_a_photograph_is_kept_small_upright_and_without_its_place(
+    client: FlaskClient, app: NoonShade
+) -> None:
     write(client, "a", text="Shed")
     sent = jpeg(4000, 2000, rotated=True, place=True)
     assert b"GPSVersion-mark" in sent
@@ -244,10 +246,10 @@ def test_a_picture_that_is_too_large_is_refused(
     assert client.post("/api/logbook/none/photos?id=p1", data=jpeg(9, 9)).status_code == 404
 
 
-def test_a_damaged_or_missing_file_is_told_and_never_shown(client: FlaskClient, app: Flask) -> None:
+def test_a_damaged_or_missing_file_is_told_and_never_shown(client: FlaskClient, app: NoonShade) -> None:
     write(client, "a", text="x")
     send(client, jpeg(20, 20))
-    book = app.extensions["logbook"]
+    book = app.services.logbook
     path = book.files.path(book.photos.get("p1").hash)
     whole = path.read_bytes()
     path.write_bytes(whole[:-5])

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from flask import Flask
 from flask.testing import FlaskClient
 
 from noonshade.web import AppSettings, create_app
+from noonshade.web.app import NoonShade
 
 
 def test_foreign_host_names_are_refused(client: FlaskClient) -> None:
@@ -65,7 +65,7 @@ def test_health_names_the_version(client: FlaskClient) -> None:
     assert client.get("/api/health").get_json() == {"status": "ok", "version": "0.1.0", "demo": True}
 
 
-def test_unexpected_errors_tell_nothing_secret(app: Flask, client: FlaskClient) -> None:
+def test_unexpected_errors_tell_nothing_secret(app: NoonShade, client: FlaskClient) -> None:
     def fail() -> str:
         raise RuntimeError("secret path /home/someone")
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
-from flask import Flask
 from flask.testing import FlaskClient
 
-from noonshade.core.care.routine import routine
+from noonshade.core.care.routine import propose_tasks
 from noonshade.core.evaluate import evaluate
 from noonshade.demo import seed_room
+from noonshade.web.app import NoonShade
 from tests.builders import shipped_plan
 from tests.web.test_logbook_api import animal
 
@@ -132,13 +132,13 @@ def test_the_dusting_of_d3_follows_what_the_light_gives(client: FlaskClient) -> 
 
 def test_every_species_has_a_routine_that_can_be() -> None:
     for name in (BOX, "giant-vinegaroon", "whites-tree-frog"):
-        suggest_fixes = routine(evaluate(shipped_plan(name)))
+        suggest_fixes = propose_tasks(evaluate(shipped_plan(name)))
         assert len({p.key for p in suggest_fixes}) == len(suggest_fixes)
         assert all(p.why for p in suggest_fixes)
 
 
-def test_the_round_of_a_day_goes_by_the_stands(client: FlaskClient, app: Flask) -> None:
-    seed_room(app.extensions["settings"])
+def test_the_round_of_a_day_goes_by_the_stands(client: FlaskClient, app: NoonShade) -> None:
+    seed_room(app.services.settings)
     animal(client)
     empty = client.get(f"/api/today?on={ON}").get_json()
     assert not empty["has_tasks"]

@@ -7,12 +7,12 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from flask import Flask
 from flask.testing import FlaskClient
 from icalendar import Calendar
 
 from noonshade.demo import seed
 from noonshade.web import AppSettings, create_app
+from noonshade.web.app import NoonShade
 from tests.web.test_tasks_api import put
 
 BOX = "collared-lizard"
@@ -135,7 +135,7 @@ def test_calendars_on_the_network_need_the_address_and_nothing_else(tmp_path: Pa
     app = create_app(
         AppSettings(data_file=tmp_path / "noonshade.db", allowed_hosts=None, passphrase="correct horse")
     )
-    seed(app.extensions["plans"])
+    seed(app.services.plans)
     client = app.test_client()
     owner = {"Authorization": "Basic " + "eDpjb3JyZWN0IGhvcnNl"}
     assert client.get("/api/calendar-address").status_code == 401
@@ -153,9 +153,11 @@ def test_calendars_on_the_network_need_the_address_and_nothing_else(tmp_path: Pa
 
 
 def test_an_enclosure_that_cannot_be_read_is_missing_from_the_calendar_alone(
-    client: FlaskClient, app: Flask
+    client: FlaskClient, app: NoonShade
 ) -> None:
-    app.extensions["plans"].create("Torn", '{"format": "noonshade-plan", "version": 1}', plan_id="torn")
+    app.services.write(
+        app.services.plans.create, "Torn", '{"format": "noonshade-plan", "version": 1}', plan_id="torn"
+    )
     save(client, document(client, days_follow=1.0))
     put(client, rule="FREQ=WEEKLY", starts_on="2026-03-14")
     path = client.post("/api/calendar-address").get_json()["path"]
@@ -167,7 +169,7 @@ def test_an_enclosure_that_cannot_be_read_is_missing_from_the_calendar_alone(
     assert any(s.startswith("Oil the hinge") for s in said)
 
 
-def test_lamps_burn_by_the_weeks_of_the_year(client: FlaskClient, app: Flask) -> None:
+def test_lamps_burn_by_the_weeks_of_the_year(client: FlaskClient, app: NoonShade) -> None:
     save(client, document(client, days_follow=1.0))
     today = datetime.now(UTC).date()
     on = {"on": today.isoformat(), "plan_ids": [BOX]}

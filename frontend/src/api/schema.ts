@@ -286,7 +286,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Hours from sunrise to sunset at a latitude on a date, given as ``latitude`` and ``date``. */
+        /** Hours from sunrise to sunset at a latitude on a date. */
         get: operations["get_day_length"];
         put?: never;
         post?: never;
@@ -524,7 +524,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All lamps as things, and lamps of plans that are not registered. */
+        /** All lamps of the register, and lamps of plans that are not in it. */
         get: operations["list_installed_lamps"];
         /** Store a lamp, new or changed. */
         put: operations["put_installed_lamp"];
@@ -545,7 +545,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take a lamp off the register; storing it again brings it back with where it hung. */
+        /** Take a lamp off the register; storing it again brings it back with its installations. */
         delete: operations["remove_installed_lamp"];
         options?: never;
         head?: never;
@@ -561,7 +561,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hang a lamp into a fixture: a replacement or a move; the plan gets a revision with it. */
+        /** Install a lamp in a fixture, as a replacement or a move; the plan gets a revision with it. */
         post: operations["install_lamp"];
         delete?: never;
         options?: never;
@@ -578,7 +578,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a lamp down, as a spare or for good; the plan keeps its fixture, which waits for another. */
+        /** Take a lamp down, as a spare or for good; the plan keeps its fixture. */
         post: operations["take_down_lamp"];
         delete?: never;
         options?: never;
@@ -595,7 +595,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Register every lamp of some plans that is not, as it hangs, with the hours the plan has. */
+        /** Register every lamp of some plans that is not yet, with the hours the plans have. */
         post: operations["register_lamps"];
         delete?: never;
         options?: never;
@@ -752,7 +752,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Which lamps give a UV index in a range at a distance? */
-        post: operations["find_lamps"];
+        post: operations["find_lamps_for_uvi"];
         delete?: never;
         options?: never;
         head?: never;
@@ -769,7 +769,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Fit a lamp's strength to readings at two or more distances. */
-        post: operations["fit_lamp"];
+        post: operations["fit_lamp_readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -872,7 +872,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keep a photograph of an entry: made smaller, and without where it was taken. */
-        post: operations["add_photo"];
+        post: operations["addphoto_model"];
         delete?: never;
         options?: never;
         head?: never;
@@ -973,8 +973,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What was measured of an enclosure in words, and what of it no longer holds. */
-        post: operations["tell_measured"];
+        /** What was measured of an enclosure in words, and what of it is out of date. */
+        post: operations["describe_measured"];
         delete?: never;
         options?: never;
         head?: never;
@@ -989,11 +989,11 @@ export interface paths {
             cookie?: never;
         };
         /** A photograph, large or as for a list. */
-        get: operations["get_photo"];
+        get: operations["getphoto_model"];
         put?: never;
         post?: never;
         /** Take a photograph off its entry. */
-        delete: operations["remove_photo"];
+        delete: operations["removephoto_model"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1060,7 +1060,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Quarantines of an enclosure, with where each step stands. */
+        /** Quarantines of an enclosure with the status of each step. */
         get: operations["list_arrivals"];
         put?: never;
         /** Begin an animal's quarantine in an enclosure: its steps become tasks. */
@@ -1527,7 +1527,7 @@ export interface paths {
         };
         get?: never;
         /** Say what an enclosure is used for: a home, a spare, or quarantine. */
-        put: operations["set_role"];
+        put: operations["set_enclosure_role"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1576,7 +1576,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What is usually done for an enclosure like this, beside what it has. */
+        /** Usual tasks of an enclosure, beside those it has. */
         get: operations["usual_tasks"];
         put?: never;
         post?: never;
@@ -1681,7 +1681,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What readings are predicted to show in a plan, with the middle 80 %. */
-        post: operations["predict"];
+        post: operations["predict_readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1729,7 +1729,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The climate set for the whole room, and how the enclosures rack. */
+        /** The climate and the racks of the room. */
         get: operations["get_room"];
         put?: never;
         post?: never;
@@ -1764,7 +1764,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set how the enclosures rack in the room. */
+        /** Set how the enclosures are arranged in racks. */
         put: operations["set_layout"];
         post?: never;
         delete?: never;
@@ -1780,7 +1780,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What is usually done for a whole room, beside what it has. */
+        /** Usual tasks of the whole room, beside those it has. */
         get: operations["usual_room_tasks"];
         put?: never;
         post?: never;
@@ -2025,7 +2025,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take a task off; storing it again brings it back with its marks. */
+        /** Remove a task; storing it again brings it back with its marks. */
         delete: operations["remove_task"];
         options?: never;
         head?: never;
@@ -2040,7 +2040,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say that a task was done, or skipped and why, and write down what came of it. */
+        /** Store that a task was done, or skipped and why, with its logbook entries. */
         put: operations["mark_task"];
         post?: never;
         delete?: never;
@@ -2073,7 +2073,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The round of a day through the room: what is due in each enclosure, in the order they stand. */
+        /** The round of a day through the room: what is due in each enclosure, rack by rack. */
         get: operations["get_today"];
         put?: never;
         post?: never;
@@ -2092,7 +2092,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take up what is usual and not there yet. */
+        /** Store the usual tasks that enclosures and the room do not have yet. */
         post: operations["take_usual_tasks"];
         delete?: never;
         options?: never;
@@ -2400,11 +2400,38 @@ export interface components {
         BackupList: {
             /** Folder */
             folder: string;
-            schedule: components["schemas"]["ScheduleModel"];
+            schedule: components["schemas"]["BackupSchedule"];
             /** Archives */
             archives: components["schemas"]["ArchiveModel"][];
             /** Failure */
             failure: string | null;
+        };
+        /**
+         * BackupSchedule
+         * @description How often a backup is made by itself, and how many stay: the newest, and one a week and a month.
+         */
+        BackupSchedule: {
+            /**
+             * Every
+             * @default day
+             * @enum {string}
+             */
+            every: "off" | "day" | "week";
+            /**
+             * Newest
+             * @default 7
+             */
+            newest: number;
+            /**
+             * Weeks
+             * @default 4
+             */
+            weeks: number;
+            /**
+             * Months
+             * @default 12
+             */
+            months: number;
         };
         /**
          * BeamGeometry
@@ -6586,33 +6613,6 @@ export interface components {
             left_out: components["schemas"]["LeftOutModel"][];
         };
         /**
-         * ScheduleModel
-         * @description How often a backup is made by itself, and how many stay: the newest, and one a week and a month.
-         */
-        ScheduleModel: {
-            /**
-             * Every
-             * @default day
-             * @enum {string}
-             */
-            every: "off" | "day" | "week";
-            /**
-             * Newest
-             * @default 7
-             */
-            newest: number;
-            /**
-             * Weeks
-             * @default 4
-             */
-            weeks: number;
-            /**
-             * Months
-             * @default 12
-             */
-            months: number;
-        };
-        /**
          * SectionModel
          * @description Fields on a front-view section.
          */
@@ -8476,7 +8476,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ScheduleModel"];
+                "application/json": components["schemas"]["BackupSchedule"];
             };
         };
         responses: {
@@ -8486,7 +8486,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScheduleModel"];
+                    "application/json": components["schemas"]["BackupSchedule"];
                 };
             };
             /** @description The request is not valid JSON */
@@ -8866,7 +8866,10 @@ export interface operations {
     };
     get_day_length: {
         parameters: {
-            query?: never;
+            query: {
+                latitude: number;
+                date: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10729,7 +10732,7 @@ export interface operations {
             };
         };
     };
-    find_lamps: {
+    find_lamps_for_uvi: {
         parameters: {
             query?: never;
             header?: never;
@@ -10798,7 +10801,7 @@ export interface operations {
             };
         };
     };
-    fit_lamp: {
+    fit_lamp_readings: {
         parameters: {
             query?: never;
             header?: never;
@@ -11196,7 +11199,7 @@ export interface operations {
             };
         };
     };
-    add_photo: {
+    addphoto_model: {
         parameters: {
             query: {
                 id: string;
@@ -11575,7 +11578,7 @@ export interface operations {
             };
         };
     };
-    tell_measured: {
+    describe_measured: {
         parameters: {
             query?: never;
             header?: never;
@@ -11635,7 +11638,7 @@ export interface operations {
             };
         };
     };
-    get_photo: {
+    getphoto_model: {
         parameters: {
             query?: {
                 size?: "large" | "small";
@@ -11686,7 +11689,7 @@ export interface operations {
             };
         };
     };
-    remove_photo: {
+    removephoto_model: {
         parameters: {
             query?: never;
             header?: never;
@@ -14064,7 +14067,7 @@ export interface operations {
             };
         };
     };
-    set_role: {
+    set_enclosure_role: {
         parameters: {
             query?: never;
             header?: never;
@@ -14597,7 +14600,7 @@ export interface operations {
             };
         };
     };
-    predict: {
+    predict_readings: {
         parameters: {
             query?: never;
             header?: never;

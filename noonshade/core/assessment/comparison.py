@@ -68,7 +68,7 @@ class Comparison:
     findings_new: tuple[Finding, ...]
 
 
-def compared(before: Evaluation, after: Evaluation) -> Comparison:
+def compare_evaluations(before: Evaluation, after: Evaluation) -> Comparison:
     """Compare two evaluations.
 
     Places are the same if they have the same id, or else the same name: a copy of a plan keeps ids, one

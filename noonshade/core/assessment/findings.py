@@ -16,7 +16,7 @@ UNMEASURED = Finding(
 )
 
 
-def findings(context: FindingContext) -> tuple[Finding, ...]:
+def find_findings(context: FindingContext) -> tuple[Finding, ...]:
     """Everything found, dangers first."""
     found = [
         *equipment_findings(context),
@@ -27,4 +27,4 @@ def findings(context: FindingContext) -> tuple[Finding, ...]:
     return tuple(sorted(found, key=lambda f: FINDING_SEVERITIES.index(f.severity)))
 
 
-__all__ = ["UNMEASURED", "Finding", "FindingContext", "findings"]
+__all__ = ["UNMEASURED", "Finding", "FindingContext", "find_findings"]

@@ -24,7 +24,7 @@ def by_weight(evaluation: Evaluation) -> tuple[Check, ...]:
     )
 
 
-def summary(evaluation: Evaluation) -> Phrase:
+def summarize(evaluation: Evaluation) -> Phrase:
     """What a keeper would say of the plan: the worst of it, and how the rest is."""
     failed = [v for v in by_weight(evaluation) if v.fails]
     faults = [f for f in evaluation.findings if f.fails]

@@ -1,9 +1,9 @@
 """From a plan to the built enclosure: parts to buy, running cost, set-up order, cautions."""
 
-from noonshade.core.building.cautions import Caution, cautions
-from noonshade.core.building.order import SetupStep, order
-from noonshade.core.building.parts import Bags, Part, PartGroup, parts, substrate_bags
-from noonshade.core.building.running import Load, Running, running
+from noonshade.core.building.cautions import Caution, list_cautions
+from noonshade.core.building.order import SetupStep, setup_steps
+from noonshade.core.building.parts import Bags, Part, PartGroup, list_parts, substrate_bags
+from noonshade.core.building.running import Load, Running, running_cost
 
 __all__ = [
     "Bags",
@@ -13,9 +13,9 @@ __all__ = [
     "PartGroup",
     "Running",
     "SetupStep",
-    "cautions",
-    "order",
-    "parts",
-    "running",
+    "list_cautions",
+    "list_parts",
+    "running_cost",
+    "setup_steps",
     "substrate_bags",
 ]

@@ -22,7 +22,7 @@ class Caution:
     ask: Ask | None = None
 
 
-def cautions(plan: Plan) -> tuple[Caution, ...]:
+def list_cautions(plan: Plan) -> tuple[Caution, ...]:
     """All that apply, the most dangerous first."""
     return tuple(_cautions(plan))
 

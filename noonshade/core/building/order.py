@@ -34,7 +34,7 @@ class SetupStep:
     why: str = ""
 
 
-def order(plan: Plan) -> tuple[SetupStep, ...]:
+def setup_steps(plan: Plan) -> tuple[SetupStep, ...]:
     """The steps in order, from the empty stand to the animal."""
     return tuple(_steps(plan))
 

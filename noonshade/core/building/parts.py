@@ -113,7 +113,7 @@ def rating_w(power_w: float) -> float:
     return float(next((r for r in RATINGS_W if r >= wanted), math.ceil(wanted / 1000.0) * 1000.0))
 
 
-def parts(plan: Plan) -> tuple[Part, ...]:
+def list_parts(plan: Plan) -> tuple[Part, ...]:
     """Everything the plan needs, in the order of a shopping list."""
     return (
         *_enclosure(plan),

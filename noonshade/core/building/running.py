@@ -43,7 +43,7 @@ class Running:
     regulated: bool
 
 
-def running(plan: Plan, day: Day | None = None) -> Running:
+def running_cost(plan: Plan, day: Day | None = None) -> Running:
     """Watts, energy and cost of a plan, from its simulated day if there is one."""
     used = {f.id: f for f in day.fixtures} if day is not None else {}
     loads = []

@@ -99,7 +99,7 @@ def usual_rate(species: Species) -> float:
     return math.log((adult - hatchling_m(species)) / (0.05 * adult)) / days
 
 
-def growth(
+def predict_growth(
     animal: Animal,
     today: date,
     measured: Sequence[tuple[date, float]] = (),
@@ -168,7 +168,7 @@ class Milestone:
     latest: date | None
 
 
-def milestones(
+def find_milestones(
     plan: Plan, course: Growth, progress: Callable[[int], None] | None = None
 ) -> tuple[Milestone, ...]:
     """When parts of an enclosure stop fitting the growing animal, by the full model, the soonest first.

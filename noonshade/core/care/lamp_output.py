@@ -85,7 +85,7 @@ def lamp_output(ageing: Ageing | None, hours: float) -> LampOutput:
     return LampOutput(share, share * math.exp(-spread), share * math.exp(spread))
 
 
-def aged(plan: Plan, days: float) -> Plan:
+def with_hours(plan: Plan, days: float) -> Plan:
     """The plan so many days on, its lamps having burned by their timers."""
     fixtures = tuple(
         replace(f, hours=f.hours + days * f.hours_a_day(plan.photoperiod_h)) for f in plan.fixtures
@@ -136,7 +136,7 @@ def find_uv_shortfall(
 
     def value(days: int) -> float:
         if days not in known:
-            later = evaluate(aged(plan, days))
+            later = evaluate(with_hours(plan, days))
             found = next(v.value for v in later.checks if v.id == check.id)
             known[days] = 0.0 if found is None else found
         return known[days]

@@ -10,7 +10,7 @@ import numpy as np
 
 from noonshade.core.assessment.checks import SEVERITIES, Check
 from noonshade.core.assessment.finding import Finding
-from noonshade.core.assessment.summary import summary
+from noonshade.core.assessment.summary import summarize
 from noonshade.core.care.year import (
     MONTHS,
     Brumation,
@@ -25,7 +25,7 @@ from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import Change, Fix, evaluate_candidate
 from noonshade.core.fixes.levers import candidates_for
-from noonshade.core.fixes.suggest import propose
+from noonshade.core.fixes.suggest import iterate_fixes
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.plan import Plan
 
@@ -49,7 +49,7 @@ class YearLimit:
     description: Phrase
 
 
-def limits(plan: Plan, year: Year) -> tuple[YearLimit, ...]:
+def find_year_limits(plan: Plan, year: Year) -> tuple[YearLimit, ...]:
     """Where the room by itself is against the plan of the year; empty if its months are not known."""
     return tuple(_limits(plan, year)) if len(plan.room.months) == MONTHS else ()
 
@@ -167,7 +167,7 @@ def check_month(
         return MonthCheck(month, week.phase, (), (told,))
     failing = tuple(sorted(result.failing, key=lambda one: -SEVERITIES.index(one.severity)))
     fix = seasonal_fix(result, failing) if fixing and failing else None
-    return MonthCheck(month, week.phase, failing, summary(result), fix)
+    return MonthCheck(month, week.phase, failing, summarize(result), fix)
 
 
 def _resting(result: Evaluation, rest: Brumation, month: int) -> MonthCheck:
@@ -200,4 +200,4 @@ def seasonal_fix(result: Evaluation, failing: tuple[Check | Finding, ...]) -> Fi
             fix = evaluate_candidate(result, target, candidate) if seasonal else None
             if fix is not None and not fix.breaks:
                 return fix
-    return propose(result, failing[0])
+    return iterate_fixes(result, failing[0])

@@ -77,7 +77,9 @@ def uv_state(checks: tuple[Check, ...]) -> UvState:
     return "short" if uv.status == "below" else "met"
 
 
-def routine(evaluation: Evaluation, hours: Mapping[str, float] | None = None) -> tuple[TaskProposal, ...]:
+def propose_tasks(
+    evaluation: Evaluation, hours: Mapping[str, float] | None = None
+) -> tuple[TaskProposal, ...]:
     """Tasks that are usual for an enclosure; ``hours`` of fixtures override the plan's lamp hours."""
     plan = evaluation.plan
     known = hours or {}
@@ -85,7 +87,7 @@ def routine(evaluation: Evaluation, hours: Mapping[str, float] | None = None) ->
     return tuple(_all(worn, uv_state(evaluation.checks)))
 
 
-def room_routine() -> tuple[TaskProposal, ...]:
+def propose_room_tasks() -> tuple[TaskProposal, ...]:
     """What is done once for the whole room."""
     return (
         TaskProposal(

@@ -27,7 +27,7 @@ class Trend:
     text: str
 
 
-def trend(weights: Sequence[tuple[date, float]], resting: bool = False) -> Trend:
+def weight_trend(weights: Sequence[tuple[date, float]], resting: bool = False) -> Trend:
     """Assess weights in g by day, in any order.
 
     The last is held against the highest of the 60 days before it. ``resting`` animals in their winter rest

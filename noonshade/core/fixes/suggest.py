@@ -64,7 +64,7 @@ def suggest_fixes(
     return (min(others, key=lambda m: len(m.breaks)),) if others else ()
 
 
-def propose(
+def iterate_fixes(
     evaluation: Evaluation,
     target: Check | Finding,
     lamps: tuple[Lamp, ...] = (),
@@ -99,4 +99,4 @@ def _lever(candidate: Candidate) -> str:
     )
 
 
-__all__ = ["Add", "Change", "Fix", "Remove", "propose", "suggest_fixes"]
+__all__ = ["Add", "Change", "Fix", "Remove", "iterate_fixes", "suggest_fixes"]

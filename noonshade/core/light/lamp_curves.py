@@ -39,7 +39,9 @@ class Curve:
     irradiance_w_m2: Floats
 
 
-def readings(lamp: Lamp, distance_m: Floats, setting: LampCondition, power_w: float | None = None) -> Curve:
+def predict_lamp_readings(
+    lamp: Lamp, distance_m: Floats, setting: LampCondition, power_w: float | None = None
+) -> Curve:
     """UV index and irradiance of a lamp by itself at distances (n,), m."""
     source = emitter(lamp.geometry)
     rows, bands = screen_rows(setting.screen, setting.measured, turns=True)
@@ -48,9 +50,9 @@ def readings(lamp: Lamp, distance_m: Floats, setting: LampCondition, power_w: fl
     return Curve(distance_m, s.uvi * bands.uv * response, s.radiant_w * bands.radiant * response)
 
 
-def curve(lamp: Lamp, setting: LampCondition, power_w: float | None = None) -> Curve:
+def lamp_curve(lamp: Lamp, setting: LampCondition, power_w: float | None = None) -> Curve:
     """The same at the distances of ``curve_distances``."""
-    return readings(lamp, curve_distances(), setting, power_w)
+    return predict_lamp_readings(lamp, curve_distances(), setting, power_w)
 
 
 def curve_distances() -> Floats:
@@ -71,12 +73,12 @@ def distance_for(lamp: Lamp, uvi: float, setting: LampCondition) -> float | None
     if lamp.uv is None:
         return None
     low, high = NEAREST_M, FARTHEST_M
-    ends = readings(lamp, np.array([low, high]), setting).uvi
+    ends = predict_lamp_readings(lamp, np.array([low, high]), setting).uvi
     if not ends[1] <= uvi <= ends[0]:
         return None
     while high - low > _PRECISION_M:
         middle = (low + high) / 2
-        if readings(lamp, np.array([middle]), setting).uvi[0] > uvi:
+        if predict_lamp_readings(lamp, np.array([middle]), setting).uvi[0] > uvi:
             low = middle
         else:
             high = middle
@@ -91,7 +93,7 @@ class Match:
     uvi: float
 
 
-def lamps_giving(
+def find_lamps(
     lamps: Iterable[Lamp], low: float, high: float, distance_m: float, setting: LampCondition
 ) -> tuple[Match, ...]:
     """Lamps whose UV index at a distance lies in a range, nearest to its middle first.
@@ -106,7 +108,7 @@ def lamps_giving(
     found = []
     for lamp in lamps:
         if lamp.uv is not None:
-            uvi = float(readings(lamp, np.array([distance_m]), setting).uvi[0])
+            uvi = float(predict_lamp_readings(lamp, np.array([distance_m]), setting).uvi[0])
             if low <= uvi <= high:
                 found.append(Match(lamp, uvi))
     middle = (low + high) / 2

@@ -58,7 +58,7 @@ class LampFit:
         return self.misfit > BAD_MISFIT
 
 
-def fit_readings(geometry: SourceGeometry, readings: tuple[LampReading, ...]) -> LampFit:
+def fit_lamp(geometry: SourceGeometry, readings: tuple[LampReading, ...]) -> LampFit:
     """Fit a lamp's strength to readings, by least squares of the logarithms.
 
     Geometry is as given; whether another size of the same kind would do better is looked at only to

@@ -1,8 +1,15 @@
 """Readings taken in a real enclosure: what the model predicts for each, and what they say of the model."""
 
-from noonshade.core.readings.fit import Fit, FitError, FittedMultiplier, Residual, fit, fitted
+from noonshade.core.readings.fit import (
+    Fit,
+    FitError,
+    FittedMultiplier,
+    Residual,
+    fit_readings,
+    fitted_values,
+)
 from noonshade.core.readings.instrument import Accuracy, InstrumentKind, Kind
-from noonshade.core.readings.reading import PredictedReading, Reading, predict_readings, predicted
+from noonshade.core.readings.reading import PredictedReading, Reading, predict_readings, predict_values
 from noonshade.core.readings.round import Task, propose_round, round_of_needs
 
 __all__ = [
@@ -16,10 +23,10 @@ __all__ = [
     "Reading",
     "Residual",
     "Task",
-    "fit",
-    "fitted",
+    "fit_readings",
+    "fitted_values",
     "predict_readings",
-    "predicted",
+    "predict_values",
     "propose_round",
     "round_of_needs",
 ]

@@ -65,7 +65,7 @@ _TEXTS: dict[HintId, str] = {
 }
 
 
-def seat(places: Sequence[PlaceFigures], position_m: Point) -> PlaceFigures | None:
+def find_seat(places: Sequence[PlaceFigures], position_m: Point) -> PlaceFigures | None:
     """The place an animal sat at, the nearest one; None if it sat away from all."""
     nearest = min(places, key=lambda p: math.dist(p.position_m, position_m), default=None)
     if nearest is None or math.dist(nearest.position_m, position_m) > NEAR_M:
@@ -73,7 +73,7 @@ def seat(places: Sequence[PlaceFigures], position_m: Point) -> PlaceFigures | No
     return nearest
 
 
-def hints(sightings: Sequence[Sighting], places: Sequence[PlaceFigures]) -> tuple[Hint, ...]:
+def find_hints(sightings: Sequence[Sighting], places: Sequence[PlaceFigures]) -> tuple[Hint, ...]:
     """What the sightings may mean, the most urgent first."""
     found = ["too_few"] if len(sightings) < LEAST else list(_signs(sightings, places)) or ["moves"]
     return tuple(Hint(key, _TEXTS[key]) for key in _TEXTS if key in found)
@@ -99,5 +99,5 @@ def _kind_of(sighting: Sighting, places: Sequence[PlaceFigures]) -> str | None:
         return "uv_refuge"
     if sighting.position_m is None:
         return None
-    place = seat(places, sighting.position_m)
+    place = find_seat(places, sighting.position_m)
     return None if place is None else place.kind

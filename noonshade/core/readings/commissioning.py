@@ -11,7 +11,7 @@ from noonshade.core.assessment.checks import Check
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.readings.evidence import measured_checks
 from noonshade.core.readings.instrument import UV_KINDS
-from noonshade.core.readings.reading import Reading, predicted
+from noonshade.core.readings.reading import Reading, predict_values
 
 State = Literal["not_yet", "within", "below", "above", "not_readable"]
 # Days an enclosure is run before it is signed off. Estimate: common practice is a few days to a week.
@@ -45,7 +45,7 @@ class Covered:
     due: str | None
 
 
-def covered(evaluation: Evaluation, taken: Sequence[Taken]) -> tuple[Covered, ...]:
+def check_coverage(evaluation: Evaluation, taken: Sequence[Taken]) -> tuple[Covered, ...]:
     """Every need with what was read of it, in the order of the checks.
 
     A need is assessed by the worst of its readings that hold: one bad day is not made good by another.
@@ -82,7 +82,7 @@ def _covered(evaluation: Evaluation, check: Check, taken: list[Taken]) -> Covere
 
 def _figure(evaluation: Evaluation, check: Check, reading: Reading) -> float:
     """A reading as the figure that is assessed: of the same place, but not quite the same spot or way."""
-    said = float(predicted(evaluation, (reading,))[0])
+    said = float(predict_values(evaluation, (reading,))[0])
     assert check.value is not None
     if reading.kind in UV_KINDS:
         return reading.value * check.value / said if said > 1e-3 else reading.value

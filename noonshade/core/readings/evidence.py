@@ -35,7 +35,7 @@ class Evidence:
     on: str | None = None
 
 
-def evidence(plan: Plan, check: Check) -> Evidence:
+def find_evidence(plan: Plan, check: Check) -> Evidence:
     """What a check on a plan rests on, and from which day its readings are."""
     if plan.measured is None:
         return Evidence("predicted")

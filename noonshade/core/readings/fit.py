@@ -25,10 +25,10 @@ from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.plan import Plan
 from noonshade.core.plan_errors import plan_errors
 from noonshade.core.readings.instrument import InstrumentKind
-from noonshade.core.readings.reading import Reading, predicted
+from noonshade.core.readings.reading import Reading, predict_values
 from noonshade.core.uncertainty.measured import Fitted, FittedValue, hours_of
 from noonshade.core.uncertainty.multipliers import Multiplier, multipliers_of, with_multipliers
-from noonshade.core.uncertainty.sensitivity import sensitivity
+from noonshade.core.uncertainty.sensitivity import compute_sensitivity
 
 Floats = NDArray[np.float64]
 
@@ -131,7 +131,7 @@ class Fit:
         return {m.multiplier.id: m.value for m in self.multipliers}
 
 
-def fit(
+def fit_readings(
     plan: Plan,
     readings: tuple[Reading, ...],
     progress: Callable[[int], None] | None = None,
@@ -199,7 +199,7 @@ def fit(
     )
 
 
-def fitted(found: Fit, catalogue: Plan, on: str, measured_checks: tuple[str, ...] = ()) -> Fitted:
+def fitted_values(found: Fit, catalogue: Plan, on: str, measured_checks: tuple[str, ...] = ()) -> Fitted:
     """A fit as it is kept with the enclosure: what each value was found on, and on which day.
 
     ``catalogue`` is the plan that was fitted; ``measured_checks`` as in ``Fitted``.
@@ -266,7 +266,7 @@ class _Model:
         except ConvergenceError:
             return None
         self._tick()
-        said = predicted(result, self.readings)
+        said = predict_values(result, self.readings)
         if self.sigma is None:
             # Held fast through the fit, or a prediction could make its readings cheap by growing.
             room = result.day.room_c
@@ -304,9 +304,9 @@ class _Model:
 
     def equations(self, at: Floats, state: _State) -> tuple[Floats, Floats]:
         """Gauss-Newton matrix (p, p) and right side (p,), readings far off weighed down."""
-        moved = sensitivity(
+        moved = compute_sensitivity(
             self._plan(at), STEP, None, lambda _: self._tick(), base=state.evaluation
-        ).derivatives(lambda e: predicted(e, self.readings))
+        ).derivatives(lambda e: predict_values(e, self.readings))
         jacobian = np.hstack([moved, self._slopes(state.said)])
         off = (self.value - state.read) / state.sigma
         weight = np.where(np.abs(off) <= HUBER, 1.0, HUBER / np.maximum(np.abs(off), 1e-12))

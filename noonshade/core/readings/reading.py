@@ -103,7 +103,7 @@ class PredictedReading:
     high: float
 
 
-def predicted(evaluation: Evaluation, readings: tuple[Reading, ...]) -> Floats:
+def predict_values(evaluation: Evaluation, readings: tuple[Reading, ...]) -> Floats:
     """What the model says (r,) an instrument without error would read in place of each reading.
 
     Raises
@@ -157,8 +157,8 @@ def predict_readings(
     PlanError
         As ``predicted``.
     """
-    said = predicted(evaluation, readings)
-    slopes = known.derivatives(lambda e: predicted(e, readings))
+    said = predict_values(evaluation, readings)
+    slopes = known.derivatives(lambda e: predict_values(e, readings))
     of_plan = np.einsum("rk,kl,rl->r", slopes, known.covariance, slopes)
     found = []
     for given, value, variance in zip(readings, said.tolist(), of_plan.tolist(), strict=True):

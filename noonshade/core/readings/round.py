@@ -20,8 +20,8 @@ from noonshade.core.needs.species import Quantity
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Branch, Hide, Plan, Point, Slab, Water
 from noonshade.core.readings.instrument import INSTRUMENTS, InstrumentKind, Kind
-from noonshade.core.readings.reading import PredictedReading, Reading, predict_readings, predicted
-from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
+from noonshade.core.readings.reading import PredictedReading, Reading, predict_readings, predict_values
+from noonshade.core.uncertainty.sensitivity import Sensitivity, compute_sensitivity
 
 Floats = NDArray[np.float64]
 
@@ -88,7 +88,7 @@ def propose_round(
         If the plan as it is finds no steady state.
     """
     if known is None:
-        known = sensitivity(plan, progress=progress)
+        known = compute_sensitivity(plan, progress=progress)
     base = known.base
     candidates = tuple(_candidates(plan, base))
     readings = tuple(c.reading for c in candidates)
@@ -170,9 +170,9 @@ class _Design:
     """What would be known of the checks' figures after some readings, biases of instruments included."""
 
     def __init__(self, base: Evaluation, known: Sensitivity, readings: tuple[Reading, ...]) -> None:
-        said = predicted(base, readings)
+        said = predict_values(base, readings)
         room = base.day.room_c
-        slopes = known.derivatives(lambda e: predicted(e, readings))
+        slopes = known.derivatives(lambda e: predict_values(e, readings))
         names = list(dict.fromkeys(r.instrument_key for r in readings))
         biases = np.zeros((len(readings), len(names)))
         spread = np.zeros(len(names))

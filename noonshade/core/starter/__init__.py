@@ -11,7 +11,7 @@ import math
 from noonshade.core.assessment.checks import SEVERITIES
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.fixes.suggest import Fix, propose
+from noonshade.core.fixes.suggest import Fix, iterate_fixes
 from noonshade.core.needs.species import Species, StageId
 from noonshade.core.plan import Animal, Plan, Room
 from noonshade.core.plan_errors import plan_errors
@@ -96,7 +96,7 @@ def next_fix(now: Evaluation, stock: Stock) -> Fix | None:
     """A change that puts right the worst that fails and can be put right without breaking anything."""
     lamps, meshes = tuple(stock.lamps.values()), tuple(stock.meshes.values())
     for target in sorted(now.failing, key=lambda one: -SEVERITIES.index(one.severity)):
-        fix = propose(now, target, lamps, meshes)
+        fix = iterate_fixes(now, target, lamps, meshes)
         if fix is not None and not fix.breaks:
             return fix
     return None

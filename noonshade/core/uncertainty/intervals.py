@@ -19,7 +19,7 @@ from noonshade.core.assessment.checks import Check
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import SHARES
 from noonshade.core.uncertainty import structural_error
-from noonshade.core.uncertainty.sensitivity import Sensitivity, sensitivity
+from noonshade.core.uncertainty.sensitivity import Sensitivity, compute_sensitivity
 
 Floats = NDArray[np.float64]
 
@@ -46,7 +46,7 @@ class Interval:
     causes: tuple[tuple[str, float], ...]
 
 
-def effects(known: Sensitivity) -> Floats:
+def main_effects(known: Sensitivity) -> Floats:
     """What each multiplier moved by 1 does to each check's figure, (k, v).
 
     Differences in the figure's unit for temperatures, logarithms of ratios otherwise; 0 where there is no
@@ -71,7 +71,7 @@ def _effect(check: Check, moved: float | None) -> float:
     return math.log(moved / check.value)
 
 
-def intervals(
+def compute_intervals(
     evaluation: Evaluation,
     draws: int = DRAWS,
     seed: int = SEED,
@@ -92,8 +92,8 @@ def intervals(
         That of the evaluation's plan, where it was made already.
     """
     if known is None:
-        known = sensitivity(evaluation.plan, progress=progress)
-    moved = effects(known)
+        known = compute_sensitivity(evaluation.plan, progress=progress)
+    moved = main_effects(known)
     assert moved.shape[1] == len(evaluation.checks)
     rng = np.random.default_rng(seed)
     # The last column is for what the model leaves out, of each figure on its own.

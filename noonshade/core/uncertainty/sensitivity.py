@@ -55,7 +55,7 @@ class Sensitivity:
         return columns
 
 
-def sensitivity(
+def compute_sensitivity(
     plan: Plan,
     share: float = 1.0,
     resolution: Resolution | None = COARSE,

@@ -73,7 +73,7 @@ def png_of(svg: str, width_px: int) -> bytes:
     """
     if not 1 <= width_px <= WIDEST_PX:
         raise ValueError(f"a picture is 1 to {WIDEST_PX} px wide")
-    root = ET.fromstring(svg)  # noqa: S314 our own picture
+    root = ET.fromstring(svg)  # noqa: S314
     wide, tall = float(root.attrib["width"]), float(root.attrib["height"])
     style = (
         f"@page {{ size: {wide:g}px {tall:g}px; margin: 0 }} body {{ margin: 0 }} svg {{ display: block }}"

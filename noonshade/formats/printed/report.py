@@ -11,12 +11,12 @@ from typing import Any
 from jinja2 import Environment, PackageLoader, StrictUndefined
 from markupsafe import Markup
 
-from noonshade.core.assessment.summary import by_weight, summary
+from noonshade.core.assessment.summary import by_weight, summarize
 from noonshade.core.assessment.wording import QUANTITY_WORDS, evidence_text, range_text, value_text
-from noonshade.core.building import cautions, parts, running
+from noonshade.core.building import list_cautions, list_parts, running_cost
 from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.fields import PlanGrid, SectionGrid, fields
+from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields
 from noonshade.core.phrase import Phrase, Units, clock, figure_text, plain_text
 from noonshade.core.plan import Fixture, Plan
 from noonshade.formats.drawing import above_svg, front_svg
@@ -68,7 +68,7 @@ def environment() -> Environment:
 def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> str:
     """The report as a page of HTML that can be printed, and read without a pointer."""
     plan, units = evaluation.plan, edition.units
-    views = fields(evaluation, SectionGrid(), PlanGrid())
+    views = compute_fields(evaluation, SectionGrid(), PlanGrid())
     assert views.section is not None
     assert views.plan_view is not None
 
@@ -86,7 +86,7 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             evidence=evidence_text(plan),
             edition=edition,
             species=plan.animal.species,
-            summary=told(summary(evaluation)),
+            summary=told(summarize(evaluation)),
             fits=evaluation.meets_needs,
             front_uv=_drawn(front_svg(evaluation, views.section, "uvi", units, 720, 330)),
             front_air=_drawn(front_svg(evaluation, views.section, "air", units, 440, 260)),
@@ -96,8 +96,8 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             findings=[(f, told(f.message)) for f in evaluation.findings if f.severity != "note"],
             lamps=[_lamp(plan, f, figure) for f in plan.fixtures],
             groups=_parts(plan, told),
-            running=running(plan, day),
-            cautions=[told(c.text) for c in cautions(plan)],
+            running=running_cost(plan, day),
+            cautions=[told(c.text) for c in list_cautions(plan)],
             sources=_sources(evaluation),
             figure=figure,
         )
@@ -150,7 +150,7 @@ def _lamp(plan: Plan, fixture: Fixture, figure: Callable[..., str]) -> dict[str,
 
 def _parts(plan: Plan, told: Callable[[Phrase], str]) -> list[tuple[str, list[tuple[int, str, str]]]]:
     found: dict[str, list[tuple[int, str, str]]] = {}
-    for part in parts(plan):
+    for part in list_parts(plan):
         found.setdefault(part.group, []).append((part.count, part.label, told(part.detail)))
     return [(GROUPS[group], lines) for group, lines in found.items()]
 

@@ -8,7 +8,7 @@ from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.scenarios import ScenarioTable, evaluate_scenarios
 from noonshade.core.uncertainty.intervals import DRAWS, SEED, carried_over
-from noonshade.web import current
+from noonshade.services.application import Services
 from noonshade.web.assessment.schemas import (
     CellModel,
     CheckInterval,
@@ -37,9 +37,9 @@ assessment_api = Blueprint("assessment", __name__, url_prefix="/api")
     response=FixResponse,
     problems=(404,),
 )
-def find_fixes(body: FixRequest) -> FixResponse:
+def find_fixes(services: Services, body: FixRequest) -> FixResponse:
     """Compute the best changes that put one failed check or finding right."""
-    result = current.evaluator().evaluate(body.document)
+    result = services.evaluation.evaluate(body.document)
     targets: dict[str, Check | Finding] = {v.id: v for v in result.checks}
     targets |= {f.id: f for f in result.findings}
     if body.about_id not in targets:
@@ -48,12 +48,12 @@ def find_fixes(body: FixRequest) -> FixResponse:
             404, "not-found", "There is no such check", f"{body.about_id!r}; known: {known}"
         )
     target = targets[body.about_id]
-    found = current.changes().of(result, target, current.evaluator().library, body.most)
+    found = services.fixes.suggest(result, target, services.library, body.most)
     models = []
     for fix in found:
         interval = None
         if isinstance(target, Check) and fix.value is not None:
-            own = current.intervals().intervals(result).get(target.id)
+            own = services.intervals.compute(result).get(target.id)
             if own is not None:
                 interval = carried_over(own, target, fix.value, result.day.room_c)
         models.append(fix_model(fix, body.document, interval))
@@ -61,10 +61,10 @@ def find_fixes(body: FixRequest) -> FixResponse:
 
 
 @operation(assessment_api, "POST", "/intervals", request_model=IntervalsRequest, response=IntervalsResponse)
-def find_intervals(body: IntervalsRequest) -> IntervalsResponse:
+def find_intervals(services: Services, body: IntervalsRequest) -> IntervalsResponse:
     """How far each checked figure may be off, and how likely it meets its need."""
-    result = current.evaluator().evaluate(body.document)
-    found = current.intervals().intervals(result)
+    result = services.evaluation.evaluate(body.document)
+    found = services.intervals.compute(result)
     return IntervalsResponse(
         draws=DRAWS,
         seed=SEED,
@@ -82,9 +82,9 @@ def find_intervals(body: IntervalsRequest) -> IntervalsResponse:
 
 
 @operation(assessment_api, "POST", "/scenarios", request_model=ScenariosRequest, response=ScenariosResponse)
-def find_scenarios(body: ScenariosRequest) -> ScenariosResponse:
+def find_scenarios(services: Services, body: ScenariosRequest) -> ScenariosResponse:
     """Every need in every situation: the day, the seasons, old lamps, the next stage of life."""
-    evaluation, day = current.days().day(body.document, "now")
+    evaluation, day = services.days.simulate(body.document, "now")
     return _scenarios_model(evaluate_scenarios(evaluation, day))
 
 

@@ -4,33 +4,20 @@ from __future__ import annotations
 
 import tempfile
 from pathlib import Path
-from typing import Annotated, Literal
+from typing import Annotated
 
 from flask import Blueprint, Response, request, send_from_directory
-from pydantic import Field, ValidationError
+from pydantic import Field
 
-from noonshade.formats.document import json_text
+from noonshade.services.application import Services
+from noonshade.services.backups import LARGEST_ARCHIVE, BackupSchedule, backup_policy
+from noonshade.services.backups import set_backup_schedule as store_schedule
 from noonshade.store.archive import Contents, check_archive, restore_archive
-from noonshade.store.backups import Archive, Policy
-from noonshade.store.settings import SettingsStore
-from noonshade.web import current
+from noonshade.store.backups import Archive
 from noonshade.web.evaluation.schemas import Model
 from noonshade.web.http.routing import operation
 
 backup_api = Blueprint("backups", __name__, url_prefix="/api")
-
-SCHEDULE = "backup-schedule"
-# Larger ones are restored in a terminal.
-LARGEST_ARCHIVE = 256_000_000
-
-
-class ScheduleModel(Model):
-    """How often a backup is made by itself, and how many stay: the newest, and one a week and a month."""
-
-    every: Literal["off", "day", "week"] = "day"
-    newest: Annotated[int, Field(ge=1, le=60)] = 7
-    weeks: Annotated[int, Field(ge=0, le=60)] = 4
-    months: Annotated[int, Field(ge=0, le=120)] = 12
 
 
 class ArchiveModel(Model):
@@ -45,7 +32,7 @@ class BackupList(Model):
     """Backups, the newest first, where they lie, and why the last one failed if it did."""
 
     folder: str
-    schedule: ScheduleModel
+    schedule: BackupSchedule
     archives: list[ArchiveModel]
     failure: str | None
 
@@ -67,24 +54,13 @@ class RestoredModel(Model):
     safety_copy: str
 
 
-def backup_policy(settings: SettingsStore) -> Policy:
-    """The schedule as it was set."""
-    text = settings.get(SCHEDULE)
-    try:
-        found = ScheduleModel() if text is None else ScheduleModel.model_validate_json(text)
-    except ValidationError:
-        # A schedule that cannot be read is no reason to make no backups.
-        found = ScheduleModel()
-    return Policy(found.every, found.newest, found.weeks, found.months)
-
-
 @operation(backup_api, "GET", "/backups", response=BackupList, problems=(503,))
-def list_backups() -> BackupList:
+def list_backups(services: Services) -> BackupList:
     """Backups in the folder, and when they are made by themselves."""
-    backups, policy = current.backups(), backup_policy(current.settings())
+    backups, policy = services.backups, backup_policy(services.settings)
     return BackupList(
         folder=str(backups.folder.resolve()),
-        schedule=ScheduleModel(
+        schedule=BackupSchedule(
             every=policy.every, newest=policy.newest, weeks=policy.weeks, months=policy.months
         ),
         archives=[_archive(a) for a in backups.all()],
@@ -96,20 +72,20 @@ def list_backups() -> BackupList:
     backup_api,
     "PUT",
     "/backups/schedule",
-    request_model=ScheduleModel,
-    response=ScheduleModel,
+    request_model=BackupSchedule,
+    response=BackupSchedule,
     problems=(503, 507),
 )
-def set_backup_schedule(body: ScheduleModel) -> ScheduleModel:
+def set_backup_schedule(services: Services, body: BackupSchedule) -> BackupSchedule:
     """Set how often backups are made by themselves, and how many stay."""
-    current.settings().put(SCHEDULE, json_text(body))
+    store_schedule(services, body)
     return body
 
 
 @operation(backup_api, "POST", "/backups", response=CheckedModel, status=201, problems=(503, 507))
-def make_backup() -> CheckedModel:
+def make_backup(services: Services) -> CheckedModel:
     """Back up everything, photographs included, and check it by restoring it beside."""
-    archive, contents = current.backups().make(backup_policy(current.settings()))
+    archive, contents = services.backups.make(backup_policy(services.settings))
     return _checked(archive, contents)
 
 
@@ -121,19 +97,19 @@ def make_backup() -> CheckedModel:
     media="application/zip",
     problems=(404, 503),
 )
-def get_backup(name: str) -> Response:
+def get_backup(services: Services, name: str) -> Response:
     """A backup as a file."""
-    path = current.backups().path(name)
+    path = services.backups.path(name)
     return send_from_directory(
         path.parent.resolve(), path.name, mimetype="application/zip", as_attachment=True
     )
 
 
 @operation(backup_api, "POST", "/backups/<name>/check", response=CheckedModel, problems=(404, 422, 503))
-def check_backup(name: str) -> CheckedModel:
+def check_backup(services: Services, name: str) -> CheckedModel:
     """Restore a backup beside and look through all of it; nothing of the data is touched."""
-    path = current.backups().path(name)
-    archive = next(a for a in current.backups().all() if a.name == name)
+    path = services.backups.path(name)
+    archive = next(a for a in services.backups.all() if a.name == name)
     return _checked(archive, check_archive(path))
 
 
@@ -144,9 +120,9 @@ def check_backup(name: str) -> CheckedModel:
     response=RestoredModel,
     problems=(404, 422, 503, 507),
 )
-def restore_backup(name: str) -> RestoredModel:
+def restore_backup(services: Services, name: str) -> RestoredModel:
     """Go back to a backup of the folder."""
-    return _restored(current.backups().path(name))
+    return _restored(services, services.backups.path(name))
 
 
 @operation(
@@ -158,22 +134,21 @@ def restore_backup(name: str) -> RestoredModel:
     largest=LARGEST_ARCHIVE,
     takes="application/zip",
 )
-def restore_file() -> RestoredModel:
+def restore_file(services: Services) -> RestoredModel:
     """Go back to a backup that is sent."""
-    beside = current.backups().database.path.parent
+    beside = services.backups.database.path.parent
     with tempfile.TemporaryDirectory(prefix=".noonshade-", dir=beside) as folder:
         path = Path(folder) / "the backup"
         with open(path, "wb") as out:
             while piece := request.stream.read(1 << 20):
                 out.write(piece)
-        return _restored(path)
+        return _restored(services, path)
 
 
-def _restored(path: Path) -> RestoredModel:
-    backups = current.backups()
+def _restored(services: Services, path: Path) -> RestoredModel:
+    backups = services.backups
     safety = restore_archive(backups.database, backups.files, path)
-    current.library().forget()
-    current.changes().forget()
+    services.forget()
     return RestoredModel(safety_copy=str(safety))
 
 

@@ -10,11 +10,11 @@ from pydantic import AwareDatetime, Field, model_validator
 from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.plan import Point
-from noonshade.core.readings.behaviour import HintId, Sighting, SightingKind, hints, seat
+from noonshade.core.readings.behaviour import HintId, Sighting, SightingKind, find_hints, find_seat
 from noonshade.formats.document import Id
 from noonshade.formats.plan_document import PointDocument, parse_plan
+from noonshade.services.application import Services
 from noonshade.store.sightings import SightingRecord
-from noonshade.web import current
 from noonshade.web.evaluation.schemas import Model
 from noonshade.web.http.routing import operation
 
@@ -65,17 +65,17 @@ class BehaviourModel(Model):
 
 
 @operation(behaviour_api, "GET", "/plans/<plan_id>/behaviour", response=BehaviourModel, problems=(404, 503))
-def get_behaviour(plan_id: str) -> BehaviourModel:
+def get_behaviour(services: Services, plan_id: str) -> BehaviourModel:
     """Sightings of an enclosure with the predicted climate of their hour, and what they may mean."""
-    plan = current.plans().get(plan_id)
-    records = current.sightings().of_plan(plan_id)
+    plan = services.plans.get(plan_id)
+    records = services.sightings.of_plan(plan_id)
     if not records:
         return BehaviourModel(seen=[], hints=[])
-    evaluation, day = current.days().day(parse_plan(plan.document), "now")
+    evaluation, day = services.days.simulate(parse_plan(plan.document), "now")
     sightings = [_sighting(r) for r in records]
     return BehaviourModel(
         seen=[_seen(r, evaluation, day) for r in records],
-        hints=[HintModel(id=h.id, text=h.text) for h in hints(sightings, evaluation.places)],
+        hints=[HintModel(id=h.id, text=h.text) for h in find_hints(sightings, evaluation.places)],
     )
 
 
@@ -87,11 +87,12 @@ def get_behaviour(plan_id: str) -> BehaviourModel:
     response=SightingModel,
     problems=(404, 503, 507),
 )
-def put_sighting(body: SightingModel, plan_id: str) -> SightingModel:
+def put_sighting(services: Services, body: SightingModel, plan_id: str) -> SightingModel:
     """Store a sighting; sending it again changes it."""
-    current.plans().get(plan_id)
+    services.plans.get(plan_id)
     at = body.at_m
-    current.sightings().put(
+    services.write(
+        services.sightings.put,
         SightingRecord(
             body.id,
             plan_id,
@@ -102,7 +103,7 @@ def put_sighting(body: SightingModel, plan_id: str) -> SightingModel:
             None if at is None else at.y_m,
             None if at is None else at.z_m,
             body.note,
-        )
+        ),
     )
     return body
 
@@ -115,9 +116,9 @@ def put_sighting(body: SightingModel, plan_id: str) -> SightingModel:
     status=204,
     problems=(404, 503, 507),
 )
-def remove_sighting(sighting_id: str) -> None:
+def remove_sighting(services: Services, sighting_id: str) -> None:
     """Take a sighting out; storing it again brings it back."""
-    current.sightings().remove(sighting_id)
+    services.write(services.sightings.remove, sighting_id)
 
 
 def _point(record: SightingRecord) -> Point | None:
@@ -142,7 +143,7 @@ def _sighting(record: SightingRecord) -> Sighting:
 
 def _seen(record: SightingRecord, evaluation: Evaluation, day: Day) -> SeenModel:
     model, at = _model(record), _point(record)
-    place = None if at is None else seat(evaluation.places, at)
+    place = None if at is None else find_seat(evaluation.places, at)
     if record.kind == "basking":
         place = next((p for p in evaluation.places if p.kind == "basking"), None)
     if place is None:

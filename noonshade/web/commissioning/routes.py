@@ -4,25 +4,31 @@ from __future__ import annotations
 
 from flask import Blueprint, Response, g, url_for
 
-from noonshade.core.readings.commissioning import USUAL_DAYS, Covered, Taken, covered, is_complete
 from noonshade.formats.plan_document import parse_plan
 from noonshade.formats.printed import pdf_of
 from noonshade.formats.printed.pages import font_face
 from noonshade.formats.printed.sheet import Sheet, SheetLine, sheet_html
-from noonshade.formats.stale_parts import parts_changed
-from noonshade.services.readings import readings_held
-from noonshade.store.commissioning_tests import CommissioningTestRecord, UnknownCommissioningTestError
-from noonshade.store.plans import UnknownPlanError
-from noonshade.web import current
+from noonshade.services.application import Services
+from noonshade.services.commissioning import (
+    NothingToSignError,
+    RemarksNeededError,
+    begin_test,
+    commissioning_test,
+    sign_test,
+    signed_sheet,
+    take_back_signature,
+)
+from noonshade.store.commissioning_tests import CommissioningTestRecord
+from noonshade.store.errors import NotFoundError
 from noonshade.web.commissioning.schemas import (
     BeginCommissioningTest,
-    CommissioningState,
     CommissioningTestModel,
     NeedRead,
     Signature,
     SignCommissioningTest,
 )
 from noonshade.web.evaluation.serializers import need_model
+from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 from noonshade.web.outputs.routes import ReportQuery
@@ -37,9 +43,9 @@ commissioning_api = Blueprint("commissioning_tests", __name__, url_prefix="/api"
     response=CommissioningTestModel,
     problems=(404, 503),
 )
-def get_commissioning_test(plan_id: str) -> CommissioningTestModel:
+def get_commissioning_test(services: Services, plan_id: str) -> CommissioningTestModel:
     """How far the test of an enclosure is; a change of the enclosure opens a signed one again."""
-    return _now(plan_id)
+    return _test_model(services, plan_id)
 
 
 @operation(
@@ -50,11 +56,12 @@ def get_commissioning_test(plan_id: str) -> CommissioningTestModel:
     response=CommissioningTestModel,
     problems=(404, 503, 507),
 )
-def begin_commissioning_test(body: BeginCommissioningTest, plan_id: str) -> CommissioningTestModel:
+def begin_commissioning_test(
+    services: Services, body: BeginCommissioningTest, plan_id: str
+) -> CommissioningTestModel:
     """Begin a test, or change an open one; after a signed one a new one begins."""
-    current.plans().get(plan_id)
-    current.commissioning_tests().begin(plan_id, body.started_on, body.days)
-    return _now(plan_id)
+    begin_test(services, plan_id, body.started_on, body.days)
+    return _test_model(services, plan_id)
 
 
 @operation(
@@ -65,27 +72,19 @@ def begin_commissioning_test(body: BeginCommissioningTest, plan_id: str) -> Comm
     response=CommissioningTestModel,
     problems=(404, 409, 503, 507),
 )
-def sign_commissioning_test(body: SignCommissioningTest, plan_id: str) -> CommissioningTestModel:
+def sign_commissioning_test(
+    services: Services, body: SignCommissioningTest, plan_id: str
+) -> CommissioningTestModel:
     """Sign an enclosure off; what was not read or not met asks for a remark, and stands on the sheet."""
-    found = _now(plan_id)
-    if found.state not in ("running", "ready"):
-        detail = "It is signed already." if found.signature else "No test was begun."
-        raise RequestProblem(409, "no-test", "There is no open test to sign", detail)
-    if not found.days_read:
-        raise RequestProblem(
-            409, "no-test", "There is nothing to sign", "No reading of the test holds yet."
-        )
-    if found.state == "running" and not body.remarks.strip():
-        raise RequestProblem(
-            409,
-            "remarks-needed",
-            "Say why it is signed all the same",
-            f"{found.not_yet} needs are not read yet, {found.deviations} are not met, "
-            f"{len(found.days_read)} of {found.days} days were read.",
-        )
-    revision = current.plans().get(plan_id).revision
-    current.commissioning_tests().sign(plan_id, body.by, body.remarks, revision, found.model_dump_json())
-    return _now(plan_id)
+    sheet = _test_model(services, plan_id).model_dump_json()
+    try:
+        sign_test(services, plan_id, body.by, body.remarks, sheet)
+    except NothingToSignError as error:
+        raise RequestProblem(409, "no-test", "There is nothing to sign", str(error)) from error
+    except RemarksNeededError as error:
+        title = "Say why it is signed all the same"
+        raise RequestProblem(409, "remarks-needed", title, str(error)) from error
+    return _test_model(services, plan_id)
 
 
 @operation(
@@ -95,10 +94,10 @@ def sign_commissioning_test(body: SignCommissioningTest, plan_id: str) -> Commis
     response=CommissioningTestModel,
     problems=(404, 503, 507),
 )
-def unsign_commissioning_test(plan_id: str) -> CommissioningTestModel:
+def unsign_commissioning_test(services: Services, plan_id: str) -> CommissioningTestModel:
     """Take the signature back; the test is open again with its readings."""
-    current.commissioning_tests().take_back(plan_id)
-    return _now(plan_id)
+    take_back_signature(services, plan_id)
+    return _test_model(services, plan_id)
 
 
 @operation(
@@ -110,9 +109,9 @@ def unsign_commissioning_test(plan_id: str) -> CommissioningTestModel:
     media="text/html",
     problems=(404, 503),
 )
-def commissioning_sheet(query: ReportQuery, plan_id: str) -> Response:
+def commissioning_sheet(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The sheet as a page: as it was signed, or as it stands."""
-    html = sheet_html(_sheet(plan_id, query), g.nonce, font_face(url_for("output.get_font")))
+    html = sheet_html(_sheet(services, plan_id, query), g.nonce, font_face(url_for("output.get_font")))
     return Response(html, content_type="text/html; charset=utf-8")
 
 
@@ -125,22 +124,23 @@ def commissioning_sheet(query: ReportQuery, plan_id: str) -> Response:
     media="application/pdf",
     problems=(404, 503),
 )
-def commissioning_sheet_pdf(query: ReportQuery, plan_id: str) -> Response:
+def commissioning_sheet_pdf(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The sheet as PDF."""
-    sheet = _sheet(plan_id, query)
-    name = current.file_name(sheet.enclosure, "enclosure")
-    return current.as_file(pdf_of(sheet_html(sheet)), "application/pdf", f"{name}-test.pdf")
+    sheet = _sheet(services, plan_id, query)
+    name = downloads.file_name(sheet.enclosure, "enclosure")
+    return downloads.as_file(pdf_of(sheet_html(sheet)), "application/pdf", f"{name}-test.pdf")
 
 
-def _sheet(plan_id: str, query: ReportQuery) -> Sheet:
-    record = current.commissioning_tests().newest(plan_id)
+def _sheet(services: Services, plan_id: str, query: ReportQuery) -> Sheet:
+    record = services.commissioning_tests.newest(plan_id)
     if record is None:
-        raise UnknownCommissioningTestError(f"plan {plan_id!r} was never tested")
-    plan = current.plans().get(plan_id)
-    now = _now(plan_id)
+        raise NotFoundError("move-in test", plan_id, f"plan {plan_id!r} was never tested")
+    plan = services.plans.get(plan_id)
+    now = _test_model(services, plan_id)
     # A signed sheet stays as it was signed.
-    found = now if record.sheet is None else CommissioningTestModel.model_validate_json(record.sheet)
-    species = current.evaluator().plan(parse_plan(plan.document)).animal.species
+    signed = signed_sheet(record)
+    found = now if signed is None else CommissioningTestModel.model_validate(signed)
+    species = services.evaluation.plan(parse_plan(plan.document)).animal.species
     return Sheet(
         enclosure=plan.name,
         animal=f"{species.common_name}, {species.scientific_name}",
@@ -162,53 +162,31 @@ def _sheet(plan_id: str, query: ReportQuery) -> Sheet:
     )
 
 
-def _now(plan_id: str) -> CommissioningTestModel:
-    plan = current.plans().get(plan_id)
-    record = current.commissioning_tests().newest(plan_id)
-    document = parse_plan(plan.document)
-    result = current.evaluator().evaluate(document)
-    since = "" if record is None else record.started_on
-    taken = [
-        Taken(reading, stored.taken_at[:10], due)
-        for stored, reading, due in readings_held(plan_id, document, result)
-        if stored.taken_at[:10] >= since and not stored.excluded
-    ]
-    needs = covered(result, taken) if record is not None else covered(result, [])
-    changed = _changed(plan_id, record, plan.document)
-    days = USUAL_DAYS if record is None else record.days
-    read = sorted({d for n in needs for d in n.days})
+def _test_model(services: Services, plan_id: str) -> CommissioningTestModel:
+    found = commissioning_test(services, plan_id)
+    record = found.record
     return CommissioningTestModel(
-        state=_state(record, needs, days, changed),
+        state=found.state,
         started_on=None if record is None else record.started_on,
-        days=days,
-        days_read=read,
+        days=found.days,
+        days_read=list(found.days_read),
         needs=[
             NeedRead(
-                check_id=n.check.id,
-                place_label=n.check.place_label,
-                need=need_model(n.check.need),
-                state=n.state,
-                value=n.value,
-                days=list(n.days),
-                due=n.due,
+                check_id=c.check.id,
+                place_label=c.check.place_label,
+                need=need_model(c.check.need),
+                state=c.state,
+                value=c.value,
+                days=list(c.days),
+                due=c.due,
             )
-            for n in needs
+            for c in found.checks
         ],
-        not_yet=sum(n.state == "not_yet" for n in needs),
-        deviations=sum(n.state in ("below", "above") for n in needs),
+        not_yet=found.not_read,
+        deviations=found.deviations,
         signature=_signature(record),
-        changed=changed,
+        changed=list(found.changed_parts),
     )
-
-
-def _state(
-    record: CommissioningTestRecord | None, needs: tuple[Covered, ...], days: int, changed: list[str]
-) -> CommissioningState:
-    if record is None:
-        return "none"
-    if record.signed_at is not None:
-        return "reopened" if changed else "signed"
-    return "ready" if is_complete(needs, days) else "running"
 
 
 def _signature(record: CommissioningTestRecord | None) -> Signature | None:
@@ -217,14 +195,3 @@ def _signature(record: CommissioningTestRecord | None) -> Signature | None:
     return Signature(
         at=record.signed_at, by=record.signed_by or "", remarks=record.remarks, revision=record.revision
     )
-
-
-def _changed(plan_id: str, record: CommissioningTestRecord | None, text: str) -> list[str]:
-    """Parts that are otherwise than when the enclosure was signed off."""
-    if record is None or record.revision is None:
-        return []
-    try:
-        then = current.plans().revision(plan_id, record.revision).document
-    except UnknownPlanError:
-        return []
-    return list(dict.fromkeys(c.part for c in parts_changed(parse_plan(then), parse_plan(text))))

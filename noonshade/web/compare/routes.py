@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from noonshade.core.assessment.comparison import compared
-from noonshade.core.assessment.summary import summary
+from noonshade.core.assessment.comparison import compare_evaluations
+from noonshade.core.assessment.summary import summarize
 from noonshade.core.evaluate import Evaluation
-from noonshade.formats.document_changes import changes
-from noonshade.web import current
+from noonshade.formats.document_changes import document_changes
+from noonshade.services.application import Services
 from noonshade.web.compare.schemas import (
     ChangeModel,
     ComparedFigureModel,
@@ -33,17 +33,17 @@ compare_api = Blueprint("compare", __name__, url_prefix="/api")
     status=204,
     problems=(404, 503, 507),
 )
-def name_revision(body: RevisionName, plan_id: str, number: int) -> None:
+def name_revision(services: Services, body: RevisionName, plan_id: str, number: int) -> None:
     """Give a revision a name to find it by, or take it off."""
-    current.plans().name_revision(plan_id, number, body.name.strip())
+    services.write(services.plans.name_revision, plan_id, number, body.name.strip())
 
 
 @operation(compare_api, "POST", "/compare", request_model=CompareRequest, response=CompareResponse)
-def compare_plans(body: CompareRequest) -> CompareResponse:
+def compare_plans(services: Services, body: CompareRequest) -> CompareResponse:
     """Differences by place of two plans, and what was changed between them."""
-    before = current.evaluator().evaluate(body.before)
-    after = current.evaluator().evaluate(body.after)
-    found = compared(before, after)
+    before = services.evaluation.evaluate(body.before)
+    after = services.evaluation.evaluate(body.after)
+    found = compare_evaluations(before, after)
     return CompareResponse(
         before=_side(before),
         after=_side(after),
@@ -72,7 +72,7 @@ def compare_plans(body: CompareRequest) -> CompareResponse:
             ChangeModel(
                 thing=c.thing, what=c.what, before=phrase_parts(c.before), after=phrase_parts(c.after)
             )
-            for c in changes(body.before, body.after)
+            for c in document_changes(body.before, body.after)
         ],
     )
 
@@ -81,7 +81,7 @@ def _side(evaluation: Evaluation) -> SideModel:
     return SideModel(
         meets_needs=evaluation.meets_needs,
         failing=len(evaluation.failing),
-        summary=phrase_parts(summary(evaluation)),
+        summary=phrase_parts(summarize(evaluation)),
         connected_w=sum(f.power_w for f in evaluation.plan.fixtures),
         uv_free_share=evaluation.uv_free_share,
     )

@@ -6,17 +6,18 @@ import io
 import math
 from datetime import date
 
-from flask import Blueprint, Response, request
+from flask import Blueprint, Response
 
 from noonshade.core.day import Day, at_moment
 from noonshade.core.failure_scenarios import FailureOutcome, failure_scenarios_of, run_scenario
-from noonshade.core.fields import PlanGrid, SectionGrid, fields
+from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields
 from noonshade.core.light.sun import day_length_h
 from noonshade.formats.results_csv import day_csv
-from noonshade.web import current
+from noonshade.services.application import Services
 from noonshade.web.days.schemas import (
     DayFixtureModel,
     DayLength,
+    DayLengthQuery,
     DayPlaceModel,
     DayRequest,
     DayResponse,
@@ -40,16 +41,16 @@ SAMPLE_MIN = 5
 
 
 @operation(day_api, "POST", "/day", request_model=DayRequest, response=DayResponse)
-def simulate(body: DayRequest) -> DayResponse:
+def simulate(services: Services, body: DayRequest) -> DayResponse:
     """Follow a plan through a day that repeats."""
-    _, day = current.days().day(body.document, body.season)
+    _, day = services.days.simulate(body.document, body.season)
     return day_model(day)
 
 
 @operation(day_api, "POST", "/day/csv", request_model=DayRequest, response=None)
-def simulate_csv(body: DayRequest) -> Response:
+def simulate_csv(services: Services, body: DayRequest) -> Response:
     """The same day as CSV, one row a minute."""
-    _, day = current.days().day(body.document, body.season)
+    _, day = services.days.simulate(body.document, body.season)
     text = io.StringIO()
     day_csv(day, text)
     response = Response(text.getvalue(), content_type="text/csv; charset=utf-8")
@@ -58,12 +59,12 @@ def simulate_csv(body: DayRequest) -> Response:
 
 
 @operation(day_api, "POST", "/day/moment", request_model=MomentRequest, response=MomentResponse)
-def moment(body: MomentRequest) -> MomentResponse:
+def moment(services: Services, body: MomentRequest) -> MomentResponse:
     """Fields for drawing at an hour of that day."""
-    evaluation, day = current.days().day(body.document, body.season)
+    evaluation, day = services.days.simulate(body.document, body.season)
     hour, then = at_moment(evaluation, day, body.hour)
     cut, above = body.section, body.plan_view
-    views = fields(
+    views = compute_fields(
         then,
         None if cut is None else SectionGrid(cut.y_m, cut.nx, cut.nz),
         None if above is None else PlanGrid(above.z_m, above.nx, above.ny),
@@ -79,9 +80,9 @@ def moment(body: MomentRequest) -> MomentResponse:
 @operation(
     day_api, "POST", "/day/failure-scenarios", request_model=DayRequest, response=FailureScenariosResponse
 )
-def list_failure_scenarios(body: DayRequest) -> FailureScenariosResponse:
+def list_failure_scenarios(services: Services, body: DayRequest) -> FailureScenariosResponse:
     """What may go wrong with a plan."""
-    failure_scenarios = failure_scenarios_of(current.days().evaluator.plan(body.document))
+    failure_scenarios = failure_scenarios_of(services.evaluation.plan(body.document))
     return FailureScenariosResponse(
         failure_scenarios=[
             FailureScenarioModel(id=d.id, label=d.label, by_night=d.by_night) for d in failure_scenarios
@@ -97,9 +98,9 @@ def list_failure_scenarios(body: DayRequest) -> FailureScenariosResponse:
     response=FailureOutcomeModel,
     problems=(404,),
 )
-def run_failure_scenario(body: FailureScenarioRequest) -> FailureOutcomeModel:
+def run_failure_scenario(services: Services, body: FailureScenarioRequest) -> FailureOutcomeModel:
     """Play one failure_scenario and say what it comes to."""
-    evaluation, day = current.days().day(body.document, body.season)
+    evaluation, day = services.days.simulate(body.document, body.season)
     failure_scenarios = {d.id: d for d in failure_scenarios_of(day.plan)}
     if body.failure_scenario_id not in failure_scenarios:
         known = ", ".join(failure_scenarios)
@@ -189,23 +190,7 @@ def outcome_model(outcome: FailureOutcome) -> FailureOutcomeModel:
     )
 
 
-@operation(day_api, "GET", "/day-length", response=DayLength, problems=(422,))
-def get_day_length() -> DayLength:
-    """Hours from sunrise to sunset at a latitude on a date, given as ``latitude`` and ``date``."""
-    latitude, day = request.args.get("latitude", ""), request.args.get("date", "")
-    try:
-        degrees = float(latitude)
-    except ValueError as error:
-        raise _unusable(f"latitude {latitude!r}: a number from -90 to 90 is needed") from error
-    try:
-        when = date.fromisoformat(day)
-    except ValueError as error:
-        raise _unusable(f"date {day!r}: a date such as 2026-06-21 is needed") from error
-    try:
-        return DayLength(hours=day_length_h(degrees, when))
-    except ValueError as error:
-        raise _unusable(str(error)) from error
-
-
-def _unusable(detail: str) -> RequestProblem:
-    return RequestProblem(422, "out-of-range", "That day cannot be computed", detail)
+@operation(day_api, "GET", "/day-length", response=DayLength, query=DayLengthQuery)
+def get_day_length(query: DayLengthQuery) -> DayLength:
+    """Hours from sunrise to sunset at a latitude on a date."""
+    return DayLength(hours=day_length_h(query.latitude, date.fromisoformat(query.date)))

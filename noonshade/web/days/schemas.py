@@ -16,6 +16,7 @@ from noonshade.web.evaluation.schemas import (
     SectionModel,
     SectionRequest,
 )
+from noonshade.web.http.dates import Day
 
 SeasonName = Literal["now", "winter", "summer"]
 
@@ -158,3 +159,10 @@ class DayLength(Model):
     """Hours from sunrise to sunset."""
 
     hours: float
+
+
+class DayLengthQuery(Model):
+    """Where and when."""
+
+    latitude: Annotated[float, Field(ge=-90, le=90, description="degrees, north positive")]
+    date: Day

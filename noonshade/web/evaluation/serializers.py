@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from noonshade.catalog import Catalog
 from noonshade.core.assessment.reach import reach_of
-from noonshade.core.assessment.summary import by_weight, summary
+from noonshade.core.assessment.summary import by_weight, summarize
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section
@@ -27,7 +27,7 @@ from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.places import basking_patch
 from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, SourceGeometry
 from noonshade.core.probe import probe
-from noonshade.core.readings.evidence import evidence
+from noonshade.core.readings.evidence import find_evidence
 from noonshade.formats.plan_document import PinDocument, PlanDocument
 from noonshade.formats.plan_parts import part_document
 from noonshade.web.assessment.schemas import FixModel, IntervalModel, PatchStep
@@ -245,7 +245,7 @@ def evaluation_model(
             status=v.status,
             severity=v.severity,
             reason=phrase_parts(v.reason),
-            evidence=EvidenceModel(**asdict(evidence(evaluation.plan, v))),
+            evidence=EvidenceModel(**asdict(find_evidence(evaluation.plan, v))),
         )
         for v in by_weight(evaluation)
     ]
@@ -257,7 +257,7 @@ def evaluation_model(
         balance_relative_error=day.balance.relative_error,
         iterations=day.iterations,
         night_humidity=evaluation.night_humidity,
-        summary=phrase_parts(summary(evaluation)),
+        summary=phrase_parts(summarize(evaluation)),
         power_fraction=day.power_fraction,
         places=places,
         checks=checks,

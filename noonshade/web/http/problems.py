@@ -15,20 +15,15 @@ from noonshade.formats.document import DocumentError
 from noonshade.formats.document import Problem as FieldProblem
 from noonshade.formats.text_file import FileFormatError
 from noonshade.store.archive import ArchiveError
-from noonshade.store.commissioning_tests import UnknownCommissioningTestError
 from noonshade.store.database import (
     StoreBusyError,
     StoreError,
     StoreFullError,
     StoreReadOnlyError,
 )
-from noonshade.store.library import ItemTakenError, StaleItemError, UnknownItemError
-from noonshade.store.loggers import UnknownLoggerError
-from noonshade.store.photo_files import MissingPhotoError
-from noonshade.store.plans import StaleRevisionError, UnknownPlanError
-from noonshade.store.readings import UnknownReadingError
-from noonshade.store.rows import UnknownRowError
-from noonshade.store.sightings import UnknownSightingError
+from noonshade.store.errors import NotFoundError
+from noonshade.store.library import ItemTakenError, StaleItemError
+from noonshade.store.plans import StaleRevisionError
 
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger(__name__)
@@ -111,35 +106,10 @@ def register(app: Flask) -> None:
     def _convergence(error: ConvergenceError) -> Response:
         return respond(problem_model(422, "no-steady-state", "No steady climate was found", str(error)))
 
-    @app.errorhandler(UnknownPlanError)
-    def _unknown(error: UnknownPlanError) -> Response:
-        detail = str(error.args[0]) if error.args else "unknown id"
-        return respond(problem_model(404, "not-found", "There is no such plan", detail))
-
-    @app.errorhandler(UnknownItemError)
-    def _unknown_item(error: UnknownItemError) -> Response:
-        return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
-
-    @app.errorhandler(UnknownReadingError)
-    def _unknown_reading(error: UnknownReadingError) -> Response:
-        return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
-
-    @app.errorhandler(UnknownLoggerError)
-    def _unknown_logger(error: UnknownLoggerError) -> Response:
-        return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
-
-    @app.errorhandler(UnknownCommissioningTestError)
-    def _unknown_commissioning_test(error: UnknownCommissioningTestError) -> Response:
-        return respond(problem_model(404, "not-found", "There is no such test", str(error.args[0])))
-
-    @app.errorhandler(UnknownSightingError)
-    def _unknown_sighting(error: UnknownSightingError) -> Response:
-        return respond(problem_model(404, "not-found", "There is no such sighting", str(error.args[0])))
-
-    @app.errorhandler(UnknownRowError)
-    @app.errorhandler(MissingPhotoError)
-    def _unknown_row(error: LookupError) -> Response:
-        return respond(problem_model(404, "not-found", "There is no such thing", str(error.args[0])))
+    @app.errorhandler(NotFoundError)
+    def _not_found(error: NotFoundError) -> Response:
+        title = f"This {error.kind} does not exist"
+        return respond(problem_model(404, "not-found", title, str(error)))
 
     @app.errorhandler(FitError)
     def _fit(error: FitError) -> Response:

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from flask import Blueprint, Response, request
+from flask import Blueprint, Response, current_app, request
 from pydantic import BaseModel, ValidationError
 from pydantic.json_schema import models_json_schema
 
@@ -18,6 +18,7 @@ from noonshade.formats.document import Problem, problems_of
 from noonshade.formats.lamp_document import LampDocument, lamp_document_from
 from noonshade.formats.plan_document import PlanDocument, plan_from
 from noonshade.formats.species_document import SpeciesDocument, species_document_from
+from noonshade.services.application import Services
 from noonshade.web.http.problems import MEDIA_TYPE, ProblemModel, RequestProblem
 
 
@@ -75,12 +76,11 @@ def operation(
 ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
     """Register a view under ``/api`` with its models.
 
-    The view gets the checked body as its first argument if there is a request model, or what stands in
-    the address if there is a query model. ``largest`` is how many bytes are read where files are sent, and
-    ``takes`` the media type of a file that is sent as it is, which the view reads itself.
-    It returns a model, or a Flask response as it is: then with ``media`` as its type where that is not
-    JSON.
-    """
+    A view with a parameter ``services`` gets the application's services, then the checked body if there is
+    a request model, or the checked query string if there is a query model. ``largest`` is how many bytes are
+    read where files are sent, and ``takes`` the media type of a file that the view reads itself.
+    It returns a model, or a Flask response of type ``media``.
+    """  # noqa: E501
 
     def decorate(view: Callable[..., Any]) -> Callable[..., Any]:
         body_problems: tuple[int, ...] = (400, 413, 415, 422) if request_model is not None else ()
@@ -103,14 +103,18 @@ def operation(
         if entry not in OPERATIONS:
             OPERATIONS.append(entry)
 
+        takes_services = "services" in inspect.signature(view).parameters
+
         def handle(**values: Any) -> Response:
             if largest is not None:
                 request.max_content_length = largest
-            arguments: tuple[BaseModel, ...] = ()
+            arguments: tuple[Any, ...] = ()
             if request_model is not None:
                 arguments = (read_body(request_model),)
             elif query is not None:
                 arguments = (read_query(query),)
+            if takes_services:
+                arguments = (_services(), *arguments)
             result = view(*arguments, **values)
             if isinstance(result, Response):
                 return result
@@ -122,6 +126,12 @@ def operation(
         return view
 
     return decorate
+
+
+def _services() -> Services:
+    app = current_app._get_current_object()  # type: ignore[attr-defined]
+    services: Services = app.services
+    return services
 
 
 def read_body(model: type[BaseModel]) -> BaseModel:

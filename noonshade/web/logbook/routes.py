@@ -7,12 +7,13 @@ from datetime import date, datetime, time, timedelta
 
 from flask import Blueprint, Response, request
 
-from noonshade.core.care.weight_trend import trend
+from noonshade.core.care.weight_trend import weight_trend
 from noonshade.formats.logbook_file import LogRow, logbook_csv, logbook_json
-from noonshade.formats.photograph import LARGEST_BYTES, photograph, small
-from noonshade.services.brumation import Rests
+from noonshade.formats.photograph import LARGEST_BYTES, make_photograph, small
+from noonshade.services.application import Services
+from noonshade.services.brumation import BrumationCalendar
 from noonshade.store.logbook import AnimalRecord, EntryPage, EntryRecord, PhotoRecord, Wanted, utc
-from noonshade.web import current
+from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 from noonshade.web.http.zones import zone_of
@@ -30,6 +31,7 @@ from noonshade.web.logbook.schemas import (
     TrendModel,
     WeightPoint,
 )
+from noonshade.web.logbook.serializers import entry_model, entry_record, photo_model
 
 logbook_api = Blueprint("logbook", __name__, url_prefix="/api")
 
@@ -38,43 +40,43 @@ logbook_api = Blueprint("logbook", __name__, url_prefix="/api")
 
 
 @operation(logbook_api, "GET", "/animals", response=AnimalList, problems=(503,))
-def list_animals() -> AnimalList:
+def list_animals(services: Services) -> AnimalList:
     """The keeper's animals, with the course of their weights."""
-    records = current.logbook().animals.all(order="left_on IS NOT NULL, name COLLATE NOCASE, id")
-    rests = Rests()
-    return AnimalList(animals=[_known(r, rests) for r in records])
+    records = services.logbook.animals.all(order="left_on IS NOT NULL, name COLLATE NOCASE, id")
+    brumation = BrumationCalendar(services)
+    return AnimalList(animals=[_known(services, r, brumation) for r in records])
 
 
 @operation(
     logbook_api, "PUT", "/animals", request_model=AnimalModel, response=AnimalModel, problems=(503, 507)
 )
-def put_animal(body: AnimalModel) -> AnimalModel:
+def put_animal(services: Services, body: AnimalModel) -> AnimalModel:
     """Store an animal, new or changed."""
-    if body.species_id not in current.library().species():
+    if body.species_id not in services.library.species():
         raise RequestProblem(
             422, "invalid-request", "A value cannot be used", f"no species {body.species_id!r} is known"
         )
-    current.logbook().animals.put(AnimalRecord(**body.model_dump()))
+    services.write(services.logbook.animals.put, AnimalRecord(**body.model_dump()))
     return body
 
 
 @operation(
     logbook_api, "DELETE", "/animals/<animal_id>", response=None, status=204, problems=(404, 503, 507)
 )
-def remove_animal(animal_id: str) -> None:
+def remove_animal(services: Services, animal_id: str) -> None:
     """Take an animal off the list; its entries stay, and storing it again brings it back."""
-    current.logbook().animals.remove(animal_id)
+    services.write(services.logbook.animals.remove, animal_id)
 
 
-def _known(record: AnimalRecord, rests: Rests) -> KnownAnimal:
-    found = current.logbook().find(Wanted(animal_id=record.id, kinds=("weight", "length"))).entries
+def _known(services: Services, record: AnimalRecord, brumation: BrumationCalendar) -> KnownAnimal:
+    found = services.logbook.find(Wanted(animal_id=record.id, kinds=("weight", "length"))).entries
     courses: dict[str, list[WeightPoint]] = {"weight": [], "length": []}
     for entry in reversed(found):
         if entry.value is not None:
             courses[entry.kind].append(WeightPoint(at=entry.at, value=entry.value))
     weights = [(datetime.fromisoformat(p.at).date(), p.value) for p in courses["weight"]]
-    resting = bool(weights) and rests.phase(record.plan_id, max(weights)[0]) == "brumation"
-    said = trend(weights, resting)
+    resting = bool(weights) and brumation.phase(record.plan_id, max(weights)[0]) == "brumation"
+    said = weight_trend(weights, resting)
     return KnownAnimal(
         animal=AnimalModel(**asdict(record)),
         weights=courses["weight"],
@@ -87,35 +89,35 @@ def _known(record: AnimalRecord, rests: Rests) -> KnownAnimal:
 
 
 @operation(logbook_api, "GET", "/logbook", response=Logbook, query=LogbookQuery, problems=(503,))
-def list_entries(query: LogbookQuery) -> Logbook:
+def list_entries(services: Services, query: LogbookQuery) -> Logbook:
     """Entries that fit, the newest first."""
-    found = current.logbook().find(_wanted(query, query.most))
+    found = services.logbook.find(_wanted(query, query.most))
     return Logbook(entries=[_kept(e, found) for e in found.entries], total=found.total)
 
 
 @operation(
     logbook_api, "PUT", "/logbook", request_model=EntryModel, response=EntryModel, problems=(404, 503, 507)
 )
-def put_entry(body: EntryModel) -> EntryModel:
+def put_entry(services: Services, body: EntryModel) -> EntryModel:
     """Store an entry; sending it again changes it."""
-    current.logbook().entries.put(entry_record(body))
+    services.write(services.logbook.entries.put, entry_record(body))
     return body
 
 
 @operation(
     logbook_api, "DELETE", "/logbook/<entry_id>", response=None, status=204, problems=(404, 503, 507)
 )
-def remove_entry(entry_id: str) -> None:
+def remove_entry(services: Services, entry_id: str) -> None:
     """Take an entry out; storing it again brings it back with its photographs."""
-    current.logbook().entries.remove(entry_id)
+    services.write(services.logbook.entries.remove, entry_id)
 
 
 @operation(
     logbook_api, "GET", "/logbook.csv", response=None, query=LogbookQuery, media="text/csv", problems=(503,)
 )
-def export_logbook_csv(query: LogbookQuery) -> Response:
+def export_logbook_csv(services: Services, query: LogbookQuery) -> Response:
     """Every entry that fits, as CSV."""
-    return current.as_file(logbook_csv(_rows(query)), "text/csv; charset=utf-8", "logbook.csv")
+    return downloads.as_file(logbook_csv(_rows(services, query)), "text/csv; charset=utf-8", "logbook.csv")
 
 
 @operation(
@@ -127,9 +129,11 @@ def export_logbook_csv(query: LogbookQuery) -> Response:
     media="application/octet-stream",
     problems=(503,),
 )
-def export_logbook_json(query: LogbookQuery) -> Response:
+def export_logbook_json(services: Services, query: LogbookQuery) -> Response:
     """Every entry that fits, as a JSON file."""
-    return current.as_file(logbook_json(_rows(query)), "application/json; charset=utf-8", "logbook.json")
+    return downloads.as_file(
+        logbook_json(_rows(services, query)), "application/json; charset=utf-8", "logbook.json"
+    )
 
 
 # -- photographs -------------------------------------------------------------------
@@ -146,15 +150,15 @@ def export_logbook_json(query: LogbookQuery) -> Response:
     largest=LARGEST_BYTES,
     takes="image/*",
 )
-def add_photo(query: NewPhoto, entry_id: str) -> PhotoModel:
+def addphoto_model(services: Services, query: NewPhoto, entry_id: str) -> PhotoModel:
     """Keep a photograph of an entry: made smaller, and without where it was taken."""
-    book = current.logbook()
+    book = services.logbook
     book.entries.get(entry_id)
-    picture = photograph(request.get_data())
+    picture = make_photograph(request.get_data())
     key = book.files.add(picture.jpeg)
     record = PhotoRecord(query.id, entry_id, key, picture.width, picture.height, query.caption)
-    book.photos.put(record)
-    return _photo(record)
+    services.write(book.photos.put, record)
+    return photo_model(record)
 
 
 @operation(
@@ -166,9 +170,9 @@ def add_photo(query: NewPhoto, entry_id: str) -> PhotoModel:
     media="image/jpeg",
     problems=(404, 503),
 )
-def get_photo(query: PhotoQuery, photo_id: str) -> Response:
+def getphoto_model(services: Services, query: PhotoQuery, photo_id: str) -> Response:
     """A photograph, large or as for a list."""
-    book = current.logbook()
+    book = services.logbook
     data = book.files.read(book.photos.get(photo_id, removed=True).hash)
     response = Response(small(data) if query.size == "small" else data, content_type="image/jpeg")
     response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
@@ -176,9 +180,9 @@ def get_photo(query: PhotoQuery, photo_id: str) -> Response:
 
 
 @operation(logbook_api, "DELETE", "/photos/<photo_id>", response=None, status=204, problems=(404, 503, 507))
-def remove_photo(photo_id: str) -> None:
+def removephoto_model(services: Services, photo_id: str) -> None:
     """Take a photograph off its entry."""
-    current.logbook().photos.remove(photo_id)
+    services.write(services.logbook.photos.remove, photo_id)
 
 
 @operation(
@@ -188,16 +192,12 @@ def remove_photo(photo_id: str) -> None:
     response=PhotoModel,
     problems=(404, 503, 507),
 )
-def bring_photo_back(photo_id: str) -> PhotoModel:
+def bring_photo_back(services: Services, photo_id: str) -> PhotoModel:
     """Put a photograph back to its entry."""
-    book = current.logbook()
+    book = services.logbook
     record = book.photos.get(photo_id, removed=True)
-    book.photos.put(record)
-    return _photo(record)
-
-
-def _photo(record: PhotoRecord) -> PhotoModel:
-    return PhotoModel(id=record.id, width=record.width, height=record.height, caption=record.caption)
+    services.write(book.photos.put, record)
+    return photo_model(record)
 
 
 def _wanted(query: LogbookQuery, most: int | None) -> Wanted:
@@ -219,23 +219,15 @@ def _wanted(query: LogbookQuery, most: int | None) -> Wanted:
 
 
 def _kept(record: EntryRecord, found: EntryPage) -> KeptEntry:
-    return KeptEntry(entry=entry_model(record), photos=[_photo(p) for p in found.photos.get(record.id, [])])
+    return KeptEntry(
+        entry=entry_model(record), photos=[photo_model(p) for p in found.photos.get(record.id, [])]
+    )
 
 
-def entry_record(entry: EntryModel) -> EntryRecord:
-    """An entry as it is stored."""
-    return EntryRecord(**entry.model_dump(), at_utc=utc(datetime.fromisoformat(entry.at)))
-
-
-def entry_model(record: EntryRecord) -> EntryModel:
-    """A stored entry for the screen."""
-    return EntryModel.model_validate({k: getattr(record, k) for k in EntryModel.model_fields})
-
-
-def _rows(query: LogbookQuery) -> list[LogRow]:
-    book = current.logbook()
+def _rows(services: Services, query: LogbookQuery) -> list[LogRow]:
+    book = services.logbook
     found = book.find(_wanted(query, None))
-    enclosures = {p.id: p.name for p in (*current.plans().all(), *current.plans().archived())}
+    enclosures = {p.id: p.name for p in (*services.plans.all(), *services.plans.archived())}
     animals = {a.id: a.name for a in book.animals.all(removed=True)}
     return [
         LogRow(

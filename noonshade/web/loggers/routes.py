@@ -22,8 +22,10 @@ from noonshade.formats.logger_csv import (
 )
 from noonshade.formats.plan_document import PointDocument
 from noonshade.formats.text_file import FileFormatError
-from noonshade.store.loggers import ImportRecord, LoggedRecord, LoggerRecord, UnknownLoggerError
-from noonshade.web import current
+from noonshade.services.application import Services
+from noonshade.store.errors import NotFoundError
+from noonshade.store.loggers import ImportRecord, LoggedRecord, LoggerRecord
+from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 from noonshade.web.http.zones import zone_of
@@ -59,10 +61,10 @@ CSV_COLUMNS = ("at", "temperature_c", "humidity_percent")
 
 
 @operation(logger_api, "GET", "/plans/<plan_id>/loggers", response=LoggerList, problems=(404, 503))
-def list_loggers(plan_id: str) -> LoggerList:
+def list_loggers(services: Services, plan_id: str) -> LoggerList:
     """Loggers of an enclosure with their files and last days."""
-    current.plans().get(plan_id)
-    return LoggerList(loggers=[_model(r) for r in current.loggers().of_plan(plan_id)])
+    services.plans.get(plan_id)
+    return LoggerList(loggers=[_model(services, r) for r in services.loggers.of_plan(plan_id)])
 
 
 @operation(
@@ -73,30 +75,30 @@ def list_loggers(plan_id: str) -> LoggerList:
     response=LoggerModel,
     problems=(404, 503, 507),
 )
-def put_logger(body: PutLogger, plan_id: str) -> LoggerModel:
+def put_logger(services: Services, body: PutLogger, plan_id: str) -> LoggerModel:
     """Store a logger of an enclosure, new or changed."""
-    current.plans().get(plan_id)
+    services.plans.get(plan_id)
     zone_of(body.zone)
     at = body.at_m
     record = LoggerRecord(body.id, plan_id, body.label, body.place, at.x_m, at.y_m, at.z_m, body.zone)
-    current.loggers().put(record)
-    return _model(current.loggers().get(body.id))
+    services.write(services.loggers.put, record)
+    return _model(services, services.loggers.get(body.id))
 
 
 @operation(
     logger_api, "DELETE", "/loggers/<logger_id>", response=None, status=204, problems=(404, 503, 507)
 )
-def remove_logger(logger_id: str) -> None:
+def remove_logger(services: Services, logger_id: str) -> None:
     """Take a logger off the list; storing it again brings it back with what it recorded."""
-    current.loggers().remove(logger_id)
+    services.write(services.loggers.remove, logger_id)
 
 
 @operation(
     logger_api, "POST", "/loggers/<logger_id>/key", response=KeyModel, status=201, problems=(404, 503, 507)
 )
-def new_logger_key(logger_id: str) -> KeyModel:
+def new_logger_key(services: Services, logger_id: str) -> KeyModel:
     """A key by which a device may post for a logger; an older one is void."""
-    return KeyModel(key=current.loggers().new_key(logger_id))
+    return KeyModel(key=services.write(services.loggers.new_key, logger_id))
 
 
 # -- files -------------------------------------------------------------------------
@@ -111,9 +113,9 @@ def new_logger_key(logger_id: str) -> KeyModel:
     problems=(404, 503),
     largest=LARGEST_REQUEST,
 )
-def preview_file(body: PreviewRequest, logger_id: str) -> PreviewResponse:
+def preview_file(services: Services, body: PreviewRequest, logger_id: str) -> PreviewResponse:
     """Look at a file before it is taken in; nothing is stored."""
-    record = current.loggers().get(logger_id)
+    record = services.loggers.get(logger_id)
     guess = guess_mapping(body.text, body.zone)
     mapping, doubts, remembered = guess.mapping, guess.doubts, False
     if body.mapping is not None:
@@ -141,7 +143,7 @@ def preview_file(body: PreviewRequest, logger_id: str) -> PreviewResponse:
             for r in read.rows[:ROWS_SHOWN]
         ],
         row_count=len(read.rows),
-        known=current.loggers().known(logger_id, (r.at for r in read.rows)),
+        known=services.loggers.known(logger_id, (r.at for r in read.rows)),
         refused=_refused(read.refused),
         refused_count=len(read.refused),
         skipped=read.skipped,
@@ -160,14 +162,19 @@ def preview_file(body: PreviewRequest, logger_id: str) -> PreviewResponse:
     problems=(404, 503, 507),
     largest=LARGEST_REQUEST,
 )
-def take_in_file(body: ImportRequest, logger_id: str) -> ImportResponse:
+def take_in_file(services: Services, body: ImportRequest, logger_id: str) -> ImportResponse:
     """Take in a file; rows that are stored already are left as they are, and the mapping is remembered."""
-    current.loggers().get(logger_id)
+    services.loggers.get(logger_id)
     read = read_logger(body.text, _mapping(body.mapping))
     _acceptable(read, body.whole)
     rows = [LoggedRecord(r.at, r.temperature_c, r.relative_humidity) for r in read.rows]
-    taken = current.loggers().take_in(
-        logger_id, body.name, rows, len(read.refused), body.mapping.model_dump_json()
+    taken = services.write(
+        services.loggers.take_in,
+        logger_id,
+        body.name,
+        rows,
+        len(read.refused),
+        body.mapping.model_dump_json(),
     )
     return ImportResponse(taken=_import(taken), refused=_refused(read.refused))
 
@@ -183,9 +190,9 @@ def _acceptable(read: LoggerFile, whole: bool) -> None:
 
 
 @operation(logger_api, "DELETE", "/files/<import_id>", response=None, status=204, problems=(404, 503, 507))
-def take_out_file(import_id: str) -> None:
+def take_out_file(services: Services, import_id: str) -> None:
     """Take a file out again, with the rows it brought."""
-    current.loggers().take_out(import_id)
+    services.write(services.loggers.take_out, import_id)
 
 
 @operation(
@@ -196,18 +203,18 @@ def take_out_file(import_id: str) -> None:
     media="text/csv",
     problems=(404, 503),
 )
-def export_logged(logger_id: str) -> Response:
+def export_logged(services: Services, logger_id: str) -> Response:
     """Everything a logger recorded as CSV, in the form a device posts it."""
-    record = current.loggers().get(logger_id)
+    record = services.loggers.get(logger_id)
     text = io.StringIO()
     writer = csv.writer(text, lineterminator="\r\n")
     writer.writerow(CSV_COLUMNS)
-    for row in current.loggers().logged(logger_id):
+    for row in services.loggers.logged(logger_id):
         heat = "" if row.temperature_c is None else f"{row.temperature_c:g}"
         damp = "" if row.relative_humidity is None else f"{100.0 * row.relative_humidity:g}"
         writer.writerow([shown(row.at), heat, damp])
-    name = f"{current.file_name(record.label, 'logger')}.csv"
-    return current.as_file(text.getvalue(), "text/csv; charset=utf-8", name)
+    name = f"{downloads.file_name(record.label, 'logger')}.csv"
+    return downloads.as_file(text.getvalue(), "text/csv; charset=utf-8", name)
 
 
 # -- devices -----------------------------------------------------------------------
@@ -221,9 +228,9 @@ def export_logged(logger_id: str) -> Response:
     response=DeviceAnswer,
     problems=(401, 503, 507),
 )
-def post_device_readings(body: DevicePost) -> DeviceAnswer:
+def post_device_readings(services: Services, body: DevicePost) -> DeviceAnswer:
     """Readings of a device, by its key as a bearer token; one that is sent twice is stored once."""
-    return _posted(_device(), body.readings)
+    return _posted(services, _device(services), body.readings)
 
 
 @operation(
@@ -233,9 +240,9 @@ def post_device_readings(body: DevicePost) -> DeviceAnswer:
     response=DeviceAnswer,
     problems=(401, 413, 422, 503, 507),
 )
-def post_device_csv() -> DeviceAnswer:
+def post_device_csv(services: Services) -> DeviceAnswer:
     """The same as CSV with the columns at, temperature_c, humidity_percent."""
-    record = _device()
+    record = _device(services)
     try:
         text = request.get_data().decode("utf-8-sig")
     except UnicodeDecodeError as error:
@@ -247,7 +254,7 @@ def post_device_csv() -> DeviceAnswer:
     for line in reader:
         numbers = {k: _number(line.get(k)) for k in CSV_COLUMNS[1:]}
         rows.append({"at": line["at"], **{k: v for k, v in numbers.items() if v is not None}})
-    return _posted(record, rows)
+    return _posted(services, record, rows)
 
 
 def _number(text: str | None) -> object:
@@ -259,7 +266,7 @@ def _number(text: str | None) -> object:
         return text  # the model says what is wrong with it
 
 
-def _posted(record: LoggerRecord, raw: list[dict[str, object]]) -> DeviceAnswer:
+def _posted(services: Services, record: LoggerRecord, raw: list[dict[str, object]]) -> DeviceAnswer:
     rows, refused = [], []
     for number, one in enumerate(raw):
         try:
@@ -275,17 +282,17 @@ def _posted(record: LoggerRecord, raw: list[dict[str, object]]) -> DeviceAnswer:
             continue
         damp = None if reading.humidity_percent is None else reading.humidity_percent / 100.0
         rows.append(LoggedRecord(reading.at, reading.temperature_c, damp))
-    stored, repeated = current.loggers().post(record.id, rows)
+    stored, repeated = services.write(services.loggers.post, record.id, rows)
     return DeviceAnswer(stored=stored, repeated=repeated, refused=refused)
 
 
-def _device() -> LoggerRecord:
+def _device(services: Services) -> LoggerRecord:
     """The logger whose key the request carries."""
     given = request.authorization
     if given is not None and given.type == "bearer" and given.token:
         try:
-            return current.loggers().by_key(given.token)
-        except UnknownLoggerError:
+            return services.loggers.by_key(given.token)
+        except NotFoundError:
             pass
     raise RequestProblem(
         401,
@@ -298,8 +305,8 @@ def _device() -> LoggerRecord:
 # -- for the screen ------------------------------------------------------------------
 
 
-def _model(record: LoggerRecord) -> LoggerModel:
-    store = current.loggers()
+def _model(services: Services, record: LoggerRecord) -> LoggerModel:
+    store = services.loggers
     newest = store.newest(record.id)
     zone = zone_of(record.zone)
     since = None if newest is None else newest - timedelta(days=DAYS_SHOWN)

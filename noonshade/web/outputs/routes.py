@@ -13,16 +13,17 @@ from flask import Blueprint, Response, g, url_for
 from pydantic import Field
 
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.fields import PlanGrid, PlanView, Section, SectionGrid, fields
+from noonshade.core.fields import PlanGrid, PlanView, Section, SectionGrid, compute_fields
 from noonshade.core.phrase import Units
 from noonshade.formats.drawing import FieldName, above_svg, front_svg
 from noonshade.formats.plan_document import PlanDocument, parse_plan
 from noonshade.formats.printed import Edition, PrintError, pdf_of, png_of, report_html
 from noonshade.formats.printed.pages import WIDEST_PX, font_face
 from noonshade.formats.results_csv import field_csv
-from noonshade.web import current
+from noonshade.services.application import Services
 from noonshade.web.building.routes import day_of
 from noonshade.web.evaluation.schemas import Model
+from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 
@@ -67,7 +68,7 @@ class PictureQuery(DrawingQuery):
     media="text/html",
     problems=(404, 503),
 )
-def show_report(query: ReportQuery, plan_id: str) -> Response:
+def show_report(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The report as a page to read and print."""
     other: Units = "imperial" if query.units == "metric" else "metric"
     kept = {} if query.revision is None else {"revision": query.revision}
@@ -77,8 +78,8 @@ def show_report(query: ReportQuery, plan_id: str) -> Response:
         "pdf": f"{here}.pdf?{urlencode({**kept, 'units': query.units})}",
         "units": f"{here}?{urlencode({**kept, 'units': other})}",
     }
-    document, number = _document(plan_id, query.revision)
-    html = _report(plan_id, document, number, query.units, links)
+    document, number = _document(services, plan_id, query.revision)
+    html = _report(services, plan_id, document, number, query.units, links)
     return Response(html, content_type="text/html; charset=utf-8")
 
 
@@ -91,14 +92,14 @@ def show_report(query: ReportQuery, plan_id: str) -> Response:
     media="application/pdf",
     problems=(404, 503),
 )
-def download_report(query: ReportQuery, plan_id: str) -> Response:
+def download_report(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The report as PDF."""
-    document, number = _document(plan_id, query.revision)
+    document, number = _document(services, plan_id, query.revision)
     try:
-        pdf = pdf_of(_report(plan_id, document, number, query.units, None))
+        pdf = pdf_of(_report(services, plan_id, document, number, query.units, None))
     except PrintError as error:
         raise RequestProblem(503, "no-printing", "A PDF cannot be made here", str(error)) from error
-    return current.as_file(pdf, "application/pdf", f"{_name(document, number)}.pdf")
+    return downloads.as_file(pdf, "application/pdf", f"{_name(document, number)}.pdf")
 
 
 @operation(
@@ -110,11 +111,11 @@ def download_report(query: ReportQuery, plan_id: str) -> Response:
     media="image/svg+xml",
     problems=(404, 503),
 )
-def download_svg(query: DrawingQuery, plan_id: str) -> Response:
+def download_svg(services: Services, query: DrawingQuery, plan_id: str) -> Response:
     """The drawing with a field over it, as SVG."""
-    document, number = _document(plan_id, query.revision)
+    document, number = _document(services, plan_id, query.revision)
     name = f"{_name(document, number)}-{query.view}-{query.field}.svg"
-    return current.as_file(_drawing(document, query), "image/svg+xml", name)
+    return downloads.as_file(_drawing(services, document, query), "image/svg+xml", name)
 
 
 @operation(
@@ -126,14 +127,14 @@ def download_svg(query: DrawingQuery, plan_id: str) -> Response:
     media="image/png",
     problems=(404, 503),
 )
-def download_png(query: PictureQuery, plan_id: str) -> Response:
+def download_png(services: Services, query: PictureQuery, plan_id: str) -> Response:
     """The drawing with a field over it, as PNG."""
-    document, number = _document(plan_id, query.revision)
+    document, number = _document(services, plan_id, query.revision)
     try:
-        png = png_of(_drawing(document, query), query.width)
+        png = png_of(_drawing(services, document, query), query.width)
     except PrintError as error:
         raise RequestProblem(503, "no-printing", "A PNG cannot be made here", str(error)) from error
-    return current.as_file(png, "image/png", f"{_name(document, number)}-{query.view}-{query.field}.png")
+    return downloads.as_file(png, "image/png", f"{_name(document, number)}-{query.view}-{query.field}.png")
 
 
 @operation(
@@ -145,13 +146,13 @@ def download_png(query: PictureQuery, plan_id: str) -> Response:
     media="text/csv",
     problems=(404, 503),
 )
-def download_field(query: CutQuery, plan_id: str) -> Response:
+def download_field(services: Services, query: CutQuery, plan_id: str) -> Response:
     """Every quantity over a cut, one row a sample, in SI units and °C."""
-    document, number = _document(plan_id, query.revision)
+    document, number = _document(services, plan_id, query.revision)
     out = io.StringIO()
-    field_csv(_cut(_evaluated(document), query), out)
+    field_csv(_cut(_evaluated(services, document), query), out)
     name = f"{_name(document, number)}-{query.view}-field.csv"
-    return current.as_file(out.getvalue(), "text/csv; charset=utf-8", name)
+    return downloads.as_file(out.getvalue(), "text/csv; charset=utf-8", name)
 
 
 @output_api.get("/fonts/text.woff2")
@@ -162,24 +163,29 @@ def get_font() -> Response:
     return response
 
 
-def _evaluated(document: PlanDocument) -> Evaluation:
+def _evaluated(services: Services, document: PlanDocument) -> Evaluation:
     """The evaluation of a document under its own name: one that is remembered may have had another."""
-    result = current.evaluator().evaluate(document)
+    result = services.evaluation.evaluate(document)
     return replace(result, plan=replace(result.plan, name=document.name))
 
 
-def _document(plan_id: str, revision: int | None) -> tuple[PlanDocument, int]:
-    plan = current.plans().get(plan_id)
+def _document(services: Services, plan_id: str, revision: int | None) -> tuple[PlanDocument, int]:
+    plan = services.plans.get(plan_id)
     if revision is None:
         return parse_plan(plan.document), plan.revision
-    return parse_plan(current.plans().revision(plan_id, revision).document), revision
+    return parse_plan(services.plans.revision(plan_id, revision).document), revision
 
 
 def _report(
-    plan_id: str, document: PlanDocument, number: int, units: Units, links: dict[str, str] | None
+    services: Services,
+    plan_id: str,
+    document: PlanDocument,
+    number: int,
+    units: Units,
+    links: dict[str, str] | None,
 ) -> str:
     edition = Edition(
-        revision_name=current.plans().revision(plan_id, number).name,
+        revision_name=services.plans.revision(plan_id, number).name,
         made_at=datetime.now(),
         revision=number,
         units=units,
@@ -187,21 +193,21 @@ def _report(
         nonce=g.nonce if links else "",
         font_face=font_face(url_for("output.get_font")) if links else "",
     )
-    return report_html(_evaluated(document), day_of(document), edition)
+    return report_html(_evaluated(services, document), day_of(services, document), edition)
 
 
 def _cut(evaluation: Evaluation, query: CutQuery) -> Section | PlanView:
     if query.view == "front":
-        found = fields(evaluation, SectionGrid(query.at, _NX, _NZ)).section
+        found = compute_fields(evaluation, SectionGrid(query.at, _NX, _NZ)).section
         assert found is not None
         return found
-    seen = fields(evaluation, None, PlanGrid(query.at, _NX, _NZ)).plan_view
+    seen = compute_fields(evaluation, None, PlanGrid(query.at, _NX, _NZ)).plan_view
     assert seen is not None
     return seen
 
 
-def _drawing(document: PlanDocument, query: DrawingQuery) -> str:
-    evaluation = _evaluated(document)
+def _drawing(services: Services, document: PlanDocument, query: DrawingQuery) -> str:
+    evaluation = _evaluated(services, document)
     cut = _cut(evaluation, query)
     if isinstance(cut, Section):
         return front_svg(evaluation, cut, query.field, query.units)
@@ -209,4 +215,4 @@ def _drawing(document: PlanDocument, query: DrawingQuery) -> str:
 
 
 def _name(document: PlanDocument, number: int) -> str:
-    return f"{current.file_name(document.name, 'plan')}-r{number}"
+    return f"{downloads.file_name(document.name, 'plan')}-r{number}"

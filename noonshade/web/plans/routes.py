@@ -7,16 +7,16 @@ import json
 from flask import Blueprint, Response, current_app
 
 from noonshade import __version__
-from noonshade.core.fields import PlanGrid, SectionGrid, fields
+from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields
 from noonshade.formats.plan_document import (
     PlanDocument,
     parse_plan,
-    plan_json,
     plan_schema,
 )
 from noonshade.formats.species_document import species_schema
+from noonshade.services import plans
+from noonshade.services.application import Services
 from noonshade.store.plans import PlanRecord
-from noonshade.web import current
 from noonshade.web.catalog.schemas import CatalogModel
 from noonshade.web.evaluation.schemas import (
     CreatePlan,
@@ -31,6 +31,7 @@ from noonshade.web.evaluation.schemas import (
     SavePlan,
 )
 from noonshade.web.evaluation.serializers import catalog_model, evaluation_model
+from noonshade.web.http import downloads
 from noonshade.web.http.routing import openapi, operation
 
 api = Blueprint("api", __name__, url_prefix="/api")
@@ -47,11 +48,6 @@ def _summary(record: PlanRecord) -> PlanSummary:
     )
 
 
-def _checked(document: PlanDocument) -> PlanDocument:
-    current.evaluator().plan(document)
-    return current.evaluator().library.packed(document)
-
-
 @operation(api, "GET", "/health", response=Health)
 def get_health() -> Health:
     """Whether the program runs, and which version."""
@@ -59,23 +55,23 @@ def get_health() -> Health:
 
 
 @operation(api, "GET", "/catalog", response=CatalogModel)
-def get_catalog() -> CatalogModel:
+def get_catalog(services: Services) -> CatalogModel:
     """All reference data with your own lamps and species: lamps, screens, materials, species."""
-    library = current.evaluator().library
+    library = services.library
     kinds = {key: species for key, (_, _, species) in library.own_species().items()}
     return catalog_model(library.catalog, library.own_lamps(), kinds)
 
 
 @operation(api, "GET", "/plans", response=PlanList, problems=(503,))
-def list_plans() -> PlanList:
+def list_plans(services: Services) -> PlanList:
     """All plans with their newest documents."""
-    return PlanList(plans=[_summary(r) for r in current.plans().all()])
+    return PlanList(plans=[_summary(r) for r in services.plans.all()])
 
 
 @operation(api, "GET", "/archive", response=PlanList, problems=(503,))
-def list_archive() -> PlanList:
+def list_archive(services: Services) -> PlanList:
     """Plans that were archived, the last first; ``bring-back`` restores one."""
-    return PlanList(plans=[_summary(r) for r in current.plans().archived()])
+    return PlanList(plans=[_summary(r) for r in services.plans.archived()])
 
 
 @operation(
@@ -87,16 +83,15 @@ def list_archive() -> PlanList:
     status=201,
     problems=(503, 507),
 )
-def create_plan(body: CreatePlan) -> PlanSummary:
+def create_plan(services: Services, body: CreatePlan) -> PlanSummary:
     """Store a new or imported plan."""
-    document = _checked(body.document)
-    return _summary(current.plans().create(document.name, plan_json(document), body.summary))
+    return _summary(plans.create_plan(services, body.document, body.summary))
 
 
 @operation(api, "GET", "/plans/<plan_id>", response=PlanSummary, problems=(404, 503))
-def get_plan(plan_id: str) -> PlanSummary:
+def get_plan(services: Services, plan_id: str) -> PlanSummary:
     """One plan with its newest document."""
-    return _summary(current.plans().get(plan_id))
+    return _summary(services.plans.get(plan_id))
 
 
 @operation(
@@ -107,32 +102,29 @@ def get_plan(plan_id: str) -> PlanSummary:
     response=PlanSummary,
     problems=(404, 409, 503, 507),
 )
-def save_plan(body: SavePlan, plan_id: str) -> PlanSummary:
+def save_plan(services: Services, body: SavePlan, plan_id: str) -> PlanSummary:
     """Store a new revision; refused with 409 if it is not based on the newest one."""
-    document = _checked(body.document)
-    record = current.plans().save(
-        plan_id, body.base_revision, document.name, plan_json(document), body.summary
-    )
+    record = plans.save_plan(services, plan_id, body.base_revision, body.document, body.summary)
     return _summary(record)
 
 
 @operation(api, "DELETE", "/plans/<plan_id>", response=None, status=204, problems=(404, 503, 507))
-def remove_plan(plan_id: str) -> None:
+def remove_plan(services: Services, plan_id: str) -> None:
     """Archive a plan: it leaves the list and can be brought back."""
-    current.plans().remove(plan_id)
+    services.write(services.plans.remove, plan_id)
 
 
 @operation(api, "POST", "/plans/<plan_id>/bring-back", response=PlanSummary, problems=(404, 503, 507))
-def bring_back_plan(plan_id: str) -> PlanSummary:
+def bring_back_plan(services: Services, plan_id: str) -> PlanSummary:
     """Put a removed plan back on the list."""
-    return _summary(current.plans().bring_back(plan_id))
+    return _summary(services.write(services.plans.bring_back, plan_id))
 
 
 @operation(api, "GET", "/plans/<plan_id>/revisions", response=RevisionList, problems=(404, 503))
-def list_revisions(plan_id: str) -> RevisionList:
+def list_revisions(services: Services, plan_id: str) -> RevisionList:
     """All revisions of a plan, newest first."""
-    head = current.plans().get(plan_id).revision
-    found = current.plans().revisions(plan_id)
+    head = services.plans.get(plan_id).revision
+    found = services.plans.revisions(plan_id)
     return RevisionList(
         plan_id=plan_id,
         head=head,
@@ -151,9 +143,9 @@ def list_revisions(plan_id: str) -> RevisionList:
 
 
 @operation(api, "GET", "/plans/<plan_id>/revisions/<int:number>", response=Revision, problems=(404, 503))
-def get_revision(plan_id: str, number: int) -> Revision:
+def get_revision(services: Services, plan_id: str, number: int) -> Revision:
     """One revision with its document."""
-    r = current.plans().revision(plan_id, number)
+    r = services.plans.revision(plan_id, number)
     return Revision(
         number=r.number,
         base=r.base,
@@ -166,20 +158,20 @@ def get_revision(plan_id: str, number: int) -> Revision:
 
 
 @operation(api, "GET", "/plans/<plan_id>/export", response=PlanDocument, problems=(404, 503))
-def export_plan(plan_id: str) -> Response:
+def export_plan(services: Services, plan_id: str) -> Response:
     """The newest document as a file."""
-    record = current.plans().get(plan_id)
-    return current.json_file(record.document, record.name, "plan", "noonshade")
+    record = services.plans.get(plan_id)
+    return downloads.json_file(record.document, record.name, "plan", "noonshade")
 
 
 @operation(api, "POST", "/evaluate", request_model=EvaluateRequest, response=EvaluateResponse)
-def evaluate_plan(body: EvaluateRequest) -> EvaluateResponse:
+def evaluate_plan(services: Services, body: EvaluateRequest) -> EvaluateResponse:
     """Evaluate a plan: figures, checks, findings, and fields for drawing if wanted."""
-    result = current.evaluator().evaluate(body.document, body.lamp_age)
+    result = services.evaluation.evaluate(body.document, body.lamp_age)
     cut, above = body.section, body.plan_view
     if cut is None and above is None:
         return evaluation_model(result, None, None, body.patch_above_c, body.document.pins)
-    views = fields(
+    views = compute_fields(
         result,
         None if cut is None else SectionGrid(cut.y_m, cut.nx, cut.nz),
         None if above is None else PlanGrid(above.z_m, above.nx, above.ny),

@@ -11,7 +11,7 @@ from pydantic import Field
 
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.plan import Plan
-from noonshade.core.readings import Reading, fit, predict_readings, propose_round
+from noonshade.core.readings import Reading, fit_readings, predict_readings, propose_round
 from noonshade.core.readings.fit_wording import describe_fit
 from noonshade.core.readings.instrument import InstrumentKind, Kind
 from noonshade.core.uncertainty.multipliers import HALF_80
@@ -27,13 +27,13 @@ from noonshade.instruments.practice import (
     true_plan,
 )
 from noonshade.instruments.true_enclosure import TrueEnclosure
-from noonshade.services.readings import expected_model, task_model
-from noonshade.web import current
+from noonshade.services.application import Services
 from noonshade.web.evaluation.schemas import Model, PhrasePart
 from noonshade.web.evaluation.serializers import phrase_parts
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 from noonshade.web.readings.schemas import ExpectedModel, TaskModel
+from noonshade.web.readings.serializers import expected_model, task_model
 
 practice_api = Blueprint("practice", __name__, url_prefix="/api")
 
@@ -161,11 +161,11 @@ def list_puzzles() -> PuzzleList:
 
 
 @operation(practice_api, "GET", "/practice/<puzzle_id>", response=PuzzleModel, problems=(404,))
-def get_puzzle(puzzle_id: str) -> PuzzleModel:
+def get_puzzle(services: Services, puzzle_id: str) -> PuzzleModel:
     """One puzzle, without what is wrong."""
     puzzle = _puzzle(puzzle_id)
-    document, result = _planned(puzzle)
-    known = current.sensitivities().of(result)
+    document, result = _planned(services, puzzle)
+    known = services.sensitivities.compute(result)
     places = propose_round(result.plan, MOST_PLACES, known=known, least_gain=-1.0, evaluation=result)
     return PuzzleModel(
         id=puzzle.id,
@@ -196,15 +196,15 @@ def get_puzzle(puzzle_id: str) -> PuzzleModel:
     response=PracticeReading,
     problems=(404,),
 )
-def read_puzzle(body: ReadPractice, puzzle_id: str) -> PracticeReading:
+def read_puzzle(services: Services, body: ReadPractice, puzzle_id: str) -> PracticeReading:
     """Take a reading in the true enclosure of a puzzle."""
     puzzle = _puzzle(puzzle_id)
-    _, result = _planned(puzzle)
+    _, result = _planned(services, puzzle)
     at = None if body.at_m is None else body.at_m.as_tuple()
     hold = Hold(body.shaded, body.distance_m, body.emissivity)
-    value = take_reading(_enclosure(puzzle), puzzle.id, body.kind, at, body.number, hold)
+    value = take_reading(_enclosure(services, puzzle), puzzle.id, body.kind, at, body.number, hold)
     asked = Reading("x", body.kind, 0.0, at)
-    one = predict_readings(result, current.sensitivities().of(result), (asked,))[0]
+    one = predict_readings(result, services.sensitivities.compute(result), (asked,))[0]
     return PracticeReading(value=value, expected=expected_model(one))
 
 
@@ -216,11 +216,11 @@ def read_puzzle(body: ReadPractice, puzzle_id: str) -> PracticeReading:
     response=DisplayModel,
     problems=(404,),
 )
-def read_display(body: AskDisplay, puzzle_id: str) -> DisplayModel:
+def read_display(services: Services, body: AskDisplay, puzzle_id: str) -> DisplayModel:
     """Look at the display of a thermostat in the true enclosure of a puzzle, at an hour of its day."""
     puzzle = _puzzle(puzzle_id)
     try:
-        value = thermostat_display(_enclosure(puzzle), puzzle.id, body.thermostat_id, body.hour)
+        value = thermostat_display(_enclosure(services, puzzle), puzzle.id, body.thermostat_id, body.hour)
     except KeyError as error:
         detail = f"{body.thermostat_id[:40]!r} is in no plan of this puzzle"
         raise RequestProblem(404, "not-found", "There is no such thermostat", detail) from error
@@ -235,22 +235,22 @@ def read_display(body: AskDisplay, puzzle_id: str) -> DisplayModel:
     response=AnswerResult,
     problems=(404,),
 )
-def answer_puzzle(body: AnswerPractice, puzzle_id: str) -> AnswerResult:
+def answer_puzzle(services: Services, body: AnswerPractice, puzzle_id: str) -> AnswerResult:
     """Say what is wrong and fix it; the answer explains what it was and how it shows."""
     puzzle = _puzzle(puzzle_id)
     unknown = [c for c in body.causes if c not in puzzle.choices]
     if unknown:
         detail = f"{unknown[0][:40]!r}; known: {', '.join(puzzle.choices)}"
         raise RequestProblem(404, "not-found", "There is no such cause here", detail)
-    _, result = _planned(puzzle)
+    _, result = _planned(services, puzzle)
     # A fix takes out what it is for; what was not there it leaves as it is.
     left = tuple(f for f in puzzle.faults if f not in body.causes)
-    was, now = _enclosure(puzzle).evaluation, _evaluated(true_plan(result.plan, left))
+    was, now = _enclosure(services, puzzle).evaluation, _evaluated(true_plan(result.plan, left))
     readings = tuple(
         Reading(str(i), r.kind, r.value, None if r.at_m is None else r.at_m.as_tuple())
         for i, r in enumerate(body.readings)
     )
-    found = describe_fit(result.plan, fit(result.plan, readings)) if readings else ()
+    found = describe_fit(result.plan, fit_readings(result.plan, readings)) if readings else ()
     return AnswerResult(
         right=set(body.causes) == set(puzzle.faults),
         causes=list(puzzle.faults),
@@ -283,17 +283,17 @@ def _puzzle(puzzle_id: str) -> Puzzle:
     raise RequestProblem(404, "not-found", "There is no such puzzle", f"{puzzle_id[:40]!r}; known: {known}")
 
 
-def _planned(puzzle: Puzzle) -> tuple[PlanDocument, Evaluation]:
+def _planned(services: Services, puzzle: Puzzle) -> tuple[PlanDocument, Evaluation]:
     """The plan as shipped, whatever became of the demo room's own."""
     text = (files("noonshade.demo") / f"{puzzle.plan_id}.json").read_text(encoding="utf-8")
     document = parse_plan(text)
-    return document, current.evaluator().evaluate(document)
+    return document, services.evaluation.evaluate(document)
 
 
-def _enclosure(puzzle: Puzzle) -> TrueEnclosure:
-    enclosures = current.true_enclosures()
+def _enclosure(services: Services, puzzle: Puzzle) -> TrueEnclosure:
+    enclosures = services.true_enclosures
     if puzzle.id not in enclosures:
-        _, result = _planned(puzzle)
+        _, result = _planned(services, puzzle)
         enclosures[puzzle.id] = TrueEnclosure(true_plan(result.plan, puzzle.faults))
     return enclosures[puzzle.id]
 

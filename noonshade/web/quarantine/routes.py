@@ -1,28 +1,18 @@
-"""New arrivals: quarantine as tasks of days with reasons, and the release into the room."""
+"""Quarantine of new animals: its steps with reasons, and the release into the room."""
 
 from __future__ import annotations
 
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date
 
 from flask import Blueprint
 
-from noonshade.core.care.quarantine import QUARANTINE_DAYS, RELEASE, quarantine_steps
-from noonshade.formats.plan_document import parse_plan
-from noonshade.services.brumation import Rests
-from noonshade.services.enclosure_roles import set_enclosure_role
-from noonshade.store.logbook import AnimalRecord, EntryRecord, utc
-from noonshade.store.tasks import MarkRecord, TaskRecord
-from noonshade.web import current
-from noonshade.web.growth.schemas import (
-    ArrivalList,
-    ArrivalModel,
-    ArrivalRequest,
-    ReleaseRequest,
-)
+from noonshade.services import quarantine
+from noonshade.services.application import Services
+from noonshade.web.growth.schemas import ArrivalList, ArrivalModel, ArrivalRequest, ReleaseRequest
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
-from noonshade.web.tasks.routes import ARRIVAL, known_task
 from noonshade.web.tasks.schemas import DayQuery
+from noonshade.web.tasks.serializers import known_task
 
 arrival_api = Blueprint("arrivals", __name__, url_prefix="/api")
 
@@ -35,33 +25,11 @@ arrival_api = Blueprint("arrivals", __name__, url_prefix="/api")
     query=DayQuery,
     problems=(404, 503),
 )
-def list_arrivals(query: DayQuery, plan_id: str) -> ArrivalList:
-    """Quarantines of an enclosure, with where each step stands."""
-    plan = current.plans().get(plan_id)
-    species = current.evaluator().plan(parse_plan(plan.document)).animal.species
-    tasks = current.tasks().tasks.all(
-        "plan_id = ? AND origin LIKE ?", (plan_id, f"{ARRIVAL}%"), "starts_on"
-    )
-    marks, rests, today = current.tasks().marks(), Rests(), date.fromisoformat(query.on)
-    by_animal: dict[str, list[TaskRecord]] = {}
-    for task in tasks:
-        by_animal.setdefault(task.animal_id or "", []).append(task)
-    found = []
-    for animal_id, mine in by_animal.items():
-        animal = _animal(animal_id)
-        known = [known_task(t, marks, today, rests) for t in mine]
-        released = any(k.task.origin.endswith(f":{RELEASE}") and k.marks for k in known)
-        found.append(
-            ArrivalModel(
-                animal_id=animal_id,
-                name=animal.name,
-                came_on=mine[0].starts_on,
-                released=released,
-                steps=known,
-            )
-        )
-    found.sort(key=lambda a: a.came_on, reverse=True)
-    return ArrivalList(arrivals=found, usual_days=QUARANTINE_DAYS[species.group])
+def list_arrivals(services: Services, query: DayQuery, plan_id: str) -> ArrivalList:
+    """Quarantines of an enclosure with the status of each step."""
+    usual_days = quarantine.usual_days(services, plan_id)
+    found = quarantine.list_quarantines(services, plan_id, date.fromisoformat(query.on))
+    return ArrivalList(arrivals=[_model(q) for q in found], usual_days=usual_days)
 
 
 @operation(
@@ -73,46 +41,13 @@ def list_arrivals(query: DayQuery, plan_id: str) -> ArrivalList:
     status=201,
     problems=(404, 409, 503, 507),
 )
-def begin_arrival(body: ArrivalRequest, plan_id: str) -> ArrivalModel:
+def begin_arrival(services: Services, body: ArrivalRequest, plan_id: str) -> ArrivalModel:
     """Begin an animal's quarantine in an enclosure: its steps become tasks."""
-    current.plans().get(plan_id)
-    animal = _animal(body.animal_id)
-    if animal.plan_id != plan_id:
-        raise RequestProblem(
-            422,
-            "invalid-request",
-            "A value cannot be used",
-            f"{animal.name} does not live in this enclosure",
-        )
-    species = current.library().species()[animal.species_id]
-    begin = date.fromisoformat(body.on)
-    # Begun anew, it replaces what was begun before.
-    made = [
-        TaskRecord(
-            f"{animal.id[:40]}.{step.key}",
-            plan_id,
-            animal.id,
-            "arrival",
-            f"{step.title}: {animal.name}",
-            step.why,
-            "",
-            (begin + timedelta(days=step.day)).isoformat(),
-            0,
-            None,
-            f"{ARRIVAL}{step.key}",
-        )
-        for step in quarantine_steps(species, body.days)
-    ]
-    current.tasks().tasks.put(*made)
-    set_enclosure_role(plan_id, "quarantine")
-    marks = current.tasks().marks()
-    return ArrivalModel(
-        animal_id=animal.id,
-        name=animal.name,
-        came_on=body.on,
-        released=False,
-        steps=[known_task(t, marks, begin, Rests()) for t in made],
-    )
+    day = date.fromisoformat(body.on)
+    try:
+        return _model(quarantine.begin_quarantine(services, plan_id, body.animal_id, day, body.days))
+    except quarantine.LivesElsewhereError as error:
+        raise RequestProblem(422, "invalid-request", "A value cannot be used", str(error)) from error
 
 
 @operation(
@@ -124,26 +59,9 @@ def begin_arrival(body: ArrivalRequest, plan_id: str) -> ArrivalModel:
     status=204,
     problems=(404, 503, 507),
 )
-def release_animal(body: ReleaseRequest, animal_id: str) -> None:
+def release_animal(services: Services, body: ReleaseRequest, animal_id: str) -> None:
     """End an animal's quarantine: its enclosure becomes a home, and the logbook notes it."""
-    animal = _animal(animal_id)
-    tasks = _steps_of(animal_id)
-    release = next((t for t in tasks if t.origin == f"{ARRIVAL}{RELEASE}"), None)
-    if release is None or release.plan_id is None:
-        raise RequestProblem(
-            404, "not-found", "There is no such thing", f"{animal.name} is not in quarantine"
-        )
-    current.tasks().mark(MarkRecord(release.id, release.starts_on, "done", body.on))
-    set_enclosure_role(release.plan_id, "home")
-    moment = datetime.combine(date.fromisoformat(body.on), time(12), UTC)
-    text = body.text.strip() or "Out of quarantine, into the room."
-    current.logbook().entries.put(
-        EntryRecord(
-            f"release.{animal_id[:40]}.{body.on}",
-            *(release.plan_id, animal_id, "move", moment.isoformat(), utc(moment)),
-            text=text,
-        )
-    )
+    quarantine.release_animal(services, animal_id, date.fromisoformat(body.on), body.text)
 
 
 @operation(
@@ -154,20 +72,16 @@ def release_animal(body: ReleaseRequest, animal_id: str) -> None:
     status=204,
     problems=(404, 503, 507),
 )
-def remove_arrival(animal_id: str) -> None:
+def remove_arrival(services: Services, animal_id: str) -> None:
     """Take an animal's quarantine back: its steps go, its enclosure is a home again."""
-    tasks = _steps_of(animal_id)
-    if not tasks:
-        raise RequestProblem(404, "not-found", "There is no such thing", "It is not in quarantine")
-    for task in tasks:
-        current.tasks().tasks.remove(task.id)
-        if task.plan_id is not None:
-            set_enclosure_role(task.plan_id, "home")
+    quarantine.remove_quarantine(services, animal_id)
 
 
-def _animal(animal_id: str) -> AnimalRecord:
-    return current.logbook().animals.get(animal_id, removed=True)
-
-
-def _steps_of(animal_id: str) -> list[TaskRecord]:
-    return current.tasks().tasks.all("animal_id = ? AND origin LIKE ?", (animal_id, f"{ARRIVAL}%"))
+def _model(found: quarantine.Quarantine) -> ArrivalModel:
+    return ArrivalModel(
+        animal_id=found.animal.id,
+        name=found.animal.name,
+        came_on=found.came_on,
+        released=found.is_over,
+        steps=[known_task(s) for s in found.steps],
+    )

@@ -16,10 +16,12 @@ from noonshade.core.readings import (
 from noonshade.formats.document import problems_of
 from noonshade.formats.plan_document import parse_plan
 from noonshade.formats.readings_csv import readings_csv
-from noonshade.services.readings import StaleReadings, reading_model, task_model
+from noonshade.services.application import Services
+from noonshade.services.readings import StaleReadings
 from noonshade.store.database import now
-from noonshade.store.readings import InstrumentRecord, ReadingRecord, RoundRecord, UnknownReadingError
-from noonshade.web import current
+from noonshade.store.errors import NotFoundError
+from noonshade.store.readings import InstrumentRecord, ReadingRecord, RoundRecord
+from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 from noonshade.web.readings.schemas import (
@@ -36,6 +38,7 @@ from noonshade.web.readings.schemas import (
     StoredReading,
     TaskModel,
 )
+from noonshade.web.readings.serializers import reading_model, task_model
 
 reading_api = Blueprint("readings", __name__, url_prefix="/api")
 
@@ -44,10 +47,10 @@ reading_api = Blueprint("readings", __name__, url_prefix="/api")
 
 
 @operation(reading_api, "GET", "/instruments", response=InstrumentList, problems=(503,))
-def list_instruments() -> InstrumentList:
+def list_instruments(services: Services) -> InstrumentList:
     """The keeper's instruments."""
     return InstrumentList(
-        instruments=[InstrumentModel.model_validate(asdict(r)) for r in current.readings().instruments()]
+        instruments=[InstrumentModel.model_validate(asdict(r)) for r in services.readings.instruments()]
     )
 
 
@@ -59,10 +62,11 @@ def list_instruments() -> InstrumentList:
     response=InstrumentModel,
     problems=(503, 507),
 )
-def put_instrument(body: InstrumentModel) -> InstrumentModel:
+def put_instrument(services: Services, body: InstrumentModel) -> InstrumentModel:
     """Store an instrument, new or changed."""
-    current.readings().put_instrument(
-        InstrumentRecord(body.id, body.label, body.kind, body.accuracy, body.calibrated)
+    services.write(
+        services.readings.put_instrument,
+        InstrumentRecord(body.id, body.label, body.kind, body.accuracy, body.calibrated),
     )
     return body
 
@@ -75,9 +79,9 @@ def put_instrument(body: InstrumentModel) -> InstrumentModel:
     status=204,
     problems=(404, 503, 507),
 )
-def remove_instrument(instrument_id: str) -> None:
+def remove_instrument(services: Services, instrument_id: str) -> None:
     """Take an instrument off the list; storing it again brings it back."""
-    current.readings().remove_instrument(instrument_id)
+    services.write(services.readings.remove_instrument, instrument_id)
 
 
 # -- rounds ----------------------------------------------------------------------
@@ -92,11 +96,11 @@ def remove_instrument(instrument_id: str) -> None:
     status=201,
     problems=(404, 503, 507),
 )
-def start_round(body: StartRound, plan_id: str) -> RoundModel:
+def start_round(services: Services, body: StartRound, plan_id: str) -> RoundModel:
     """Propose the smallest useful round of readings for a plan as it is stored, and begin it."""
-    plan = current.plans().get(plan_id)
-    result = current.evaluator().evaluate(parse_plan(plan.document))
-    known = current.sensitivities().of(result)
+    plan = services.plans.get(plan_id)
+    result = services.evaluation.evaluate(parse_plan(plan.document))
+    known = services.sensitivities.compute(result)
     if body.needs:
         tasks = round_of_needs(body.needs, known, result)
     else:
@@ -113,14 +117,14 @@ def start_round(body: StartRound, plan_id: str) -> RoundModel:
         now(),
         None,
     )
-    current.readings().start_round(record)
+    services.write(services.readings.start_round, record)
     return round_model(record)
 
 
 @operation(reading_api, "GET", "/rounds/<round_id>", response=RoundModel, problems=(404, 503))
-def get_round(round_id: str) -> RoundModel:
+def get_round(services: Services, round_id: str) -> RoundModel:
     """One round."""
-    return round_model(current.readings().round(round_id))
+    return round_model(services.readings.round(round_id))
 
 
 @operation(
@@ -131,9 +135,11 @@ def get_round(round_id: str) -> RoundModel:
     response=RoundModel,
     problems=(404, 503, 507),
 )
-def close_round(body: CloseRound, round_id: str) -> RoundModel:
+def close_round(services: Services, body: CloseRound, round_id: str) -> RoundModel:
     """Close a round, or open it again."""
-    return round_model(current.readings().close_round(round_id, now() if body.closed else None))
+    return round_model(
+        services.write(services.readings.close_round, round_id, now() if body.closed else None)
+    )
 
 
 def round_model(record: RoundRecord) -> RoundModel:
@@ -152,15 +158,15 @@ def round_model(record: RoundRecord) -> RoundModel:
 
 
 @operation(reading_api, "GET", "/plans/<plan_id>/readings", response=ReadingList, problems=(404, 503))
-def list_readings(plan_id: str) -> ReadingList:
+def list_readings(services: Services, plan_id: str) -> ReadingList:
     """Rounds and readings of a plan, and which of them are due again after changes."""
-    plan = current.plans().get(plan_id)
-    due = StaleReadings(plan_id, parse_plan(plan.document))
+    plan = services.plans.get(plan_id)
+    due = StaleReadings(services, plan_id, parse_plan(plan.document))
     return ReadingList(
-        rounds=[round_model(r) for r in current.readings().rounds(plan_id)],
+        rounds=[round_model(r) for r in services.readings.rounds(plan_id)],
         readings=[
             StoredReading(reading=reading_model(r), due=due.of(r))
-            for r in current.readings().readings(plan_id)
+            for r in services.readings.readings(plan_id)
         ],
         revision=plan.revision,
     )
@@ -174,11 +180,11 @@ def list_readings(plan_id: str) -> ReadingList:
     response=PutResult,
     problems=(404, 503, 507),
 )
-def put_readings(body: PutReadings, plan_id: str) -> PutResult:
+def put_readings(services: Services, body: PutReadings, plan_id: str) -> PutResult:
     """Store readings; sending one again changes it and never stores it twice."""
-    plan = current.plans().get(plan_id)
-    instruments = {i.id for i in current.readings().instruments(removed=True)}
-    rounds = {r.id for r in current.readings().rounds(plan_id)}
+    plan = services.plans.get(plan_id)
+    instruments = {i.id for i in services.readings.instruments(removed=True)}
+    rounds = {r.id for r in services.readings.rounds(plan_id)}
     stored, refused = [], []
     for raw in body.readings:
         name = str(raw.get("id", ""))[:80]
@@ -198,8 +204,8 @@ def put_readings(body: PutReadings, plan_id: str) -> PutResult:
             }
         )
         try:
-            current.readings().put([_record(plan_id, known)])
-        except UnknownReadingError as error:
+            services.write(services.readings.put, [_record(plan_id, known)])
+        except NotFoundError as error:
             refused.append(Refused(id=name, reason=str(error.args[0])))
         else:
             stored.append(reading.id)
@@ -209,9 +215,9 @@ def put_readings(body: PutReadings, plan_id: str) -> PutResult:
 @operation(
     reading_api, "DELETE", "/readings/<reading_id>", response=None, status=204, problems=(404, 503, 507)
 )
-def remove_reading(reading_id: str) -> None:
+def remove_reading(services: Services, reading_id: str) -> None:
     """Take a reading out; storing it again brings it back."""
-    current.readings().remove(reading_id)
+    services.write(services.readings.remove, reading_id)
 
 
 @operation(
@@ -222,13 +228,13 @@ def remove_reading(reading_id: str) -> None:
     media="text/csv",
     problems=(404, 503),
 )
-def export_readings(plan_id: str) -> Response:
+def export_readings(services: Services, plan_id: str) -> Response:
     """All readings of a plan as CSV."""
-    plan = current.plans().get(plan_id)
-    labels = {i.id: i.label for i in current.readings().instruments(removed=True)}
-    text = readings_csv(current.readings().readings(plan_id), labels)
-    name = current.file_name(plan.name, "plan")
-    return current.as_file(text, "text/csv; charset=utf-8", f"{name}-readings.csv")
+    plan = services.plans.get(plan_id)
+    labels = {i.id: i.label for i in services.readings.instruments(removed=True)}
+    text = readings_csv(services.readings.readings(plan_id), labels)
+    name = downloads.file_name(plan.name, "plan")
+    return downloads.as_file(text, "text/csv; charset=utf-8", f"{name}-readings.csv")
 
 
 def _record(plan_id: str, reading: ReadingModel) -> ReadingRecord:

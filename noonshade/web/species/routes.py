@@ -7,7 +7,6 @@ from flask import Blueprint, Response
 from noonshade.core.needs.find import find_species
 from noonshade.core.needs.species import SCHOOLS, Species
 from noonshade.core.needs.weighing import needs_for
-from noonshade.formats.plan_document import parse_plan
 from noonshade.formats.species_document import (
     SpeciesDocument,
     document_from_species,
@@ -15,9 +14,10 @@ from noonshade.formats.species_document import (
     species_from_document,
     species_json,
 )
-from noonshade.store.library import ItemTakenError
-from noonshade.web import current
+from noonshade.services.application import Services
+from noonshade.services.species import species_uses, store_species
 from noonshade.web.evaluation.serializers import need_model, species_model
+from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 from noonshade.web.species.schemas import (
@@ -38,12 +38,8 @@ from noonshade.web.species.schemas import (
 species_api = Blueprint("species", __name__, url_prefix="/api")
 
 
-def _uses(species_id: str) -> list[SpeciesUse]:
-    return [
-        SpeciesUse(plan_id=record.id, name=record.name)
-        for record in current.plans().all()
-        if parse_plan(record.document).animal.species_id == species_id
-    ]
+def _uses(services: Services, species_id: str) -> list[SpeciesUse]:
+    return [SpeciesUse(plan_id=plan, name=name) for plan, name in species_uses(services, species_id)]
 
 
 def _settled(species: Species) -> list[SettledNeeds]:
@@ -58,8 +54,8 @@ def _settled(species: Species) -> list[SettledNeeds]:
     ]
 
 
-def _sheet(species_id: str) -> SpeciesSheet:
-    library = current.library()
+def _sheet(services: Services, species_id: str) -> SpeciesSheet:
+    library = services.library
     own, shipped = library.own_species(), library.catalog.species
     if species_id in own:
         record, document, species = own[species_id]
@@ -75,22 +71,22 @@ def _sheet(species_id: str) -> SpeciesSheet:
         revision=revision,
         shipped=species_id in shipped,
         settled=_settled(species),
-        used_in=_uses(species_id),
+        used_in=_uses(services, species_id),
     )
 
 
 @operation(species_api, "GET", "/species/<species_id>", response=SpeciesSheet, problems=(404, 503))
-def get_species(species_id: str) -> SpeciesSheet:
+def get_species(services: Services, species_id: str) -> SpeciesSheet:
     """One species with all its claims, settled by every school, and where it is kept."""
-    return _sheet(species_id)
+    return _sheet(services, species_id)
 
 
 @operation(
     species_api, "POST", "/species/find", request_model=FindSpeciesRequest, response=FindSpeciesResponse
 )
-def find(body: FindSpeciesRequest) -> FindSpeciesResponse:
+def find(services: Services, body: FindSpeciesRequest) -> FindSpeciesResponse:
     """Find species by scientific name, synonym or common name."""
-    answer = find_species(current.library().species().values(), body.text)
+    answer = find_species(services.library.species().values(), body.text)
     return FindSpeciesResponse(
         found=[
             FoundSpecies(
@@ -121,20 +117,12 @@ def settle_species(body: SettleRequest) -> SettleResponse:
     status=201,
     problems=(409, 503, 507),
 )
-def create_species(body: CreateSpecies) -> SpeciesSheet:
+def create_species(services: Services, body: CreateSpecies) -> SpeciesSheet:
     """Store a new or imported species, or an own view of a shipped one."""
     document = body.document
     species_from_document(document)
-    store = current.library().species_store
-    try:
-        store.create(document.id, document.scientific_name, species_json(document))
-    except ItemTakenError:
-        if document.id in current.library().own_species():
-            raise
-        # It was removed before: back it comes, as a new revision.
-        record = store.bring_back(document.id)
-        store.save(document.id, record.revision, document.scientific_name, species_json(document))
-    return _sheet(document.id)
+    store_species(services, document)
+    return _sheet(services, document.id)
 
 
 @operation(
@@ -145,22 +133,26 @@ def create_species(body: CreateSpecies) -> SpeciesSheet:
     response=SpeciesSheet,
     problems=(404, 409, 503, 507),
 )
-def save_species(body: SaveSpecies, species_id: str) -> SpeciesSheet:
+def save_species(services: Services, body: SaveSpecies, species_id: str) -> SpeciesSheet:
     """Change one of your own species; refused with 409 if it is not based on its newest state."""
     document = body.document.model_copy(update={"id": species_id})
     species_from_document(document)
-    current.library().species_store.save(
-        species_id, body.base_revision, document.scientific_name, species_json(document)
+    services.write(
+        services.library.species_store.save,
+        species_id,
+        body.base_revision,
+        document.scientific_name,
+        species_json(document),
     )
-    return _sheet(species_id)
+    return _sheet(services, species_id)
 
 
 @operation(
     species_api, "DELETE", "/species/<species_id>", response=None, status=204, problems=(404, 503, 507)
 )
-def remove_species(species_id: str) -> None:
+def remove_species(services: Services, species_id: str) -> None:
     """Remove an own species, or go back to the shipped one; plans that use it keep it."""
-    current.library().species_store.remove(species_id)
+    services.write(services.library.species_store.remove, species_id)
 
 
 @operation(
@@ -170,21 +162,21 @@ def remove_species(species_id: str) -> None:
     response=SpeciesSheet,
     problems=(404, 503, 507),
 )
-def bring_back_species(species_id: str) -> SpeciesSheet:
+def bring_back_species(services: Services, species_id: str) -> SpeciesSheet:
     """Put a removed species back."""
-    current.library().species_store.bring_back(species_id)
-    return _sheet(species_id)
+    services.write(services.library.species_store.bring_back, species_id)
+    return _sheet(services, species_id)
 
 
 @operation(
     species_api, "GET", "/species/<species_id>/revisions", response=SpeciesRevisions, problems=(404, 503)
 )
-def species_revisions(species_id: str) -> SpeciesRevisions:
+def species_revisions(services: Services, species_id: str) -> SpeciesRevisions:
     """Every state of an own species, newest first."""
     return SpeciesRevisions(
         revisions=[
             SpeciesRevision(number=r.number, created_at=r.created_at, document=parse_species(r.document))
-            for r in current.library().species_store.revisions(species_id)
+            for r in services.library.species_store.revisions(species_id)
         ]
     )
 
@@ -192,7 +184,7 @@ def species_revisions(species_id: str) -> SpeciesRevisions:
 @operation(
     species_api, "GET", "/species/<species_id>/export", response=SpeciesDocument, problems=(404, 503)
 )
-def export_species(species_id: str) -> Response:
+def export_species(services: Services, species_id: str) -> Response:
     """A species as a file."""
-    document = _sheet(species_id).document
-    return current.json_file(species_json(document), document.scientific_name, "species", "species")
+    document = _sheet(services, species_id).document
+    return downloads.json_file(species_json(document), document.scientific_name, "species", "species")

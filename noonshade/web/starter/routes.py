@@ -17,7 +17,7 @@ from noonshade.core.starter import (
 from noonshade.formats.document import Problem
 from noonshade.formats.plan_from_document import room_of
 from noonshade.formats.plan_to_document import plan_document_of
-from noonshade.web import current
+from noonshade.services.application import Services
 from noonshade.web.evaluation.serializers import fix_model
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
@@ -42,9 +42,9 @@ starter_api = Blueprint("starter", __name__, url_prefix="/api")
     response=FittingResponse,
     problems=(404,),
 )
-def find_enclosure(body: FittingRequest) -> FittingResponse:
+def find_enclosure(services: Services, body: FittingRequest) -> FittingResponse:
     """The least enclosure for a species at adult size, and its usual kind."""
-    species = _species(body.species_id)
+    species = _species(services, body.species_id)
     size = fitting_size(species, body.count)
     return FittingResponse(
         size=SizeModel(length_m=size.length_m, depth_m=size.depth_m, height_m=size.height_m),
@@ -62,9 +62,9 @@ def find_enclosure(body: FittingRequest) -> FittingResponse:
     response=StarterResponse,
     problems=(404, 422),
 )
-def start_plan(body: StarterRequest) -> StarterResponse:
+def start_plan(services: Services, body: StarterRequest) -> StarterResponse:
     """A first layout from the animal's way of life; nothing is stored yet."""
-    species = _species(body.species_id)
+    species = _species(services, body.species_id)
     if body.stage not in {stage.id for stage in species.stages}:
         known = ", ".join(stage.id for stage in species.stages)
         raise RequestProblem(
@@ -83,7 +83,7 @@ def start_plan(body: StarterRequest) -> StarterResponse:
             size,
             body.kind or fitting_kind(species),
             room_of(body.room),
-            _stock(),
+            _stock(services),
             body.name,
             body.count,
         )
@@ -99,22 +99,22 @@ def start_plan(body: StarterRequest) -> StarterResponse:
 
 
 @operation(starter_api, "POST", "/improve", request_model=ImproveRequest, response=ImproveResponse)
-def improve_plan(body: ImproveRequest) -> ImproveResponse:
+def improve_plan(services: Services, body: ImproveRequest) -> ImproveResponse:
     """One change that puts right the worst that can be put right without breaking anything."""
-    now = current.evaluator().evaluate(body.document)
-    fix = next_fix(now, _stock())
+    now = services.evaluation.evaluate(body.document)
+    fix = next_fix(now, _stock(services))
     return ImproveResponse(
         failing=len(now.failing), fix=None if fix is None else fix_model(fix, body.document)
     )
 
 
-def _species(species_id: str) -> Species:
-    known = current.library().species()
+def _species(services: Services, species_id: str) -> Species:
+    known = services.library.species()
     if species_id not in known:
         raise RequestProblem(404, "not-found", "There is no such species", repr(species_id))
     return known[species_id]
 
 
-def _stock() -> Stock:
-    library = current.library()
+def _stock(services: Services) -> Stock:
+    library = services.library
     return Stock(library.catalog.materials, library.catalog.meshes, library.lamps())

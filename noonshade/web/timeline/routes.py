@@ -8,12 +8,12 @@ from typing import Literal
 
 from flask import Blueprint
 
+from noonshade.services.application import Services
 from noonshade.store.logbook import Wanted
-from noonshade.web import current
 from noonshade.web.evaluation.schemas import Model
 from noonshade.web.http.routing import operation
-from noonshade.web.logbook.routes import entry_model
 from noonshade.web.logbook.schemas import EntryKind
+from noonshade.web.logbook.serializers import entry_model
 
 timeline_api = Blueprint("timeline", __name__, url_prefix="/api")
 
@@ -45,16 +45,21 @@ class TimelineModel(Model):
 
 
 @operation(timeline_api, "GET", "/plans/<plan_id>/timeline", response=TimelineModel, problems=(404, 503))
-def get_timeline(plan_id: str) -> TimelineModel:
+def get_timeline(services: Services, plan_id: str) -> TimelineModel:
     """What happened to an enclosure: changes, readings, tests and what was written down."""
-    current.plans().get(plan_id)
-    events = [*_changes(plan_id), *_readings(plan_id), *_tests(plan_id), *_entries(plan_id)]
+    services.plans.get(plan_id)
+    events = [
+        *_changes(services, plan_id),
+        *_readings(services, plan_id),
+        *_tests(services, plan_id),
+        *_entries(services, plan_id),
+    ]
     return TimelineModel(events=sorted(events, key=lambda e: e.at))
 
 
-def _changes(plan_id: str) -> Iterator[EventModel]:
+def _changes(services: Services, plan_id: str) -> Iterator[EventModel]:
     """Saved revisions, those of a day together."""
-    saved = [r for r in reversed(current.plans().revisions(plan_id)) if r.kind == "saved"]
+    saved = [r for r in reversed(services.plans.revisions(plan_id)) if r.kind == "saved"]
     for _, same in groupby(saved, key=lambda r: r.created_at[:10]):
         found = list(same)
         said = list(dict.fromkeys(r.name or r.summary for r in found))
@@ -64,9 +69,9 @@ def _changes(plan_id: str) -> Iterator[EventModel]:
         yield EventModel(at=found[-1].created_at, lane="plan", text=text, count=len(found))
 
 
-def _readings(plan_id: str) -> Iterator[EventModel]:
+def _readings(services: Services, plan_id: str) -> Iterator[EventModel]:
     """Readings, those of a day together."""
-    for _, same in groupby(current.readings().readings(plan_id), key=lambda r: r.taken_at[:10]):
+    for _, same in groupby(services.readings.readings(plan_id), key=lambda r: r.taken_at[:10]):
         found = list(same)
         places = ", ".join(dict.fromkeys(r.place for r in found if r.place))
         text = f"{len(found)} reading{'s' if len(found) > 1 else ''}"
@@ -74,15 +79,15 @@ def _readings(plan_id: str) -> Iterator[EventModel]:
         yield EventModel(at=found[0].taken_at, lane="readings", text=text, count=len(found))
 
 
-def _tests(plan_id: str) -> Iterator[EventModel]:
-    commissioning_test = current.commissioning_tests().newest(plan_id)
+def _tests(services: Services, plan_id: str) -> Iterator[EventModel]:
+    commissioning_test = services.commissioning_tests.newest(plan_id)
     if commissioning_test is not None and commissioning_test.signed_at is not None:
         text = f"Test signed off by {commissioning_test.signed_by}"
         yield EventModel(at=commissioning_test.signed_at, lane="readings", text=text)
 
 
-def _entries(plan_id: str) -> Iterator[EventModel]:
-    for record in current.logbook().find(Wanted(plan_id=plan_id)).entries:
+def _entries(services: Services, plan_id: str) -> Iterator[EventModel]:
+    for record in services.logbook.find(Wanted(plan_id=plan_id)).entries:
         entry = entry_model(record)
         said = [entry.food, entry.outcome, entry.text]
         if entry.value is not None:

@@ -1,0 +1,14 @@
+"""What every store raises when a record is not there."""
+
+from __future__ import annotations
+
+
+class NotFoundError(LookupError):
+    """There is no record of a kind under an id, or it refers to another record that does not exist.
+
+    ``kind`` is what a keeper calls it ("plan", "reading"), ``key`` the id that was asked for.
+    """
+
+    def __init__(self, kind: str, key: str, detail: str | None = None) -> None:
+        super().__init__(detail or f"no {kind} {key!r}")
+        self.kind, self.key = kind, key
