@@ -180,13 +180,7 @@ export const simulateDay = (document: PlanDocument, season: Season): Promise<Day
   settle(api.POST("/api/day", { body: { document, season } }));
 
 export const fetchDayLength = async (latitude: number, date: string): Promise<number> =>
-  (
-    await settle(
-      api.GET("/api/day-length", {
-        querySerializer: () => new URLSearchParams({ latitude: String(latitude), date }).toString(),
-      }),
-    )
-  ).hours;
+  (await settle(api.GET("/api/day-length", { params: { query: { latitude, date } } }))).hours;
 
 export const fetchMoment = (
   document: PlanDocument,
