@@ -6,12 +6,14 @@ PY := .venv/bin/python
 # Python and npm packages come at the same time; tests share two processors by themselves.
 MAKEFLAGS += -j2
 FRONT := frontend/package.json frontend/vite.config.ts frontend/tsconfig.json frontend/index.html \
-         noonshade/formats/drawing/scales.json $(shell find frontend/src frontend/public -type f 2>/dev/null)
+         $(shell find frontend/src frontend/public -type f 2>/dev/null)
 
-.PHONY: demo serve test lint build bench screenshots schemas dev clean help
+.PHONY: setup demo serve test lint build wheel docs schemas bench screenshots dev clean help
 
 help: ## This list
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
+
+setup: .stamps/ready .stamps/dev ## All the set-up of a checkout; starts nothing
 
 demo: .stamps/ready ## The application with the demo room (PORT=8620 DATA=demo-data)
 	@$(PY) -m noonshade serve --demo --port $(PORT) --data "$(DATA)"
@@ -23,17 +25,26 @@ build: .stamps/front ## Build the front end
 
 test: .stamps/ready .stamps/dev lint ## Everything: lint, types, contracts, drift, all tests
 	@scripts/ensure-chromium.sh
+	cd frontend && npm run --silent test
 	OPENBLAS_NUM_THREADS=1 $(PY) -m pytest
 
-lint: .stamps/dev .stamps/node ## Lint, format, types, import contract, interface drift
+lint: .stamps/dev .stamps/node ## Lint, format, types, import contract, drift of generated files
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	.venv/bin/mypy
 	.venv/bin/lint-imports
+	$(PY) scripts/check_docstrings.py
 	$(PY) scripts/write_schemas.py --check
 	cd frontend && npx --no-install openapi-typescript src/api/openapi.json -o ../.stamps/schema.ts > /dev/null \
 	  && (cmp ../.stamps/schema.ts src/api/schema.ts || (echo "src/api/schema.ts has drifted; run 'make schemas'" >&2; false))
 	cd frontend && npm run --silent lint && npm run --silent types
+
+wheel: .stamps/front .stamps/dev ## A package that installs and runs without a checkout, in dist/
+	rm -rf build dist
+	$(PY) -m build --outdir dist .
+
+docs: .stamps/dev ## The documentation site, in site/
+	NO_MKDOCS_2_WARNING=1 .venv/bin/mkdocs build --strict --quiet
 
 schemas: .stamps/dev .stamps/node ## Write OpenAPI, JSON Schema and TypeScript types from the code
 	$(PY) scripts/write_schemas.py
@@ -52,6 +63,7 @@ dev: .stamps/ready ## Back end and hot-reloading front end together (PORT=8620)
 	  cd frontend && NOONSHADE_BACKEND=http://127.0.0.1:$(PORT) npm run dev
 
 clean: ## Remove everything that was installed or built (your data stays)
+	rm -rf build dist site
 	rm -rf .venv .stamps frontend/node_modules noonshade/web/static *.egg-info
 	find . -name __pycache__ -not -path './.git/*' -prune -exec rm -rf {} +
 	rm -rf .mypy_cache .ruff_cache .hypothesis .import_linter_cache

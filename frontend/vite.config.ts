@@ -17,8 +17,6 @@ export default defineConfig({
   },
   server: {
     host: "127.0.0.1",
-    // Scales of colour are shared with what draws on paper.
-    fs: { allow: [".."] },
     proxy: { "/api": { target: backend, changeOrigin: true, headers: { origin: backend } } },
   },
 });

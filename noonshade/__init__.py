@@ -1,3 +1,5 @@
 """Noon Shade plans the lighting and heating of animal enclosures."""
 
-__version__ = "0.1.0"
+from noonshade.version import __version__
+
+__all__ = ["__version__"]

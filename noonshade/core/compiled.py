@@ -32,7 +32,13 @@ _FAST = {"contract", "arcp", "nsz", "afn", "reassoc"}
 
 
 def sources_hash() -> str:
-    """Hash of all sources of compiled code and of numba's version, 16 hexadecimal digits."""
+    """Hash of all sources of compiled code and of numba's version, 16 hexadecimal digits.
+
+    Returns
+    -------
+    str
+        Hash of all sources of compiled code and of numba's version, 16 hexadecimal digits.
+    """
     digest = hashlib.sha256(numba.__version__.encode())
     core = files("noonshade.core")
     for name in COMPILED_SOURCES:
@@ -48,6 +54,11 @@ def cache_folder() -> str:
 
     Below ``NUMBA_CACHE_DIR`` if that is set, else below the user's cache directory, or the system's
     temporary directory where that cannot be written.
+
+    Returns
+    -------
+    str
+        The folder of this version's machine code, made if it is not there.
     """
     given = os.environ.get("NUMBA_CACHE_DIR")
     own = os.path.join(
@@ -84,14 +95,36 @@ def _check_source(function: Callable[..., Any]) -> None:
 
 
 def compiled(function: _F) -> _F:
-    """Compile a function when it is first called; it releases the interpreter's lock while it runs."""
+    """Compile a function when it is first called; it releases the interpreter's lock while it runs.
+
+    Parameters
+    ----------
+    function : _F
+        The function.
+
+    Returns
+    -------
+    _F
+        Compile a function when it is first called.
+    """
     _check_source(function)
     made: Any = numba.njit(cache=True, nogil=True, error_model="numpy", fastmath=_FAST)(function)
     return cast(_F, made)
 
 
 def inlined(function: _F) -> _F:
-    """Compile a function into its callers, without reference counting, which it must not need."""
+    """Compile a function into its callers, without reference counting, which it must not need.
+
+    Parameters
+    ----------
+    function : _F
+        The function.
+
+    Returns
+    -------
+    _F
+        Compile a function into its callers, without reference counting, which it must not need.
+    """
     _check_source(function)
     options: dict[str, Any] = {"_nrt": False, "forceinline": True}
     made: Any = numba.njit(cache=True, nogil=True, error_model="numpy", fastmath=_FAST, **options)(function)
@@ -99,7 +132,18 @@ def inlined(function: _F) -> _F:
 
 
 def compiled_exactly(function: _F) -> _F:
-    """Compile a function as ``compiled`` does, in the order of operations it is written in."""
+    """Compile a function as ``compiled`` does, in the order of operations it is written in.
+
+    Parameters
+    ----------
+    function : _F
+        The function.
+
+    Returns
+    -------
+    _F
+        Compile a function as ``compiled`` does, in the order of operations it is written in.
+    """
     _check_source(function)
     made: Any = numba.njit(cache=True, nogil=True, error_model="numpy")(function)
     return cast(_F, made)

@@ -8,3 +8,9 @@ AIR_HEAT_CAPACITY_J_KGK = 1006.0  # dry air near room temperature
 AIR_VOLUMETRIC_J_M3K = AIR_DENSITY_KG_M3 * AIR_HEAT_CAPACITY_J_KGK
 DISCHARGE_COEFFICIENT = 0.6  # sharp-edged opening, the usual textbook value
 DAYS_PER_MONTH = 365.2425 / 12.0  # mean month of the Gregorian calendar
+# International yard and pound agreement, 1959.
+INCH_M = 0.0254
+OUNCE_G = 28.349523125
+# Degrees Fahrenheit: 1.8 of them for each kelvin, 32 at 0 °C.
+FAHRENHEIT_PER_K = 1.8
+FAHRENHEIT_AT_0_C = 32.0

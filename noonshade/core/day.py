@@ -111,7 +111,20 @@ class Day:
 
 
 def in_season(plan: Plan, season: Season) -> Plan:
-    """The plan in its room as that is in a season."""
+    """The plan in its room as that is in a season.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    season : Season
+        Which of the climates of the room.
+
+    Returns
+    -------
+    Plan
+        The plan.
+    """
     return replace(plan, room=plan.room.in_season(season))
 
 
@@ -130,6 +143,11 @@ def simulate_day(
         Which of the room's climates.
     progress : callable, optional
         Called with the number of days done.
+
+    Returns
+    -------
+    Day
+        Follow a plan until its day repeats.
 
     Raises
     ------
@@ -177,7 +195,22 @@ def _day(
 
 
 def watches_of(grid: EnclosureGrid, plan: Plan, places: tuple[PlaceFigures, ...]) -> tuple[Watch, ...]:
-    """Air and surface of every place as means of nodes, by ids "place:air" and "place:surface"."""
+    """Air and surface of every place as means of nodes, by ids "place:air" and "place:surface".
+
+    Parameters
+    ----------
+    grid : EnclosureGrid
+        The grid of the enclosure.
+    plan : Plan
+        The plan.
+    places : tuple[PlaceFigures, ...]
+        The places.
+
+    Returns
+    -------
+    tuple[Watch, ...]
+        Air and surface of every place as means of nodes, by ids "place:air" and "place:surface".
+    """
     found: list[Watch] = []
     for place in places:
         x, _, z = place.position_m
@@ -233,7 +266,22 @@ def _mean(name: str, nodes: Ints, weights: Floats) -> Watch:
 def places_over(
     trace: DayTrace, watches: tuple[Watch, ...], places: tuple[PlaceFigures, ...]
 ) -> tuple[DayPlace, ...]:
-    """Every place over a stretch of time."""
+    """Every place over a stretch of time.
+
+    Parameters
+    ----------
+    trace : DayTrace
+        The simulated day.
+    watches : tuple[Watch, ...]
+        What is followed through the day.
+    places : tuple[PlaceFigures, ...]
+        The places.
+
+    Returns
+    -------
+    tuple[DayPlace, ...]
+        Every place over a stretch of time.
+    """
     row = {watch.id: trace.watched[i] for i, watch in enumerate(watches)}
     uvi = _uvi_over(trace, places)
     found = []
@@ -353,6 +401,20 @@ def at_moment(evaluation: Evaluation, day: Day, hour: float) -> tuple[float, Eva
     """The evaluation as the enclosure is at the half hour of a day nearest to ``hour``, for ``fields``.
 
     Only what fields are drawn from is of that hour: temperatures, and lamps with their power.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    day : Day
+        The simulated day.
+    hour : float
+        Hour of the day, 0 to 24.
+
+    Returns
+    -------
+    tuple[float, Evaluation]
+        The evaluation as the enclosure is at the half hour of a day nearest to ``hour``, for ``fields``.
     """
     number = round(hour * 2.0) % len(MOMENTS_H)
     then, state, plan = MOMENTS_H[number], day.moments[number], day.plan

@@ -51,6 +51,18 @@ class Evaluation:
 def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
     """Evaluate a plan, on larger cells than usual if so wanted.
 
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    resolution : Resolution | None
+        How fine the grid is, None for the usual one.
+
+    Returns
+    -------
+    Evaluation
+        Evaluate a plan, on larger cells than usual if so wanted.
+
     Raises
     ------
     PlanError

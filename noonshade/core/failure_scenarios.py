@@ -71,7 +71,18 @@ class FailureOutcome:
 
 
 def failure_scenarios_of(plan: Plan) -> tuple[FailureScenario, ...]:
-    """Every failure_scenario that makes sense for a plan."""
+    """Every failure_scenario that makes sense for a plan.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[FailureScenario, ...]
+        Every failure_scenario that makes sense for a plan.
+    """
     found: list[FailureScenario] = []
     driven = {f.thermostat_id for f in plan.fixtures}
     for t in plan.thermostats:
@@ -135,6 +146,20 @@ def _other_bulbs(plan: Plan, fixture: Fixture) -> list[FailureScenario]:
 
 def run_scenario(failure_scenario: FailureScenario, day: Day, evaluation: Evaluation) -> FailureOutcome:
     """Play a failure_scenario from the state of a normal day, in that day's season.
+
+    Parameters
+    ----------
+    failure_scenario : FailureScenario
+        What fails.
+    day : Day
+        The simulated day.
+    evaluation : Evaluation
+        The evaluation.
+
+    Returns
+    -------
+    FailureOutcome
+        Play a failure_scenario from the state of a normal day, in that day's season.
 
     Raises
     ------
@@ -222,7 +247,22 @@ def _first(minutes: Floats, when: NDArray[np.bool_]) -> float | None:
 def run_all_scenarios(
     day: Day, evaluation: Evaluation, progress: Callable[[int, int], None] | None = None
 ) -> tuple[FailureOutcome, ...]:
-    """Every failure_scenario of a plan; ``progress`` is called with how many are done, and of how many."""
+    """Every failure_scenario of a plan; ``progress`` is called with how many are done, and of how many.
+
+    Parameters
+    ----------
+    day : Day
+        The simulated day.
+    evaluation : Evaluation
+        The evaluation.
+    progress : Callable[[int, int], None] | None
+        Called with how much is done.
+
+    Returns
+    -------
+    tuple[FailureOutcome, ...]
+        Every failure_scenario of a plan.
+    """
     failure_scenarios = failure_scenarios_of(day.plan)
     found = []
     for number, failure_scenario in enumerate(failure_scenarios, start=1):

@@ -131,6 +131,22 @@ def compute_fields(
 ) -> Views:
     """Sample light (facing it) and air temperature on a section and on a view from above, together.
 
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    cut : SectionGrid | None
+        The section to compute, None for none.
+    above : PlanGrid | None
+        The view from above to compute, None for none.
+    scene : Scene | None
+        The lit scene, None to build it.
+
+    Returns
+    -------
+    Views
+        Sample light (facing it) and air temperature on a section and on a view from above, together.
+
     Raises
     ------
     PlanError
@@ -188,7 +204,24 @@ def section(
     nz: int = 60,
     scene: Scene | None = None,
 ) -> Section:
-    """One section alone; see ``fields``."""
+    """One section alone; see ``fields``.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    y_m : float | None
+        Position from the front to the back, m.
+    nx, nz : int
+        Samples along each axis.
+    scene : Scene | None
+        The lit scene, None to build it.
+
+    Returns
+    -------
+    Section
+        One section alone.
+    """
     made = compute_fields(evaluation, SectionGrid(y_m, nx, nz), scene=scene).section
     assert made is not None
     return made
@@ -201,7 +234,24 @@ def plan_view(
     ny: int = 60,
     scene: Scene | None = None,
 ) -> PlanView:
-    """One view from above alone; see ``fields``."""
+    """One view from above alone; see ``fields``.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    z_m : float | None
+        Height above the floor, m.
+    nx, ny : int
+        Samples along each axis.
+    scene : Scene | None
+        The lit scene, None to build it.
+
+    Returns
+    -------
+    PlanView
+        One view from above alone.
+    """
     made = compute_fields(evaluation, above=PlanGrid(z_m, nx, ny), scene=scene).plan_view
     assert made is not None
     return made
@@ -211,6 +261,22 @@ def surface_field(
     evaluation: Evaluation, surface_id: str, spacing_m: float = 0.01, scene: Scene | None = None
 ) -> SurfaceField:
     """Light and temperature over one surface, ``"substrate"`` or the id of a slab or hide.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    surface_id : str
+        Id of the surface.
+    spacing_m : float
+        Distance between samples, m.
+    scene : Scene | None
+        The lit scene, None to build it.
+
+    Returns
+    -------
+    SurfaceField
+        Light and temperature over one surface, ``"substrate"`` or the id of a slab or hide.
 
     Raises
     ------

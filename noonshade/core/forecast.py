@@ -41,6 +41,16 @@ def forecast_months(plan: Plan) -> tuple[ForecastMonth, ...]:
     """The plan in each month of its room, everything else as it is; empty if the room has no months.
 
     Months with the same climate are computed once.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[ForecastMonth, ...]
+        The plan in each month of its room, everything else as it is.
     """
     known: dict[object, ForecastMonth] = {}
     found = []
@@ -60,6 +70,16 @@ def lamp_days_left(plan: Plan) -> tuple[tuple[Fixture, float], ...]:
     """UV lamps of a plan and the days until each is usually replaced, negative where it is overdue.
 
     They follow from its hours and the hours its timer gives it each day; never is infinite.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[tuple[Fixture, float], ...]
+        UV lamps of a plan and the days until each is usually replaced, negative where it is overdue.
     """
     found = []
     for fixture in plan.fixtures:
@@ -71,7 +91,18 @@ def lamp_days_left(plan: Plan) -> tuple[tuple[Fixture, float], ...]:
 
 
 def find_due_items(plan: Plan) -> tuple[DueItem, ...]:
-    """What is due on a plan, the most overdue first: lamps at the end of their life, and measuring it."""
+    """What is due on a plan, the most overdue first: lamps at the end of their life, and measuring it.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[DueItem, ...]
+        What is due on a plan, the most overdue first.
+    """
     found = []
     for fixture, left in lamp_days_left(plan):
         if left <= 0:

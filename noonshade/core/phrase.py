@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from noonshade.core.constants import FAHRENHEIT_AT_0_C, FAHRENHEIT_PER_K, INCH_M
+
 Unit = Literal["m", "°C", "K", "W", "W/m²", "UVI", "%", ""]
 
 
@@ -25,7 +27,7 @@ _SHOWN: dict[Units, dict[Unit, tuple[float, float, int, str]]] = {
     "metric": {
         "m": (100.0, 0.0, 0, " cm"),
         "°C": (1.0, 0.0, 1, " °C"),
-        "K": (1.0, 0.0, 1, " K"),
+        "K": (1.0, 0.0, 1, " °C"),
         "W": (1.0, 0.0, 0, " W"),
         "W/m²": (1.0, 0.0, 0, " W/m²"),
         "UVI": (1.0, 0.0, 1, ""),
@@ -33,9 +35,9 @@ _SHOWN: dict[Units, dict[Unit, tuple[float, float, int, str]]] = {
         "": (1.0, 0.0, 1, ""),
     },
     "imperial": {
-        "m": (1.0 / 0.0254, 0.0, 1, " in"),
-        "°C": (1.8, 32.0, 1, " °F"),
-        "K": (1.8, 0.0, 1, " °F"),
+        "m": (1.0 / INCH_M, 0.0, 1, " in"),
+        "°C": (FAHRENHEIT_PER_K, FAHRENHEIT_AT_0_C, 1, " °F"),
+        "K": (FAHRENHEIT_PER_K, 0.0, 1, " °F"),
         "W": (1.0, 0.0, 0, " W"),
         "W/m²": (1.0, 0.0, 0, " W/m²"),
         "UVI": (1.0, 0.0, 1, ""),
@@ -46,17 +48,58 @@ _SHOWN: dict[Units, dict[Unit, tuple[float, float, int, str]]] = {
 
 
 def figure_text(value: float, unit: Unit, units: Units = "metric", digits: int | None = None) -> str:
-    """A figure in core units as a reader of a system of units sees it."""
+    """A figure in core units as a reader of a system of units sees it.
+
+    Parameters
+    ----------
+    value : float
+        The value, in core units.
+    unit : Unit
+        The unit.
+    units : Units
+        System of units.
+    digits : int | None
+        Decimals, None for the usual ones.
+
+    Returns
+    -------
+    str
+        A figure in core units as a reader of a system of units sees it.
+    """
     factor, offset, usual, suffix = _SHOWN[units][unit]
     return f"{value * factor + offset:.{usual if digits is None else digits}f}{suffix}"
 
 
 def plain_text(phrase: Phrase, units: Units = "metric") -> str:
-    """A phrase as text, by default in centimetres and degrees Celsius."""
+    """A phrase as text, by default in centimetres and degrees Celsius.
+
+    Parameters
+    ----------
+    phrase : Phrase
+        Text and figures.
+    units : Units
+        System of units.
+
+    Returns
+    -------
+    str
+        A phrase as text, by default in centimetres and degrees Celsius.
+    """
     return "".join(p if isinstance(p, str) else figure_text(p.value, p.unit, units) for p in phrase)
 
 
 def clock(hour: float) -> str:
-    """An hour of the day as on a clock."""
+    """An hour of the day as on a clock.
+
+    Parameters
+    ----------
+    hour : float
+        Hour of the day, 0 to 24.
+
+    Returns
+    -------
+    str
+        An hour of the day as on a clock.
+    """
     minutes = round(60 * hour) % (24 * 60)
     return f"{minutes // 60:02d}:{minutes % 60:02d}"

@@ -65,7 +65,20 @@ class _Spot:
 
 
 def place_figures(climate: Climate, scene: Scene) -> tuple[PlaceFigures, ...]:
-    """Figures of the basking spot, both ends and every hide, at the moment and in the light given."""
+    """Figures of the basking spot, both ends and every hide, at the moment and in the light given.
+
+    Parameters
+    ----------
+    climate : Climate
+        The climate.
+    scene : Scene
+        The lit scene, None to build it.
+
+    Returns
+    -------
+    tuple[PlaceFigures, ...]
+        Figures of the basking spot, both ends and every hide, at the moment and in the light given.
+    """
     spots = _spots(climate, scene)
     points = np.array([s.position for s in spots])
     light = scene.at(points)
@@ -108,7 +121,18 @@ def _vapour(climate: Climate, spot: _Spot) -> float:
 
 
 def warm_side(plan: Plan) -> str:
-    """'left' or 'right': the end with the basking slab, else with the mean heater position."""
+    """'left' or 'right': the end with the basking slab, else with the mean heater position.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    str
+        'left' or 'right'.
+    """
     middle = plan.enclosure.length_m / 2
     slab = plan.basking_slab
     if slab is not None:
@@ -160,6 +184,18 @@ def basking_patch(climate: Climate, above_c: float | None = None) -> WarmPatch |
     """The part of the basking slab that is warm enough, by default for what the species wants of it.
 
     None without a basking slab, or without a need to go by.
+
+    Parameters
+    ----------
+    climate : Climate
+        The climate.
+    above_c : float | None
+        Temperature a surface must exceed to count, °C.
+
+    Returns
+    -------
+    WarmPatch | None
+        The part of the basking slab that is warm enough, by default for what the species wants of it.
     """
     slab = climate.plan.basking_slab
     if slab is None:
@@ -177,6 +213,20 @@ def hottest_patch(sheet: SheetGrid, surface_c: Floats, size_m: float) -> tuple[f
     """Centre (x, y) and mean temperature of the hottest disc of a diameter on a sheet.
 
     Centres are kept so far from the edge that the disc fits, or in the middle if it cannot.
+
+    Parameters
+    ----------
+    sheet : SheetGrid
+        The sheet.
+    surface_c : Floats
+        Surface temperature, °C.
+    size_m : float
+        Size, m.
+
+    Returns
+    -------
+    tuple[float, float, float]
+        Centre (x, y) and mean temperature of the hottest disc of a diameter on a sheet.
     """
     gx, gy = np.meshgrid(sheet.x, sheet.y, indexing="ij")
     points = np.column_stack([gx.ravel(), gy.ravel()])
@@ -231,7 +281,20 @@ def _uv_refuge(climate: Climate, hide: Hide) -> _Spot:
 
 
 def floor_under(hide: Hide, floor: SheetGrid) -> Floats:
-    """Weights (nx, ny) of the floor's cells in the mean over the ground of a hide."""
+    """Weights (nx, ny) of the floor's cells in the mean over the ground of a hide.
+
+    Parameters
+    ----------
+    hide : Hide
+        The hide.
+    floor : SheetGrid
+        The floor.
+
+    Returns
+    -------
+    Floats
+        Weights (nx, ny) of the floor's cells in the mean over the ground of a hide.
+    """
     along = overlap(floor.x_edges, hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2)
     across = overlap(floor.y_edges, hide.y_m - hide.width_m / 2, hide.y_m + hide.width_m / 2)
     area: Floats = np.outer(along, across)

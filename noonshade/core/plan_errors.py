@@ -32,7 +32,18 @@ LEAST_BRANCH_M = 0.05
 
 
 def plan_errors(plan: Plan) -> list[PlanError]:
-    """Every reason why a plan cannot be computed, with the path of the value; empty if none."""
+    """Every reason why a plan cannot be computed, with the path of the value; empty if none.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    list[PlanError]
+        Every reason why a plan cannot be computed, with the path of the value.
+    """
     found: list[PlanError] = []
     enclosure = plan.enclosure
     if plan.substrate.depth_m > enclosure.height_m - LEAST_AIR_M:
@@ -300,7 +311,18 @@ def _cm(metres: float) -> str:
 
 
 def lamp_errors(lamp: Lamp) -> list[PlanError]:
-    """Every reason why a lamp cannot be computed, with the path of the value; empty if none."""
+    """Every reason why a lamp cannot be computed, with the path of the value; empty if none.
+
+    Parameters
+    ----------
+    lamp : Lamp
+        The lamp.
+
+    Returns
+    -------
+    list[PlanError]
+        Every reason why a lamp cannot be computed, with the path of the value.
+    """
     found: list[PlanError] = []
 
     def require(holds: bool, path: str, message: str) -> None:

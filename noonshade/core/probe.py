@@ -38,6 +38,18 @@ class PointFigures:
 def probe(evaluation: Evaluation, position_m: Point) -> PointFigures:
     """Predict every quantity at a point of the enclosure by day.
 
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    position_m : Point
+        Position, m.
+
+    Returns
+    -------
+    PointFigures
+        Predict every quantity at a point of the enclosure by day.
+
     Raises
     ------
     PlanError

@@ -69,7 +69,18 @@ class ScenarioTable:
 
 
 def variants(plan: Plan) -> tuple[dict[Situation, Plan], dict[Situation, str]]:
-    """The plan as it is in each steady situation, and why some have none."""
+    """The plan as it is in each steady situation, and why some have none.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[dict[Situation, Plan], dict[Situation, str]]
+        The plan as it is in each steady situation, and why some have none.
+    """
     found: dict[Situation, Plan] = {"now": plan}
     missing: dict[Situation, str] = {}
     seasons: tuple[Season, ...] = ("winter", "summer")
@@ -107,6 +118,11 @@ def evaluate_scenarios(
         Its simulated day, made if not given.
     progress : callable, optional
         Called with the number of situations done.
+
+    Returns
+    -------
+    ScenarioTable
+        Assess every need in every situation.
     """
     plans, missing = variants(evaluation.plan)
     answers: dict[Situation, dict[str, Cell]] = {}

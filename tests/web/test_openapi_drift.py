@@ -8,7 +8,7 @@ from pathlib import Path
 
 from flask.testing import FlaskClient
 
-from noonshade.web.http.routing import openapi
+from noonshade.web.http.openapi import openapi
 
 ROOT = Path(__file__).resolve().parents[2]
 

@@ -1,7 +1,7 @@
 /** Fields that came from the server: unpacking, scaling, reading, contour lines. */
 import { contours } from "d3-contour";
-import shared from "../../../noonshade/formats/drawing/scales.json";
 import type { Layer, PlanView, Section } from "../api/types";
+import shared from "../shared/scales.json";
 import type { RampName } from "./ramps";
 
 export type FieldName = "uvi" | "air" | "surface" | "irradiance" | "light" | "humidity";

@@ -3,7 +3,7 @@
  * colour-blind eyes; they differ in hue: UV from night violet to pale orchid, heat from slate to
  * straw through clay, damp from umber to mist. Paper takes its colours from the same file.
  */
-import shared from "../../../noonshade/formats/drawing/scales.json";
+import shared from "../shared/scales.json";
 
 export type RampName = "uv" | "heat" | "damp";
 type Rgb = readonly [number, number, number];

@@ -70,7 +70,22 @@ class EnclosureFigures:
 def run_checks(
     day: Climate, places: tuple[PlaceFigures, ...], whole: EnclosureFigures
 ) -> tuple[Check, ...]:
-    """Assess every need of the plan's species at every place it applies to."""
+    """Assess every need of the plan's species at every place it applies to.
+
+    Parameters
+    ----------
+    day : Climate
+        The climate of the day.
+    places : tuple[PlaceFigures, ...]
+        The places.
+    whole : EnclosureFigures
+        Figures of the whole enclosure.
+
+    Returns
+    -------
+    tuple[Check, ...]
+        Assess every need of the plan's species at every place it applies to.
+    """
     checks: list[Check] = []
     for need in day.plan.animal.needs:
         if need.place == "night":
@@ -95,6 +110,18 @@ def figure_for(place: PlaceFigures, need: Need) -> float | None:
 
     UVI at the basking spot is what the animal's back receives (level); in a refuge it is the
     worst direction (facing the lamp).
+
+    Parameters
+    ----------
+    place : PlaceFigures
+        The place.
+    need : Need
+        The need.
+
+    Returns
+    -------
+    float | None
+        The figure a need is context by.
     """
     if need.quantity == "surface_temperature":
         return place.surface_c
@@ -106,7 +133,20 @@ def figure_for(place: PlaceFigures, need: Need) -> float | None:
 
 
 def status_of(need: Need, value: float | None) -> Status:
-    """Where a value lies against a need's limits, limits included."""
+    """Where a value lies against a need's limits, limits included.
+
+    Parameters
+    ----------
+    need : Need
+        The need.
+    value : float | None
+        The value, in core units.
+
+    Returns
+    -------
+    Status
+        Where a value lies against a need's limits, limits included.
+    """
     if value is None:
         return "cannot_tell"
     if need.low is not None and value < need.low:
@@ -117,7 +157,24 @@ def status_of(need: Need, value: float | None) -> Status:
 
 
 def severity_of(plan: Plan, need: Need, value: float | None, status: Status) -> Severity:
-    """How bad it is that a need is not met."""
+    """How bad it is that a need is not met.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    need : Need
+        The need.
+    value : float | None
+        The value, in core units.
+    status : Status
+        Result of the check.
+
+    Returns
+    -------
+    Severity
+        How bad it is that a need is not met.
+    """
     if status == "within":
         return "none"
     if value is None:
@@ -141,7 +198,22 @@ def severity_of(plan: Plan, need: Need, value: float | None, status: Status) -> 
 
 
 def main_lamp(plan: Plan, purpose: Literal["uv", "heat"], place: PlaceFigures | None) -> Fixture | None:
-    """The fixture that matters most for UV or heat: strongest, and nearest to a place along x."""
+    """The fixture that matters most for UV or heat: strongest, and nearest to a place along x.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    purpose : Literal['uv', 'heat']
+        Heat or UV.
+    place : PlaceFigures | None
+        The place.
+
+    Returns
+    -------
+    Fixture | None
+        The fixture that matters most for UV or heat.
+    """
     if purpose == "uv":
         lamps = [f for f in plan.fixtures if f.lamp.uv is not None]
     else:
@@ -159,7 +231,20 @@ def main_lamp(plan: Plan, purpose: Literal["uv", "heat"], place: PlaceFigures | 
 
 
 def screens_named(plan: Plan, fixture: Fixture) -> str:
-    """What a lamp shines through, in a word or two: 'mesh', 'pane' or both."""
+    """What a lamp shines through, in a word or two: 'mesh', 'pane' or both.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    fixture : Fixture
+        The fixture.
+
+    Returns
+    -------
+    str
+        What a lamp shines through, in a word or two.
+    """
     kinds = ["mesh" if isinstance(s, Mesh) else "pane" for s, _ in screens_below(plan, fixture)]
     return " and ".join(dict.fromkeys(kinds)) or "screen"
 

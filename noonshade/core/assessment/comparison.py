@@ -73,6 +73,18 @@ def compare_evaluations(before: Evaluation, after: Evaluation) -> Comparison:
 
     Places are the same if they have the same id, or else the same name: a copy of a plan keeps ids, one
     made anew keeps names. The night is a place of its own.
+
+    Parameters
+    ----------
+    before : Evaluation
+        The evaluation before.
+    after : Evaluation
+        The evaluation afterwards.
+
+    Returns
+    -------
+    Comparison
+        Compare two evaluations.
     """
     theirs = list(after.places)
     places = []

@@ -45,7 +45,18 @@ _FIRE = (
 
 
 def equipment_findings(context: FindingContext) -> Iterator[Finding]:
-    """All of them."""
+    """All of them.
+
+    Parameters
+    ----------
+    context : FindingContext
+        What the findings are drawn from.
+
+    Yields
+    ------
+    Finding
+        All of them.
+    """
     plan = context.plan
     thermostats = {t.id: t for t in plan.thermostats}
     for fixture in plan.fixtures:

@@ -57,5 +57,16 @@ class FindingContext:
     ground: UvOnGround
 
     def place(self, kind: str) -> PlaceFigures | None:
-        """The first place of a kind."""
+        """The first place of a kind.
+
+        Parameters
+        ----------
+        kind : str
+            Which kind.
+
+        Returns
+        -------
+        PlaceFigures | None
+            The first place of a kind.
+        """
         return next((p for p in self.places if p.kind == kind), None)

@@ -17,7 +17,18 @@ UNMEASURED = Finding(
 
 
 def find_findings(context: FindingContext) -> tuple[Finding, ...]:
-    """Everything found, dangers first."""
+    """Everything found, dangers first.
+
+    Parameters
+    ----------
+    context : FindingContext
+        What the findings are drawn from.
+
+    Returns
+    -------
+    tuple[Finding, ...]
+        Everything found, dangers first.
+    """
     found = [
         *equipment_findings(context),
         *shelter_findings(context),

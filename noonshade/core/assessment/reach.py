@@ -31,7 +31,20 @@ LEAST_TO_CLIMBED_M = 0.15
 
 
 def nearest_reachable(plan: Plan, fixture: Fixture) -> tuple[float, str]:
-    """Distance in m from a lamp to the nearest thing the animal can stand on, and its name."""
+    """Distance in m from a lamp to the nearest thing the animal can stand on, and its name.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    fixture : Fixture
+        The fixture.
+
+    Returns
+    -------
+    tuple[float, str]
+        Distance in m from a lamp to the nearest thing the animal can stand on, and its name.
+    """
     x, y, z = fixture.position_m
     ground = plan.substrate.depth_m
     best = (z - ground, "The substrate")
@@ -74,7 +87,18 @@ class Reach:
 
 
 def reach_of(plan: Plan) -> Reach:
-    """All things but linings, as lamps near them are context; faces only for an animal that climbs."""
+    """All things but linings, as lamps near them are context; faces only for an animal that climbs.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    Reach
+        All things but linings, as lamps near them are context.
+    """
     things = tuple(f.id for f in plan.furnishings if not isinstance(f, Background))
     faces = (
         tuple(f for f in FACES if f != "floor" and can_be_climbed(plan, f)) if plan.animal.climbs else ()
@@ -83,7 +107,20 @@ def reach_of(plan: Plan) -> Reach:
 
 
 def distances_to_faces(plan: Plan, fixture: Fixture) -> dict[Face, float]:
-    """How far a lamp inside the enclosure is from each face, backgrounds taken off, m."""
+    """How far a lamp inside the enclosure is from each face, backgrounds taken off, m.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    fixture : Fixture
+        The fixture.
+
+    Returns
+    -------
+    dict[Face, float]
+        How far a lamp inside the enclosure is from each face, backgrounds taken off, m.
+    """
     x, y, z = fixture.position_m
     enclosure = plan.enclosure
     found: dict[Face, float] = {
@@ -100,14 +137,40 @@ def distances_to_faces(plan: Plan, fixture: Fixture) -> dict[Face, float]:
 
 
 def burns(plan: Plan, face: Face) -> bool:
-    """Whether what a lamp sees of a face can burn, melt or char."""
+    """Whether what a lamp sees of a face can burn, melt or char.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    face : Face
+        A face of the enclosure.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     lining = next((f for f in plan.furnishings if isinstance(f, Background) and f.side == face), None)
     material = lining.material if lining is not None else plan.enclosure.walls[face].material
     return material is not None and material.burns
 
 
 def can_be_climbed(plan: Plan, face: Face) -> bool:
-    """Whether a climbing animal finds hold on a face: mesh, or a lining."""
+    """Whether a climbing animal finds hold on a face: mesh, or a lining.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    face : Face
+        A face of the enclosure.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     if any(isinstance(f, Background) and f.side == face for f in plan.furnishings):
         return True
     return plan.enclosure.walls[face].mesh is not None

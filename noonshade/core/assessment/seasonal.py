@@ -17,13 +17,35 @@ DAY_LENGTH_SLACK_H = 1.0
 
 @lru_cache(maxsize=256)
 def days_at(latitude_deg: float) -> tuple[float, float]:
-    """Shortest and longest day of the year at a latitude, h."""
+    """Shortest and longest day of the year at a latitude, h.
+
+    Parameters
+    ----------
+    latitude_deg : float
+        Latitude, degrees, north positive.
+
+    Returns
+    -------
+    tuple[float, float]
+        Shortest and longest day of the year at a latitude, h.
+    """
     found = [day_length_h(latitude_deg, date(2025, month, 21)) for month in (6, 12)]
     return min(found), max(found)
 
 
 def seasonal_findings(context: FindingContext) -> Iterator[Finding]:
-    """All of them."""
+    """All of them.
+
+    Parameters
+    ----------
+    context : FindingContext
+        What the findings are drawn from.
+
+    Yields
+    ------
+    Finding
+        All of them.
+    """
     yield from _summer(context.plan)
     yield from _photoperiod(context.plan)
     yield from _ventilation(context)

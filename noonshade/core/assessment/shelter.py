@@ -27,7 +27,18 @@ BOX_SHARE = 0.95
 
 
 def shelter_findings(context: FindingContext) -> Iterator[Finding]:
-    """All of them."""
+    """All of them.
+
+    Parameters
+    ----------
+    context : FindingContext
+        What the findings are drawn from.
+
+    Yields
+    ------
+    Finding
+        All of them.
+    """
     yield from _hides(context.plan)
     yield from _cover(context.plan)
     yield from _patch(context)
@@ -39,14 +50,38 @@ def shelter_findings(context: FindingContext) -> Iterator[Finding]:
 
 
 def hides_at(plan: Plan, end: str) -> tuple[Hide, ...]:
-    """Hides in the warm or the cool half; all of them where nothing heats one end."""
+    """Hides in the warm or the cool half; all of them where nothing heats one end.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    end : str
+        Which end.
+
+    Returns
+    -------
+    tuple[Hide, ...]
+        Hides in the warm or the cool half.
+    """
     middle = plan.enclosure.length_m / 2
     left = (warm_side(plan) == "left") == (end == "warm")
     return tuple(h for h in plan.hides if (h.x_m <= middle) == left)
 
 
 def shelters(plan: Plan) -> int:
-    """Hides and blocks of leaves dense enough to vanish in."""
+    """Hides and blocks of leaves dense enough to vanish in.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    int
+        Hides and blocks of leaves dense enough to vanish in.
+    """
     return len(plan.hides) + sum(isinstance(f, Leaves) and f.porosity <= 0.5 for f in plan.furnishings)
 
 
@@ -93,7 +128,18 @@ def _hides(plan: Plan) -> Iterator[Finding]:
 
 
 def covered(plan: Plan) -> list[tuple[float, float]]:
-    """Stretches of the length over which something offers cover from above, merged and rising."""
+    """Stretches of the length over which something offers cover from above, merged and rising.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    list[tuple[float, float]]
+        Stretches of the length over which something offers cover from above, merged and rising.
+    """
     back = plan.animal.back_height_m
     spans = []
     for item in plan.furnishings:
@@ -290,7 +336,20 @@ def _sides(sides: list[tuple[str, float, float]], share: float) -> list[str | Me
 
 
 def basking_spots(plan: Plan, day: Climate) -> int | None:
-    """How many animals find room on the warm patch, each its length apart; None without a basking spot."""
+    """How many animals find room on the warm patch, each its length apart; None without a basking spot.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    day : Climate
+        The climate of the day.
+
+    Returns
+    -------
+    int | None
+        How many animals find room on the warm patch, each its length apart.
+    """
     if plan.basking_slab is None:
         return None
     patch, body = basking_patch(day), plan.animal.body_length_m

@@ -15,7 +15,18 @@ _WORDS = {"below": "too low", "above": "too high", "cannot_tell": "unknown"}
 
 
 def by_weight(evaluation: Evaluation) -> tuple[Check, ...]:
-    """Checks in the order of what matters most: dangers, then faults by how far off they are."""
+    """Checks in the order of what matters most: dangers, then faults by how far off they are.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+
+    Returns
+    -------
+    tuple[Check, ...]
+        Checks in the order of what matters most.
+    """
     return tuple(
         sorted(
             evaluation.checks,
@@ -25,7 +36,18 @@ def by_weight(evaluation: Evaluation) -> tuple[Check, ...]:
 
 
 def summarize(evaluation: Evaluation) -> Phrase:
-    """What a keeper would say of the plan: the worst of it, and how the rest is."""
+    """What a keeper would say of the plan: the worst of it, and how the rest is.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+
+    Returns
+    -------
+    Phrase
+        Text and figures, in core units.
+    """
     failed = [v for v in by_weight(evaluation) if v.fails]
     faults = [f for f in evaluation.findings if f.fails]
     danger = any(v.severity == "danger" for v in failed) or any(f.severity == "danger" for f in faults)

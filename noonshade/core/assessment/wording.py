@@ -23,7 +23,18 @@ QUANTITY_WORDS: dict[Quantity, str] = {
 
 
 def evidence_text(plan: Plan) -> str:
-    """What the figures of a plan rest on as a whole."""
+    """What the figures of a plan rest on as a whole.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    str
+        What the figures of a plan rest on as a whole.
+    """
     if plan.measured is None:
         return "Predicted, not measured"
     return f"Fitted to readings of {plan.measured.on}"
@@ -38,12 +49,40 @@ def _shown(value: float, quantity: Quantity, units: Units, exact: bool) -> str:
 
 
 def value_text(value: float | None, quantity: Quantity, units: Units = "metric") -> str:
-    """A context figure with its unit, as precise as on the screen; a dash where there is none."""
+    """A context figure with its unit, as precise as on the screen; a dash where there is none.
+
+    Parameters
+    ----------
+    value : float | None
+        The value, in core units.
+    quantity : Quantity
+        Which quantity.
+    units : Units
+        System of units.
+
+    Returns
+    -------
+    str
+        A context figure with its unit, as precise as on the screen.
+    """
     return "–" if value is None else _shown(value, quantity, units, exact=True)
 
 
 def range_text(need: Need, units: Units = "metric") -> str:
-    """A need's range, no more precise than it is stated."""
+    """A need's range, no more precise than it is stated.
+
+    Parameters
+    ----------
+    need : Need
+        The need.
+    units : Units
+        System of units.
+
+    Returns
+    -------
+    str
+        A need's range, no more precise than it is stated.
+    """
     if need.low is None:
         return f"at most {_shown(need.high or 0.0, need.quantity, units, exact=False)}"
     low = _shown(need.low, need.quantity, units, exact=False)

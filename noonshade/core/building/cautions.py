@@ -23,7 +23,18 @@ class Caution:
 
 
 def list_cautions(plan: Plan) -> tuple[Caution, ...]:
-    """All that apply, the most dangerous first."""
+    """All that apply, the most dangerous first.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[Caution, ...]
+        All that apply, the most dangerous first.
+    """
     return tuple(_cautions(plan))
 
 

@@ -35,12 +35,34 @@ class SetupStep:
 
 
 def setup_steps(plan: Plan) -> tuple[SetupStep, ...]:
-    """The steps in order, from the empty stand to the animal."""
+    """The steps in order, from the empty stand to the animal.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[SetupStep, ...]
+        The steps in order, from the empty stand to the animal.
+    """
     return tuple(_steps(plan))
 
 
 def load_kg(plan: Plan) -> float:
-    """What stands on the stand: walls, ground, stone, wood and water, kg. Lamps are left out."""
+    """What stands on the stand: walls, ground, stone, wood and water, kg. Lamps are left out.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    float
+        What stands on the stand.
+    """
     enclosure, mass = plan.enclosure, 0.0
     for face, wall in enclosure.walls.items():
         along, across = enclosure.size_of(face)

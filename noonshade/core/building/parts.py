@@ -76,6 +76,16 @@ def substrate_bags(plan: Plan) -> Bags | None:
 
     Of all mixtures of at most two sizes, the one with the least left over, a bag more counting as
     ``BAG_WORTH`` of what is wanted.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    Bags | None
+        Ground by volume, depth times floor, and the bags it comes in.
     """
     depth = plan.substrate.depth_m
     litres = 1000.0 * plan.enclosure.length_m * plan.enclosure.depth_m * depth
@@ -108,13 +118,35 @@ def substrate_bags(plan: Plan) -> Bags | None:
 
 
 def rating_w(power_w: float) -> float:
-    """The rating to buy for a power, W: the next one sold with a margin."""
+    """The rating to buy for a power, W: the next one sold with a margin.
+
+    Parameters
+    ----------
+    power_w : float
+        Power, W.
+
+    Returns
+    -------
+    float
+        The rating to buy for a power, W.
+    """
     wanted = power_w * RATING_MARGIN
     return float(next((r for r in RATINGS_W if r >= wanted), math.ceil(wanted / 1000.0) * 1000.0))
 
 
 def list_parts(plan: Plan) -> tuple[Part, ...]:
-    """Everything the plan needs, in the order of a shopping list."""
+    """Everything the plan needs, in the order of a shopping list.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[Part, ...]
+        Everything the plan needs, in the order of a shopping list.
+    """
     return (
         *_enclosure(plan),
         *_lamps(plan),
@@ -248,7 +280,20 @@ def _with(thermostat: Thermostat) -> str:
 
 
 def hours_of(plan: Plan, fixture: Fixture) -> str:
-    """When a fixture has current, in words."""
+    """When a fixture has current, in words.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    fixture : Fixture
+        The fixture.
+
+    Returns
+    -------
+    str
+        When a fixture has current, in words.
+    """
     if fixture.timer:
         return ", ".join(f"{clock(a)} to {clock(b)}" for a, b in fixture.timer)
     return _by_period(plan, fixture.lit)

@@ -44,7 +44,20 @@ class Running:
 
 
 def running_cost(plan: Plan, day: Day | None = None) -> Running:
-    """Watts, energy and cost of a plan, from its simulated day if there is one."""
+    """Watts, energy and cost of a plan, from its simulated day if there is one.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    day : Day | None
+        The day.
+
+    Returns
+    -------
+    Running
+        Watts, energy and cost of a plan, from its simulated day if there is one.
+    """
     used = {f.id: f for f in day.fixtures} if day is not None else {}
     loads = []
     for fixture in plan.fixtures:

@@ -29,13 +29,37 @@ class Cohabitation:
 
 
 def assess_cohabitation(evaluation: Evaluation) -> Cohabitation:
-    """What an enclosure has for the animals that share it."""
+    """What an enclosure has for the animals that share it.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+
+    Returns
+    -------
+    Cohabitation
+        What an enclosure has for the animals that share it.
+    """
     plan = evaluation.plan
     found = tuple(f for f in evaluation.findings if f.kind == "cohabitation")
     return Cohabitation(plan.animal.count, shelters(plan), basking_spots(plan, evaluation.day), found)
 
 
 def is_large_enough(enclosure: Enclosure, wanted: Enclosure) -> bool:
-    """Whether an enclosure is large enough to part one animal from a home of a size for a while."""
+    """Whether an enclosure is large enough to part one animal from a home of a size for a while.
+
+    Parameters
+    ----------
+    enclosure : Enclosure
+        The enclosure.
+    wanted : Enclosure
+        The enclosure it is compared with.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     sides = ("length_m", "depth_m", "height_m")
     return all(getattr(enclosure, side) >= SPARE_SHARE * getattr(wanted, side) for side in sides)

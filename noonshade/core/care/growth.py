@@ -71,12 +71,38 @@ class Growth:
         return self.length_m >= GROWN_SHARE * self.adult_m
 
     def length_on(self, day: date, pace: float = 1.0) -> float:
-        """Its length on a day from today on, at a pace against the most likely one, m."""
+        """Its length on a day from today on, at a pace against the most likely one, m.
+
+        Parameters
+        ----------
+        day : date
+            The day.
+        pace : float
+            How fast it grows against the usual.
+
+        Returns
+        -------
+        float
+            Its length on a day from today on, at a pace against the most likely one, m.
+        """
         left = max(0.0, self.adult_m - self.length_m)
         return self.adult_m - left * math.exp(-self.rate * pace * max(0, (day - self.today).days))
 
     def day_of(self, length_m: float, pace: float = 1.0) -> date | None:
-        """The day it has grown to a length; None where it does not get that long."""
+        """The day it has grown to a length; None where it does not get that long.
+
+        Parameters
+        ----------
+        length_m : float
+            Length, m.
+        pace : float
+            How fast it grows against the usual.
+
+        Returns
+        -------
+        date | None
+            The day it has grown to a length.
+        """
         if length_m <= self.length_m:
             return self.today
         if length_m >= self.adult_m:
@@ -86,14 +112,36 @@ class Growth:
 
 
 def hatchling_m(species: Species) -> float:
-    """Length of a hatchling, m."""
+    """Length of a hatchling, m.
+
+    Parameters
+    ----------
+    species : Species
+        The species.
+
+    Returns
+    -------
+    float
+        Length of a hatchling, m.
+    """
     adult = species.stage("adult").body_length_m
     young = next((s for s in species.stages if s.id == "young"), None)
     return HATCHLING_OF_ADULT * adult if young is None else HATCHLING_OF_YOUNG * young.body_length_m
 
 
 def usual_rate(species: Species) -> float:
-    """k of the curve in 1/day: grown to 95 % in the time such animals take."""
+    """k of the curve in 1/day: grown to 95 % in the time such animals take.
+
+    Parameters
+    ----------
+    species : Species
+        The species.
+
+    Returns
+    -------
+    float
+        k of the curve in 1/day.
+    """
     adult = species.stage("adult").body_length_m
     days = GROWN_MONTHS[species.group] * DAYS_PER_MONTH
     return math.log((adult - hatchling_m(species)) / (0.05 * adult)) / days
@@ -112,9 +160,16 @@ def predict_growth(
     animal : Animal
         Of the plan; its length counts where nothing better is known.
     today : date
+        The day the prediction is made.
     measured : sequence of (date, float)
         Lengths in m, in any order; those after today are left out.
     hatched_on : date, optional
+        The day it hatched, if known.
+
+    Returns
+    -------
+    Growth
+        Put an animal on its curve.
     """
     species = animal.species
     longest = max((m for _, m in measured), default=animal.body_length_m)
@@ -147,7 +202,20 @@ def _paced(known: Sequence[tuple[date, float]], adult: float, rate: float) -> tu
 
 
 def grown_to(plan: Plan, length_m: float) -> Plan:
-    """The plan with its animal at a length: its back as much higher, its stage that of the length."""
+    """The plan with its animal at a length: its back as much higher, its stage that of the length.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    length_m : float
+        Length, m.
+
+    Returns
+    -------
+    Plan
+        The plan.
+    """
     animal = plan.animal
     adult = animal.species.stage("adult")
     stage = "adult" if length_m >= ADULT_SHARE * adult.body_length_m else animal.stage
@@ -174,6 +242,20 @@ def find_milestones(
     """When parts of an enclosure stop fitting the growing animal, by the full model, the soonest first.
 
     ``progress`` is called with the number of lengths looked at.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    course : Growth
+        The predicted growth.
+    progress : Callable[[int], None] | None
+        Called with how much is done.
+
+    Returns
+    -------
+    tuple[Milestone, ...]
+        When parts of an enclosure stop fitting the growing animal, by the full model, the soonest first.
     """
     if course.grown:
         return ()
@@ -252,6 +334,16 @@ def next_plan(plan: Plan) -> Plan:
     """The plan to build next: for the adult, in an enclosure of at least the adult's least size.
 
     Lamps above the lid are raised with it; what does not fit then is for the fixes to say.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    Plan
+        The plan.
     """
     adult = plan.animal.species.stage("adult")
     length = max(adult.body_length_m, plan.animal.body_length_m)

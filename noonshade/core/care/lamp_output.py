@@ -62,10 +62,16 @@ def hours_burned(installation: Installation, steps: Sequence[tuple[date, float]]
     Parameters
     ----------
     installation : Installation
+        Where and when the lamp was installed.
     steps : sequence of (date, float)
         From which day on its timer gave how many hours a day, rising; before the first, as on the first.
     until : date
         The day up to which it is counted.
+
+    Returns
+    -------
+    float
+        Hours a lamp burned while it hung, up to the beginning of a day.
     """
     end = until if installation.end is None else min(until, installation.end)
     if not steps or end <= installation.begin:
@@ -79,14 +85,40 @@ def hours_burned(installation: Installation, steps: Sequence[tuple[date, float]]
 
 
 def lamp_output(ageing: Ageing | None, hours: float) -> LampOutput:
-    """What a lamp still gives after so many hours; how far it fell is uncertain by a half."""
+    """What a lamp still gives after so many hours; how far it fell is uncertain by a half.
+
+    Parameters
+    ----------
+    ageing : Ageing | None
+        How the lamp's output falls.
+    hours : float
+        Hours the lamp has burned, or those by fixture.
+
+    Returns
+    -------
+    LampOutput
+        What a lamp still gives after so many hours.
+    """
     share = uv_share(ageing, hours)
     spread = HALF_80 * AGEING_SHARE * abs(math.log(share))
     return LampOutput(share, share * math.exp(-spread), share * math.exp(spread))
 
 
 def with_hours(plan: Plan, days: float) -> Plan:
-    """The plan so many days on, its lamps having burned by their timers."""
+    """The plan so many days on, its lamps having burned by their timers.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    days : float
+        Days.
+
+    Returns
+    -------
+    Plan
+        The plan.
+    """
     fixtures = tuple(
         replace(f, hours=f.hours + days * f.hours_a_day(plan.photoperiod_h)) for f in plan.fixtures
     )
@@ -94,7 +126,18 @@ def with_hours(plan: Plan, days: float) -> Plan:
 
 
 def uv_need(evaluation: Evaluation) -> Check | None:
-    """The check on the UV an animal must have at the basking spot, None if it need have none."""
+    """The check on the UV an animal must have at the basking spot, None if it need have none.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+
+    Returns
+    -------
+    Check | None
+        The check on the UV an animal must have at the basking spot, None if it need have none.
+    """
     return next(
         (
             v
@@ -119,6 +162,7 @@ def find_uv_shortfall(
     evaluation : Evaluation
         Of the plan with its lamps as they are today.
     today : date
+        The day the search begins.
     spread : (float, float)
         Logarithms of the ends of the figure's middle 80 % against its value: below 0, above 0.
 

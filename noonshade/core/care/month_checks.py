@@ -50,7 +50,20 @@ class YearLimit:
 
 
 def find_year_limits(plan: Plan, year: Year) -> tuple[YearLimit, ...]:
-    """Where the room by itself is against the plan of the year; empty if its months are not known."""
+    """Where the room by itself is against the plan of the year; empty if its months are not known.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    year : Year
+        The year.
+
+    Returns
+    -------
+    tuple[YearLimit, ...]
+        Where the room by itself is against the plan of the year.
+    """
     return tuple(_limits(plan, year)) if len(plan.room.months) == MONTHS else ()
 
 
@@ -141,6 +154,24 @@ def check_month(
 ) -> MonthCheck:
     """Assess a month of the year: the plan as it is set in its middle, in the room as it is then.
 
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    year : Year
+        The year.
+    month : int
+        Month, 1 to 12.
+    fixing : bool
+        Whether a fix is being tried.
+    done : Callable[[], None] | None
+        Called after each piece of the work.
+
+    Returns
+    -------
+    MonthCheck
+        Assess a month of the year.
+
     Raises
     ------
     ValueError
@@ -189,7 +220,20 @@ def _resting(result: Evaluation, rest: Brumation, month: int) -> MonthCheck:
 
 
 def seasonal_fix(result: Evaluation, failing: tuple[Check | Finding, ...]) -> Fix | None:
-    """A change of bulb or thermostat for the first of what fails that it puts right; else any change."""
+    """A change of bulb or thermostat for the first of what fails that it puts right; else any change.
+
+    Parameters
+    ----------
+    result : Evaluation
+        The evaluation.
+    failing : tuple[Check | Finding, ...]
+        Failing checks and findings.
+
+    Returns
+    -------
+    Fix | None
+        A change of bulb or thermostat for the first of what fails that it puts right.
+    """
     for target in failing:
         if not isinstance(target, Check) or target.status not in ("below", "above"):
             continue

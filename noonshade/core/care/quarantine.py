@@ -39,6 +39,18 @@ class QuarantineStep:
 def quarantine_steps(species: Species, days: int) -> tuple[QuarantineStep, ...]:
     """The list for a species, in order of days; those that would fall after the release are left out.
 
+    Parameters
+    ----------
+    species : Species
+        The species.
+    days : int
+        Days.
+
+    Returns
+    -------
+    tuple[QuarantineStep, ...]
+        The list for a species, in order of days.
+
     Raises
     ------
     ValueError

@@ -85,7 +85,18 @@ class TaskStatus:
 
 
 def check_rule(rule: Rule) -> None:
-    """Raise RuleError if a rule cannot be used."""
+    """Raise RuleError if a rule cannot be used.
+
+    Parameters
+    ----------
+    rule : Rule
+        The rule.
+
+    Raises
+    ------
+    RuleError
+        If an argument is out of its range.
+    """
     _parts(rule.text)
     if not date(1900, 1, 1) <= rule.starts_on < LAST_DAY:
         raise RuleError("the first day must lie between 1900 and 2400")
@@ -103,6 +114,22 @@ def days_of(rule: Rule, first: date, last: date, most: int = 5000) -> tuple[date
     """The days of a rule from ``first`` to ``last``, both included, at most so many.
 
     A rule that is counted from when it was done is taken as done on each of its days.
+
+    Parameters
+    ----------
+    rule : Rule
+        The rule.
+    first : date
+        First day.
+    last : date
+        Last day.
+    most : int
+        At most this many.
+
+    Returns
+    -------
+    tuple[date, ...]
+        The days of a rule from ``first`` to ``last``, both included, at most so many.
     """
     if rule.ends_on is not None:
         last = min(last, rule.ends_on)
@@ -118,7 +145,20 @@ def days_of(rule: Rule, first: date, last: date, most: int = 5000) -> tuple[date
 
 
 def next_day(rule: Rule, after: date) -> date | None:
-    """The first day of a rule later than a day; None if there is none within 21 years."""
+    """The first day of a rule later than a day; None if there is none within 21 years.
+
+    Parameters
+    ----------
+    rule : Rule
+        The rule.
+    after : date
+        The evaluation afterwards.
+
+    Returns
+    -------
+    date | None
+        The first day of a rule later than a day.
+    """
     found = days_of(rule, after + timedelta(days=1), max(after, rule.starts_on) + HORIZON, most=1)
     return found[0] if found else None
 
@@ -130,6 +170,22 @@ def task_status(
 
     Days that are ``paused`` count as if the rule had none there, and nothing is due on them; a task that is
     counted from when it was done waits for the first day after them.
+
+    Parameters
+    ----------
+    rule : Rule
+        The rule.
+    marks : Sequence[Mark]
+        When the task was done or skipped.
+    today : date
+        The day it is.
+    paused : Callable[[date], bool] | None
+        Days on which it is paused, None for none.
+
+    Returns
+    -------
+    TaskStatus
+        Where a task stands on a day, from its marks in any order.
     """
     last = max(marks, key=lambda m: (m.on, m.due_on), default=None)
     if rule.after_done:
@@ -169,13 +225,37 @@ def _status_after_done(
 
 
 def every(count: int, unit: Literal["day", "week", "month", "year"]) -> str:
-    """The rule "every ``count`` days, weeks, months or years"."""
+    """The rule "every ``count`` days, weeks, months or years".
+
+    Parameters
+    ----------
+    count : int
+        How many.
+    unit : Literal['day', 'week', 'month', 'year']
+        The unit.
+
+    Returns
+    -------
+    str
+        The rule "every ``count`` days, weeks, months or years".
+    """
     name = {"day": "DAILY", "week": "WEEKLY", "month": "MONTHLY", "year": "YEARLY"}[unit]
     return f"FREQ={name}" if count == 1 else f"FREQ={name};INTERVAL={count}"
 
 
 def rrule_text(rule: Rule) -> str:
-    """The RRULE as calendars should have it: days that short months lack moved to their last day."""
+    """The RRULE as calendars should have it: days that short months lack moved to their last day.
+
+    Parameters
+    ----------
+    rule : Rule
+        The rule.
+
+    Returns
+    -------
+    str
+        The RRULE as calendars should have it.
+    """
     return _whole_months(rule.text, rule.starts_on)
 
 

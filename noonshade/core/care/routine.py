@@ -70,7 +70,18 @@ class TaskProposal:
 
 
 def uv_state(checks: tuple[Check, ...]) -> UvState:
-    """Whether the animal gets the UV it should at its basking spot, by prediction or as measured."""
+    """Whether the animal gets the UV it should at its basking spot, by prediction or as measured.
+
+    Parameters
+    ----------
+    checks : tuple[Check, ...]
+        The checks.
+
+    Returns
+    -------
+    UvState
+        Whether the animal gets the UV it should at its basking spot, by prediction or as measured.
+    """
     uv = next((v for v in checks if v.need.place == "basking" and v.need.quantity == "uvi"), None)
     if uv is None or uv.value is None or uv.value < 0.1:
         return "none"
@@ -80,7 +91,20 @@ def uv_state(checks: tuple[Check, ...]) -> UvState:
 def propose_tasks(
     evaluation: Evaluation, hours: Mapping[str, float] | None = None
 ) -> tuple[TaskProposal, ...]:
-    """Tasks that are usual for an enclosure; ``hours`` of fixtures override the plan's lamp hours."""
+    """Tasks that are usual for an enclosure; ``hours`` of fixtures override the plan's lamp hours.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    hours : Mapping[str, float] | None
+        Hours the lamp has burned, or those by fixture.
+
+    Returns
+    -------
+    tuple[TaskProposal, ...]
+        Tasks that are usual for an enclosure.
+    """
     plan = evaluation.plan
     known = hours or {}
     worn = replace(plan, fixtures=tuple(replace(f, hours=known.get(f.id, f.hours)) for f in plan.fixtures))
@@ -88,7 +112,13 @@ def propose_tasks(
 
 
 def propose_room_tasks() -> tuple[TaskProposal, ...]:
-    """What is done once for the whole room."""
+    """What is done once for the whole room.
+
+    Returns
+    -------
+    tuple[TaskProposal, ...]
+        What is done once for the whole room.
+    """
     return (
         TaskProposal(
             "smoke-alarm",
@@ -150,7 +180,18 @@ def _all(plan: Plan, uv: UvState) -> Iterator[TaskProposal]:
 
 
 def lamp_key(fixture_id: str) -> str:
-    """The key of the task that replaces a fixture's lamp."""
+    """The key of the task that replaces a fixture's lamp.
+
+    Parameters
+    ----------
+    fixture_id : str
+        Id of the fixture.
+
+    Returns
+    -------
+    str
+        The key of the task that replaces a fixture's lamp.
+    """
     return f"lamp-{crc32(fixture_id.encode()):08x}"
 
 
@@ -356,6 +397,20 @@ def first_day(proposal: TaskProposal, enclosure: str, today: date) -> date:
     Daily ones today; what is done by the day after it was last done, an interval from now, since an
     enclosure that is taken up is fresh; others spread over their interval, so that not all enclosures are
     weighed on one day.
+
+    Parameters
+    ----------
+    proposal : TaskProposal
+        The proposed task.
+    enclosure : str
+        Id of the enclosure.
+    today : date
+        The day it is.
+
+    Returns
+    -------
+    date
+        The day a usual task begins on when it is taken up.
     """
     if proposal.first_in_days is not None:
         return today + timedelta(days=proposal.first_in_days)

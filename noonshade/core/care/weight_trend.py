@@ -33,6 +33,18 @@ def weight_trend(weights: Sequence[tuple[date, float]], resting: bool = False) -
     The last is held against the highest of the 60 days before it. ``resting`` animals in their winter rest
     may lose a little; the limits stay the same, the words differ.
 
+    Parameters
+    ----------
+    weights : Sequence[tuple[date, float]]
+        Days and weights, g.
+    resting : bool
+        Whether the animal is in brumation.
+
+    Returns
+    -------
+    Trend
+        Assess weights in g by day, in any order.
+
     Raises
     ------
     ValueError

@@ -62,7 +62,18 @@ class Swap:
     power_w: float
 
     def covers(self, month: int) -> bool:
-        """Whether it holds in a month."""
+        """Whether it holds in a month.
+
+        Parameters
+        ----------
+        month : int
+            Month, 1 to 12.
+
+        Returns
+        -------
+        bool
+            True if so.
+        """
         if self.from_month <= self.to_month:
             return self.from_month <= month <= self.to_month
         return month >= self.from_month or month <= self.to_month
@@ -126,27 +137,84 @@ class Week:
 
 
 def first_day(week: int, year: int) -> date:
-    """The first day of a week of a year."""
+    """The first day of a week of a year.
+
+    Parameters
+    ----------
+    week : int
+        Week of the year, 1 to 52.
+    year : int
+        The year.
+
+    Returns
+    -------
+    date
+        The first day of a week of a year.
+    """
     return date(year, 1, 1) + timedelta(days=7 * (week - 1))
 
 
 def week_of(day: date) -> int:
-    """The week a day is in, 1 to 52."""
+    """The week a day is in, 1 to 52.
+
+    Parameters
+    ----------
+    day : date
+        The day.
+
+    Returns
+    -------
+    int
+        The week a day is in, 1 to 52.
+    """
     return min(WEEKS, (day.timetuple().tm_yday - 1) // 7 + 1)
 
 
 def month_of(week: int) -> int:
-    """The month the middle of a week is in, 1 to 12."""
+    """The month the middle of a week is in, 1 to 12.
+
+    Parameters
+    ----------
+    week : int
+        Week of the year, 1 to 52.
+
+    Returns
+    -------
+    int
+        The month the middle of a week is in, 1 to 12.
+    """
     return (first_day(week, _YEAR) + timedelta(days=3)).month
 
 
 def middle_week(month: int) -> int:
-    """The week the middle of a month is in."""
+    """The week the middle of a month is in.
+
+    Parameters
+    ----------
+    month : int
+        Month, 1 to 12.
+
+    Returns
+    -------
+    int
+        The week the middle of a month is in.
+    """
     return week_of(date(_YEAR, month, 15))
 
 
 def by_week(months: tuple[float, ...]) -> tuple[float, ...]:
-    """Twelve values of months as 52 of weeks, straight from the middle of each month to the next."""
+    """Twelve values of months as 52 of weeks, straight from the middle of each month to the next.
+
+    Parameters
+    ----------
+    months : tuple[float, ...]
+        One figure for each month.
+
+    Returns
+    -------
+    tuple[float, ...]
+        Twelve values of months as 52 of weeks, straight from the middle of each month to the next.
+    """
     middles = [date(_YEAR, m, 15).timetuple().tm_yday for m in range(1, MONTHS + 1)]
     at = [7 * (w - 1) + 4 for w in range(1, WEEKS + 1)]
     days = [middles[-1] - 365, *middles, middles[0] + 365]
@@ -161,7 +229,18 @@ def _turned(values: tuple[float, ...], shifted: bool) -> tuple[float, ...]:
 
 @lru_cache(maxsize=256)
 def day_lengths(latitude_deg: float) -> tuple[float, ...]:
-    """Day length at a latitude in the middle of each week, h."""
+    """Day length at a latitude in the middle of each week, h.
+
+    Parameters
+    ----------
+    latitude_deg : float
+        Latitude, degrees, north positive.
+
+    Returns
+    -------
+    tuple[float, ...]
+        Day length at a latitude in the middle of each week, h.
+    """
     days = (first_day(w, _YEAR) + timedelta(days=3) for w in range(1, WEEKS + 1))
     return tuple(day_length_h(latitude_deg, day) for day in days)
 
@@ -173,7 +252,20 @@ def _below_top(values: tuple[float, ...]) -> tuple[float, ...]:
 
 
 def weeks_of(plan: Plan, year: Year) -> tuple[Week, ...]:
-    """All 52 weeks of a plan by its year."""
+    """All 52 weeks of a plan by its year.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    year : Year
+        The year.
+
+    Returns
+    -------
+    tuple[Week, ...]
+        All 52 weeks of a plan by its year.
+    """
     home = plan.animal.species.home
     lengths = _turned(day_lengths(home.latitude_deg), year.shifted)
     lows = _turned(by_week(home.minimum_c), year.shifted)
@@ -230,7 +322,20 @@ def _rooms(plan: Plan) -> tuple[tuple[float, ...], tuple[float, ...]] | None:
 
 
 def phase_of(rest: Brumation | None, week: int) -> tuple[Phase, float]:
-    """The phase of a week, and how far down it is wound, 0 to 1."""
+    """The phase of a week, and how far down it is wound, 0 to 1.
+
+    Parameters
+    ----------
+    rest : Brumation | None
+        The brumation, None for none.
+    week : int
+        Week of the year, 1 to 52.
+
+    Returns
+    -------
+    tuple[Phase, float]
+        The phase of a week, and how far down it is wound, 0 to 1.
+    """
     if rest is None:
         return "usual", 0.0
     since = (week - rest.begins_week) % WEEKS
@@ -246,7 +351,24 @@ def phase_of(rest: Brumation | None, week: int) -> tuple[Phase, float]:
 
 
 def plan_at(plan: Plan, year: Year, week: Week, climate: RoomClimate | None = None) -> Plan:
-    """The plan as it is set in a week, in a climate of the room if one is given."""
+    """The plan as it is set in a week, in a climate of the room if one is given.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    year : Year
+        The year.
+    week : Week
+        Week of the year, 1 to 52.
+    climate : RoomClimate | None
+        The climate.
+
+    Returns
+    -------
+    Plan
+        The plan.
+    """
     month = month_of(week.number)
     thermostats = tuple(
         replace(
@@ -274,12 +396,38 @@ def plan_at(plan: Plan, year: Year, week: Week, climate: RoomClimate | None = No
 
 
 def warms(fixture: Fixture) -> bool:
-    """Whether a lamp is there for its heat, so that it is off in the rest."""
+    """Whether a lamp is there for its heat, so that it is off in the rest.
+
+    Parameters
+    ----------
+    fixture : Fixture
+        The fixture.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     return fixture.lamp.is_hot or fixture.lamp.kind in _WARMERS
 
 
 def power_in(fixture: Fixture, year: Year, month: int) -> float:
-    """Watts of the bulb that is in a fixture in a month."""
+    """Watts of the bulb that is in a fixture in a month.
+
+    Parameters
+    ----------
+    fixture : Fixture
+        The fixture.
+    year : Year
+        The year.
+    month : int
+        Month, 1 to 12.
+
+    Returns
+    -------
+    float
+        Watts of the bulb that is in a fixture in a month.
+    """
     swap = next((s for s in year.swaps if s.fixture_id == fixture.id and s.covers(month)), None)
     return fixture.power_w if swap is None else swap.power_w
 
@@ -294,6 +442,18 @@ def default_year(plan: Plan, room_latitude_deg: float = 52.0) -> Year:
 
     The seasons of a home on the other half of the earth are turned to those of the room, so that its summer
     is not fought against.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    room_latitude_deg : float
+        Latitude of the room, degrees, north positive.
+
+    Returns
+    -------
+    Year
+        A year as it is often kept.
     """
     home = plan.animal.species.home
     shifted = home.latitude_deg * room_latitude_deg < 0
@@ -348,7 +508,20 @@ class SettingChange:
 
 
 def setting_changes(plan: Plan, year: Year) -> tuple[SettingChange, ...]:
-    """What is set when: a new setting for each week in which something is set otherwise than before."""
+    """What is set when: a new setting for each week in which something is set otherwise than before.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    year : Year
+        The year.
+
+    Returns
+    -------
+    tuple[SettingChange, ...]
+        What is set when.
+    """
     found: list[SettingChange] = []
     for week in weeks_of(plan, year):
         setting = _setting(plan, year, week)

@@ -76,27 +76,88 @@ class Climate:
         return float(self.temperature_c[self.grid.star])
 
     def air_at(self, x_m: Floats, z_m: Floats) -> Floats:
-        """Air temperature at points (n,), bilinear between cell centres."""
+        """Air temperature at points (n,), bilinear between cell centres.
+
+        Parameters
+        ----------
+        x_m : Floats
+            Position along the length, m.
+        z_m : Floats
+            Height above the floor, m.
+
+        Returns
+        -------
+        Floats
+            Air temperature at points (n,), bilinear between cell centres.
+        """
         nodes, weights = self.grid.air.interpolation(np.atleast_1d(x_m), np.atleast_1d(z_m))
         mean: Floats = np.sum(self.temperature_c[nodes] * weights, axis=-1)
         return mean
 
     def humidity(self, air_c: float) -> float:
-        """Relative humidity (0–1) where the air has a temperature: its vapour is mixed, its heat is not."""
+        """Relative humidity (0–1) where the air has a temperature: its vapour is mixed, its heat is not.
+
+        Parameters
+        ----------
+        air_c : float
+            Air temperature, °C.
+
+        Returns
+        -------
+        float
+            Relative humidity (0–1) where the air has a temperature.
+        """
         return humidity_at(self.moisture.vapour_kg_m3, air_c)
 
     def sheet_c(self, sheet: SheetGrid) -> Floats:
-        """Temperatures of a floor level or plate face, (nx, ny)."""
+        """Temperatures of a floor level or plate face, (nx, ny).
+
+        Parameters
+        ----------
+        sheet : SheetGrid
+            The sheet.
+
+        Returns
+        -------
+        Floats
+            Temperatures of a floor level or plate face, (nx, ny).
+        """
         return self.temperature_c[sheet.nodes]
 
 
 def room_temperature(plan: Plan, moment: Moment) -> float:
-    """Room temperature by day or by night, °C."""
+    """Room temperature by day or by night, °C.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    moment : Moment
+        Day or night.
+
+    Returns
+    -------
+    float
+        Room temperature by day or by night, °C.
+    """
     return plan.room.day_temperature_c if moment == "day" else plan.room.night_temperature_c
 
 
 def surroundings_of(plan: Plan, moment: Moment) -> Surroundings:
-    """What is outside by day or by night, with fans and cold packs as at noon or midnight."""
+    """What is outside by day or by night, with fans and cold packs as at noon or midnight.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    moment : Moment
+        Day or night.
+
+    Returns
+    -------
+    Surroundings
+        What is outside by day or by night, with fans and cold packs as at noon or midnight.
+    """
     day = moment == "day"
     faces = {
         face: n.day_temperature_c if day else n.night_temperature_c
@@ -110,6 +171,20 @@ def surroundings_of(plan: Plan, moment: Moment) -> Surroundings:
 
 def steady_climate(plan: Plan, moment: Moment = "day", resolution: Resolution | None = None) -> Climate:
     """Solve a plan's heat balance at steady state.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    moment : Moment
+        Day or night.
+    resolution : Resolution | None
+        How fine the grid is, None for the usual one.
+
+    Returns
+    -------
+    Climate
+        Solve a plan's heat balance at steady state.
 
     Raises
     ------

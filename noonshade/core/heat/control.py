@@ -19,7 +19,13 @@ CONTACT_M = 0.01
 
 
 def bead_rise_per_irradiance() -> float:
-    """Rise of a probe bead above its surroundings per W/m² of beam, K m²/W."""
+    """Rise of a probe bead above its surroundings per W/m² of beam, K m²/W.
+
+    Returns
+    -------
+    float
+        Rise of a probe bead above its surroundings per W/m² of beam, K m²/W.
+    """
     return PROBE_ABSORPTANCE * SPHERE_SHARE / (PROBE_CONVECTION + PROBE_RADIATION)
 
 

@@ -119,7 +119,18 @@ class DayTrace:
     kept: tuple[State, ...]
 
     def humidity(self, temperature_c: Floats) -> Floats:
-        """Relative humidity (n,) where the air has temperatures (n,)."""
+        """Relative humidity (n,) where the air has temperatures (n,).
+
+        Parameters
+        ----------
+        temperature_c : Floats
+            Temperatures, °C.
+
+        Returns
+        -------
+        Floats
+            Relative humidity (n,) where the air has temperatures (n,).
+        """
         pairs = zip(self.vapour_kg_m3, temperature_c, strict=True)
         return np.array([humidity_at(float(v), float(t)) for v, t in pairs])
 
@@ -154,6 +165,20 @@ class DaySimulator:
     # -- what the outside does -----------------------------------------------------------------------
 
     def around(self, hour: float, faults: Faults) -> Surroundings:
+        """What lies outside the enclosure at an hour.
+
+        Parameters
+        ----------
+        hour : float
+            Hour since midnight of the first day; may be above 24.
+        faults : Faults
+            What fails, and when.
+
+        Returns
+        -------
+        Surroundings
+            Temperatures outside each face, the room's vapour, fans and cold packs.
+        """
         plan, h = self.plan, hour % 24.0
         faces = {face: n.at(h) for face, n in plan.enclosure.neighbours.items()}
         running = not faults.power_cut
@@ -162,7 +187,20 @@ class DaySimulator:
         return Surroundings(plan.room.at(h) + faults.room_shift_k, faces, fan, cold)
 
     def lit(self, hour: float, faults: Faults) -> Floats:
-        """1 for each fixture (f,) its timer has on, 0 otherwise."""
+        """1 for each fixture (f,) its timer has on, 0 otherwise.
+
+        Parameters
+        ----------
+        hour : float
+            Hour of the day, 0 to 24.
+        faults : Faults
+            What fails, and when.
+
+        Returns
+        -------
+        Floats
+            1 for each fixture (f,) its timer has on, 0 otherwise.
+        """
         plan, h = self.plan, hour % 24.0
         if faults.power_cut:
             return np.zeros(len(self.fixtures))
@@ -172,7 +210,13 @@ class DaySimulator:
     # -- a stretch of time ---------------------------------------------------------------------------
 
     def start(self) -> State:
-        """A guess to start from: everything as warm as the room is on average."""
+        """A guess to start from: everything as warm as the room is on average.
+
+        Returns
+        -------
+        State
+            A guess to start from.
+        """
         room = self.plan.room
         mean = 0.5 * (room.day_temperature_c + room.night_temperature_c) + 2.0
         vapour = room_vapour(self.plan, mean)
@@ -194,6 +238,28 @@ class DaySimulator:
 
         With more ``patience`` films and flows are renewed that much later.
 
+        Parameters
+        ----------
+        state : State
+            State to start from, None for the steady one.
+        hours : float
+            Hours the lamp has burned, or those by fixture.
+        watches : tuple[Watch, ...]
+            What is followed through the day.
+        start_hour : float
+            Hour the scenario begins.
+        faults : Faults
+            What fails, and when.
+        keep : tuple[float, ...]
+            What stays.
+        patience : float
+            How far temperatures may move before films are computed again.
+
+        Returns
+        -------
+        DayTrace
+            Follow the enclosure for some hours, keeping its states at some hours of the way.
+
         Raises
         ------
         ConvergenceError
@@ -214,6 +280,27 @@ class DaySimulator:
 
         Deep ground follows slowly, so after each day what it still has to go is guessed from the last
         two days' change and given at once; the guess is then simulated like any other state.
+
+        Parameters
+        ----------
+        watches : tuple[Watch, ...]
+            What is followed through the day.
+        state : State | None
+            State to start from, None for the steady one.
+        progress : Callable[[int], None] | None
+            Called with how much is done.
+        keep : tuple[float, ...]
+            What stays.
+
+        Returns
+        -------
+        DayTrace
+            Days on end until one is like the one before.
+
+        Raises
+        ------
+        ConvergenceError
+            If an argument is out of its range.
         """
         now = self.start() if state is None else state
         before: Floats | None = None

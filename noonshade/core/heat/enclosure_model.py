@@ -70,7 +70,18 @@ class Surroundings:
     vapour_kg_m3: float | None = None
 
     def against(self, face: Face) -> float:
-        """Temperature against a face, °C."""
+        """Temperature against a face, °C.
+
+        Parameters
+        ----------
+        face : Face
+            A face of the enclosure.
+
+        Returns
+        -------
+        float
+            Temperature against a face, °C.
+        """
         return self.faces.get(face, self.room_c)
 
 
@@ -175,7 +186,18 @@ class EnclosureModel:
         return links
 
     def probe(self, position: Point) -> tuple[Ints, Floats, Floats]:
-        """Nodes and weights a probe averages, and its rise by each lamp's direct beam, K."""
+        """Nodes and weights a probe averages, and its rise by each lamp's direct beam, K.
+
+        Parameters
+        ----------
+        position : Point
+            Position, m.
+
+        Returns
+        -------
+        tuple[Ints, Floats, Floats]
+            Nodes and weights a probe averages, and its rise by each lamp's direct beam, K.
+        """
         x, y, z = position
         surface = self._surface_below(position)
         rise = np.zeros(len(self.heats))
@@ -232,7 +254,22 @@ class EnclosureModel:
     # -- what depends on the moment --------------------------------------------------------------
 
     def network(self, temperature_c: Floats, power: Floats, surroundings: Surroundings) -> Network:
-        """The network at temperatures (n,), with heater powers (m,) as fractions of full."""
+        """The network at temperatures (n,), with heater powers (m,) as fractions of full.
+
+        Parameters
+        ----------
+        temperature_c : Floats
+            Temperatures, °C.
+        power : Floats
+            Fractions of full power, shape (f,).
+        surroundings : Surroundings
+            What lies outside each face.
+
+        Returns
+        -------
+        Network
+            The network at temperatures (n,), with heater powers (m,) as fractions of full.
+        """
         self.surroundings = surroundings
         return self._network(temperature_c, power, self.pattern)
 
@@ -267,7 +304,18 @@ class EnclosureModel:
         return net.build(pattern)
 
     def air_c(self, temperature: Floats) -> Floats:
-        """Air temperatures (nx, nz) among those of all nodes."""
+        """Air temperatures (nx, nz) among those of all nodes.
+
+        Parameters
+        ----------
+        temperature : Floats
+            Temperatures, °C.
+
+        Returns
+        -------
+        Floats
+            Air temperatures (nx, nz) among those of all nodes.
+        """
         air = self.grid.air
         return temperature[: air.size].reshape(air.nx, air.nz)
 
@@ -295,7 +343,13 @@ class EnclosureModel:
         return np.asarray(h * area * (temperature[node] - air))
 
     def sprayed_share(self) -> Floats:
-        """Share (k,) of what each node of ``evaporation`` gives off that is sprayed water."""
+        """Share (k,) of what each node of ``evaporation`` gives off that is sprayed water.
+
+        Returns
+        -------
+        Floats
+            Share (k,) of what each node of ``evaporation`` gives off that is sprayed water.
+        """
         return self._by_spray
 
     def _latent(self, net: NetworkBuilder, temperature: Floats, film: Floats) -> None:
@@ -368,7 +422,20 @@ class EnclosureModel:
         return [(float(c), float(s) / total) for c, s in zip(air.x, share, strict=True) if s > 0]
 
     def share(self, fixture: Fixture, power: Floats) -> float:
-        """Power of a fixture as a fraction of full."""
+        """Power of a fixture as a fraction of full.
+
+        Parameters
+        ----------
+        fixture : Fixture
+            The fixture.
+        power : Floats
+            Fractions of full power, shape (f,).
+
+        Returns
+        -------
+        float
+            Power of a fixture as a fraction of full.
+        """
         column = self.controls.get(fixture.id)
         return 1.0 if column is None else float(power[column])
 

@@ -18,7 +18,20 @@ TRACE_OF_SHEET = 1e-6
 
 
 def strips(face: Face, air: AirGrid) -> tuple[Ints, Floats]:
-    """Air cells (s,) next to each strip of a face and the strips' areas (s,), m²."""
+    """Air cells (s,) next to each strip of a face and the strips' areas (s,), m².
+
+    Parameters
+    ----------
+    face : Face
+        A face of the enclosure.
+    air : AirGrid
+        The air cells.
+
+    Returns
+    -------
+    tuple[Ints, Floats]
+        Air cells (s,) next to each strip of a face and the strips' areas (s,), m².
+    """
     k, i = np.arange(air.nz), np.arange(air.nx)
     if face == "left":
         return k.astype(np.int64), np.full(air.nz, air.depth_m * air.dz)
@@ -30,7 +43,20 @@ def strips(face: Face, air: AirGrid) -> tuple[Ints, Floats]:
 
 
 def inset_share(inset: Inset, air: AirGrid) -> Floats:
-    """Share (s,) of each strip of its face that an inset takes, 0–1."""
+    """Share (s,) of each strip of its face that an inset takes, 0–1.
+
+    Parameters
+    ----------
+    inset : Inset
+        A part of a face.
+    air : AirGrid
+        The air cells.
+
+    Returns
+    -------
+    Floats
+        Share (s,) of each strip of its face that an inset takes, 0–1.
+    """
     if inset.face == "top":
         share = overlap(air.x_edges, inset.x0_m, inset.x1_m) / air.dx
         return share * (inset.y1_m - inset.y0_m) / air.depth_m
@@ -42,7 +68,22 @@ def inset_share(inset: Inset, air: AirGrid) -> Floats:
 
 
 def face_parts(enclosure: Enclosure, face: Face, air: AirGrid) -> list[tuple[Wall, Floats]]:
-    """Parts of a face with the share (s,) each has of every strip; its closed parts first."""
+    """Parts of a face with the share (s,) each has of every strip; its closed parts first.
+
+    Parameters
+    ----------
+    enclosure : Enclosure
+        The enclosure.
+    face : Face
+        A face of the enclosure.
+    air : AirGrid
+        The air cells.
+
+    Returns
+    -------
+    list[tuple[Wall, Floats]]
+        Parts of a face with the share (s,) each has of every strip.
+    """
     insets = enclosure.insets_of(face)
     shares = [inset_share(inset, air) for inset in insets]
     left = np.ones(strips(face, air)[0].size) - np.sum(shares, axis=0) if shares else None
@@ -71,7 +112,20 @@ class Opening:
 
 
 def side_openings(enclosure: Enclosure, air: AirGrid) -> tuple[Opening, ...]:
-    """Every part of the four sides that lets air through."""
+    """Every part of the four sides that lets air through.
+
+    Parameters
+    ----------
+    enclosure : Enclosure
+        The enclosure.
+    air : AirGrid
+        The air cells.
+
+    Returns
+    -------
+    tuple[Opening, ...]
+        Every part of the four sides that lets air through.
+    """
     found: list[Opening] = []
     tall = float(air.z_edges[-1] - air.z_edges[0])
     faces: tuple[Face, ...] = ("front", "back", "left", "right")

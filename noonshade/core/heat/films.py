@@ -64,7 +64,22 @@ def convection(
 
 
 def radiation(first_c: Floats, second_c: Floats | float, emissivity: Floats | float) -> Floats:
-    """Exact longwave coefficient ε σ (T₁² + T₂²)(T₁ + T₂), W/(m² K), temperatures in °C."""
+    """Exact longwave coefficient ε σ (T₁² + T₂²)(T₁ + T₂), W/(m² K), temperatures in °C.
+
+    Parameters
+    ----------
+    first_c : Floats
+        Temperature, °C.
+    second_c : Floats | float
+        The other temperature, °C.
+    emissivity : Floats | float
+        Emissivity, 0 to 1.
+
+    Returns
+    -------
+    Floats
+        Exact longwave coefficient ε σ (T₁² + T₂²)(T₁ + T₂), W/(m² K), temperatures in °C.
+    """
     a = np.asarray(first_c, dtype=np.float64) + KELVIN_AT_0_C
     b = np.asarray(second_c, dtype=np.float64) + KELVIN_AT_0_C
     value: Floats = np.asarray(emissivity) * STEFAN_BOLTZMANN_W_M2K4 * (a * a + b * b) * (a + b)

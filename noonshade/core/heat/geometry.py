@@ -34,6 +34,16 @@ def plates_of(furnishings: tuple[Furnishing, ...]) -> tuple[Slab | Hide, ...]:
     """The furnishings that have a flat top the heat model follows.
 
     Leaves and backgrounds only take the beams' heat from what lies behind them; it joins the diffuse pool.
+
+    Parameters
+    ----------
+    furnishings : tuple[Furnishing, ...]
+        The furnishings.
+
+    Returns
+    -------
+    tuple[Slab | Hide, ...]
+        The furnishings that have a flat top the heat model follows.
     """
     return tuple(f for f in furnishings if isinstance(f, Slab | Hide))
 
@@ -53,7 +63,18 @@ class Resolution:
     plate_cells: float = 1200
 
     def refined(self, times: float) -> Resolution:
-        """The same cells, each ``times`` smaller."""
+        """The same cells, each ``times`` smaller.
+
+        Parameters
+        ----------
+        times : float
+            Factor.
+
+        Returns
+        -------
+        Resolution
+            The same cells, each ``times`` smaller.
+        """
         return Resolution(
             self.air_m / times,
             self.floor_m / times,
@@ -63,7 +84,18 @@ class Resolution:
         )
 
     def plate_cell_m(self, furnishings: tuple[Furnishing, ...]) -> float:
-        """Cell size of plates, larger where there are many or large ones."""
+        """Cell size of plates, larger where there are many or large ones.
+
+        Parameters
+        ----------
+        furnishings : tuple[Furnishing, ...]
+            The furnishings.
+
+        Returns
+        -------
+        float
+            Cell size of plates, larger where there are many or large ones.
+        """
         cells = sum(f.length_m * f.width_m for f in plates_of(furnishings)) / self.plate_m**2
         return self.plate_m * max(1.0, math.sqrt(cells / self.plate_cells))
 
@@ -91,12 +123,36 @@ class EnclosureGrid:
     patches: SurfacePatches
 
     def plate_of(self, item_id: str) -> Plate | None:
-        """The plate of a furnishing, by its id."""
+        """The plate of a furnishing, by its id.
+
+        Parameters
+        ----------
+        item_id : str
+            Id of the item.
+
+        Returns
+        -------
+        Plate | None
+            The plate of a furnishing, by its id.
+        """
         return next((p for p in self.plates if p.item.id == item_id), None)
 
 
 def build_grid(plan: Plan, resolution: Resolution | None = None) -> EnclosureGrid:
-    """Cut a plan into cells, number the nodes and list the surface patches."""
+    """Cut a plan into cells, number the nodes and list the surface patches.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    resolution : Resolution | None
+        How fine the grid is, None for the usual one.
+
+    Returns
+    -------
+    EnclosureGrid
+        Cut a plan into cells, number the nodes and list the surface patches.
+    """
     resolution = resolution or Resolution()
     enclosure, ground = plan.enclosure, plan.substrate.depth_m
     air = AirGrid(

@@ -57,31 +57,101 @@ class AirGrid:
         return self.nx * self.nz
 
     def column(self, x_m: float) -> int:
-        """Column that holds x, clipped to the enclosure."""
+        """Column that holds x, clipped to the enclosure.
+
+        Parameters
+        ----------
+        x_m : float
+            Position along the length, m.
+
+        Returns
+        -------
+        int
+            Column that holds x, clipped to the enclosure.
+        """
         return min(max(int((x_m - self.x_edges[0]) / self.dx), 0), self.nx - 1)
 
     def level(self, z_m: float) -> int:
-        """Level that holds z, clipped to the enclosure."""
+        """Level that holds z, clipped to the enclosure.
+
+        Parameters
+        ----------
+        z_m : float
+            Height above the floor, m.
+
+        Returns
+        -------
+        int
+            Level that holds z, clipped to the enclosure.
+        """
         return min(max(int((z_m - self.z_edges[0]) / self.dz), 0), self.nz - 1)
 
     def cell(self, x_m: float, z_m: float) -> int:
-        """Node of the cell that holds a point."""
+        """Node of the cell that holds a point.
+
+        Parameters
+        ----------
+        x_m : float
+            Position along the length, m.
+        z_m : float
+            Height above the floor, m.
+
+        Returns
+        -------
+        int
+            Node of the cell that holds a point.
+        """
         return self.column(x_m) * self.nz + self.level(z_m)
 
     def level_shares(self, z_m: float) -> list[tuple[int, float]]:
-        """The two levels a height lies between, as (level, share), so that figures move smoothly."""
+        """The two levels a height lies between, as (level, share), so that figures move smoothly.
+
+        Parameters
+        ----------
+        z_m : float
+            Height above the floor, m.
+
+        Returns
+        -------
+        list[tuple[int, float]]
+            The two levels a height lies between, as (level, share), so that figures move smoothly.
+        """
         position = min(max((z_m - float(self.z[0])) / self.dz, 0.0), self.nz - 1.0)
         low = min(int(position), self.nz - 2)
         return [(low, 1.0 - (position - low)), (low + 1, position - low)]
 
     def levels_at(self, z_m: Floats) -> tuple[Ints, Floats]:
-        """The lower of the two levels each height (n,) lies between, and the share of the upper one."""
+        """The lower of the two levels each height (n,) lies between, and the share of the upper one.
+
+        Parameters
+        ----------
+        z_m : Floats
+            Height above the floor, m.
+
+        Returns
+        -------
+        tuple[Ints, Floats]
+            The lower of the two levels each height (n,) lies between, and the share of the upper one.
+        """
         position = np.clip((z_m - self.z[0]) / self.dz, 0.0, self.nz - 1.0)
         low = np.minimum(position.astype(np.int64), self.nz - 2)
         return low, position - low
 
     def interpolation(self, x_m: Floats, z_m: Floats) -> tuple[Ints, Floats]:
-        """Bilinear nodes (n, 4) and weights (n, 4) at points, constant beyond the outer centres."""
+        """Bilinear nodes (n, 4) and weights (n, 4) at points, constant beyond the outer centres.
+
+        Parameters
+        ----------
+        x_m : Floats
+            Position along the length, m.
+        z_m : Floats
+            Height above the floor, m.
+
+        Returns
+        -------
+        tuple[Ints, Floats]
+            Bilinear nodes (n, 4) and weights (n, 4) at points, constant beyond the outer centres.
+        """
         fx = np.clip((np.asarray(x_m) - self.x[0]) / self.dx, 0.0, self.nx - 1.0)
         fz = np.clip((np.asarray(z_m) - self.z[0]) / self.dz, 0.0, self.nz - 1.0)
         i = np.minimum(fx.astype(np.int64), max(self.nx - 2, 0))
@@ -137,7 +207,20 @@ class SheetGrid:
         return self.start + np.arange(self.nx * self.ny).reshape(self.nx, self.ny)
 
     def nearest(self, x_m: float, y_m: float) -> tuple[int, int]:
-        """Cell (i, j) nearest to a point."""
+        """Cell (i, j) nearest to a point.
+
+        Parameters
+        ----------
+        x_m : float
+            Position along the length, m.
+        y_m : float
+            Position from the front to the back, m.
+
+        Returns
+        -------
+        tuple[int, int]
+            Cell (i, j) nearest to a point.
+        """
         return int(np.argmin(np.abs(self.x - x_m))), int(np.argmin(np.abs(self.y - y_m)))
 
 
@@ -156,6 +239,21 @@ class Plate:
 
 
 def overlap(edges: Floats, low: float, high: float) -> Floats:
-    """Length of each cell of ``edges`` (n + 1,) that lies within an interval, (n,)."""
+    """Length of each cell of ``edges`` (n + 1,) that lies within an interval, (n,).
+
+    Parameters
+    ----------
+    edges : Floats
+        Edges of the cells, m.
+    low : float
+        Lower limit.
+    high : float
+        Upper limit.
+
+    Returns
+    -------
+    Floats
+        Length of each cell of ``edges`` (n + 1,) that lies within an interval, (n,).
+    """
     length: Floats = np.maximum(0.0, np.minimum(edges[1:], high) - np.maximum(edges[:-1], low))
     return length

@@ -57,7 +57,17 @@ class NetworkBuilder:
         self._vals.append(v.ravel())
 
     def link(self, first: ArrayLike, second: ArrayLike, conductance: ArrayLike) -> None:
-        """Conductance between two nodes, both ways."""
+        """Conductance between two nodes, both ways.
+
+        Parameters
+        ----------
+        first : ArrayLike
+            First index or node.
+        second : ArrayLike
+            The other node, or nodes.
+        conductance : ArrayLike
+            Conductances, W/K.
+        """
         g = np.asarray(conductance, dtype=np.float64)
         _accumulate(self.diagonal, first, g)
         _accumulate(self.diagonal, second, g)
@@ -65,36 +75,90 @@ class NetworkBuilder:
         self._add(second, first, -g)
 
     def flow(self, origin: ArrayLike, target: ArrayLike, capacity_flow: ArrayLike) -> None:
-        """Air carried from one node to another, at the temperature of its origin."""
+        """Air carried from one node to another, at the temperature of its origin.
+
+        Parameters
+        ----------
+        origin : ArrayLike
+            Node the flow comes from.
+        target : ArrayLike
+            Node the flow goes to.
+        capacity_flow : ArrayLike
+            Heat capacity of the flow, W/K.
+        """
         c = np.asarray(capacity_flow, dtype=np.float64)
         _accumulate(self.diagonal, origin, c)
         self._add(target, origin, -c)
 
     def to_boundary(self, node: ArrayLike, conductance: ArrayLike, temperature_c: ArrayLike) -> None:
-        """Conductance from a node to a fixed temperature."""
+        """Conductance from a node to a fixed temperature.
+
+        Parameters
+        ----------
+        node : ArrayLike
+            Node, or nodes.
+        conductance : ArrayLike
+            Conductances, W/K.
+        temperature_c : ArrayLike
+            Temperature, °C.
+        """
         g = np.asarray(conductance, dtype=np.float64)
         _accumulate(self.diagonal, node, g)
         _accumulate(self.boundary, node, g * np.asarray(temperature_c))
         _accumulate(self.boundary_conductance, node, g)
 
     def outflow(self, node: ArrayLike, capacity_flow: ArrayLike) -> None:
-        """Air that leaves the enclosure from a node."""
+        """Air that leaves the enclosure from a node.
+
+        Parameters
+        ----------
+        node : ArrayLike
+            Node, or nodes.
+        capacity_flow : ArrayLike
+            Heat capacity of the flow, W/K.
+        """
         c = np.asarray(capacity_flow, dtype=np.float64)
         _accumulate(self.diagonal, node, c)
         _accumulate(self.boundary_conductance, node, c)
 
     def inflow(self, node: ArrayLike, capacity_flow: ArrayLike, temperature_c: float) -> None:
-        """Air of a fixed temperature that enters a node; outflows elsewhere must match it."""
+        """Air of a fixed temperature that enters a node; outflows elsewhere must match it.
+
+        Parameters
+        ----------
+        node : ArrayLike
+            Node, or nodes.
+        capacity_flow : ArrayLike
+            Heat capacity of the flow, W/K.
+        temperature_c : float
+            Temperature, °C.
+        """
         c = np.asarray(capacity_flow, dtype=np.float64)
         _accumulate(self.boundary, node, c * temperature_c)
 
     def source(self, node: ArrayLike, power_w: ArrayLike, control: int | None = None) -> None:
-        """Heat put into a node, W; with ``control``, at the full power of that heater."""
+        """Heat put into a node, W; with ``control``, at the full power of that heater.
+
+        Parameters
+        ----------
+        node : ArrayLike
+            Node, or nodes.
+        power_w : ArrayLike
+            Power, W.
+        control : int | None
+            Index of the fraction that scales the flow, None for none.
+        """
         column = 0 if control is None else 1 + control
         _accumulate(self.sources[:, column], node, np.asarray(power_w, dtype=np.float64))
 
     def fork(self) -> NetworkBuilder:
-        """A copy to add more to; what was collected so far is shared, not copied again."""
+        """A copy to add more to; what was collected so far is shared, not copied again.
+
+        Returns
+        -------
+        NetworkBuilder
+            A copy to add more to.
+        """
         other = NetworkBuilder(self.size, self.controls)
         rows, cols, vals = self._entries()
         other._rows, other._cols, other._vals = [rows], [cols], [vals]
@@ -107,7 +171,18 @@ class NetworkBuilder:
         return other
 
     def build(self, pattern: Pattern | None = None) -> Network:
-        """Assemble; ``pattern`` is that of an earlier network with the same links in the same order."""
+        """Assemble; ``pattern`` is that of an earlier network with the same links in the same order.
+
+        Parameters
+        ----------
+        pattern : Pattern | None
+            Pattern of the matrix, None to find it.
+
+        Returns
+        -------
+        Network
+            Assemble.
+        """
         return Network(
             *self._entries(),
             self.diagonal,
@@ -149,7 +224,22 @@ class Pattern:
 
     @classmethod
     def of(cls, rows: Ints, cols: Ints, order: Ints) -> Pattern:
-        """The pattern of links from ``cols`` to ``rows`` (k,) and of the diagonal."""
+        """The pattern of links from ``cols`` to ``rows`` (k,) and of the diagonal.
+
+        Parameters
+        ----------
+        rows : Ints
+            Rows.
+        cols : Ints
+            Columns of the matrix entries.
+        order : Ints
+            Order of the matrix entries.
+
+        Returns
+        -------
+        Pattern
+            The pattern of links from ``cols`` to ``rows`` (k,) and of the diagonal.
+        """
         n = order.size
         position = np.empty(n, dtype=np.int64)
         position[order] = np.arange(n)
@@ -160,7 +250,20 @@ class Pattern:
         return cls(order, indptr, found % n, where[: rows.size], where[rows.size :])
 
     def matrix(self, vals: Floats, diagonal: Floats) -> csc_matrix:
-        """The matrix (n, n) in elimination order, with the diagonal's values by node."""
+        """The matrix (n, n) in elimination order, with the diagonal's values by node.
+
+        Parameters
+        ----------
+        vals : Floats
+            Values of the matrix entries.
+        diagonal : Floats
+            Diagonal of the matrix, W/K.
+
+        Returns
+        -------
+        csc_matrix
+            The matrix (n, n) in elimination order, with the diagonal's values by node.
+        """
         size = self.indices.size
         data = np.bincount(self.slots, weights=vals, minlength=size).astype(np.float64)
         data += np.bincount(self.diagonal_slots, weights=diagonal, minlength=size)
@@ -196,7 +299,13 @@ class Network:
         return csc_matrix(links + diags_array(self.diagonal))
 
     def found_pattern(self) -> Pattern:
-        """The pattern of this network, in an order that makes little fill."""
+        """The pattern of this network, in an order that makes little fill.
+
+        Returns
+        -------
+        Pattern
+            The pattern of this network, in an order that makes little fill.
+        """
         if self.pattern is not None:
             return self.pattern
         order: Ints = np.argsort(_factorise(self.matrix, "MMD_AT_PLUS_A").perm_c)
@@ -216,7 +325,18 @@ class Network:
         return solve
 
     def responses(self) -> Floats:
-        """Steady temperatures (n, 1 + controls): the base state, and the rise by each heater."""
+        """Steady temperatures (n, 1 + controls): the base state, and the rise by each heater.
+
+        Returns
+        -------
+        Floats
+            Steady temperatures (n, 1 + controls).
+
+        Raises
+        ------
+        ConvergenceError
+            If an argument is out of its range.
+        """
         load = self.sources.copy()
         load[:, 0] += self.boundary
         solution = self._solver()(load)
@@ -225,12 +345,35 @@ class Network:
         return solution
 
     def steady(self, fractions: ArrayLike = ()) -> Floats:
-        """Steady temperatures (n,) in °C with the heaters at fractions of full power."""
+        """Steady temperatures (n,) in °C with the heaters at fractions of full power.
+
+        Parameters
+        ----------
+        fractions : ArrayLike
+            Share that each part takes.
+
+        Returns
+        -------
+        Floats
+            Steady temperatures (n,) in °C with the heaters at fractions of full power.
+        """
         response = self.responses()
         return np.asarray(response @ self._weights(fractions))
 
     def balance(self, temperature_c: Floats, fractions: ArrayLike = ()) -> HeatBalance:
         """Heat in against heat out at a steady state.
+
+        Parameters
+        ----------
+        temperature_c : Floats
+            Temperatures, °C.
+        fractions : ArrayLike
+            Share that each part takes.
+
+        Returns
+        -------
+        HeatBalance
+            Heat in against heat out at a steady state.
 
         Raises
         ------
@@ -248,7 +391,18 @@ class Network:
 
     def stepper(self, seconds: float) -> Callable[[Floats], Floats]:
         """Solver of one backward Euler step: temperatures (n,) from a load (n,) that holds
-        ``boundary``, sources, and capacity/seconds times the temperatures before."""
+        ``boundary``, sources, and capacity/seconds times the temperatures before.
+
+        Parameters
+        ----------
+        seconds : float
+            Seconds.
+
+        Returns
+        -------
+        Callable[[Floats], Floats]
+            Solver of one backward Euler step.
+        """
         return self._solver(self.capacity / seconds)
 
     def advance(
@@ -263,6 +417,22 @@ class Network:
         Backward Euler with step doubling and extrapolation (second order, stable at any step),
         halving the step until the two answers agree to ``tolerance_k``. Nodes without capacity
         follow at once.
+
+        Parameters
+        ----------
+        temperature_c : Floats
+            Temperatures, °C.
+        seconds : float
+            Seconds.
+        fractions : ArrayLike
+            Share that each part takes.
+        tolerance_k : float
+            How far temperatures may be off, K.
+
+        Returns
+        -------
+        Floats
+            Temperatures after some time with constant coefficients and sources.
         """
         load = self.boundary + self.sources @ self._weights(fractions)
         state = np.asarray(temperature_c, dtype=np.float64)

@@ -26,7 +26,18 @@ AIR_VISCOSITY_M2_S = 1.5e-5
 
 
 def body_film_w_m2k(body_length_m: float) -> float:
-    """Convection coefficient of a small animal in calm air: Nu = 0.37 Re^0.6 of Mitchell (1976)."""
+    """Convection coefficient of a small animal in calm air: Nu = 0.37 Re^0.6 of Mitchell (1976).
+
+    Parameters
+    ----------
+    body_length_m : float
+        The animal's body length, m.
+
+    Returns
+    -------
+    float
+        Convection coefficient of a small animal in calm air.
+    """
     thickness = max(BODY_THICKNESS * body_length_m, 1e-3)
     reynolds = STILL_AIR_M_S * thickness / AIR_VISCOSITY_M2_S
     return float(0.37 * AIR_CONDUCTIVITY_W_MK / thickness * reynolds**0.6)
@@ -49,6 +60,11 @@ def operative_temperature(
         Of lamps on a surface that faces them.
     body_length_m : float
         Snout to vent.
+
+    Returns
+    -------
+    float
+        Operative temperature, °C.
     """
     film = body_film_w_m2k(body_length_m)
     around = 0.5 * (ground_c + radiant_c)
@@ -73,6 +89,20 @@ def warm_patch(sheet: SheetGrid, surface_c: Floats, above_c: float) -> WarmPatch
 
     The sides are those of its middle row and column through the hottest cell, with the edge found between
     cell centres, so that they move smoothly.
+
+    Parameters
+    ----------
+    sheet : SheetGrid
+        The sheet.
+    surface_c : Floats
+        Surface temperature, °C.
+    above_c : float
+        Temperature a surface must exceed to count, °C.
+
+    Returns
+    -------
+    WarmPatch
+        How far a sheet (nx, ny) is warmer than a temperature.
     """
     i, j = np.unravel_index(int(np.argmax(surface_c)), surface_c.shape)
     share = _share_above(surface_c, above_c)

@@ -109,7 +109,25 @@ class PatchList:
         areas: Floats,
         height_m: float,
     ) -> None:
-        """Add a wall strip by strip; ``nodes`` is None for mesh and open faces, areas what is theirs."""
+        """Add a wall strip by strip; ``nodes`` is None for mesh and open faces, areas what is theirs.
+
+        Parameters
+        ----------
+        face : Face
+            A face of the enclosure.
+        wall : Wall
+            The wall.
+        air : AirGrid
+            The air cells.
+        nodes : Ints | None
+            Nodes.
+        cells : Ints
+            Indices of air cells.
+        areas : Floats
+            Areas, m².
+        height_m : float
+            Height, m.
+        """
         i, k = cells // air.nz, cells % air.nz
         middle = air.depth_m / 2
         x, y, z = air.x[i], np.full(cells.size, middle), air.z[k]
@@ -148,7 +166,19 @@ class PatchList:
         sheet: SheetGrid,
         supports: list[tuple[float, float, float, float]],
     ) -> None:
-        """Add the substrate surface, less what stands on it (x0, x1, y0, y1 each)."""
+        """Add the substrate surface, less what stands on it (x0, x1, y0, y1 each).
+
+        Parameters
+        ----------
+        plan : Plan
+            The plan.
+        air : AirGrid
+            The air cells.
+        sheet : SheetGrid
+            The sheet.
+        supports : list[tuple[float, float, float, float]]
+            Footprints that hold the item up, m.
+        """
         covered = np.zeros((sheet.nx, sheet.ny))
         for x0, x1, y0, y1 in supports:
             covered += np.outer(overlap(sheet.x_edges, x0, x1), overlap(sheet.y_edges, y0, y1))
@@ -167,7 +197,15 @@ class PatchList:
         )
 
     def plate(self, air: AirGrid, plate: Plate) -> None:
-        """Add the upper face of a plate and the free part of its lower face."""
+        """Add the upper face of a plate and the free part of its lower face.
+
+        Parameters
+        ----------
+        air : AirGrid
+            The air cells.
+        plate : Plate
+            The plate.
+        """
         size = min(plate.item.length_m, plate.item.width_m)
         cell = np.full((plate.top.nx, plate.top.ny), plate.top.dx * plate.top.dy)
         top_m = plate.bottom_m + plate.thickness_m
@@ -192,7 +230,15 @@ class PatchList:
         )
 
     def rod(self, air: AirGrid, rod: Rod) -> None:
-        """Add a branch: two flat faces for each quarter of each piece, touching the round of it."""
+        """Add a branch: two flat faces for each quarter of each piece, touching the round of it.
+
+        Parameters
+        ----------
+        air : AirGrid
+            The air cells.
+        rod : Rod
+            The rod.
+        """
         m, radius = rod.item.material, rod.item.diameter_m / 2
         width = math.pi * radius / QUARTERS
         area = np.full(rod.pieces, width * rod.piece_m)
@@ -248,7 +294,13 @@ class PatchList:
         )
 
     def build(self) -> SurfacePatches:
-        """All groups as one set of arrays."""
+        """All groups as one set of arrays.
+
+        Returns
+        -------
+        SurfacePatches
+            All groups as one set of arrays.
+        """
         columns = [np.concatenate(parts) for parts in zip(*self._groups, strict=True)]
         node, cell, higher, share, area, centre, normal, half_u, half_v, orientation, length, *optics = (
             columns
@@ -274,6 +326,18 @@ def sub_samples(patches: SurfacePatches, spacing_m: float) -> tuple[Floats, Floa
 
     Returns points (n, 3) just off the surface, normals (n, 3), and the patch index (n,) of each;
     points of one patch have equal weight.
+
+    Parameters
+    ----------
+    patches : SurfacePatches
+        Surface patches.
+    spacing_m : float
+        Distance between samples, m.
+
+    Returns
+    -------
+    tuple[Floats, Floats, Ints]
+        Points over all patches no further apart than ``spacing_m``.
     """
     nu = np.ceil(2 * np.linalg.norm(patches.half_u, axis=1) / spacing_m).astype(np.int64)
     nv = np.ceil(2 * np.linalg.norm(patches.half_v, axis=1) / spacing_m).astype(np.int64)

@@ -43,7 +43,24 @@ class LampHeat:
 
 
 def screened_share(source: Emitter, rows: Floats, frame: Floats, directions: int = 4000) -> float:
-    """Share of a source's radiation that passes its screens, by quadrature over the sphere."""
+    """Share of a source's radiation that passes its screens, by quadrature over the sphere.
+
+    Parameters
+    ----------
+    source : Emitter
+        The source.
+    rows : Floats
+        Rows.
+    frame : Floats
+        Unit vectors along, across and ahead of the source, shape (3, 3).
+    directions : int
+        How many directions.
+
+    Returns
+    -------
+    float
+        Share of a source's radiation that passes its screens, by quadrature over the sphere.
+    """
     if len(rows) == 0:
         return 1.0
     index = np.arange(directions) + 0.5
@@ -63,6 +80,20 @@ def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     somewhere: what the samples miss fell on the sides of furnishings and joins the diffuse pool,
     and an excess from coarse sampling is scaled away, so that the watts always add up. A lamp
     above the lid gives its side losses, its convection and what the mesh stops to the room.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    grid : EnclosureGrid
+        The grid of the enclosure.
+    fixture : Fixture
+        The fixture.
+
+    Returns
+    -------
+    LampHeat
+        Share out one lamp's watts at full power.
     """
     if fixture.mount != "air":
         return _mat(plan, grid, fixture)

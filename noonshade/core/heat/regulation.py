@@ -19,7 +19,24 @@ LIMIT_DIFFERENTIAL_K = 2.0
 
 
 def set_point_at(thermostat: Thermostat, hour: float, dawn: float, dusk: float) -> float | None:
-    """Set point in force at an hour, °C, ramping between day and night; None when switched off."""
+    """Set point in force at an hour, °C, ramping between day and night; None when switched off.
+
+    Parameters
+    ----------
+    thermostat : Thermostat
+        The thermostat.
+    hour : float
+        Hour of the day, 0 to 24.
+    dawn : float
+        When the day's lamps come on, h.
+    dusk : float
+        When the day's lamps go off, h.
+
+    Returns
+    -------
+    float | None
+        Set point in force at an hour, °C, ramping between day and night.
+    """
     day, night, ramp = thermostat.day_set_point_c, thermostat.night_set_point_c, thermostat.ramp_h
     by_day = dawn <= hour < dusk
     if day is None or night is None or ramp <= 0.0:
@@ -46,7 +63,22 @@ class Regulator:
     _carried: float = field(default=0.5)
 
     def step(self, probe_c: float, set_point_c: float | None, seconds: float) -> float:
-        """Power as a fraction of full for the next step, from the true temperature at the probe."""
+        """Power as a fraction of full for the next step, from the true temperature at the probe.
+
+        Parameters
+        ----------
+        probe_c : float
+            What the probe reads, °C.
+        set_point_c : float | None
+            Set point, °C.
+        seconds : float
+            Seconds.
+
+        Returns
+        -------
+        float
+            Power as a fraction of full for the next step, from the true temperature at the probe.
+        """
         if math.isnan(self.reading_c):
             self.reading_c = probe_c
         lag = self.thermostat.time_constant_s

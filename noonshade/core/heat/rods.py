@@ -57,17 +57,51 @@ class Rod:
         return found
 
     def normal(self, quarter: int, facet: int) -> Floats:
-        """Direction (3,) a flat face of a quarter looks in."""
+        """Direction (3,) a flat face of a quarter looks in.
+
+        Parameters
+        ----------
+        quarter : int
+            Which quarter of the perimeter.
+        facet : int
+            Index of a side of the rod.
+
+        Returns
+        -------
+        Floats
+            Direction (3,) a flat face of a quarter looks in.
+        """
         angle = math.radians(90.0 * quarter + FACETS_DEG[facet])
         found: Floats = math.cos(angle) * self.upwards + math.sin(angle) * self.aside
         return found
 
     def nearest(self, x_m: float, y_m: float, z_m: float) -> int:
-        """The piece nearest to a point."""
+        """The piece nearest to a point.
+
+        Parameters
+        ----------
+        x_m : float
+            Position along the length, m.
+        y_m : float
+            Position from the front to the back, m.
+        z_m : float
+            Height above the floor, m.
+
+        Returns
+        -------
+        int
+            The piece nearest to a point.
+        """
         return int(np.argmin(np.linalg.norm(self.centres - np.array([x_m, y_m, z_m]), axis=1)))
 
     def links(self) -> list[tuple[Ints, Ints, Floats]]:
-        """Conduction around each piece and along the axis, as pairs of nodes and W/K."""
+        """Conduction around each piece and along the axis, as pairs of nodes and W/K.
+
+        Returns
+        -------
+        list[tuple[Ints, Ints, Floats]]
+            Conduction around each piece and along the axis, as pairs of nodes and W/K.
+        """
         k, nodes = self.item.material.conductivity_w_mk, self.nodes
         around = np.full(nodes.size, k / math.sqrt(2.0) * self.piece_m)
         found = [(nodes.ravel(), np.roll(nodes, -1, axis=1).ravel(), around)]
@@ -84,7 +118,24 @@ class Rod:
 
 
 def rod_of(branch: Branch, start: int, piece_m: float, most: float) -> Rod:
-    """Cut a branch into pieces of about a length, with nodes from ``start`` on."""
+    """Cut a branch into pieces of about a length, with nodes from ``start`` on.
+
+    Parameters
+    ----------
+    branch : Branch
+        The branch.
+    start : int
+        First node.
+    piece_m : float
+        Length of a piece, m.
+    most : float
+        Upper limit.
+
+    Returns
+    -------
+    Rod
+        Cut a branch into pieces of about a length, with nodes from ``start`` on.
+    """
     first, last = np.array(branch.start_m), np.array(branch.end_m)
     length = float(np.linalg.norm(last - first))
     axis = (last - first) / length

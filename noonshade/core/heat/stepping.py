@@ -26,6 +26,24 @@ def load_of(
 
     ``constant`` (n,) what does not change, ``sources`` (n, 1 + f) W, column 0 left out, ``power`` (f,)
     fractions of full, ``stored`` (n,) capacity over step, W/K.
+
+    Parameters
+    ----------
+    constant : Floats
+        What does not change during the day, W, shape (n,).
+    sources : Floats
+        Heat of each control fraction, W, shape (n, 1 + f).
+    power : Floats
+        Fractions of full power, shape (f,).
+    stored : Floats
+        Heat capacity over step, W/K, shape (n,).
+    temperature_c : Floats
+        Temperatures, °C.
+
+    Returns
+    -------
+    Floats
+        Right-hand side (n,) of a backward Euler step, W.
     """
     load = np.empty(constant.size)
     for i in range(constant.size):
@@ -39,7 +57,24 @@ def load_of(
 def heat_flows(
     after_c: Floats, before_c: Floats, stored: Floats, conductance: Floats
 ) -> tuple[float, float]:  # pragma: no cover - compiled
-    """Heat stored in a step, and heat to all boundaries as if they were at 0 °C, W."""
+    """Heat stored in a step, and heat to all boundaries as if they were at 0 °C, W.
+
+    Parameters
+    ----------
+    after_c : Floats
+        Temperatures at the end of the step, °C.
+    before_c : Floats
+        Temperatures at the start of the step, °C.
+    stored : Floats
+        Heat capacity over step, W/K, shape (n,).
+    conductance : Floats
+        Conductances, W/K.
+
+    Returns
+    -------
+    tuple[float, float]
+        Heat stored in a step, and heat to all boundaries as if they were at 0 °C, W.
+    """
     gained, given = 0.0, 0.0
     for i in range(after_c.size):
         gained += stored[i] * (after_c[i] - before_c[i])
@@ -51,7 +86,24 @@ def heat_flows(
 def furthest_moved(
     now_c: Floats, then_c: Floats, first: int, last: int
 ) -> float:  # pragma: no cover - compiled
-    """Largest change of the nodes from ``first`` to before ``last``, K."""
+    """Largest change of the nodes from ``first`` to before ``last``, K.
+
+    Parameters
+    ----------
+    now_c : Floats
+        Temperatures now, °C.
+    then_c : Floats
+        Temperatures then, °C.
+    first : int
+        First index or node.
+    last : int
+        Number of the last break.
+
+    Returns
+    -------
+    float
+        Largest change of the nodes from ``first`` to before ``last``, K.
+    """
     most = 0.0
     for i in range(first, last):
         most = max(most, abs(now_c[i] - then_c[i]))
@@ -76,6 +128,36 @@ def vapour_step(
 
     Returns the density in kg/m³, the relative error of the step's balance, and what sprayed water gave off
     in kg/s. Arguments as ``moisture.vapour.Exchange`` and ``flows`` have them.
+
+    Parameters
+    ----------
+    node : Ints
+        Node, or nodes.
+    passing_m3_s : Floats
+        Flow that passes, m³/s.
+    wet : Flags
+        Which surfaces are wet.
+    sprayed : Floats
+        Water on each surface, kg.
+    temperature_c : Floats
+        Temperatures, °C.
+    vapour_kg_m3 : float
+        Water vapour, kg/m³.
+    fresh_m3_s : float
+        Air exchanged with the room, m³/s.
+    outside_kg_m3 : float
+        Water vapour of the room, kg/m³.
+    fog_kg_s : float
+        Water brought by fog, kg/s.
+    volume_m3 : float
+        Volume, m³.
+    seconds : float
+        Seconds.
+
+    Returns
+    -------
+    tuple[float, float, float]
+        Vapour after a step, by the exact exponential with surfaces as warm as at its end.
     """
     total, source = fresh_m3_s, fresh_m3_s * outside_kg_m3 + fog_kg_s
     saturated = np.empty(node.size)

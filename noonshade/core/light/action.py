@@ -58,6 +58,16 @@ def vitamin_d3(wavelength_nm: ArrayLike) -> Floats:
     """Action spectrum of previtamin D₃ production, dimensionless (CIE 174:2006).
 
     1 at 298 nm; between the 1 nm steps of the table on a logarithmic scale; 0 outside 252–330 nm.
+
+    Parameters
+    ----------
+    wavelength_nm : ArrayLike
+        Wavelengths, nm, rising.
+
+    Returns
+    -------
+    Floats
+        Action spectrum of previtamin D₃ production, dimensionless (CIE 174:2006).
     """
     nm = np.asarray(wavelength_nm, dtype=np.float64)
     steps = _D3_FIRST_NM + np.arange(_D3.size)
@@ -85,7 +95,20 @@ class SpectrumFigures:
 
 
 def uv_index(wavelength_nm: ArrayLike, irradiance_w_m2_nm: ArrayLike) -> float:
-    """UV index of a spectrum: 40 m²/W × ∫ E(λ) s(λ) dλ from 250 to 400 nm; see ``spectrum_figures``."""
+    """UV index of a spectrum: 40 m²/W × ∫ E(λ) s(λ) dλ from 250 to 400 nm; see ``spectrum_figures``.
+
+    Parameters
+    ----------
+    wavelength_nm : ArrayLike
+        Wavelengths, nm, rising.
+    irradiance_w_m2_nm : ArrayLike
+        Spectral irradiance, W/(m² nm).
+
+    Returns
+    -------
+    float
+        UV index of a spectrum.
+    """
     return spectrum_figures(wavelength_nm, irradiance_w_m2_nm).uvi
 
 
@@ -101,6 +124,11 @@ def spectrum_figures(wavelength_nm: ArrayLike, irradiance_w_m2_nm: ArrayLike) ->
         Strictly rising wavelengths, nm.
     irradiance_w_m2_nm : array_like, shape (n,)
         Spectral irradiance, W/m²/nm, not negative; any unit for a relative spectrum.
+
+    Returns
+    -------
+    SpectrumFigures
+        Weigh a spectrum by both action spectra.
 
     Raises
     ------

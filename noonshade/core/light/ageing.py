@@ -26,6 +26,11 @@ def uv_share(ageing: Ageing | None, hours: float) -> float:
     hours : float
         Hours burned, not negative.
 
+    Returns
+    -------
+    float
+        UV output relative to a lamp of 100 h.
+
     Raises
     ------
     ValueError
@@ -42,7 +47,20 @@ def uv_share(ageing: Ageing | None, hours: float) -> float:
 
 
 def with_lamp_age(plan: Plan, age: LampAge) -> Plan:
-    """The plan with its UV lamps burned in ("new"), as they are, or at the end of their life ("worn")."""
+    """The plan with its UV lamps burned in ("new"), as they are, or at the end of their life ("worn").
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    age : LampAge
+        Which hours the lamps have burned.
+
+    Returns
+    -------
+    Plan
+        The plan.
+    """
     if age == "present":
         return plan
     fixtures = tuple(

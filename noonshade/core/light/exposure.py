@@ -41,6 +41,16 @@ def exposure_class(uvi: float) -> int:
 
     0 where a place is free of UV, 1 to 4 as in the table, ``BEYOND`` above what any class seeks.
     A place counts by its peak: an animal may leave it, so the mean exposure is its own choice.
+
+    Parameters
+    ----------
+    uvi : float
+        UV index.
+
+    Returns
+    -------
+    int
+        The lowest class whose highest voluntary exposure covers a UV index.
     """
     if uvi <= UV_FREE_UVI:
         return 0
@@ -51,11 +61,35 @@ def exposure_class(uvi: float) -> int:
 
 
 def exposure_classes(uvi: NDArray[np.float64]) -> NDArray[np.int64]:
-    """The same for an array."""
+    """The same for an array.
+
+    Parameters
+    ----------
+    uvi : NDArray[np.float64]
+        UV index.
+
+    Returns
+    -------
+    NDArray[np.int64]
+        The same for an array.
+    """
     edges = [UV_FREE_UVI, *(c.peak_high for c in CLASSES)]
     return np.searchsorted(edges, uvi, side="left").astype(np.int64)
 
 
 def daily_light_integral(ppfd_umol_m2_s: float, hours: float) -> float:
-    """Daily light integral, mol/m², of a steady PPFD over a number of hours."""
+    """Daily light integral, mol/m², of a steady PPFD over a number of hours.
+
+    Parameters
+    ----------
+    ppfd_umol_m2_s : float
+        Light for plants, µmol/(m² s).
+    hours : float
+        Hours the lamp has burned, or those by fixture.
+
+    Returns
+    -------
+    float
+        Daily light integral, mol/m², of a steady PPFD over a number of hours.
+    """
     return ppfd_umol_m2_s * hours * 3600.0 / 1e6

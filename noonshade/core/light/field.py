@@ -60,7 +60,24 @@ class LightAtPoints:
 
 
 def strength(lamp: Lamp, source: Emitter, power_w: float, hours: float = REFERENCE_H) -> LampStrength:
-    """Scale factors of a lamp at a power and age: UVI from its reference reading, the rest from watts."""
+    """Scale factors of a lamp at a power and age: UVI from its reference reading, the rest from watts.
+
+    Parameters
+    ----------
+    lamp : Lamp
+        The lamp.
+    source : Emitter
+        The source.
+    power_w : float
+        Power, W.
+    hours : float
+        Hours the lamp has burned, or those by fixture.
+
+    Returns
+    -------
+    LampStrength
+        Scale factors of a lamp at a power and age.
+    """
     radiant = power_w * lamp.forward_radiant
     uvi = 0.0
     if lamp.uv is not None:
@@ -166,7 +183,18 @@ class Scene:
             self._exitance = (level.T @ self._scales) * reflectance
 
     def at(self, points: Floats) -> LightAtPoints:
-        """Light at points (n, 3) in m."""
+        """Light at points (n, 3) in m.
+
+        Parameters
+        ----------
+        points : Floats
+            Points, shape (n, 3), m.
+
+        Returns
+        -------
+        LightAtPoints
+            Light at points (n, 3) in m.
+        """
         points = np.ascontiguousarray(points, dtype=np.float64).reshape(-1, 3)
         vectors, levels = self._direct(points, np.tile(UP, (len(points), 1)))
         back = self._back(points)[None]
@@ -174,11 +202,33 @@ class Scene:
         return self._combined(parts, _BounceGrid(back, np.zeros(1, dtype=np.int64), np.arange(len(points))))
 
     def on_lattice(self, points: Floats) -> LightAtPoints:
-        """Light at a lattice of points (rows, columns, 3) in a plane; arrays (rows · columns,)."""
+        """Light at a lattice of points (rows, columns, 3) in a plane; arrays (rows · columns,).
+
+        Parameters
+        ----------
+        points : Floats
+            Points, shape (n, 3), m.
+
+        Returns
+        -------
+        LightAtPoints
+            Light at a lattice of points (rows, columns, 3) in a plane.
+        """
         return self.on_lattices([points])[0]
 
     def on_lattices(self, lattices: list[Floats]) -> list[LightAtPoints]:
-        """The same for several lattices, worked on together."""
+        """The same for several lattices, worked on together.
+
+        Parameters
+        ----------
+        lattices : list[Floats]
+            Lattices of points, each shape (n, 3), m.
+
+        Returns
+        -------
+        list[LightAtPoints]
+            The same for several lattices, worked on together.
+        """
         jobs = []
         for points in lattices:
             flat = np.ascontiguousarray(points, dtype=np.float64).reshape(-1, 3)
@@ -267,5 +317,22 @@ def light_at(
     fixtures: tuple[Fixture, ...],
     dimming: Mapping[str, float] | None = None,
 ) -> LightAtPoints:
-    """Light at a few points (n, 3) from the given fixtures; see ``Scene``."""
+    """Light at a few points (n, 3) from the given fixtures; see ``Scene``.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    points : Floats
+        Points, shape (n, 3), m.
+    fixtures : tuple[Fixture, ...]
+        The fixtures.
+    dimming : Mapping[str, float] | None
+        Fractions of full power, by fixture.
+
+    Returns
+    -------
+    LightAtPoints
+        Light at a few points (n, 3) from the given fixtures.
+    """
     return Scene(plan, fixtures, dimming).at(points)

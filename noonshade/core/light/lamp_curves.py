@@ -42,7 +42,24 @@ class Curve:
 def predict_lamp_readings(
     lamp: Lamp, distance_m: Floats, setting: LampCondition, power_w: float | None = None
 ) -> Curve:
-    """UV index and irradiance of a lamp by itself at distances (n,), m."""
+    """UV index and irradiance of a lamp by itself at distances (n,), m.
+
+    Parameters
+    ----------
+    lamp : Lamp
+        The lamp.
+    distance_m : Floats
+        Distance from the lamp, m.
+    setting : LampCondition
+        Screen, measured transmittance and hours of the lamp.
+    power_w : float | None
+        Power, W.
+
+    Returns
+    -------
+    Curve
+        UV index and irradiance of a lamp by itself at distances (n,), m.
+    """
     source = emitter(lamp.geometry)
     rows, bands = screen_rows(setting.screen, setting.measured, turns=True)
     response = on_axis(source, distance_m, rows)
@@ -51,17 +68,52 @@ def predict_lamp_readings(
 
 
 def lamp_curve(lamp: Lamp, setting: LampCondition, power_w: float | None = None) -> Curve:
-    """The same at the distances of ``curve_distances``."""
+    """The same at the distances of ``curve_distances``.
+
+    Parameters
+    ----------
+    lamp : Lamp
+        The lamp.
+    setting : LampCondition
+        Screen, measured transmittance and hours of the lamp.
+    power_w : float | None
+        Power, W.
+
+    Returns
+    -------
+    Curve
+        The same at the distances of ``curve_distances``.
+    """
     return predict_lamp_readings(lamp, curve_distances(), setting, power_w)
 
 
 def curve_distances() -> Floats:
-    """Distances (n,) of every curve, m: from ``NEAREST_M`` to ``FARTHEST_M`` in equal ratios."""
+    """Distances (n,) of every curve, m: from ``NEAREST_M`` to ``FARTHEST_M`` in equal ratios.
+
+    Returns
+    -------
+    Floats
+        Distances (n,) of every curve, m.
+    """
     return np.geomspace(NEAREST_M, FARTHEST_M, CURVE_POINTS)
 
 
 def distance_for(lamp: Lamp, uvi: float, setting: LampCondition) -> float | None:
     """How far under a lamp its UV index falls to a value, m; None if it does nowhere within the curve.
+
+    Parameters
+    ----------
+    lamp : Lamp
+        The lamp.
+    uvi : float
+        UV index.
+    setting : LampCondition
+        Screen, measured transmittance and hours of the lamp.
+
+    Returns
+    -------
+    float | None
+        How far under a lamp its UV index falls to a value, m.
 
     Raises
     ------
@@ -97,6 +149,24 @@ def find_lamps(
     lamps: Iterable[Lamp], low: float, high: float, distance_m: float, setting: LampCondition
 ) -> tuple[Match, ...]:
     """Lamps whose UV index at a distance lies in a range, nearest to its middle first.
+
+    Parameters
+    ----------
+    lamps : Iterable[Lamp]
+        The lamps.
+    low : float
+        Lower limit.
+    high : float
+        Upper limit.
+    distance_m : float
+        Distance from the lamp, m.
+    setting : LampCondition
+        Screen, measured transmittance and hours of the lamp.
+
+    Returns
+    -------
+    tuple[Match, ...]
+        Lamps whose UV index at a distance lies in a range, nearest to its middle first.
 
     Raises
     ------

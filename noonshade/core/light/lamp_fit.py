@@ -64,6 +64,18 @@ def fit_lamp(geometry: SourceGeometry, readings: tuple[LampReading, ...]) -> Lam
     Geometry is as given; whether another size of the same kind would do better is looked at only to
     explain a bad fit.
 
+    Parameters
+    ----------
+    geometry : SourceGeometry
+        Shape and beam of the source.
+    readings : tuple[LampReading, ...]
+        The readings.
+
+    Returns
+    -------
+    LampFit
+        Fit a lamp's strength to readings, by least squares of the logarithms.
+
     Raises
     ------
     ValueError

@@ -26,7 +26,18 @@ class Bands:
     visible: float = 1.0
 
     def times(self, other: Bands) -> Bands:
-        """One after the other."""
+        """One after the other.
+
+        Parameters
+        ----------
+        other : Bands
+            The other bands.
+
+        Returns
+        -------
+        Bands
+            One after the other.
+        """
         return Bands(self.uv * other.uv, self.radiant * other.radiant, self.visible * other.visible)
 
 
@@ -57,10 +68,16 @@ def mesh_transmittance(mesh: Mesh, zenith_deg: float, bearing_deg: float = 0.0) 
     Parameters
     ----------
     mesh : Mesh
+        The mesh.
     zenith_deg : float
         Angle of incidence from the mesh normal, 0 ≤ θ < 90.
     bearing_deg : float
         Direction of arrival about the normal, measured from one wire direction.
+
+    Returns
+    -------
+    float
+        Share of light that passes a horizontal square mesh, 0–1.
     """
     ratio = mesh.wire_m / mesh.pitch_m
     tangent = math.tan(math.radians(zenith_deg))
@@ -76,6 +93,18 @@ def straight_through(screen: Screen | None, measured_uv: float | None = None) ->
 
     A keeper's measured share replaces the catalogue's for UV. A mesh is blind to colour, so there it
     holds for heat and light too.
+
+    Parameters
+    ----------
+    screen : Screen | None
+        Mesh or pane in front of the lamp, None for none.
+    measured_uv : float | None
+        UV transmittance the keeper measured, None for the screen's own.
+
+    Returns
+    -------
+    Bands
+        What passes a screen at normal incidence.
     """
     if screen is None:
         return Bands()
@@ -87,7 +116,22 @@ def straight_through(screen: Screen | None, measured_uv: float | None = None) ->
 
 
 def screen_rows(screen: Screen | None, measured_uv: float | None, turns: bool) -> tuple[Floats, Bands]:
-    """A screen as the kernel takes it, and the factors by band left over."""
+    """A screen as the kernel takes it, and the factors by band left over.
+
+    Parameters
+    ----------
+    screen : Screen | None
+        Mesh or pane in front of the lamp, None for none.
+    measured_uv : float | None
+        UV transmittance the keeper measured, None for the screen's own.
+    turns : bool
+        Whether the screen turns with the lamp.
+
+    Returns
+    -------
+    tuple[Floats, Bands]
+        A screen as the kernel takes it, and the factors by band left over.
+    """
     if screen is None:
         return np.zeros((0, 4)), Bands()
     if isinstance(screen, Mesh):
@@ -100,7 +144,22 @@ def screen_rows(screen: Screen | None, measured_uv: float | None, turns: bool) -
 
 
 def light_paths(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[LightPath, ...]:
-    """Paths of a lamp's light into the enclosure: one if it hangs inside, else one a part of the lid."""
+    """Paths of a lamp's light into the enclosure: one if it hangs inside, else one a part of the lid.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    fixture : Fixture
+        The fixture.
+    inside : Obstacles
+        Obstacles inside the enclosure.
+
+    Returns
+    -------
+    tuple[LightPath, ...]
+        Paths of a lamp's light into the enclosure.
+    """
     own_rows, own_bands = screen_rows(fixture.screen, fixture.screen_measured, turns=True)
     if fixture.position_m[2] <= plan.enclosure.height_m:
         return (LightPath(own_rows, own_bands, inside),)
@@ -115,7 +174,22 @@ def light_paths(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[LightP
 
 
 def lid_above(plan: Plan, x_m: float, y_m: float) -> Wall:
-    """The part of the lid at a place."""
+    """The part of the lid at a place.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    x_m : float
+        Position along the length, m.
+    y_m : float
+        Position from the front to the back, m.
+
+    Returns
+    -------
+    Wall
+        The part of the lid at a place.
+    """
     for inset in plan.enclosure.insets_of("top"):
         if inset.x0_m <= x_m <= inset.x1_m and inset.y0_m <= y_m <= inset.y1_m:
             return inset.wall
@@ -123,7 +197,20 @@ def lid_above(plan: Plan, x_m: float, y_m: float) -> Wall:
 
 
 def screens_below(plan: Plan, fixture: Fixture) -> tuple[tuple[Screen, float | None], ...]:
-    """Every screen straight below a fixture, with its measured share: its own, and the lid."""
+    """Every screen straight below a fixture, with its measured share: its own, and the lid.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    fixture : Fixture
+        The fixture.
+
+    Returns
+    -------
+    tuple[tuple[Screen, float | None], ...]
+        Every screen straight below a fixture, with its measured share.
+    """
     found = [(fixture.screen, fixture.screen_measured)]
     if fixture.position_m[2] > plan.enclosure.height_m:
         lid = lid_above(plan, *fixture.position_m[:2])
@@ -132,7 +219,20 @@ def screens_below(plan: Plan, fixture: Fixture) -> tuple[tuple[Screen, float | N
 
 
 def screen_loss(plan: Plan, fixture: Fixture) -> Bands:
-    """Shares of a lamp's light that its screens stop straight below it, 0–1."""
+    """Shares of a lamp's light that its screens stop straight below it, 0–1.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    fixture : Fixture
+        The fixture.
+
+    Returns
+    -------
+    Bands
+        Shares of a lamp's light that its screens stop straight below it, 0–1.
+    """
     passed = Bands()
     for screen, measured in screens_below(plan, fixture):
         passed = passed.times(straight_through(screen, measured))

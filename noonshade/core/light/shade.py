@@ -49,7 +49,18 @@ class Solid:
         return float(np.ptp(across, axis=0).min())
 
     def slices(self, count: int) -> list[Extent]:
-        """Bounds of so many equal pieces of it, cut across its longest extent."""
+        """Bounds of so many equal pieces of it, cut across its longest extent.
+
+        Parameters
+        ----------
+        count : int
+            How many.
+
+        Returns
+        -------
+        list[Extent]
+            Bounds of so many equal pieces of it, cut across its longest extent.
+        """
         along = int(np.argmax(np.ptp(self.corners, axis=0)))
         start, end = self.corners[self.edges[:, 0]], self.corners[self.edges[:, 1]]
         cuts = np.linspace(self.corners[:, along].min(), self.corners[:, along].max(), count + 1)
@@ -106,15 +117,50 @@ class Obstacles:
 
     @classmethod
     def of(cls, groups: tuple[Group, ...], foliage: tuple[Foliage, ...] = ()) -> Obstacles:
-        """Pack groups of solids and foliage."""
+        """Pack groups of solids and foliage.
+
+        Parameters
+        ----------
+        groups : tuple[Group, ...]
+            Bounds of groups of solids, shape (g, 6), m.
+        foliage : tuple[Foliage, ...]
+            Boxes of leaves.
+
+        Returns
+        -------
+        Obstacles
+            Pack groups of solids and foliage.
+        """
         return cls(groups, foliage, _packed(groups, foliage))
 
     def with_solids(self, solids: list[Solid]) -> Obstacles:
-        """These and one more group of solids."""
+        """These and one more group of solids.
+
+        Parameters
+        ----------
+        solids : list[Solid]
+            Convex solids.
+
+        Returns
+        -------
+        Obstacles
+            These and one more group of solids.
+        """
         return self if not solids else Obstacles.of((*self.groups, Group(tuple(solids))), self.foliage)
 
     def contains(self, points: Floats) -> NDArray[np.bool_]:
-        """Whether points (n, 3) lie inside any solid; the hollow of a hide is outside."""
+        """Whether points (n, 3) lie inside any solid; the hollow of a hide is outside.
+
+        Parameters
+        ----------
+        points : Floats
+            Points, shape (n, 3), m.
+
+        Returns
+        -------
+        NDArray[np.bool_]
+            Whether points (n, 3) lie inside any solid.
+        """
         inside = np.zeros(len(points), dtype=bool)
         for group in self.groups:
             for solid in group.solids[1 if group.hull else 0 :]:
@@ -167,7 +213,18 @@ NOTHING = Obstacles.of(())
 
 
 def obstacles(plan: Plan) -> Obstacles:
-    """Everything in the box that stops or thins light."""
+    """Everything in the box that stops or thins light.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    Obstacles
+        Everything in the box that stops or thins light.
+    """
     ground = plan.substrate.depth_m
     groups: list[Group] = []
     for item in plan.furnishings:
@@ -193,7 +250,22 @@ def _hull(extents: list[Extent]) -> Extent:
 
 
 def solids_of(item: Furnishing, box: Enclosure, ground: float) -> list[Solid]:
-    """The convex solids of one furnishing; foliage has none."""
+    """The convex solids of one furnishing; foliage has none.
+
+    Parameters
+    ----------
+    item : Furnishing
+        The item.
+    box : Enclosure
+        The enclosure.
+    ground : float
+        Height of the substrate surface, m.
+
+    Returns
+    -------
+    list[Solid]
+        The convex solids of one furnishing.
+    """
     if isinstance(item, Slab):
         return [upright(e) for e in _slab(item, ground)]
     if isinstance(item, Hide):
@@ -227,7 +299,18 @@ _BOX_EDGES = _edges_of(_BOX_FACES)
 
 
 def upright(extent: Extent) -> Solid:
-    """A box with its sides along the axes: x0, y0, z0, x1, y1, z1 in metres."""
+    """A box with its sides along the axes: x0, y0, z0, x1, y1, z1 in metres.
+
+    Parameters
+    ----------
+    extent : Extent
+        Bounds of the thing, m.
+
+    Returns
+    -------
+    Solid
+        A box with its sides along the axes.
+    """
     x0, y0, z0, x1, y1, z1 = extent
     corners = np.array([[(x0, x1)[i & 1], (y0, y1)[i >> 1 & 1], (z0, z1)[i >> 2]] for i in range(8)])
     planes = np.column_stack([_BOX_NORMALS, [z1, -z0, x1, -x0, y1, -y0]])
@@ -238,6 +321,18 @@ def lid_blocks(box: Enclosure, part: int) -> list[Solid]:
     """What keeps light from above out of all but one part of the lid (0 the base, then the insets).
 
     Light that would pass beside the box counts as stopped by its walls.
+
+    Parameters
+    ----------
+    box : Enclosure
+        The enclosure.
+    part : int
+        Index of the part of the lid.
+
+    Returns
+    -------
+    list[Solid]
+        What keeps light from above out of all but one part of the lid (0 the base, then the insets).
     """
     z = box.height_m
     length, depth = box.length_m, box.depth_m

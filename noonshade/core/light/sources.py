@@ -73,7 +73,28 @@ class Emitter:
         obstacles: Obstacles = NOTHING,
         frame: Floats = HANGING,
     ) -> tuple[Floats, Floats]:
-        """Vector irradiance (n, 3) and irradiance on normals (n,), in W/m² per emitted watt."""
+        """Vector irradiance (n, 3) and irradiance on normals (n,), in W/m² per emitted watt.
+
+        Parameters
+        ----------
+        centre : Point
+            Centre, m.
+        points : Floats
+            Points, shape (n, 3), m.
+        normals : Floats
+            Unit normals, shape (n, 3).
+        screens : Floats
+            Screens: kind, ratio or index, factor, turns; shape (q, 4).
+        obstacles : Obstacles
+            What casts shade.
+        frame : Floats
+            Unit vectors along, across and ahead of the source, shape (3, 3).
+
+        Returns
+        -------
+        tuple[Floats, Floats]
+            Vector irradiance (n, 3) and irradiance on normals (n,), in W/m² per emitted watt.
+        """
         vector, on_normal = trace(
             np.ascontiguousarray(points, dtype=np.float64),
             np.ascontiguousarray(normals, dtype=np.float64),
@@ -96,6 +117,28 @@ class Emitter:
         """Vector and level irradiance (rows · columns, 4) on a plane lattice of points given row by row.
 
         ``slack`` by cell as ``trace_lattice`` takes it; nothing: this is the only lamp.
+
+        Parameters
+        ----------
+        centre : Point
+            Centre, m.
+        points : Floats
+            Points, shape (n, 3), m.
+        shape : tuple[int, int]
+            Rows and columns of the lattice.
+        screens : Floats
+            Screens: kind, ratio or index, factor, turns; shape (q, 4).
+        obstacles : Obstacles
+            What casts shade.
+        frame : Floats
+            Unit vectors along, across and ahead of the source, shape (3, 3).
+        slack : Floats | None
+            How much more light all lamps give than this one, at least 1.
+
+        Returns
+        -------
+        Floats
+            Vector and level irradiance (rows · columns, 4) on a plane lattice of points given row by row.
         """
         if slack is None:
             slack = np.ones(cells_of(shape))
@@ -110,7 +153,20 @@ class Emitter:
         return found
 
     def hung(self, centre: Point, frame: Floats = HANGING) -> Source:
-        """The source at a place, turned."""
+        """The source at a place, turned.
+
+        Parameters
+        ----------
+        centre : Point
+            Centre, m.
+        frame : Floats
+            Unit vectors along, across and ahead of the source, shape (3, 3).
+
+        Returns
+        -------
+        Source
+            The source at a place, turned.
+        """
         middle = np.asarray(centre, dtype=np.float64)
         u, v = self.half_m
         if self.shape == SHAPE_DISC:
@@ -144,7 +200,18 @@ class Emitter:
         return math.sqrt(max(1.0, self.exponent / 4.0))
 
     def intensity(self, directions: Floats) -> Floats:
-        """Relative intensity (n,) of an element in lamp directions (n, 3): along, across, ahead."""
+        """Relative intensity (n,) of an element in lamp directions (n, 3): along, across, ahead.
+
+        Parameters
+        ----------
+        directions : Floats
+            Unit vectors, shape (n, 3).
+
+        Returns
+        -------
+        Floats
+            Relative intensity (n,) of an element in lamp directions (n, 3).
+        """
         found: Floats = intensities(np.ascontiguousarray(directions), self.hung((0.0, 0.0, 0.0)))
         return found
 
@@ -166,7 +233,18 @@ def _rules(most: int) -> Floats:
 
 
 def frame_of(fixture: Fixture) -> Floats:
-    """Unit vectors (3, 3) of a fixture: along its axis, across, and where it aims."""
+    """Unit vectors (3, 3) of a fixture: along its axis, across, and where it aims.
+
+    Parameters
+    ----------
+    fixture : Fixture
+        The fixture.
+
+    Returns
+    -------
+    Floats
+        Unit vectors (3, 3) of a fixture.
+    """
     turn, lean, tilt = (math.radians(a) for a in (fixture.turn_deg, fixture.lean_deg, fixture.tilt_deg))
     cosine, sine = math.cos(turn), math.sin(turn)
     about = np.array([[cosine, -sine, 0.0], [sine, cosine, 0.0], [0.0, 0.0, 1.0]])
@@ -179,7 +257,18 @@ def frame_of(fixture: Fixture) -> Floats:
 
 
 def beam_exponent(fwhm_deg: float) -> float:
-    """Exponent m of I₀ cosᵐθ from the full width at half maximum: ln ½ / ln cos(FWHM/2)."""
+    """Exponent m of I₀ cosᵐθ from the full width at half maximum: ln ½ / ln cos(FWHM/2).
+
+    Parameters
+    ----------
+    fwhm_deg : float
+        Full width of the beam at half its peak, degrees.
+
+    Returns
+    -------
+    float
+        Exponent m of I₀ cosᵐθ from the full width at half maximum.
+    """
     return math.log(0.5) / math.log(math.cos(math.radians(fwhm_deg) / 2.0))
 
 
@@ -193,8 +282,14 @@ def emitter(geometry: SourceGeometry, fineness: int = 1) -> Emitter:
     Parameters
     ----------
     geometry : SourceGeometry
+        Shape and beam of the source.
     fineness : int
         Multiplies the number of quadrature nodes, for reference solutions.
+
+    Returns
+    -------
+    Emitter
+        A source of the catalogue as the kernel takes it.
 
     Raises
     ------
@@ -230,7 +325,22 @@ def emitter(geometry: SourceGeometry, fineness: int = 1) -> Emitter:
 
 
 def table_flux(c_deg: Floats, gamma_deg: Floats, table: Floats) -> float:
-    """∫ I dΩ of an angular table (c, g), exact for intensity linear between its angles."""
+    """∫ I dΩ of an angular table (c, g), exact for intensity linear between its angles.
+
+    Parameters
+    ----------
+    c_deg : Floats
+        Angles about the aim of the table, degrees.
+    gamma_deg : Floats
+        Angles from the aim of the table, degrees.
+    table : Floats
+        Intensities over the angles.
+
+    Returns
+    -------
+    float
+        ∫ I dΩ of an angular table (c, g), exact for intensity linear between its angles.
+    """
     gamma = np.radians(gamma_deg)
     g0, g1 = gamma[:-1], gamma[1:]
     # ∫ (a + b γ) sin γ dγ with I linear in γ: by parts.
@@ -244,12 +354,40 @@ def table_flux(c_deg: Floats, gamma_deg: Floats, table: Floats) -> float:
 
 
 def reference_response(source: Emitter, distance_m: float) -> float:
-    """What a meter facing the lamp under its centre reads at a distance, per emitted watt, W/m²."""
+    """What a meter facing the lamp under its centre reads at a distance, per emitted watt, W/m².
+
+    Parameters
+    ----------
+    source : Emitter
+        The source.
+    distance_m : float
+        Distance from the lamp, m.
+
+    Returns
+    -------
+    float
+        What a meter facing the lamp under its centre reads at a distance, per emitted watt, W/m².
+    """
     return float(on_axis(source, np.array([distance_m]))[0])
 
 
 def on_axis(source: Emitter, distance_m: Floats, screens: Floats = NO_SCREENS) -> Floats:
-    """Readings (n,) straight under the lamp's centre at distances (n,), facing it, per emitted watt."""
+    """Readings (n,) straight under the lamp's centre at distances (n,), facing it, per emitted watt.
+
+    Parameters
+    ----------
+    source : Emitter
+        The source.
+    distance_m : Floats
+        Distance from the lamp, m.
+    screens : Floats
+        Screens: kind, ratio or index, factor, turns; shape (q, 4).
+
+    Returns
+    -------
+    Floats
+        Readings (n,) straight under the lamp's centre at distances (n,), facing it, per emitted watt.
+    """
     points = np.zeros((len(distance_m), 3))
     points[:, 2] = -np.asarray(distance_m)
     _, on_normal = source.at((0.0, 0.0, 0.0), points, np.tile(UP, (len(points), 1)), screens)

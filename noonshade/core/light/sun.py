@@ -15,6 +15,18 @@ def clear_sky_uvi(zenith_deg: float, ozone_du: float = 300.0) -> float:
     Madronich (2007), Photochem. Photobiol. 83:1537. ``zenith_deg`` is the solar zenith angle in
     degrees; at or below the horizon the result is 0. ``ozone_du`` is the column in Dobson units.
 
+    Parameters
+    ----------
+    zenith_deg : float
+        Solar zenith angle, degrees.
+    ozone_du : float
+        Ozone column, DU.
+
+    Returns
+    -------
+    float
+        Clear-sky UV index at sea level, 12.5 μ₀^2.42 (Ω/300)^−1.23.
+
     Raises
     ------
     ValueError
@@ -32,6 +44,18 @@ def day_length_h(latitude_deg: float, day: date) -> float:
     """Hours from sunrise to sunset at sea level, by the astral library's solar position.
 
     24 where the sun does not set and 0 where it does not rise.
+
+    Parameters
+    ----------
+    latitude_deg : float
+        Latitude, degrees, north positive.
+    day : date
+        The day.
+
+    Returns
+    -------
+    float
+        Hours from sunrise to sunset at sea level, by the astral library's solar position.
 
     Raises
     ------

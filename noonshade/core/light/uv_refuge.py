@@ -37,7 +37,20 @@ class UvOnGround:
 
 
 def uv_on_ground(plan: Plan, scene: Scene) -> UvOnGround:
-    """The ground as high as the animal's back; under slabs and in hides too, but not inside a solid."""
+    """The ground as high as the animal's back; under slabs and in hides too, but not inside a solid.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    scene : Scene
+        The lit scene, None to build it.
+
+    Returns
+    -------
+    UvOnGround
+        The ground as high as the animal's back.
+    """
     return UvOnGround(*_ground(plan, scene))
 
 
@@ -46,6 +59,18 @@ def find_uv_refuge(plan: Plan, scene: Scene) -> Point:
 
     Places are the ground, the heart of every block of leaves, and the upper side of branches and
     slabs. A place counts by its worst point within half a body length, facing the light.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    scene : Scene
+        The lit scene, None to build it.
+
+    Returns
+    -------
+    Point
+        Middle of the place with the least UV that the animal's body fits into, m.
     """
     x, y, uvi, free = _ground(plan, scene)
     step = float(x[1] - x[0]), float(y[1] - y[0])

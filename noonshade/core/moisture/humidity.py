@@ -11,5 +11,16 @@ MAGNUS_B_C = 243.04
 
 
 def saturation_pressure_pa(temperature_c: float) -> float:
-    """Saturation vapour pressure over water, Pa: Magnus form of Alduchov & Eskridge (1996)."""
+    """Saturation vapour pressure over water, Pa: Magnus form of Alduchov & Eskridge (1996).
+
+    Parameters
+    ----------
+    temperature_c : float
+        Temperature, °C.
+
+    Returns
+    -------
+    float
+        Saturation vapour pressure over water, Pa.
+    """
     return MAGNUS_E0_PA * math.exp(MAGNUS_A * temperature_c / (MAGNUS_B_C + temperature_c))

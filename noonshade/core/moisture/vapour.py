@@ -50,7 +50,18 @@ class Moisture:
 
 
 def saturation_density(temperature_c: Floats) -> Floats:
-    """Density of saturated vapour, kg/m³."""
+    """Density of saturated vapour, kg/m³.
+
+    Parameters
+    ----------
+    temperature_c : Floats
+        Temperatures, °C.
+
+    Returns
+    -------
+    Floats
+        Density of saturated vapour, kg/m³.
+    """
     t = np.asarray(temperature_c, dtype=np.float64)
     pressure = MAGNUS_E0_PA * np.exp(MAGNUS_A * t / (MAGNUS_B_C + t))
     found: Floats = pressure / (VAPOUR_GAS_CONSTANT_J_KGK * (t + KELVIN_AT_0_C))
@@ -58,7 +69,18 @@ def saturation_density(temperature_c: Floats) -> Floats:
 
 
 def saturation_slope(temperature_c: Floats) -> Floats:
-    """How much it rises with temperature, kg/(m³ K)."""
+    """How much it rises with temperature, kg/(m³ K).
+
+    Parameters
+    ----------
+    temperature_c : Floats
+        Temperatures, °C.
+
+    Returns
+    -------
+    Floats
+        How much it rises with temperature, kg/(m³ K).
+    """
     t = np.asarray(temperature_c, dtype=np.float64)
     relative = MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + t) ** 2 - 1.0 / (t + KELVIN_AT_0_C)
     found: Floats = saturation_density(t) * relative
@@ -66,31 +88,94 @@ def saturation_slope(temperature_c: Floats) -> Floats:
 
 
 def vapour_density(relative_humidity: float, temperature_c: float) -> float:
-    """Vapour in air of a relative humidity (0–1) and temperature, kg/m³."""
+    """Vapour in air of a relative humidity (0–1) and temperature, kg/m³.
+
+    Parameters
+    ----------
+    relative_humidity : float
+        Relative humidity, 0 to 1.
+    temperature_c : float
+        Temperature, °C.
+
+    Returns
+    -------
+    float
+        Vapour in air of a relative humidity (0–1) and temperature, kg/m³.
+    """
     pressure = relative_humidity * saturation_pressure_pa(temperature_c)
     return pressure / (VAPOUR_GAS_CONSTANT_J_KGK * (temperature_c + KELVIN_AT_0_C))
 
 
 def room_vapour(plan: Plan, room_c: float) -> float:
-    """Vapour in the room's air, kg/m³: as much by night as by day, but no more than it can hold."""
+    """Vapour in the room's air, kg/m³: as much by night as by day, but no more than it can hold.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    room_c : float
+        Temperature of the room, °C.
+
+    Returns
+    -------
+    float
+        Vapour in the room's air, kg/m³.
+    """
     by_day = vapour_density(plan.room.relative_humidity, plan.room.day_temperature_c)
     return min(by_day, vapour_density(1.0, room_c))
 
 
 def humidity_at(vapour_kg_m3: float, temperature_c: float) -> float:
-    """Relative humidity (0–1) of vapour where the air has a temperature; no more than 1."""
+    """Relative humidity (0–1) of vapour where the air has a temperature; no more than 1.
+
+    Parameters
+    ----------
+    vapour_kg_m3 : float
+        Water vapour, kg/m³.
+    temperature_c : float
+        Temperature, °C.
+
+    Returns
+    -------
+    float
+        Relative humidity (0–1) of vapour where the air has a temperature.
+    """
     pressure = vapour_kg_m3 * VAPOUR_GAS_CONSTANT_J_KGK * (temperature_c + KELVIN_AT_0_C)
     return min(1.0, pressure / saturation_pressure_pa(temperature_c))
 
 
 def humidity_in(vapour_kg_m3: float, temperature_c: Floats) -> Floats:
-    """Relative humidity (0–1) of evenly mixed vapour over air of different temperatures."""
+    """Relative humidity (0–1) of evenly mixed vapour over air of different temperatures.
+
+    Parameters
+    ----------
+    vapour_kg_m3 : float
+        Water vapour, kg/m³.
+    temperature_c : Floats
+        Temperatures, °C.
+
+    Returns
+    -------
+    Floats
+        Relative humidity (0–1) of evenly mixed vapour over air of different temperatures.
+    """
     found: Floats = np.minimum(1.0, vapour_kg_m3 / saturation_density(temperature_c))
     return found
 
 
 def mass_transfer(film_w_m2k: Floats) -> Floats:
-    """Mass transfer coefficient of a surface with a convection coefficient, m/s (Lewis)."""
+    """Mass transfer coefficient of a surface with a convection coefficient, m/s (Lewis).
+
+    Parameters
+    ----------
+    film_w_m2k : Floats
+        Film coefficient, W/(m² K).
+
+    Returns
+    -------
+    Floats
+        Mass transfer coefficient of a surface with a convection coefficient, m/s (Lewis).
+    """
     return film_w_m2k / (AIR_VOLUMETRIC_J_M3K * LEWIS_TWO_THIRDS)
 
 
@@ -106,6 +191,7 @@ def steady_vapour(
     Parameters
     ----------
     exchange : Exchange
+        Exchange of vapour with the room and surfaces.
     temperature_c : (n,) float64
         Of all nodes.
     fresh_m3_s : float
@@ -114,6 +200,11 @@ def steady_vapour(
         Vapour in it.
     fog_kg_s : float
         Water brought by a fogger or sprayer, all of which ends up in the air.
+
+    Returns
+    -------
+    Moisture
+        Vapour at which as much is given off and brought in as condenses and is carried off.
     """
     saturated = saturation_density(temperature_c[exchange.node])
     vapour = outside_kg_m3
@@ -138,7 +229,26 @@ def flows(
     fresh_m3_s: float,
     outside_kg_m3: float,
 ) -> Moisture:
-    """What surfaces give off and take up at a vapour density, and what the room carries off."""
+    """What surfaces give off and take up at a vapour density, and what the room carries off.
+
+    Parameters
+    ----------
+    exchange : Exchange
+        Exchange of vapour with the room.
+    saturated_kg_m3 : Floats
+        Saturated vapour, kg/m³.
+    vapour_kg_m3 : float
+        Water vapour, kg/m³.
+    fresh_m3_s : float
+        Air exchanged with the room, m³/s.
+    outside_kg_m3 : float
+        Water vapour of the room, kg/m³.
+
+    Returns
+    -------
+    Moisture
+        What surfaces give off and take up at a vapour density, and what the room carries off.
+    """
     given = exchange.passing_m3_s * (saturated_kg_m3 - vapour_kg_m3)
     given = np.where(exchange.wet, given, np.minimum(given, 0.0))
     return Moisture(
@@ -154,7 +264,22 @@ HIDE_EXCHANGE_M_S = 0.005
 
 
 def moist_hide_vapour(hide: Hide, surface_c: float, enclosure_vapour_kg_m3: float) -> float:
-    """Vapour inside a hide with a wet floor, a small volume of its own, kg/m³."""
+    """Vapour inside a hide with a wet floor, a small volume of its own, kg/m³.
+
+    Parameters
+    ----------
+    hide : Hide
+        The hide.
+    surface_c : float
+        Surface temperature, °C.
+    enclosure_vapour_kg_m3 : float
+        Water vapour in the enclosure, kg/m³.
+
+    Returns
+    -------
+    float
+        Vapour inside a hide with a wet floor, a small volume of its own, kg/m³.
+    """
     inside = (hide.length_m - 2 * hide.wall_m) * (hide.width_m - 2 * hide.wall_m)
     giving = inside * float(mass_transfer(np.array(STIRRED_MINIMUM)))
     passing = hide.opening_width_m * hide.opening_height_m * HIDE_EXCHANGE_M_S

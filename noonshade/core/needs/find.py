@@ -31,7 +31,18 @@ class Answer:
 
 
 def plain(text: str) -> str:
-    """Lower case without accents, typographic apostrophes or double spaces."""
+    """Lower case without accents, typographic apostrophes or double spaces.
+
+    Parameters
+    ----------
+    text : str
+        The text.
+
+    Returns
+    -------
+    str
+        Lower case without accents, typographic apostrophes or double spaces.
+    """
     stripped = unicodedata.normalize("NFKD", text.casefold().replace("\u2019", "'"))
     return " ".join("".join(c for c in stripped if not unicodedata.combining(c)).split())
 
@@ -41,6 +52,18 @@ def find_species(species: Iterable[Species], text: str) -> Answer:
 
     A whole name goes before a part of one. Common names are shared: where the text is a whole common
     name of several species, all are given and the answer is ambiguous.
+
+    Parameters
+    ----------
+    species : Iterable[Species]
+        The species.
+    text : str
+        The text.
+
+    Returns
+    -------
+    Answer
+        Species with a name that is, or holds, a text.
     """
     wanted = plain(text)
     if not wanted:

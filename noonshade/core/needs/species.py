@@ -184,7 +184,18 @@ class Species:
         return self.common_names[0]
 
     def habits_at(self, stage: StageId) -> tuple[Habit, ...]:
-        """Where it lives at a stage: many amphibians live in water first and on land later."""
+        """Where it lives at a stage: many amphibians live in water first and on land later.
+
+        Parameters
+        ----------
+        stage : StageId
+            Stage of life.
+
+        Returns
+        -------
+        tuple[Habit, ...]
+            Where it lives at a stage.
+        """
         return self.stage(stage).habits or self.habits
 
     @property
@@ -193,7 +204,18 @@ class Species:
         return self.highest_safe_c <= COOL_CLIMATE_C
 
     def stage(self, stage: StageId) -> Stage:
-        """One stage of life; the adult where there is no other."""
+        """One stage of life; the adult where there is no other.
+
+        Parameters
+        ----------
+        stage : StageId
+            Stage of life.
+
+        Returns
+        -------
+        Stage
+            One stage of life.
+        """
         return next((s for s in self.stages if s.id == stage), self.stages[0])
 
 

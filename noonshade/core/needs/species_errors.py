@@ -43,7 +43,20 @@ _UNITS: dict[Quantity, str] = {
 
 
 def claim_errors(quantity: Quantity, claim: Claim) -> list[str]:
-    """What is wrong with a claim, each as a sentence; a slip of unit is named as one."""
+    """What is wrong with a claim, each as a sentence; a slip of unit is named as one.
+
+    Parameters
+    ----------
+    quantity : Quantity
+        Which quantity.
+    claim : Claim
+        The claim.
+
+    Returns
+    -------
+    list[str]
+        What is wrong with a claim, each as a sentence.
+    """
     found = []
     if claim.low is None and claim.high is None:
         found.append("a claim has at least one limit")
@@ -65,7 +78,20 @@ def claim_errors(quantity: Quantity, claim: Claim) -> list[str]:
 
 
 def slip_of_unit(quantity: Quantity, value: float) -> str:
-    """The unit a value outside the plausible range was probably meant in, as the end of a sentence."""
+    """The unit a value outside the plausible range was probably meant in, as the end of a sentence.
+
+    Parameters
+    ----------
+    quantity : Quantity
+        Which quantity.
+    value : float
+        The value, in core units.
+
+    Returns
+    -------
+    str
+        The unit a value outside the plausible range was probably meant in, as the end of a sentence.
+    """
     least, most = PLAUSIBLE[quantity]
     if quantity in ("surface_temperature", "air_temperature") and least <= (value - 32) / 1.8 <= most:
         return f"; was {value:g} °F meant, {(value - 32) / 1.8:.1f} °C?"
@@ -75,7 +101,18 @@ def slip_of_unit(quantity: Quantity, value: float) -> str:
 
 
 def need_errors(need: ClaimedNeed) -> list[str]:
-    """What is wrong with a need and its claims."""
+    """What is wrong with a need and its claims.
+
+    Parameters
+    ----------
+    need : ClaimedNeed
+        The need.
+
+    Returns
+    -------
+    list[str]
+        What is wrong with a need and its claims.
+    """
     name = f"{need.place} {need.quantity}"
     if need.place not in ASKED or need.quantity not in ASKED[need.place]:
         known = "; ".join(f"{place}: {', '.join(q)}" for place, q in ASKED.items())
@@ -89,7 +126,18 @@ def need_errors(need: ClaimedNeed) -> list[str]:
 
 
 def home_errors(home: HomeClimate) -> list[str]:
-    """What is wrong with a home climate."""
+    """What is wrong with a home climate.
+
+    Parameters
+    ----------
+    home : HomeClimate
+        The climate of the species' home.
+
+    Returns
+    -------
+    list[str]
+        What is wrong with a home climate.
+    """
     months = ("minimum_c", "maximum_c", "rain_mm", "sun_h")
     short = [name for name in months if len(getattr(home, name)) != 12]
     if short:
@@ -114,7 +162,18 @@ def _enclosure_errors(enclosure: EnclosureSize) -> list[str]:
 
 
 def species_errors(species: Species) -> list[str]:
-    """What is wrong with a species, each as a sentence."""
+    """What is wrong with a species, each as a sentence.
+
+    Parameters
+    ----------
+    species : Species
+        The species.
+
+    Returns
+    -------
+    list[str]
+        What is wrong with a species, each as a sentence.
+    """
     found = []
     choices = (
         ("group", species.group, get_args(Group)),

@@ -42,7 +42,18 @@ class Settled:
 
 
 def overlap_of(claims: tuple[Claim, ...]) -> tuple[float | None, float | None] | None:
-    """The range all claims share, or None if there is none."""
+    """The range all claims share, or None if there is none.
+
+    Parameters
+    ----------
+    claims : tuple[Claim, ...]
+        Claims about one figure at one place.
+
+    Returns
+    -------
+    tuple[float | None, float | None] | None
+        The range all claims share, or None if there is none.
+    """
     low = max((c.low for c in claims if c.low is not None), default=None)
     high = min((c.high for c in claims if c.high is not None), default=None)
     if low is not None and high is not None and low >= high:
@@ -51,7 +62,18 @@ def overlap_of(claims: tuple[Claim, ...]) -> tuple[float | None, float | None] |
 
 
 def outliers_of(claims: tuple[Claim, ...]) -> tuple[int, ...]:
-    """Numbers of the claims that meet none of the others, where most of the others meet each other."""
+    """Numbers of the claims that meet none of the others, where most of the others meet each other.
+
+    Parameters
+    ----------
+    claims : tuple[Claim, ...]
+        Claims about one figure at one place.
+
+    Returns
+    -------
+    tuple[int, ...]
+        Numbers of the claims that meet none of the others, where most of the others meet each other.
+    """
     if len(claims) < 3:
         return ()
     meets = [
@@ -67,6 +89,18 @@ def most_careful(quantity: Quantity, claims: tuple[Claim, ...]) -> tuple[Claim, 
 
     Too much heat or UV harms within the hour, too little within weeks; an animal that is too dry or too
     wet can be helped either way, so there the narrowest range is taken.
+
+    Parameters
+    ----------
+    quantity : Quantity
+        Which quantity.
+    claims : tuple[Claim, ...]
+        Claims about one figure at one place.
+
+    Returns
+    -------
+    tuple[Claim, str]
+        The claim that does least harm if it is the others that are right, and why.
     """
     if quantity in ("surface_temperature", "air_temperature", "uvi"):
         chosen = min(claims, key=lambda c: (_upper(c), _lower(c)))
@@ -95,6 +129,7 @@ def settle(
     Parameters
     ----------
     quantity : Quantity
+        What the claims are about.
     claims : tuple of Claim
         At least one, all about the same thing.
     school : School
@@ -102,6 +137,11 @@ def settle(
         where it tells something, else as ``"overlap"``.
     home : Settled, optional
         What the home climate tells.
+
+    Returns
+    -------
+    Settled
+        One range from several claims.
 
     Raises
     ------
@@ -141,6 +181,20 @@ def at_home(home: HomeClimate, place: PlaceKind, quantity: Quantity) -> Settled 
 
     Warm-end air is what the day reaches, between the coolest and the warmest such month; cool-end air
     the mean of day and night; a night what it falls to. Of anything else it says nothing.
+
+    Parameters
+    ----------
+    home : HomeClimate
+        The climate of the species' home.
+    place : PlaceKind
+        The place.
+    quantity : Quantity
+        Which quantity.
+
+    Returns
+    -------
+    Settled | None
+        What the home climate says of a need, over the months in which it is warm enough to be active.
     """
     if quantity != "air_temperature":
         return None
@@ -173,6 +227,22 @@ def needs_for(
     """The needs of a stage, settled by a school; those told for that stage go before the general ones.
 
     An animal of low pigment, or one whose eyes or skin are hurt, gets half the UV.
+
+    Parameters
+    ----------
+    species : Species
+        The species.
+    stage : StageId
+        Stage of life.
+    school : School
+        How sources that differ are weighed.
+    low_pigment : bool
+        Whether the animal has little pigment.
+
+    Returns
+    -------
+    tuple[Need, ...]
+        The needs of a stage, settled by a school.
     """
     found = []
     for need in _of_stage(species.needs, stage):

@@ -105,7 +105,18 @@ class Neighbour:
     night_temperature_c: float
 
     def at(self, hour: float) -> float:
-        """Temperature at an hour of the day, °C."""
+        """Temperature at an hour of the day, °C.
+
+        Parameters
+        ----------
+        hour : float
+            Hour of the day, 0 to 24.
+
+        Returns
+        -------
+        float
+            Temperature at an hour of the day, °C.
+        """
         return daily_cycle(self.day_temperature_c, self.night_temperature_c, hour)
 
 
@@ -125,17 +136,50 @@ class Enclosure:
     neighbours: Mapping[Face, Neighbour] = field(default_factory=dict)
 
     def size_of(self, face: Face) -> tuple[float, float]:
-        """Length along a face and across it, as ``Inset`` counts them, m."""
+        """Length along a face and across it, as ``Inset`` counts them, m.
+
+        Parameters
+        ----------
+        face : Face
+            A face of the enclosure.
+
+        Returns
+        -------
+        tuple[float, float]
+            Length along a face and across it, as ``Inset`` counts them, m.
+        """
         if face in ("left", "right"):
             return self.depth_m, self.height_m
         return self.length_m, self.height_m if face in ("front", "back") else self.depth_m
 
     def insets_of(self, face: Face) -> tuple[Inset, ...]:
-        """The parts of one face that are made otherwise than the rest."""
+        """The parts of one face that are made otherwise than the rest.
+
+        Parameters
+        ----------
+        face : Face
+            A face of the enclosure.
+
+        Returns
+        -------
+        tuple[Inset, ...]
+            The parts of one face that are made otherwise than the rest.
+        """
         return tuple(i for i in self.insets if i.face == face)
 
     def parts(self, face: Face) -> tuple[tuple[Wall, float], ...]:
-        """Every part of a face with its share of the area; what is no inset first."""
+        """Every part of a face with its share of the area; what is no inset first.
+
+        Parameters
+        ----------
+        face : Face
+            A face of the enclosure.
+
+        Returns
+        -------
+        tuple[tuple[Wall, float], ...]
+            Every part of a face with its share of the area.
+        """
         along, across = self.size_of(face)
         parts = [(inset.wall, inset.area_m2 / (along * across)) for inset in self.insets_of(face)]
         base = max(0.0, 1.0 - sum(share for _, share in parts))

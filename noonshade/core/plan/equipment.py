@@ -28,7 +28,22 @@ def _on_at(lit: LitPeriod, timer: Timer, hour: float, dawn: float, dusk: float) 
 
 
 def hours_on_timer(lit: LitPeriod, timer: Timer, photoperiod_h: float) -> float:
-    """Hours a day in which something is on, to a quarter of an hour; the day is centred on noon."""
+    """Hours a day in which something is on, to a quarter of an hour; the day is centred on noon.
+
+    Parameters
+    ----------
+    lit : LitPeriod
+        When the lamp is on.
+    timer : Timer
+        Hours on and off.
+    photoperiod_h : float
+        Hours of light a day.
+
+    Returns
+    -------
+    float
+        Hours a day in which something is on, to a quarter of an hour.
+    """
     dawn, dusk = 12.0 - photoperiod_h / 2.0, 12.0 + photoperiod_h / 2.0
     return sum(_on_at(lit, timer, q / 4.0, dawn, dusk) for q in range(96)) / 4.0
 
@@ -67,17 +82,53 @@ class Fixture:
         """Whether the timer has the lamp on at this moment (a thermostat may still hold it back).
 
         With hours of its own it is asked at noon, or at midnight.
+
+        Parameters
+        ----------
+        moment : Moment
+            Day or night.
+
+        Returns
+        -------
+        bool
+            True if so.
         """
         if self.timer:
             return self.on_at(12.0 if moment == "day" else 0.0, 6.0, 18.0)
         return self.lit == "always" or self.lit == moment
 
     def on_at(self, hour: float, dawn: float, dusk: float) -> bool:
-        """Whether the timer has it on at an hour of the day, the day lasting from dawn to dusk."""
+        """Whether the timer has it on at an hour of the day, the day lasting from dawn to dusk.
+
+        Parameters
+        ----------
+        hour : float
+            Hour of the day, 0 to 24.
+        dawn : float
+            When the day's lamps come on, h.
+        dusk : float
+            When the day's lamps go off, h.
+
+        Returns
+        -------
+        bool
+            True if so.
+        """
         return _on_at(self.lit, self.timer, hour, dawn, dusk)
 
     def hours_a_day(self, photoperiod_h: float) -> float:
-        """Hours a day in which its timer has it on."""
+        """Hours a day in which its timer has it on.
+
+        Parameters
+        ----------
+        photoperiod_h : float
+            Hours of light a day.
+
+        Returns
+        -------
+        float
+            Hours a day in which its timer has it on.
+        """
         return hours_on_timer(self.lit, self.timer, photoperiod_h)
 
 
@@ -101,7 +152,18 @@ class Thermostat:
     cut_out_c: float | None = None
 
     def set_point_c(self, moment: Moment) -> float | None:
-        """Set point in force, °C, or None when switched off."""
+        """Set point in force, °C, or None when switched off.
+
+        Parameters
+        ----------
+        moment : Moment
+            Day or night.
+
+        Returns
+        -------
+        float | None
+            Set point in force, °C, or None when switched off.
+        """
         return self.day_set_point_c if moment == "day" else self.night_set_point_c
 
 
@@ -123,7 +185,22 @@ class Fan:
     lit: LitPeriod
 
     def on_at(self, hour: float, dawn: float, dusk: float) -> bool:
-        """Whether it runs at an hour of the day."""
+        """Whether it runs at an hour of the day.
+
+        Parameters
+        ----------
+        hour : float
+            Hour of the day, 0 to 24.
+        dawn : float
+            When the day's lamps come on, h.
+        dusk : float
+            When the day's lamps go off, h.
+
+        Returns
+        -------
+        bool
+            True if so.
+        """
         return self.lit == "always" or (self.lit == "day") == (dawn <= hour < dusk)
 
 
@@ -140,5 +217,16 @@ class ColdPack:
     hours: float
 
     def on_at(self, hour: float) -> bool:
-        """Whether it still takes heat at an hour of the day."""
+        """Whether it still takes heat at an hour of the day.
+
+        Parameters
+        ----------
+        hour : float
+            Hour of the day, 0 to 24.
+
+        Returns
+        -------
+        bool
+            True if so.
+        """
         return (hour - self.start_hour) % 24.0 < self.hours

@@ -49,7 +49,20 @@ class Animal:
         return needs_for(self.species, self.stage, self.school, self.low_pigment)
 
     def need(self, place: PlaceKind, quantity: Quantity) -> Need | None:
-        """Its need of one quantity at one kind of place, if it has one."""
+        """Its need of one quantity at one kind of place, if it has one.
+
+        Parameters
+        ----------
+        place : PlaceKind
+            The place.
+        quantity : Quantity
+            Which quantity.
+
+        Returns
+        -------
+        Need | None
+            Its need of one quantity at one kind of place, if it has one.
+        """
         return next((n for n in self.needs if n.place == place and n.quantity == quantity), None)
 
 
@@ -118,5 +131,16 @@ class Plan:
         return tuple(f for f in self.furnishings if isinstance(f, Hide))
 
     def top_of(self, slab: Slab) -> float:
-        """Height of a slab's upper face above the enclosure floor, m."""
+        """Height of a slab's upper face above the enclosure floor, m.
+
+        Parameters
+        ----------
+        slab : Slab
+            The slab.
+
+        Returns
+        -------
+        float
+            Height of a slab's upper face above the enclosure floor, m.
+        """
         return self.substrate.depth_m + slab.underside_m + slab.thickness_m

@@ -12,7 +12,22 @@ WARMEST_HOUR = 15.0
 
 
 def daily_cycle(day_c: float, night_c: float, hour: float) -> float:
-    """Temperature at an hour between a highest by day and a lowest by night, °C."""
+    """Temperature at an hour between a highest by day and a lowest by night, °C.
+
+    Parameters
+    ----------
+    day_c : float
+        Highest temperature of the day, °C.
+    night_c : float
+        Lowest temperature of the night, °C.
+    hour : float
+        Hour of the day, 0 to 24.
+
+    Returns
+    -------
+    float
+        Temperature at an hour between a highest by day and a lowest by night, °C.
+    """
     swing = math.cos(2.0 * math.pi * (hour - WARMEST_HOUR) / 24.0)
     return 0.5 * (day_c + night_c) + 0.5 * (day_c - night_c) * swing
 
@@ -43,18 +58,51 @@ class Room:
     months: tuple[RoomClimate, ...] = ()
 
     def at(self, hour: float) -> float:
-        """Air temperature at an hour of the day, °C."""
+        """Air temperature at an hour of the day, °C.
+
+        Parameters
+        ----------
+        hour : float
+            Hour of the day, 0 to 24.
+
+        Returns
+        -------
+        float
+            Air temperature at an hour of the day, °C.
+        """
         return daily_cycle(self.day_temperature_c, self.night_temperature_c, hour)
 
     def in_season(self, season: Season) -> Room:
-        """The room as it is in a season; as it is now where that was not told."""
+        """The room as it is in a season; as it is now where that was not told.
+
+        Parameters
+        ----------
+        season : Season
+            Which of the climates of the room.
+
+        Returns
+        -------
+        Room
+            The room as it is in a season.
+        """
         other = {"now": None, "winter": self.winter, "summer": self.summer}[season]
         if other is None:
             return self
         return self.with_climate(other)
 
     def with_climate(self, climate: RoomClimate) -> Room:
-        """The room with another climate now."""
+        """The room with another climate now.
+
+        Parameters
+        ----------
+        climate : RoomClimate
+            The climate of the room.
+
+        Returns
+        -------
+        Room
+            The room with another climate now.
+        """
         return replace(
             self,
             day_temperature_c=climate.day_temperature_c,

@@ -66,7 +66,20 @@ _TEXTS: dict[HintId, str] = {
 
 
 def find_seat(places: Sequence[PlaceFigures], position_m: Point) -> PlaceFigures | None:
-    """The place an animal sat at, the nearest one; None if it sat away from all."""
+    """The place an animal sat at, the nearest one; None if it sat away from all.
+
+    Parameters
+    ----------
+    places : Sequence[PlaceFigures]
+        The places.
+    position_m : Point
+        Position, m.
+
+    Returns
+    -------
+    PlaceFigures | None
+        The place an animal sat at, the nearest one.
+    """
     nearest = min(places, key=lambda p: math.dist(p.position_m, position_m), default=None)
     if nearest is None or math.dist(nearest.position_m, position_m) > NEAR_M:
         return None
@@ -74,7 +87,20 @@ def find_seat(places: Sequence[PlaceFigures], position_m: Point) -> PlaceFigures
 
 
 def find_hints(sightings: Sequence[Sighting], places: Sequence[PlaceFigures]) -> tuple[Hint, ...]:
-    """What the sightings may mean, the most urgent first."""
+    """What the sightings may mean, the most urgent first.
+
+    Parameters
+    ----------
+    sightings : Sequence[Sighting]
+        What the animal was seen to do.
+    places : Sequence[PlaceFigures]
+        The places.
+
+    Returns
+    -------
+    tuple[Hint, ...]
+        What the sightings may mean, the most urgent first.
+    """
     found = ["too_few"] if len(sightings) < LEAST else list(_signs(sightings, places)) or ["moves"]
     return tuple(Hint(key, _TEXTS[key]) for key in _TEXTS if key in found)
 

@@ -49,6 +49,18 @@ def check_coverage(evaluation: Evaluation, taken: Sequence[Taken]) -> tuple[Cove
     """Every need with what was read of it, in the order of the checks.
 
     A need is assessed by the worst of its readings that hold: one bad day is not made good by another.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    taken : Sequence[Taken]
+        Readings with their days.
+
+    Returns
+    -------
+    tuple[Covered, ...]
+        Every need with what was read of it, in the order of the checks.
     """
     of: dict[str, list[Taken]] = {}
     for one in taken:
@@ -90,7 +102,20 @@ def _figure(evaluation: Evaluation, check: Check, reading: Reading) -> float:
 
 
 def is_complete(needs: Sequence[Covered], days: int) -> bool:
-    """Whether everything that can be read was, on so many days in all, and found right."""
+    """Whether everything that can be read was, on so many days in all, and found right.
+
+    Parameters
+    ----------
+    needs : Sequence[Covered]
+        The needs.
+    days : int
+        Days.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     readable = [n for n in needs if n.state != "not_readable"]
     all_days = {d for n in readable for d in n.days}
     return all(n.state == "within" for n in readable) and len(all_days) >= days

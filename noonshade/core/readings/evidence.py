@@ -36,14 +36,40 @@ class Evidence:
 
 
 def find_evidence(plan: Plan, check: Check) -> Evidence:
-    """What a check on a plan rests on, and from which day its readings are."""
+    """What a check on a plan rests on, and from which day its readings are.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    check : Check
+        The check.
+
+    Returns
+    -------
+    Evidence
+        What a check on a plan rests on, and from which day its readings are.
+    """
     if plan.measured is None:
         return Evidence("predicted")
     return Evidence("measured" if check.id in plan.measured.measured_checks else "fitted", plan.measured.on)
 
 
 def measured_checks(evaluation: Evaluation, readings: tuple[Reading, ...]) -> tuple[str, ...]:
-    """Checks whose own figure was read, by id, in the order of the checks."""
+    """Checks whose own figure was read, by id, in the order of the checks.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    readings : tuple[Reading, ...]
+        The readings.
+
+    Returns
+    -------
+    tuple[str, ...]
+        Checks whose own figure was read, by id, in the order of the checks.
+    """
     found = set()
     for reading in readings:
         quantity = QUANTITIES.get(reading.kind)

@@ -143,8 +143,14 @@ def fit_readings(
     plan : Plan
         The plan as the catalogue has it.
     readings : tuple of Reading
+        The readings.
     progress : callable, optional
         Called with the number of evaluations done.
+
+    Returns
+    -------
+    Fit
+        Fit a plan to readings taken by day, once the enclosure was warm.
 
     Raises
     ------
@@ -203,6 +209,22 @@ def fitted_values(found: Fit, catalogue: Plan, on: str, measured_checks: tuple[s
     """A fit as it is kept with the enclosure: what each value was found on, and on which day.
 
     ``catalogue`` is the plan that was fitted; ``measured_checks`` as in ``Fitted``.
+
+    Parameters
+    ----------
+    found : Fit
+        The fit.
+    catalogue : Plan
+        The plan before the fit.
+    on : str
+        Day of the last reading, ISO 8601.
+    measured_checks : tuple[str, ...]
+        Checks whose figure was read.
+
+    Returns
+    -------
+    Fitted
+        A fit as it is kept with the enclosure.
     """
     hours = hours_of(catalogue)
     return Fitted(

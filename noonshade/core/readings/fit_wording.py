@@ -22,7 +22,20 @@ _TOLD = 0.8
 
 
 def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
-    """What a fitted multiplier says of the enclosure; ``plan`` is as the catalogue has it."""
+    """What a fitted multiplier says of the enclosure; ``plan`` is as the catalogue has it.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    found : FittedMultiplier
+        The fitted multiplier.
+
+    Returns
+    -------
+    Phrase
+        Text and figures, in core units.
+    """
     multiplier, share = found.multiplier, 100.0 * (found.factor - 1.0)
     name = multiplier.label
     if multiplier.additive:
@@ -59,7 +72,20 @@ def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
 
 
 def describe_fitted(plan: Plan, kept: Fitted) -> tuple[Phrase, ...]:
-    """What a kept fit says of the enclosure where readings told it; ``plan`` as in ``in_words``."""
+    """What a kept fit says of the enclosure where readings told it; ``plan`` as in ``in_words``.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    kept : Fitted
+        The stored fit.
+
+    Returns
+    -------
+    tuple[Phrase, ...]
+        What a kept fit says of the enclosure where readings told it.
+    """
     gone = {one.id for one in stale_fits(plan, kept)}
     known = {m.id: m for m in multipliers_of(plan)}
     found = []
@@ -71,12 +97,38 @@ def describe_fitted(plan: Plan, kept: Fitted) -> tuple[Phrase, ...]:
 
 
 def describe_fit(plan: Plan, found: Fit) -> tuple[Phrase, ...]:
-    """Sentences on the multipliers that readings settled; ``plan`` as in ``in_words``."""
+    """Sentences on the multipliers that readings settled; ``plan`` as in ``in_words``.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    found : Fit
+        The fit.
+
+    Returns
+    -------
+    tuple[Phrase, ...]
+        Sentences on the multipliers that readings settled.
+    """
     return tuple(in_words(plan, m) for m in found.multipliers if m.settled)
 
 
 def bias_in_words(found: Bias, label: str) -> Phrase:
-    """How far an instrument seems to be off; empty where the readings do not tell."""
+    """How far an instrument seems to be off; empty where the readings do not tell.
+
+    Parameters
+    ----------
+    found : Bias
+        The bias of an instrument.
+    label : str
+        Label.
+
+    Returns
+    -------
+    Phrase
+        Text and figures, in core units.
+    """
     if found.sigma_after > _TOLD * found.sigma_before or abs(found.value) < 0.5 * found.sigma_before:
         return ()
     size = abs(found.value)
@@ -85,7 +137,20 @@ def bias_in_words(found: Bias, label: str) -> Phrase:
 
 
 def likely_cause(fit: Fit, residual: Residual) -> Phrase:
-    """What a reading that disagrees with the model was probably caused by; empty for one that agrees."""
+    """What a reading that disagrees with the model was probably caused by; empty for one that agrees.
+
+    Parameters
+    ----------
+    fit : Fit
+        The fit.
+    residual : Residual
+        The residual.
+
+    Returns
+    -------
+    Phrase
+        Text and figures, in core units.
+    """
     if not residual.stray:
         return ()
     reading, said = residual.reading, residual.after

@@ -67,6 +67,18 @@ def stated(kind: InstrumentKind, half_width: float) -> Accuracy:
     """The accuracy of an instrument whose maker states ± ``half_width``, taken as evenly spread.
 
     The unit is that of ``Accuracy``; noise and digit stay those of a common one.
+
+    Parameters
+    ----------
+    kind : InstrumentKind
+        Which kind.
+    half_width : float
+        Half width, m.
+
+    Returns
+    -------
+    Accuracy
+        The accuracy of an instrument whose maker states ± ``half_width``, taken as evenly spread.
     """
     usual = USUAL[kind]
     return Accuracy(half_width / 3.0**0.5, usual.noise, usual.digit)

@@ -19,11 +19,16 @@ class Row(Protocol):
     """A time with an offset, °C, and humidity as a share; None where the logger has no such sensor."""
 
     @property
-    def at(self) -> datetime: ...
+    def at(self) -> datetime:
+        """When, with an offset."""
+
     @property
-    def temperature_c(self) -> float | None: ...
+    def temperature_c(self) -> float | None:
+        """Temperature, °C."""
+
     @property
-    def relative_humidity(self) -> float | None: ...
+    def relative_humidity(self) -> float | None:
+        """Relative humidity, 0 to 1."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,6 +55,20 @@ def days_of(rows: Sequence[Row], zone: tzinfo, step_s: float | None = None) -> t
 
     ``step_s`` is how far apart rows usually are; without it days are whole if they hold as many rows as
     the fullest one.
+
+    Parameters
+    ----------
+    rows : Sequence[Row]
+        Rows of a logger.
+    zone : tzinfo
+        Time zone.
+    step_s : float | None
+        Step, s; None for the usual one.
+
+    Returns
+    -------
+    tuple[LoggedDay, ...]
+        Days of rows in order, the first first.
     """
     by_day: dict[date, list[Row]] = defaultdict(list)
     for row in rows:

@@ -72,15 +72,50 @@ class Reading:
         return USUAL[self.of] if self.accuracy is None else self.accuracy
 
     def bias_sigma(self, said: float) -> float:
-        """Standard deviation of its instrument's bias where the model says ``said``, in its unit."""
+        """Standard deviation of its instrument's bias where the model says ``said``, in its unit.
+
+        Parameters
+        ----------
+        said : float
+            What the keeper states, in the unit of the readings.
+
+        Returns
+        -------
+        float
+            Standard deviation of its instrument's bias where the model says ``said``, in its unit.
+        """
         return self.trusted.bias * self.bias_slope(said)
 
     def bias_slope(self, said: float) -> float:
-        """What a bias of 1 does to the reading: a share of it for UV."""
+        """What a bias of 1 does to the reading: a share of it for UV.
+
+        Parameters
+        ----------
+        said : float
+            What the keeper states, in the unit of the readings.
+
+        Returns
+        -------
+        float
+            What a bias of 1 does to the reading.
+        """
         return abs(said) if self.kind in UV_KINDS else 1.0
 
     def own_sigma(self, said: float, room_c: float) -> float:
-        """Standard deviation of one reading about model and bias, in its unit."""
+        """Standard deviation of one reading about model and bias, in its unit.
+
+        Parameters
+        ----------
+        said : float
+            What the keeper states, in the unit of the readings.
+        room_c : float
+            Temperature of the room, °C.
+
+        Returns
+        -------
+        float
+            Standard deviation of one reading about model and bias, in its unit.
+        """
         accuracy = self.trusted
         parts = [accuracy.noise * self.bias_slope(said), accuracy.digit / 12.0**0.5]
         if self.kind in UV_KINDS:
@@ -106,6 +141,18 @@ class PredictedReading:
 def predict_values(evaluation: Evaluation, readings: tuple[Reading, ...]) -> Floats:
     """What the model says (r,) an instrument without error would read in place of each reading.
 
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    readings : tuple[Reading, ...]
+        The readings.
+
+    Returns
+    -------
+    Floats
+        What the model says (r,) an instrument without error would read in place of each reading.
+
     Raises
     ------
     PlanError
@@ -129,7 +176,18 @@ def _one(evaluation: Evaluation, reading: Reading) -> float:
 
 
 def needs_place(kind: Kind) -> bool:
-    """Whether a reading of a kind is taken at a place in the enclosure."""
+    """Whether a reading of a kind is taken at a place in the enclosure.
+
+    Parameters
+    ----------
+    kind : Kind
+        Which kind.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     return kind not in _WITHOUT_PLACE
 
 
@@ -151,6 +209,11 @@ def predict_readings(
         Their values are not used.
     instruments : bool
         False for what is there, rather than what an instrument would show of it.
+
+    Returns
+    -------
+    tuple[PredictedReading, ...]
+        What instruments should read, with how far plan, model and instrument may be off.
 
     Raises
     ------

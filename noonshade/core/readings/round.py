@@ -69,6 +69,7 @@ def propose_round(
     Parameters
     ----------
     plan : Plan
+        The plan.
     most : int
         At most so many.
     progress : callable, optional
@@ -81,6 +82,11 @@ def propose_round(
         Share of the variance left that one more must take.
     evaluation : Evaluation, optional
         Of the plan on its usual cells, for what is predicted; else it is told on larger ones.
+
+    Returns
+    -------
+    tuple[Task, ...]
+        The readings worth taking, ordered from the room and the ground up, so that nothing is disturbed.
 
     Raises
     ------
@@ -136,10 +142,16 @@ def round_of_needs(
     Parameters
     ----------
     check_ids : collection of str
+        The checks to read.
     known : Sensitivity
         Of the plan.
     evaluation : Evaluation, optional
         As in ``propose_round``.
+
+    Returns
+    -------
+    tuple[Task, ...]
+        One reading for each of some needs, at the place it is assessed, from the ground up.
     """
     base = known.base
     places = {p.id: p for p in base.places}

@@ -51,6 +51,16 @@ def main_effects(known: Sensitivity) -> Floats:
 
     Differences in the figure's unit for temperatures, logarithms of ratios otherwise; 0 where there is no
     figure, or where the moved plan cannot be built.
+
+    Parameters
+    ----------
+    known : Sensitivity
+        How figures depend on the multipliers.
+
+    Returns
+    -------
+    Floats
+        What each multiplier moved by 1 does to each check's figure, (k, v).
     """
     base = known.base.checks
     rows = np.zeros((len(known.moved), len(base)))
@@ -83,13 +93,20 @@ def compute_intervals(
     Parameters
     ----------
     evaluation : Evaluation
+        The evaluation.
     draws : int
+        How many draws.
     seed : int
         The same seed gives the same result.
     progress : callable, optional
         Called with the number of inputs done.
     known : Sensitivity, optional
         That of the evaluation's plan, where it was made already.
+
+    Returns
+    -------
+    tuple[Interval, ...]
+        Interval and probability of every check that has a figure.
     """
     if known is None:
         known = compute_sensitivity(evaluation.plan, progress=progress)
@@ -167,6 +184,22 @@ def carried_over(interval: Interval, check: Check, value: float, room_c: float) 
     """An interval for another value of the same figure, such as a fix leads to.
 
     In proportion to the figure, or for temperatures to how far they are above the room.
+
+    Parameters
+    ----------
+    interval : Interval
+        The interval.
+    check : Check
+        The check.
+    value : float
+        The value, in core units.
+    room_c : float
+        Temperature of the room, °C.
+
+    Returns
+    -------
+    tuple[float, float]
+        An interval for another value of the same figure, such as a fix leads to.
     """
     assert check.value is not None
     if check.need.quantity in ADDITIVE:

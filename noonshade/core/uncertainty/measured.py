@@ -51,7 +51,20 @@ class StaleFit:
 
 
 def stale_fits(plan: Plan, fitted: Fitted) -> tuple[StaleFit, ...]:
-    """Values of a fit that do not hold for the plan as it is by the catalogue."""
+    """Values of a fit that do not hold for the plan as it is by the catalogue.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    fitted : Fitted
+        The fitted values.
+
+    Returns
+    -------
+    tuple[StaleFit, ...]
+        Values of a fit that do not hold for the plan as it is by the catalogue.
+    """
     known = {m.id: m for m in multipliers_of(plan)}
     hours = hours_of(plan)
     found = []
@@ -67,7 +80,20 @@ def stale_fits(plan: Plan, fitted: Fitted) -> tuple[StaleFit, ...]:
 
 
 def with_measured(plan: Plan, fitted: Fitted) -> Plan:
-    """The plan as measured: fitted values put in place of the catalogue's, those that stale left out."""
+    """The plan as measured: fitted values put in place of the catalogue's, those that stale left out.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    fitted : Fitted
+        The fitted values.
+
+    Returns
+    -------
+    Plan
+        The plan.
+    """
     gone = {one.id for one in stale_fits(plan, fitted)}
     kept = [i for i, v in enumerate(fitted.values) if v.id not in gone]
     values = {fitted.values[i].id: fitted.values[i].value for i in kept}
@@ -89,7 +115,20 @@ def with_measured(plan: Plan, fitted: Fitted) -> Plan:
 
 
 def covariance_of(plan: Plan, known: tuple[Multiplier, ...]) -> Floats:
-    """What is known of multipliers (k, k), in their order: their spreads, or what readings left of them."""
+    """What is known of multipliers (k, k), in their order: their spreads, or what readings left of them.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    known : tuple[Multiplier, ...]
+        What is computed already, to save computing it again.
+
+    Returns
+    -------
+    Floats
+        What is known of multipliers (k, k), in their order.
+    """
     covariance = np.diag([m.sigma**2 for m in known])
     if plan.measured is None:
         return covariance
@@ -103,5 +142,16 @@ def covariance_of(plan: Plan, known: tuple[Multiplier, ...]) -> Floats:
 
 
 def hours_of(plan: Plan) -> Mapping[str, float]:
-    """Hours burned of the lamp a multiplier is of, by multiplier."""
+    """Hours burned of the lamp a multiplier is of, by multiplier.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    Mapping[str, float]
+        Hours burned of the lamp a multiplier is of, by multiplier.
+    """
     return {f"{kind}:{f.id}": f.hours for f in plan.fixtures for kind in ("uv", "radiant", "beam")}

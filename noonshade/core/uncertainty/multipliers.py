@@ -64,12 +64,38 @@ class Multiplier:
 
 
 def multipliers_of(plan: Plan) -> tuple[Multiplier, ...]:
-    """All that this plan has."""
+    """All that this plan has.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[Multiplier, ...]
+        All that this plan has.
+    """
     return tuple(_all(plan))
 
 
 def with_multipliers(plan: Plan, known: tuple[Multiplier, ...], values: Mapping[str, float]) -> Plan:
-    """The plan with multipliers set to values; those not named stay at 0."""
+    """The plan with multipliers set to values; those not named stay at 0.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    known : tuple[Multiplier, ...]
+        What is computed already, to save computing it again.
+    values : Mapping[str, float]
+        The values.
+
+    Returns
+    -------
+    Plan
+        The plan.
+    """
     for multiplier in known:
         value = values.get(multiplier.id, 0.0)
         if value != 0.0:
@@ -305,6 +331,20 @@ def passes_now(plan: Plan, multiplier: Multiplier, value: float) -> tuple[float,
     """What a screen passes by the catalogue and by a value, 0–1; None for other multipliers.
 
     For a mesh the share holds for light and heat alike.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    multiplier : Multiplier
+        The multiplier.
+    value : float
+        The value, in core units.
+
+    Returns
+    -------
+    tuple[float, float] | None
+        What a screen passes by the catalogue and by a value, 0–1.
     """
     if multiplier.kind != "screen":
         return None

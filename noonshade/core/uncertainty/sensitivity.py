@@ -46,7 +46,18 @@ class Sensitivity:
         return tuple(m.multiplier for m in self.moved)
 
     def derivatives(self, of: Callable[[Evaluation], Floats]) -> Floats:
-        """Derivatives (r, k) of r numbers taken from an evaluation; 0 for what cannot be moved."""
+        """Derivatives (r, k) of r numbers taken from an evaluation; 0 for what cannot be moved.
+
+        Parameters
+        ----------
+        of : Callable[[Evaluation], Floats]
+            Which figures of an evaluation.
+
+        Returns
+        -------
+        Floats
+            Derivatives (r, k) of r numbers taken from an evaluation.
+        """
         base = of(self.base)
         columns = np.zeros((base.size, len(self.moved)))
         for i, one in enumerate(self.moved):
@@ -67,6 +78,24 @@ def compute_sensitivity(
     Differences hardly depend on the cells, so they are taken on larger ones unless told otherwise.
     ``base`` is the evaluation of the plan on those cells where it is already known; ``progress`` is
     called with the number of multipliers done.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    share : float
+        Share, 0 to 1.
+    resolution : Resolution | None
+        How fine the grid is, None for the usual one.
+    progress : Callable[[int], None] | None
+        Called with how much is done.
+    base : Evaluation | None
+        An evaluation of the same plan, to save computing it again.
+
+    Returns
+    -------
+    Sensitivity
+        Move each multiplier of a plan by a share of its standard deviation.
 
     Raises
     ------

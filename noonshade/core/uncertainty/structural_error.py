@@ -19,10 +19,34 @@ UV_FREE = 0.03
 
 
 def of_temperature(value_c: float, room_c: float) -> float:
-    """Standard deviation of a computed temperature, K."""
+    """Standard deviation of a computed temperature, K.
+
+    Parameters
+    ----------
+    value_c : float
+        Temperature, °C.
+    room_c : float
+        Temperature of the room, °C.
+
+    Returns
+    -------
+    float
+        Standard deviation of a computed temperature, K.
+    """
     return float((TEMPERATURE_K**2 + (TEMPERATURE_SHARE * (value_c - room_c)) ** 2) ** 0.5)
 
 
 def of_uvi(value: float) -> float:
-    """Standard deviation of a computed UV index."""
+    """Standard deviation of a computed UV index.
+
+    Parameters
+    ----------
+    value : float
+        The value, in core units.
+
+    Returns
+    -------
+    float
+        Standard deviation of a computed UV index.
+    """
     return float(((UVI_SHARE * value) ** 2 + UVI_LEAST**2) ** 0.5)

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from noonshade.core.assessment.checks import Check, Status
+from noonshade.core.constants import INCH_M
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Units, figure_text
 from noonshade.core.places import PlaceFigures
@@ -118,7 +119,7 @@ def _label_spot(run: Floats, frame: Frame, taken: list[tuple[float, float]]) -> 
 
 def rulers(drawing: Drawing, frame: Frame, along_m: float, up_m: float, units: Units) -> None:
     """Scales along the bottom and up the left side, from the corner."""
-    unit = 0.01 if units == "metric" else 0.0254
+    unit = 0.01 if units == "metric" else INCH_M
     wanted = 40.0 / (frame.scale * unit)
     step = next((s for s in (1, 2, 5, 10, 20, 50, 100) if s >= wanted), 200)
     bottom, left = frame.y(0) + 10, frame.x(0) - 10

@@ -32,7 +32,7 @@ SHADES = 256
 
 @cache
 def _shipped() -> dict[str, Any]:
-    text = (files("noonshade.formats.drawing") / "scales.json").read_text(encoding="utf-8")
+    text = (files("noonshade.shared") / "scales.json").read_text(encoding="utf-8")
     found: dict[str, Any] = json.loads(text)
     return found
 

@@ -4,22 +4,19 @@ from __future__ import annotations
 
 import inspect
 import json
-import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 from flask import Blueprint, Response, current_app, request
 from pydantic import BaseModel, ValidationError
-from pydantic.json_schema import models_json_schema
 
-from noonshade import __version__
 from noonshade.formats.document import Problem, problems_of
 from noonshade.formats.lamp_document import LampDocument, lamp_document_from
 from noonshade.formats.plan_document import PlanDocument, plan_from
 from noonshade.formats.species_document import SpeciesDocument, species_document_from
 from noonshade.services.application import Services
-from noonshade.web.http.problems import MEDIA_TYPE, ProblemModel, RequestProblem
+from noonshade.web.http.problems import RequestProblem
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,18 +42,6 @@ _DOCUMENTS: dict[Any, Callable[[object], object]] = {
     PlanDocument: plan_from,
     LampDocument: lamp_document_from,
     SpeciesDocument: species_document_from,
-}
-
-_REASONS = {
-    400: "The request is not valid JSON",
-    401: "The key of a device is missing or void",
-    404: "There is no such thing",
-    409: "Based on an old revision; both versions are kept",
-    413: "The request is too large",
-    415: "The content type is not application/json",
-    422: "A value is out of range; the fields name it",
-    503: "The data file cannot be used now",
-    507: "The disk is full",
 }
 
 
@@ -173,85 +158,3 @@ def read_query(model: type[BaseModel]) -> BaseModel:
 def _refuse_constant(name: str) -> float:
     problem = Problem("", f"{name} is not a JSON number; only finite numbers are allowed")
     raise RequestProblem(422, "invalid-request", "A value cannot be used", problem.message, [problem])
-
-
-def openapi() -> dict[str, Any]:
-    """The OpenAPI 3.1 document of all registered operations."""
-    models: dict[str, type[BaseModel]] = {"ProblemModel": ProblemModel}
-    inputs: set[type[BaseModel]] = set()
-    for entry in OPERATIONS:
-        if entry.response is not None:
-            models[entry.response.__name__] = entry.response
-        if entry.request is not None:
-            inputs.add(entry.request)
-    wanted = [(m, "serialization") for m in models.values()]
-    wanted += [(m, "validation") for m in sorted(inputs, key=lambda m: m.__name__)]
-    names, definitions = models_json_schema(
-        wanted,  # type: ignore[arg-type]
-        ref_template="#/components/schemas/{model}",
-    )
-    paths: dict[str, Any] = {}
-    for entry in sorted(OPERATIONS, key=lambda o: (o.path, o.method)):
-        template = re.sub(r"<(?:\w+:)?(\w+)>", r"{\1}", entry.path)
-        paths.setdefault(f"/api{template}", {})[entry.method.lower()] = _describe(entry, names)
-    return {
-        "openapi": "3.1.0",
-        "info": {
-            "title": "Noon Shade",
-            "version": __version__,
-            "description": "Plans, their evaluation, lamps and reference data. SI units and °C.",
-        },
-        "paths": paths,
-        "components": {"schemas": definitions.get("$defs", {})},
-    }
-
-
-def _describe(entry: Operation, names: dict[Any, Any]) -> dict[str, Any]:
-    parameters = []
-    for kind, name in re.findall(r"<(?:(\w+):)?(\w+)>", entry.path):
-        one = {"type": "integer"} if kind == "int" else {"type": "string"}
-        parameters.append({"name": name, "in": "path", "required": True, "schema": one})
-    if entry.query is not None:
-        schema = entry.query.model_json_schema()
-        parameters += [
-            {
-                "name": name,
-                "in": "query",
-                "required": name in schema.get("required", []),
-                "schema": {k: v for k, v in part.items() if k != "title"},
-            }
-            for name, part in schema["properties"].items()
-        ]
-    if entry.media != "application/json":
-        text = entry.media.startswith("text/") or entry.media.endswith("+xml")
-        shape = {"type": "string"} if text else {"type": "string", "format": "binary"}
-        success: dict[str, Any] = {"description": "Done", "content": {entry.media: {"schema": shape}}}
-    elif entry.response is None:
-        success = {"description": "Done"}
-    else:
-        success = {
-            "description": "Done",
-            "content": {"application/json": {"schema": names[(entry.response, "serialization")]}},
-        }
-    responses: dict[str, Any] = {str(entry.status): success}
-    for status in entry.problems:
-        responses[str(status)] = {
-            "description": _REASONS[status],
-            "content": {MEDIA_TYPE: {"schema": names[(ProblemModel, "serialization")]}},
-        }
-    described: dict[str, Any] = {
-        "operationId": entry.name,
-        "summary": entry.summary,
-        "responses": responses,
-    }
-    if parameters:
-        described["parameters"] = parameters
-    if entry.takes is not None:
-        content = {entry.takes: {"schema": {"type": "string", "format": "binary"}}}
-        described["requestBody"] = {"required": True, "content": content}
-    if entry.request is not None:
-        described["requestBody"] = {
-            "required": True,
-            "content": {"application/json": {"schema": names[(entry.request, "validation")]}},
-        }
-    return described

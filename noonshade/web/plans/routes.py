@@ -32,7 +32,8 @@ from noonshade.web.evaluation.schemas import (
 )
 from noonshade.web.evaluation.serializers import catalog_model, evaluation_model
 from noonshade.web.http import downloads
-from noonshade.web.http.routing import openapi, operation
+from noonshade.web.http.openapi import openapi
+from noonshade.web.http.routing import operation
 
 api = Blueprint("api", __name__, url_prefix="/api")
 

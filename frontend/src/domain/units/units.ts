@@ -1,5 +1,7 @@
 /** Both unit systems: showing core figures (metres, °C) and reading what people type. */
 
+import shared from "../../shared/units.json";
+
 export type UnitSystem = "metric" | "imperial";
 export type Dimension =
   | "length"
@@ -29,7 +31,10 @@ export interface UnitFormat {
   toCore(shown: number): number;
 }
 
-const OUNCE_G = 28.349523125;
+const INCH_M = shared.inch_m;
+const OUNCE_G = shared.ounce_g;
+const PER_K = shared.fahrenheit_per_k;
+const AT_0_C = shared.fahrenheit_at_0_c;
 const identity = (value: number) => value;
 
 const HOURS: UnitFormat = {
@@ -124,7 +129,7 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       toCore: identity,
     },
     difference: {
-      suffix: "K",
+      suffix: "°C",
       digits: 1,
       step: 0.5,
       grain: 0.5,
@@ -139,8 +144,8 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       digits: 1,
       step: 0.5,
       grain: 0.5,
-      toShown: (m) => m / 0.0254,
-      toCore: (i) => i * 0.0254,
+      toShown: (m) => m / INCH_M,
+      toCore: (i) => i * INCH_M,
     },
     mass: {
       suffix: "oz",
@@ -155,16 +160,16 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       digits: 1,
       step: 1,
       grain: 0.5,
-      toShown: (c) => c * 1.8 + 32,
-      toCore: (f) => (f - 32) / 1.8,
+      toShown: (c) => c * PER_K + AT_0_C,
+      toCore: (f) => (f - AT_0_C) / PER_K,
     },
     difference: {
       suffix: "°F",
       digits: 1,
       step: 1,
       grain: 0.5,
-      toShown: (k) => k * 1.8,
-      toCore: (f) => f / 1.8,
+      toShown: (k) => k * PER_K,
+      toCore: (f) => f / PER_K,
     },
     ...COMMON,
   },
@@ -197,17 +202,17 @@ const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
     mm: (x) => x / 1000,
     cm: (x) => x / 100,
     m: identity,
-    in: (x) => x * 0.0254,
-    '"': (x) => x * 0.0254,
+    in: (x) => x * INCH_M,
+    '"': (x) => x * INCH_M,
     ft: (x) => x * 0.3048,
   },
   temperature: {
     c: identity,
     "°c": identity,
-    f: (x) => (x - 32) / 1.8,
-    "°f": (x) => (x - 32) / 1.8,
+    f: (x) => (x - AT_0_C) / PER_K,
+    "°f": (x) => (x - AT_0_C) / PER_K,
   },
-  difference: { k: identity, c: identity, f: (x) => x / 1.8 },
+  difference: { k: identity, c: identity, f: (x) => x / PER_K },
   power: { w: identity },
   hours: { h: identity },
   uvi: { uvi: identity },

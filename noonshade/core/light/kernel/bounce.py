@@ -23,6 +23,7 @@ def bounced(
     Parameters
     ----------
     points : (n, 3) float64
+        Where, m.
     patches, facing : (p, 3) float64
         Centres and unit normals.
     size : (p,) float64
@@ -30,6 +31,7 @@ def bounced(
     exitance : (p, q) float64
         What leaves each patch, per area, for q quantities.
     occluders : Occluders
+        What is in the way.
 
     Returns
     -------

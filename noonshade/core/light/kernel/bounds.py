@@ -10,7 +10,18 @@ from noonshade.core.light.kernel.types import Floats, Ints, Occluders
 
 @inlined
 def safe_inverse(way: float) -> float:  # pragma: no cover - compiled
-    """1/way, very large instead of infinite, so that a grazing ray yields no NaN."""
+    """1/way, very large instead of infinite, so that a grazing ray yields no NaN.
+
+    Parameters
+    ----------
+    way : float
+        Component of a direction.
+
+    Returns
+    -------
+    float
+        1/way, very large instead of infinite, so that a grazing ray yields no NaN.
+    """
     if abs(way) < 1e-12:
         return 1e12
     return 1.0 / way
@@ -20,7 +31,24 @@ def safe_inverse(way: float) -> float:  # pragma: no cover - compiled
 def share_in_box(
     sx: float, sy: float, sz: float, px: float, py: float, pz: float, boxes: Floats, row: int
 ) -> float:  # pragma: no cover - compiled
-    """Share of the way from s to p that lies inside a box x0, y0, z0, x1, y1, z1."""
+    """Share of the way from s to p that lies inside a box x0, y0, z0, x1, y1, z1.
+
+    Parameters
+    ----------
+    sx, sy, sz : float
+        A point of the source, m.
+    px, py, pz : float
+        The point, m.
+    boxes : Floats
+        Bounds, x0, y0, z0, x1, y1, z1 in m, shape (n, 6).
+    row : int
+        Row of the result or of the bounds.
+
+    Returns
+    -------
+    float
+        Share of the way from s to p that lies inside a box x0, y0, z0, x1, y1, z1.
+    """
     enter, leave = 0.0, 1.0
     for k in range(3):
         if k == 0:
@@ -42,7 +70,22 @@ def share_in_box(
 def is_inside(
     px: float, py: float, pz: float, boxes: Floats, k: int
 ) -> float:  # pragma: no cover - compiled
-    """1 if a point lies in one of some boxes, else 0."""
+    """1 if a point lies in one of some boxes, else 0.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    boxes : Floats
+        Bounds, x0, y0, z0, x1, y1, z1 in m, shape (n, 6).
+    k : int
+        Row of the box.
+
+    Returns
+    -------
+    float
+        1 if a point lies in one of some boxes, else 0.
+    """
     if px <= boxes[k, 0] or py <= boxes[k, 1] or pz <= boxes[k, 2]:
         return 0.0
     if px >= boxes[k, 3] or py >= boxes[k, 4] or pz >= boxes[k, 5]:
@@ -54,7 +97,24 @@ def is_inside(
 def misses_shaft(
     seen: Floats, bright: Floats, boxes: Floats, row: int
 ) -> bool:  # pragma: no cover - compiled
-    """Whether a box certainly lies outside all rays from points in ``seen`` to sources in ``bright``."""
+    """Whether a box certainly lies outside all rays from points in ``seen`` to sources in ``bright``.
+
+    Parameters
+    ----------
+    seen : Floats
+        Bounds of the points, shape (6,), m.
+    bright : Floats
+        Bounds of the source, shape (6,), m.
+    boxes : Floats
+        Bounds, x0, y0, z0, x1, y1, z1 in m, shape (n, 6).
+    row : int
+        Row of the result or of the bounds.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     if boxes[row, 0] > max(seen[3], bright[3]) or boxes[row, 3] < min(seen[0], bright[0]):
         return True
     if boxes[row, 1] > max(seen[4], bright[4]) or boxes[row, 4] < min(seen[1], bright[1]):
@@ -81,7 +141,26 @@ def misses_shaft(
 def beyond_a_face(
     seen: Floats, bright: Floats, planes: Floats, first: int, last: int
 ) -> bool:  # pragma: no cover - compiled
-    """Whether two boxes both lie outside the same face of a solid, so that it cannot come between them."""
+    """Whether two boxes both lie outside the same face of a solid, so that it cannot come between them.
+
+    Parameters
+    ----------
+    seen : Floats
+        Bounds of the points, shape (6,), m.
+    bright : Floats
+        Bounds of the source, shape (6,), m.
+    planes : Floats
+        Faces n·x ≤ c of the solids, shape (f, 4).
+    first : int
+        First index or node.
+    last : int
+        Number of the last break.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     for f in range(first, last):
         least_seen, least_bright = -planes[f, 3], -planes[f, 3]
         for k in range(3):
@@ -101,7 +180,24 @@ def beyond_a_face(
 def slips_by(
     seen: Floats, bright: Floats, occluders: Occluders, g: int
 ) -> bool:  # pragma: no cover - compiled
-    """Whether all slices of a group that lies askew are outside all rays between two boxes."""
+    """Whether all slices of a group that lies askew are outside all rays between two boxes.
+
+    Parameters
+    ----------
+    seen : Floats
+        Bounds of the points, shape (6,), m.
+    bright : Floats
+        Bounds of the source, shape (6,), m.
+    occluders : Occluders
+        What is in the way.
+    g : int
+        Index of the group of solids.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     first, last = occluders.slice_starts[g], occluders.slice_starts[g + 1]
     for k in range(first, last):
         if not misses_shaft(seen, bright, occluders.slices, k):
@@ -113,7 +209,24 @@ def slips_by(
 def list_groups(
     seen: Floats, bright: Floats, occluders: Occluders, listed: Ints
 ) -> int:  # pragma: no cover - compiled
-    """Groups of solids that may come between the points in ``seen`` and the source; how many."""
+    """Groups of solids that may come between the points in ``seen`` and the source; how many.
+
+    Parameters
+    ----------
+    seen : Floats
+        Bounds of the points, shape (6,), m.
+    bright : Floats
+        Bounds of the source, shape (6,), m.
+    occluders : Occluders
+        What is in the way.
+    listed : Ints
+        Groups of solids that may be in the way.
+
+    Returns
+    -------
+    int
+        Groups of solids that may come between the points in ``seen`` and the source.
+    """
     count = 0
     for g in range(occluders.groups.shape[0]):
         if misses_shaft(seen, bright, occluders.groups, g) or slips_by(seen, bright, occluders, g):
@@ -135,6 +248,22 @@ def breadth(
     """How broad a group of solids is at least, seen from the middle of some points towards a source, m.
 
     The outline of a box along its axes is narrowest across one of its edges.
+
+    Parameters
+    ----------
+    seen : Floats
+        Bounds of the points, shape (6,), m.
+    centre : Floats
+        Centre of the source, shape (3,), m.
+    occluders : Occluders
+        What is in the way.
+    g : int
+        Index of the group of solids.
+
+    Returns
+    -------
+    float
+        How broad a group of solids is at least, seen from the middle of some points towards a source, m.
     """
     if occluders.widths[g] > 0.0:
         return occluders.widths[g]
@@ -154,7 +283,24 @@ def breadth(
 def list_leaves(
     seen: Floats, bright: Floats, leaves: Floats, listed: Ints
 ) -> int:  # pragma: no cover - compiled
-    """Boxes of foliage that may come between the points in ``seen`` and the source; how many."""
+    """Boxes of foliage that may come between the points in ``seen`` and the source; how many.
+
+    Parameters
+    ----------
+    seen : Floats
+        Bounds of the points, shape (6,), m.
+    bright : Floats
+        Bounds of the source, shape (6,), m.
+    leaves : Floats
+        Boxes of leaves: bounds in m and attenuation per m, shape (l, 7).
+    listed : Ints
+        Groups of solids that may be in the way.
+
+    Returns
+    -------
+    int
+        Boxes of foliage that may come between the points in ``seen`` and the source.
+    """
     count = 0
     for k in range(leaves.shape[0]):
         if not misses_shaft(seen, bright, leaves, k):
@@ -175,7 +321,26 @@ def off_plane(
     boxes: Floats,
     row: int,
 ) -> bool:  # pragma: no cover - compiled
-    """Whether a box lies to one side of a plane through p with normal n, by more than reach · |n|."""
+    """Whether a box lies to one side of a plane through p with normal n, by more than reach · |n|.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    nx, ny, nz : float
+        Normal of the receiver (unit vector).
+    reach : float
+        Length over distance, or width in radians.
+    boxes : Floats
+        Bounds, x0, y0, z0, x1, y1, z1 in m, shape (n, 6).
+    row : int
+        Row of the result or of the bounds.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     x, y, z = boxes[row, 0], boxes[row, 1], boxes[row, 2]
     wide, deep, tall = 0.5 * (boxes[row, 3] - x), 0.5 * (boxes[row, 4] - y), 0.5 * (boxes[row, 5] - z)
     off = abs(nx * (x + wide - px) + ny * (y + deep - py) + nz * (z + tall - pz))
@@ -187,7 +352,26 @@ def off_plane(
 def solids_to_test(
     px: float, py: float, pz: float, groups: Floats, g: int, runs: Ints, hulls: Ints
 ) -> tuple[int, int]:  # pragma: no cover - compiled
-    """Which solids of a group to look at from a point: its hull from outside, its parts from inside."""
+    """Which solids of a group to look at from a point: its hull from outside, its parts from inside.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    groups : Floats
+        Bounds of groups of solids, shape (g, 6), m.
+    g : int
+        Index of the group of solids.
+    runs : Ints
+        First and last solid of each group, shape (g, 2).
+    hulls : Ints
+        1 where the first solid of a group is its hull.
+
+    Returns
+    -------
+    tuple[int, int]
+        Which solids of a group to look at from a point.
+    """
     first, last = runs[g, 0], runs[g, 1]
     if hulls[g] == 0:
         return first, last

@@ -13,13 +13,39 @@ GRAIN = 6e-3
 
 @inlined
 def smooth_step(x: float) -> float:  # pragma: no cover - compiled
-    """The s of x = (3s − s³)/2, for −1 to 1."""
+    """The s of x = (3s − s³)/2, for −1 to 1.
+
+    Parameters
+    ----------
+    x : float
+        The value.
+
+    Returns
+    -------
+    float
+        The s of x = (3s − s³)/2, for −1 to 1.
+    """
     return 2.0 * math.sin(math.asin(min(max(x, -1.0), 1.0)) / 3.0)
 
 
 @inlined
 def insert_break(at: float, breaks: Floats, last: int) -> int:  # pragma: no cover - compiled
-    """Put a place among rising ones, unless it is outside or close to one; the number of the last."""
+    """Put a place among rising ones, unless it is outside or close to one; the number of the last.
+
+    Parameters
+    ----------
+    at : float
+        Where to break, in units of the breaks.
+    breaks : Floats
+        Breaks along the source, rising.
+    last : int
+        Number of the last break.
+
+    Returns
+    -------
+    int
+        Put a place among rising ones, unless it is outside or close to one.
+    """
     place = last
     while place > 0 and breaks[place - 1] > at:
         place -= 1
@@ -60,6 +86,34 @@ def break_at_foliage(
     The plane through p and the line, with normal l, cuts the box in a polygon; at its corners the way
     through the box has a kink. ``w`` is the unit vector in that plane from p straight to the line,
     ``apart`` away, which it meets at ``up`` along u.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    lx, ly, lz : float
+        Normal of the plane through the point and the source.
+    ux, uy, uz : float
+        Direction of the source (unit vector).
+    wx, wy, wz : float
+        Direction from the point to the line, in their plane (unit vector).
+    up : float
+        Foot of the point along the source, m.
+    apart : float
+        Distance from the line or plane of the source, m.
+    leaves : Floats
+        Boxes of leaves: bounds in m and attenuation per m, shape (l, 7).
+    row : int
+        Row of the result or of the bounds.
+    breaks : Floats
+        Breaks along the source, rising.
+    last : int
+        Number of the last break.
+
+    Returns
+    -------
+    int
+        Break a strip where rays from p to its middle line change faces of a box of foliage.
     """
     for axis in range(3):
         for side in range(4):
@@ -99,7 +153,22 @@ def break_at_foliage(
 
 @inlined
 def node_count(reach: float, more: int, most: int) -> int:  # pragma: no cover - compiled
-    """Nodes for an interval that is ``reach`` times as long as it is far away, or as wide in radians."""
+    """Nodes for an interval that is ``reach`` times as long as it is far away, or as wide in radians.
+
+    Parameters
+    ----------
+    reach : float
+        Length over distance, or width in radians.
+    more : int
+        Nodes to add.
+    most : int
+        At most this many.
+
+    Returns
+    -------
+    int
+        Nodes for an interval that is ``reach`` times as long as it is far away, or as wide in radians.
+    """
     if reach < 0.08:
         n = 1
     elif reach < 0.6:

@@ -14,7 +14,26 @@ from noonshade.core.light.kernel.types import PATTERN_BEAM, PATTERN_LINE, Floats
 def table_value(
     gamma: float, bearing: float, c_deg: Floats, gamma_deg: Floats, table: Floats
 ) -> float:  # pragma: no cover - compiled
-    """Bilinear value of an angular table at angles in degrees; 0 beyond its last angle."""
+    """Bilinear value of an angular table at angles in degrees; 0 beyond its last angle.
+
+    Parameters
+    ----------
+    gamma : float
+        Angle from the aim, degrees.
+    bearing : float
+        Angle about the aim, degrees.
+    c_deg : Floats
+        Angles about the aim of the table, degrees.
+    gamma_deg : Floats
+        Angles from the aim of the table, degrees.
+    table : Floats
+        Intensities over the angles.
+
+    Returns
+    -------
+    float
+        Bilinear value of an angular table at angles in degrees.
+    """
     if gamma > gamma_deg[-1]:
         return 0.0
     j = min(int(np.searchsorted(gamma_deg, gamma, side="right")), gamma_deg.size - 1)
@@ -32,7 +51,20 @@ def table_value(
 
 @inlined
 def on_curve(x: float, curve: Floats) -> float:  # pragma: no cover - compiled
-    """Linear interpolation of a curve over 0–1."""
+    """Linear interpolation of a curve over 0–1.
+
+    Parameters
+    ----------
+    x : float
+        The value.
+    curve : Floats
+        xⁿ for x from 0 to 1, shape (k + 1,).
+
+    Returns
+    -------
+    float
+        Linear interpolation of a curve over 0–1.
+    """
     steps = curve.size - 1
     at = x * steps
     k = min(int(at), steps - 1)
@@ -52,7 +84,32 @@ def emitted(
     gamma_deg: Floats,
     table: Floats,
 ) -> float:  # pragma: no cover - compiled
-    """Relative intensity of a source element in direction d (unit), 1 along the aim but for tables."""
+    """Relative intensity of a source element in direction d (unit), 1 along the aim but for tables.
+
+    Parameters
+    ----------
+    dx, dy, dz : float
+        Direction of the light (unit vector).
+    frame : Floats
+        Unit vectors along, across and ahead of the source, shape (3, 3).
+    pattern : int
+        Angular pattern of the source.
+    exponent : float
+        Exponent of the beam or reflector.
+    curve : Floats
+        xⁿ for x from 0 to 1, shape (k + 1,).
+    c_deg : Floats
+        Angles about the aim of the table, degrees.
+    gamma_deg : Floats
+        Angles from the aim of the table, degrees.
+    table : Floats
+        Intensities over the angles.
+
+    Returns
+    -------
+    float
+        Relative intensity of a source element in direction d (unit), 1 along the aim but for tables.
+    """
     ahead = dx * frame[2, 0] + dy * frame[2, 1] + dz * frame[2, 2]
     if pattern == PATTERN_BEAM:
         if ahead <= 0.0:
@@ -80,7 +137,20 @@ def emitted(
 
 @compiled
 def intensities(local: Floats, source: Source) -> Floats:  # pragma: no cover - compiled
-    """Relative intensity (n,) in lamp directions (n, 3): along the axis, across, ahead."""
+    """Relative intensity (n,) in lamp directions (n, 3): along the axis, across, ahead.
+
+    Parameters
+    ----------
+    local : Floats
+        Unit vectors in the frame of the lamp, shape (n, 3).
+    source : Source
+        The source.
+
+    Returns
+    -------
+    Floats
+        Relative intensity (n,) in lamp directions (n, 3).
+    """
     upright = np.eye(3)
     found = np.empty(local.shape[0])
     for i in range(local.shape[0]):
@@ -106,6 +176,24 @@ def strip_in_closed_form(
     """A whole strip with nothing in the way; False where the receiver's horizon cuts it.
 
     E = I/D ∫ cos ψ (perpendicular cos ψ + along sin ψ) dψ, and I times cosⁿβ about the axis.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    nx, ny, nz : float
+        Normal of the receiver (unit vector).
+    source : Source
+        The source.
+    out : Floats
+        Where the result goes.
+    row : int
+        Row of the result or of the bounds.
+
+    Returns
+    -------
+    bool
+        True if so.
     """
     frame, hu = source.frame, source.half[0]
     rx, ry, rz = px - source.centre[0], py - source.centre[1], pz - source.centre[2]

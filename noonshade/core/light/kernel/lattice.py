@@ -39,6 +39,28 @@ def is_even(
     That is if the same hides the lamp at all of them, they nearly agree, and light runs nearly straight
     along its sides, on into the next cell: as far as the nine points of the quartered cell at ``top`` and
     ``left`` tell.
+
+    Parameters
+    ----------
+    values : Floats
+        The values.
+    r : int
+        Upper row of the cell.
+    c : int
+        Left column of the cell.
+    top : int
+        Row of the quartered cell.
+    left : int
+        Column of the quartered cell.
+    floor : float
+        What counts as dark.
+    slack : float
+        How much more light all lamps give than this one, at least 1.
+
+    Returns
+    -------
+    bool
+        True if so.
     """
     most, alike = floor, True
     for a in range(0, 3, 2):
@@ -68,6 +90,20 @@ def surprises(v: Floats, floor: float, slack: float) -> bool:  # pragma: no cove
     """Whether bilinear interpolation of the corners of nine points may miss what lies between them.
 
     ``slack`` (≥ 1) is how much brighter it is there by all lamps together than by this one.
+
+    Parameters
+    ----------
+    v : Floats
+        Place across the source, m.
+    floor : float
+        What counts as dark.
+    slack : float
+        How much more light all lamps give than this one, at least 1.
+
+    Returns
+    -------
+    bool
+        True if so.
     """
     most, alike = floor, True
     for a in range(3):
@@ -100,13 +136,35 @@ def surprises(v: Floats, floor: float, slack: float) -> bool:  # pragma: no cove
 
 
 def cells_of(shape: tuple[int, int]) -> tuple[int, int]:
-    """How many cells ``trace_lattice`` takes a lattice of rows and columns in, down and across."""
+    """How many cells ``trace_lattice`` takes a lattice of rows and columns in, down and across.
+
+    Parameters
+    ----------
+    shape : tuple[int, int]
+        Rows and columns of the lattice.
+
+    Returns
+    -------
+    tuple[int, int]
+        How many cells ``trace_lattice`` takes a lattice of rows and columns in, down and across.
+    """
     rows, columns = shape
     return max(1, -(-(rows - 1) // COARSEST)), max(1, -(-(columns - 1) // COARSEST))
 
 
 def cell_corners(shape: tuple[int, int]) -> tuple[Ints, Ints]:
-    """Rows and columns of a lattice where its cells meet."""
+    """Rows and columns of a lattice where its cells meet.
+
+    Parameters
+    ----------
+    shape : tuple[int, int]
+        Rows and columns of the lattice.
+
+    Returns
+    -------
+    tuple[Ints, Ints]
+        Rows and columns of a lattice where its cells meet.
+    """
     down, across = cells_of(shape)
     rows = np.minimum(np.arange(down + 1) * COARSEST, shape[0] - 1)
     return rows, np.minimum(np.arange(across + 1) * COARSEST, shape[1] - 1)
@@ -141,6 +199,11 @@ def trace_lattice(
     slack : float64 of the shape ``cells_of`` tells
         For every cell, how much more light there is by all lamps together than by this one, ≥ 1: what is
         a large error to one lamp is a small one to all of them.
+
+    Returns
+    -------
+    Floats
+        Vector irradiance and level irradiance (rows · columns, 4) on a plane lattice.
     """
     # Cells are whole: the last of a row or column overlaps the one before, the only one of a short lattice
     # reaches past its end.

@@ -16,6 +16,18 @@ def facing(parts: Floats, count: int) -> float:  # pragma: no cover - compiled
 
     Light from behind the meter does not count. Where all vectors are within a right angle of each other
     there is none, and the meter faces their sum.
+
+    Parameters
+    ----------
+    parts : Floats
+        Irradiance vectors, shape (k, 3).
+    count : int
+        How many.
+
+    Returns
+    -------
+    float
+        Largest reading of a cosine meter turned to the sum of some vectors, or to one of them.
     """
     sx, sy, sz = 0.0, 0.0, 0.0
     together = True

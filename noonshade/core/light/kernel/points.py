@@ -21,9 +21,11 @@ def trace(
     points, normals : (n, 3) float64
         Where, and which way the receiver looks (unit vectors).
     source : Source
+        The source.
     screens : (q, 4) float64
         As ``transmitted_share`` takes them.
     occluders : Occluders
+        What is in the way.
 
     Returns
     -------

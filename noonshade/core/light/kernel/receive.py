@@ -41,7 +41,19 @@ MOST_AMID = 1024.0
 
 @inlined
 def keep_polygon(room: Scratch, now: int, corners: int, row: int) -> None:  # pragma: no cover - compiled
-    """Copy a polygon from rows ``now`` and ``now + 1`` of the work space to a row of ``polygons``."""
+    """Copy a polygon from rows ``now`` and ``now + 1`` of the work space to a row of ``polygons``.
+
+    Parameters
+    ----------
+    room : Scratch
+        Work space.
+    now : int
+        Row of the work space the polygon is in.
+    corners : int
+        Number of corners.
+    row : int
+        Row of the result or of the bounds.
+    """
     polygons, spans, work = room.polygons, room.spans, room.work
     spans[row, 0], spans[row, 1] = 1e300, -1e300
     for c in range(corners):
@@ -56,7 +68,26 @@ def keep_polygon(room: Scratch, now: int, corners: int, row: int) -> None:  # pr
 def shadow_of_solid(
     px: float, py: float, pz: float, solid: int, source: Source, occluders: Occluders, room: Scratch
 ) -> tuple[int, int]:  # pragma: no cover - compiled
-    """``shadow_polygon`` of one of the occluders on a source."""
+    """``shadow_polygon`` of one of the occluders on a source.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    solid : int
+        Index of the solid.
+    source : Source
+        The source.
+    occluders : Occluders
+        What is in the way.
+    room : Scratch
+        Work space.
+
+    Returns
+    -------
+    tuple[int, int]
+        ``shadow_polygon`` of one of the occluders on a source.
+    """
     return shadow_polygon(
         px,
         py,
@@ -89,6 +120,26 @@ def hide_by_solids(
     """Polygons of the source that solids hide, in the first rows of ``polygons``; their count and a mark.
 
     The mark tells what hides the source, and is negative where one solid hides all of it.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    listed : Ints
+        Groups of solids that may be in the way.
+    listed_count : int
+        How many of ``listed`` count.
+    source : Source
+        The source.
+    occluders : Occluders
+        What is in the way.
+    room : Scratch
+        Work space.
+
+    Returns
+    -------
+    tuple[int, float]
+        Polygons of the source that solids hide, in the first rows of ``polygons``.
     """
     seen = room.seen
     found, mark = 0, 0.0
@@ -129,6 +180,30 @@ def dim_by_foliage(
 
     Returns how many boxes of leaves there are and the mark, whose fraction tells how many the point is
     amid.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    leafy : Ints
+        Boxes of leaves that may be in the way.
+    leafy_count : int
+        How many of ``leafy`` count.
+    found : int
+        How many polygons solids cast.
+    mark : float
+        Number for what hides the source so far.
+    source : Source
+        The source.
+    occluders : Occluders
+        What is in the way.
+    room : Scratch
+        Work space.
+
+    Returns
+    -------
+    tuple[int, float]
+        Foliage in front of the source, listed in ``ways``, its outlines behind those of solids.
     """
     spans, seen, frame, half = room.spans, room.seen, source.frame, source.half
     rx, ry, rz = px - source.centre[0], py - source.centre[1], pz - source.centre[2]
@@ -164,7 +239,24 @@ def dim_by_foliage(
 
 @inlined
 def break_disc(row: int, radius: float, last: int, room: Scratch) -> int:  # pragma: no cover - compiled
-    """Break a disc at corners of a polygon within it and where the polygon's edges cross its rim."""
+    """Break a disc at corners of a polygon within it and where the polygon's edges cross its rim.
+
+    Parameters
+    ----------
+    row : int
+        Row of the result or of the bounds.
+    radius : float
+        Radius, m.
+    last : int
+        Number of the last break.
+    room : Scratch
+        Work space.
+
+    Returns
+    -------
+    int
+        Break a disc at corners of a polygon within it and where the polygon's edges cross its rim.
+    """
     polygons, sizes, breaks = room.polygons, room.sizes, room.breaks
     before = sizes[row] - 1
     for c in range(sizes[row]):
@@ -189,7 +281,22 @@ def break_disc(row: int, radius: float, last: int, room: Scratch) -> int:  # pra
 
 @inlined
 def break_source(count: int, source: Source, room: Scratch) -> int:  # pragma: no cover - compiled
-    """Break the source along u at its ends and at corners of what is hidden or dimmed; the last break."""
+    """Break the source along u at its ends and at corners of what is hidden or dimmed; the last break.
+
+    Parameters
+    ----------
+    count : int
+        How many.
+    source : Source
+        The source.
+    room : Scratch
+        Work space.
+
+    Returns
+    -------
+    int
+        Break the source along u at its ends and at corners of what is hidden or dimmed.
+    """
     breaks, half = room.breaks, source.half[0]
     if source.shape == SHAPE_DISC:
         breaks[0], breaks[1] = -1.0, 1.0
@@ -219,7 +326,34 @@ def foliage_share(
     occluders: Occluders,
     room: Scratch,
 ) -> float:  # pragma: no cover - compiled
-    """Share of the light from (u, v) of the source that foliage lets through."""
+    """Share of the light from (u, v) of the source that foliage lets through.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    u : float
+        Place along the source, m.
+    v : float
+        Place across the source, m.
+    distance : float
+        Distance from the source, m.
+    found : int
+        How many polygons solids cast.
+    foliage : int
+        Boxes of leaves.
+    source : Source
+        The source.
+    occluders : Occluders
+        What is in the way.
+    room : Scratch
+        Work space.
+
+    Returns
+    -------
+    float
+        Share of the light from (u, v) of the source that foliage lets through.
+    """
     centre, frame, spans, ways = source.centre, source.frame, room.spans, room.ways
     # Leaves dim a strip differently over its width.
     rays = 2 if source.shape == SHAPE_STRIP else 1
@@ -245,7 +379,20 @@ def foliage_share(
 def intensity_toward(
     dx: float, dy: float, dz: float, source: Source
 ) -> float:  # pragma: no cover - compiled
-    """Relative intensity of the source in a direction (unit)."""
+    """Relative intensity of the source in a direction (unit).
+
+    Parameters
+    ----------
+    dx, dy, dz : float
+        Direction of the light (unit vector).
+    source : Source
+        The source.
+
+    Returns
+    -------
+    float
+        Relative intensity of the source in a direction (unit).
+    """
     frame = source.frame
     if source.pattern == PATTERN_BEAM:
         ahead = dx * frame[2, 0] + dy * frame[2, 1] + dz * frame[2, 2]
@@ -270,7 +417,28 @@ def intensity_toward(
 def is_dimmed_piece(
     begin: float, end: float, found: int, foliage: int, source: Source, room: Scratch
 ) -> int:  # pragma: no cover - compiled
-    """1 if foliage dims the middle of a piece of a disc or panel, else 0."""
+    """1 if foliage dims the middle of a piece of a disc or panel, else 0.
+
+    Parameters
+    ----------
+    begin : float
+        Start of the piece.
+    end : float
+        End of the piece.
+    found : int
+        How many polygons solids cast.
+    foliage : int
+        Boxes of leaves.
+    source : Source
+        The source.
+    room : Scratch
+        Work space.
+
+    Returns
+    -------
+    int
+        1 if foliage dims the middle of a piece of a disc or panel, else 0.
+    """
     middle = 0.5 * (begin + end)
     if source.shape == SHAPE_DISC:
         middle = 0.5 * source.half[0] * middle * (3.0 - middle * middle)
@@ -306,6 +474,39 @@ def integrate(
 
     ``up`` is the foot of the point along u, ``apart`` its distance from the middle line or plane and
     ``near`` from the source, m; ``grazing`` counts nodes to add for mesh seen at a glance.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    nx, ny, nz : float
+        Normal of the receiver (unit vector).
+    found : int
+        How many polygons solids cast.
+    foliage : int
+        Boxes of leaves.
+    last : int
+        Number of the last break.
+    up : float
+        Foot of the point along the source, m.
+    apart : float
+        Distance from the line or plane of the source, m.
+    near : float
+        Distance from the source, m.
+    grazing : int
+        Nodes to add for mesh seen at a glance.
+    source : Source
+        The source.
+    screens : Floats
+        Screens: kind, ratio or index, factor, turns; shape (q, 4).
+    occluders : Occluders
+        What is in the way.
+    out : Floats
+        Where the result goes.
+    row : int
+        Row of the result or of the bounds.
+    room : Scratch
+        Work space.
     """
     polygons, sizes, spans, gaps, breaks = room.polygons, room.sizes, room.spans, room.gaps, room.breaks
     frame, shape, fineness, sharp = source.frame, source.shape, source.fineness, source.sharp
@@ -434,7 +635,35 @@ def receive_at(
     row: int,
     room: Scratch,
 ) -> None:  # pragma: no cover - compiled
-    """What one point receives; see ``receive``."""
+    """What one point receives; see ``receive``.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    nx, ny, nz : float
+        Normal of the receiver (unit vector).
+    listed : Ints
+        Groups of solids that may be in the way.
+    listed_count : int
+        How many of ``listed`` count.
+    leafy : Ints
+        Boxes of leaves that may be in the way.
+    leafy_count : int
+        How many of ``leafy`` count.
+    source : Source
+        The source.
+    screens : Floats
+        Screens: kind, ratio or index, factor, turns; shape (q, 4).
+    occluders : Occluders
+        What is in the way.
+    out : Floats
+        Where the result goes.
+    row : int
+        Row of the result or of the bounds.
+    room : Scratch
+        Work space.
+    """
     out[row, 0], out[row, 1], out[row, 2], out[row, 3], out[row, 4] = 0.0, 0.0, 0.0, 0.0, 0.0
     frame, half, seen = source.frame, source.half, room.seen
     rx, ry, rz = px - source.centre[0], py - source.centre[1], pz - source.centre[2]
@@ -542,6 +771,31 @@ def receive(
     the way, ``out`` (n, 5) the result and a number for what hides or dims the source there: its fraction
     tells how many leaves the point is amid, and it is negative for what hides all of it. ``room`` is to
     work in.
+
+    Parameters
+    ----------
+    batch : Floats
+        Points and unit normals, shape (n, 6).
+    count : int
+        How many.
+    listed : Ints
+        Groups of solids that may be in the way.
+    listed_count : int
+        How many of ``listed`` count.
+    leafy : Ints
+        Boxes of leaves that may be in the way.
+    leafy_count : int
+        How many of ``leafy`` count.
+    source : Source
+        The source.
+    screens : Floats
+        Screens: kind, ratio or index, factor, turns; shape (q, 4).
+    occluders : Occluders
+        What is in the way.
+    out : Floats
+        Where the result goes.
+    room : Scratch
+        Work space.
     """
     for i in range(count):
         receive_at(

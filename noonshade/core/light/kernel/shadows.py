@@ -17,6 +17,22 @@ def cut_polygon(
 
     The result is in rows ``2 - now`` and ``3 - now``; returns its number of corners, or −1 if nothing
     was cut off and it still is where it was.
+
+    Parameters
+    ----------
+    alpha, beta, gamma : float
+        Coefficients of the half-plane αu + βv ≤ γ.
+    work : Floats
+        Work space, shape (5, corners).
+    now : int
+        Row of the work space the polygon is in.
+    count : int
+        How many.
+
+    Returns
+    -------
+    int
+        Keep the part of a polygon in rows ``now`` and ``now + 1`` of work where αu + βv ≤ γ.
     """
     most = -1e300
     least = 1e300
@@ -69,6 +85,38 @@ def shadow_polygon(
     A ray from p to a point q of the source hits the solid if q lies within the cone of its outline and
     behind every face that p is in front of: all of them half-planes in u and v. No corners: nothing is
     hidden; −1: everything is.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, m.
+    solid : int
+        Index of the solid.
+    planes : Floats
+        Faces n·x ≤ c of the solids, shape (f, 4).
+    plane_starts : Ints
+        First face of each solid.
+    corners : Floats
+        Corners of the solids, shape (k, 3), m.
+    edges : Ints
+        Edges: two corners and two faces each, shape (e, 4).
+    edge_starts : Ints
+        First edge of each solid.
+    centre : Floats
+        Centre of the source, shape (3,), m.
+    frame : Floats
+        Unit vectors along, across and ahead of the source, shape (3, 3).
+    half : Floats
+        Half sizes of the source along and across, m.
+    work : Floats
+        Work space, shape (5, corners).
+    front : Floats
+        Distance of the point in front of each face, m.
+
+    Returns
+    -------
+    tuple[int, int]
+        Polygon of the source's rectangle that a convex solid hides from p.
     """
     ox, oy, oz = centre[0], centre[1], centre[2]
     a0, a1, a2 = frame[0, 0], frame[0, 1], frame[0, 2]
@@ -133,7 +181,26 @@ def shadow_polygon(
 def is_blocked(
     sx: float, sy: float, sz: float, px: float, py: float, pz: float, planes: Floats, first: int, last: int
 ) -> bool:  # pragma: no cover - compiled
-    """Whether the way from s to p passes through a convex solid."""
+    """Whether the way from s to p passes through a convex solid.
+
+    Parameters
+    ----------
+    sx, sy, sz : float
+        A point of the source, m.
+    px, py, pz : float
+        The point, m.
+    planes : Floats
+        Faces n·x ≤ c of the solids, shape (f, 4).
+    first : int
+        First index or node.
+    last : int
+        Number of the last break.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
     enter, leave = 0.0, 1.0
     for f in range(first, last):
         nx, ny, nz = planes[f, 0], planes[f, 1], planes[f, 2]
@@ -154,7 +221,30 @@ def is_blocked(
 def visible_intervals(
     u: float, edge: float, polygons: Floats, sizes: Ints, spans: Floats, count: int, gaps: Floats
 ) -> int:  # pragma: no cover - compiled
-    """What is seen of the source at u across −edge to edge: intervals in ``gaps`` (2, most); how many."""
+    """What is seen of the source at u across −edge to edge: intervals in ``gaps`` (2, most); how many.
+
+    Parameters
+    ----------
+    u : float
+        Place along the source, m.
+    edge : float
+        Half width of the source there, m.
+    polygons : Floats
+        Hidden polygons of the source.
+    sizes : Ints
+        Corners of each polygon.
+    spans : Floats
+        Extent of each polygon along the source.
+    count : int
+        How many.
+    gaps : Floats
+        Work space: intervals across the source, shape (4, most).
+
+    Returns
+    -------
+    int
+        What is seen of the source at u across −edge to edge.
+    """
     hidden = 0
     # First the hidden intervals, merged and rising, in rows 2 and 3.
     for k in range(count):

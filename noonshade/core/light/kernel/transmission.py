@@ -12,6 +12,20 @@ from noonshade.core.light.kernel.types import SCREEN_MESH, Floats
 
 @inlined
 def mesh_share(ratio: float, tx: float, ty: float) -> float:  # pragma: no cover - compiled
+    """Transmittance of a wire mesh for light at a slant.
+
+    Parameters
+    ----------
+    ratio : float
+        Wire diameter over pitch.
+    tx, ty : float
+        Tangents of the angle along and across the wires.
+
+    Returns
+    -------
+    float
+        Share that passes, 0 to 1.
+    """
     first = 1.0 - ratio * math.sqrt(1.0 + tx * tx)
     second = 1.0 - ratio * math.sqrt(1.0 + ty * ty)
     return max(0.0, first) * max(0.0, second)
@@ -19,7 +33,20 @@ def mesh_share(ratio: float, tx: float, ty: float) -> float:  # pragma: no cover
 
 @inlined
 def pane_share(index: float, cosine: float) -> float:  # pragma: no cover - compiled
-    """Unpolarised transmittance of a clear sheet at a slant, relative to normal incidence (Fresnel)."""
+    """Unpolarised transmittance of a clear sheet at a slant, relative to normal incidence (Fresnel).
+
+    Parameters
+    ----------
+    index : float
+        Refractive index.
+    cosine : float
+        Cosine of the angle to the normal.
+
+    Returns
+    -------
+    float
+        Unpolarised transmittance of a clear sheet at a slant, relative to normal incidence (Fresnel).
+    """
     cosine = min(max(cosine, 1e-6), 1.0)
     inside = math.sqrt(1.0 - (1.0 - cosine * cosine) / (index * index))
     s = ((cosine - index * inside) / (cosine + index * inside)) ** 2
@@ -37,6 +64,20 @@ def transmitted_share(
 
     A row of ``screens`` is kind, wire ratio or refractive index, factor, and 1 for a screen that turns
     with the lamp or 0 for one that lies level.
+
+    Parameters
+    ----------
+    dx, dy, dz : float
+        Direction of the light (unit vector).
+    frame : Floats
+        Unit vectors along, across and ahead of the source, shape (3, 3).
+    screens : Floats
+        Screens: kind, ratio or index, factor, turns; shape (q, 4).
+
+    Returns
+    -------
+    float
+        Share of light going in direction d that passes all screens.
     """
     share = 1.0
     for k in range(screens.shape[0]):
@@ -61,7 +102,22 @@ def transmitted_share(
 
 @compiled
 def screened(directions: Floats, frame: Floats, screens: Floats) -> Floats:  # pragma: no cover - compiled
-    """Share (n,) of light going in directions (n, 3) that passes all screens."""
+    """Share (n,) of light going in directions (n, 3) that passes all screens.
+
+    Parameters
+    ----------
+    directions : Floats
+        Unit vectors, shape (n, 3).
+    frame : Floats
+        Unit vectors along, across and ahead of the source, shape (3, 3).
+    screens : Floats
+        Screens: kind, ratio or index, factor, turns; shape (q, 4).
+
+    Returns
+    -------
+    Floats
+        Share (n,) of light going in directions (n, 3) that passes all screens.
+    """
     found = np.empty(directions.shape[0])
     for i in range(directions.shape[0]):
         found[i] = transmitted_share(directions[i, 0], directions[i, 1], directions[i, 2], frame, screens)

@@ -99,6 +99,18 @@ class Scratch(NamedTuple):
 
 @compiled
 def make_scratch(occluders: Occluders) -> Scratch:  # pragma: no cover - compiled
+    """Make room to work in, once for many points.
+
+    Parameters
+    ----------
+    occluders : Occluders
+        What is in the way; its leaves say how much room is needed.
+
+    Returns
+    -------
+    Scratch
+        Zeroed arrays.
+    """
     leaves = occluders.leaves.shape[0]
     return Scratch(
         np.zeros((MOST_POLYGONS + leaves, 2, MOST_CORNERS)),

@@ -1,0 +1,1 @@
+"""Tables that the front end uses too; copied into it by ``make schemas``."""
