@@ -1,6 +1,6 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 // The dev server hands /api to a running `python -m noonshade serve`.
 const backend = process.env.NOONSHADE_BACKEND ?? "http://127.0.0.1:8620";
@@ -15,6 +15,7 @@ export default defineConfig({
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
   },
+  test: { include: ["src/**/*.test.ts"], environment: "node" },
   server: {
     host: "127.0.0.1",
     proxy: { "/api": { target: backend, changeOrigin: true, headers: { origin: backend } } },

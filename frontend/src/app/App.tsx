@@ -11,9 +11,9 @@ import { PlanScreen } from "../features/plan/PlanScreen";
 import { RoundScreen } from "../features/readings/RoundScreen";
 import { RoomScreen } from "../features/room/RoomScreen";
 import { SpeciesScreen } from "../features/species/SpeciesScreen";
+import { PreferencesProvider } from "../ui/preferences";
 import { ErrorPage } from "./ErrorPage";
 import { NoticesProvider } from "./notices";
-import { PreferencesProvider } from "./preferences";
 
 // Seldom opened first, and large: fetched when it is wanted.
 const ReadingsScreen = lazy(async () => ({

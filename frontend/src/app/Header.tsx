@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { Link, NavLink } from "react-router";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { type Theme, usePreferences } from "./preferences";
+import { type Theme, usePreferences } from "../ui/preferences";
 import { Shortcuts } from "./Shortcuts";
 
 const PLACES = [

@@ -1,12 +1,12 @@
 import { useMemo } from "react";
 import type { Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
-import { usePreferences } from "../app/preferences";
 import { extentOf, fixturesOf, lampMargins, lidParts, withFixture } from "../domain/plan/document";
 import { fixtureActions, makeStepRunner } from "../domain/plan/itemActions";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
 import { addPin } from "../domain/plan/pins";
 import { snappedAcross, snappedAlong } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
+import { usePreferences } from "../ui/preferences";
 import { useWidth } from "../ui/useWidth";
 import { AnimalFromAbove } from "./EnclosureDrawing";
 import type { StageProps } from "./edits";

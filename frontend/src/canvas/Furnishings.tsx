@@ -1,6 +1,5 @@
 import type { ReactNode } from "react";
 import type { Catalog, Furnishing, PlanDocument } from "../api/types";
-import { usePreferences } from "../app/preferences";
 import { extentOf, fixturesOf, furnishingsOf } from "../domain/plan/document";
 import {
   furnishingKey,
@@ -15,6 +14,7 @@ import { furnishingActions, makeStepRunner } from "../domain/plan/itemActions";
 import { onGrid } from "../domain/plan/lengths";
 import { snapped } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
+import { usePreferences } from "../ui/preferences";
 import { Dimension } from "./Dimension";
 import type { StageEdits } from "./edits";
 import type { From } from "./extents";

@@ -1,5 +1,5 @@
-import { usePreferences } from "../app/preferences";
 import { fixed, unitFormat } from "../domain/units/units";
+import { usePreferences } from "../ui/preferences";
 import { FIELD_RAMP, type FieldName, type FieldScale } from "./fields";
 import { rampGradient } from "./ramps";
 

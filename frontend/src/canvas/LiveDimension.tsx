@@ -1,7 +1,7 @@
 import type { PlanDocument } from "../api/types";
-import { usePreferences } from "../app/preferences";
 import { extentOf, fixturesOf, furnishingsOf, thermostatsOf } from "../domain/plan/document";
 import { show } from "../domain/units/units";
+import { usePreferences } from "../ui/preferences";
 import { Dimension } from "./Dimension";
 import type { From } from "./extents";
 import type { Projection } from "./projection";

@@ -1,9 +1,9 @@
 import type { Evaluation, Pin, PinFigures, PlanDocument } from "../api/types";
-import { usePreferences } from "../app/preferences";
 import { makeStepRunner } from "../domain/plan/itemActions";
 import { onGrid } from "../domain/plan/lengths";
 import { inAir, pinActions, pinKey, pinsOf, withPin } from "../domain/plan/pins";
 import { fixed, show, unitFormat } from "../domain/units/units";
+import { usePreferences } from "../ui/preferences";
 import type { StageEdits } from "./edits";
 import type { From } from "./extents";
 import type { FieldName } from "./fields";

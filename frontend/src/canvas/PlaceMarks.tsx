@@ -1,6 +1,6 @@
 import type { Check, Evaluation, PlanDocument, Status } from "../api/types";
-import { usePreferences } from "../app/preferences";
 import { fixed, unitFormat } from "../domain/units/units";
+import { usePreferences } from "../ui/preferences";
 import { STATUS_MARK } from "../ui/status";
 import type { FieldName } from "./fields";
 import type { Projection } from "./projection";

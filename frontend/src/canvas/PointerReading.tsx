@@ -1,5 +1,5 @@
-import { usePreferences } from "../app/preferences";
 import { fixed, unitFormat } from "../domain/units/units";
+import { usePreferences } from "../ui/preferences";
 import { type Field, type FieldName, readAt } from "./fields";
 import type { Spot } from "./Movable";
 

@@ -1,6 +1,5 @@
 import { useMemo } from "react";
 import type { Fixture, PlanDocument } from "../api/types";
-import { usePreferences } from "../app/preferences";
 import {
   deepestSubstrate,
   fixturesOf,
@@ -14,6 +13,7 @@ import { clamp, onGrid, tidy } from "../domain/plan/lengths";
 import { addPin } from "../domain/plan/pins";
 import { snappedAlong } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
+import { usePreferences } from "../ui/preferences";
 import { useWidth } from "../ui/useWidth";
 import { Tag } from "./Dimension";
 import { Animal, EnclosureDrawing, FurnishingShape } from "./EnclosureDrawing";

@@ -1,6 +1,6 @@
 import { type ReactNode, type RefObject, useMemo, useState } from "react";
 import type { Evaluation } from "../api/types";
-import { usePreferences } from "../app/preferences";
+import { usePreferences } from "../ui/preferences";
 import { Contours } from "./Contours";
 import type { From } from "./extents";
 import { FieldCanvas } from "./FieldCanvas";

@@ -1,9 +1,9 @@
 import type { PlanDocument } from "../api/types";
-import { usePreferences } from "../app/preferences";
 import { makeStepRunner } from "../domain/plan/itemActions";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
 import { moved, ventActions, ventKey, ventsOf } from "../domain/plan/vents";
 import { show } from "../domain/units/units";
+import { usePreferences } from "../ui/preferences";
 import type { StageEdits } from "./edits";
 import { Movable, type Spot } from "./Movable";
 import type { Projection } from "./projection";

@@ -1,7 +1,7 @@
 import { Slider } from "radix-ui";
 import { type ReactNode, useEffect, useId, useState } from "react";
-import { usePreferences } from "../app/preferences";
 import { type Dimension, fixed, readTyped, show, unitFormat } from "../domain/units/units";
+import { usePreferences } from "./preferences";
 
 interface NumberFieldProps {
   label: string;

@@ -1,6 +1,6 @@
 import { improvePlan } from "../../api/client";
 import type { PlanDocument } from "../../api/types";
-import { applyPatch } from "./document";
+import { applyPatch } from "./patch";
 
 const MOST_CHANGES = 8;
 

@@ -1,12 +1,5 @@
 /** Pure edits of a plan document, and what they are called in the history. */
-import type {
-  Fixture,
-  Furnishing,
-  Lamp,
-  PatchStep,
-  PlanDocument,
-  Thermostat,
-} from "../../api/types";
+import type { Fixture, Furnishing, Lamp, PlanDocument, Thermostat } from "../../api/types";
 
 export const furnishingsOf = (d: PlanDocument): readonly Furnishing[] => d.furnishings ?? [];
 export const fixturesOf = (d: PlanDocument): readonly Fixture[] => d.fixtures ?? [];
@@ -117,31 +110,6 @@ export function withoutThermostat(d: PlanDocument, id: string): PlanDocument {
 
 export function withoutFixture(d: PlanDocument, id: string): PlanDocument {
   return { ...d, fixtures: fixturesOf(d).filter((f) => f.id !== id) };
-}
-
-/** Apply steps with JSON Pointers: replace a value, add to the end of a list, take out of a list. */
-export function applyPatch(d: PlanDocument, steps: readonly PatchStep[]): PlanDocument {
-  const copy = structuredClone(d) as unknown as Record<string, unknown>;
-  for (const step of steps) {
-    const keys = step.path
-      .slice(1)
-      .split("/")
-      .map((k) => k.replaceAll("~1", "/").replaceAll("~0", "~"));
-    const last = keys.pop();
-    if (last === undefined) continue;
-    let here: Record<string, unknown> = copy;
-    for (const key of keys) {
-      // A list the document leaves out is empty.
-      if (here[key] === undefined || here[key] === null) here[key] = last === "-" ? [] : {};
-      here = here[key] as Record<string, unknown>;
-    }
-    if (step.op === "replace") here[last] = step.value;
-    else if (Array.isArray(here)) {
-      if (step.op === "add") here.push(step.value);
-      else here.splice(Number(last), 1);
-    }
-  }
-  return copy as unknown as PlanDocument;
 }
 
 /** The parts of the lid that are made otherwise than the rest. */

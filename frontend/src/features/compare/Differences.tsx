@@ -1,6 +1,6 @@
 import type { Comparison, PhrasePart, Status } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { fixed, showFigure, type UnitSystem } from "../../domain/units/units";
+import { usePreferences } from "../../ui/preferences";
 import { STATUS_INK, STATUS_MARK, STATUS_WORD } from "../../ui/status";
 import { Phrase } from "../plan/Phrase";
 

@@ -1,6 +1,6 @@
-import { usePreferences } from "../../app/preferences";
 import type { FieldName } from "../../canvas/fields";
 import { Choice } from "../../ui/Choice";
+import { usePreferences } from "../../ui/preferences";
 import { type Opened, pictureOf } from "./comparisonSource";
 
 export type Seen = { field: FieldName; view: "front" | "above" };

@@ -3,7 +3,6 @@ import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import type { MonthChecked, PlanDocument, Year, YearWeek } from "../../api/types";
 import { fetchMonth, fetchYear } from "../../api/year";
 import { describe } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { dayText } from "../../domain/logbook/days";
 import { thermostatsOf } from "../../domain/plan/document";
 import { HERE } from "../../domain/readings/kinds";
@@ -22,6 +21,7 @@ import {
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { clock } from "../plan/day/series";
 import { Phrase } from "../plan/Phrase";
 import type { PlanEditor } from "../plan/usePlanEditor";

@@ -1,11 +1,11 @@
 import { Slider } from "radix-ui";
 import type { ReactNode } from "react";
 import type { MonthChecked, PlanDocument, YearWeek } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { dayText } from "../../domain/logbook/days";
 import { thermostatsOf } from "../../domain/plan/document";
 import { fixed, unitFormat } from "../../domain/units/units";
 import { firstDay, monthName, WEEKS, weekOf } from "../../domain/year/year";
+import { usePreferences } from "../../ui/preferences";
 import { useWidth } from "../../ui/useWidth";
 
 interface YearPictureProps {

@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 import type { Curves, LampCurves } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { fixed, show, unitFormat } from "../../domain/units/units";
+import { usePreferences } from "../../ui/preferences";
 import { useWidth } from "../../ui/useWidth";
 import { STYLES } from "./library";
 

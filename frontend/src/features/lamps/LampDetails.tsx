@@ -1,9 +1,9 @@
 import { Copy, Download, Pencil, Trash2 } from "lucide-react";
 import { Link } from "react-router";
 import type { LibraryLamp } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
+import { usePreferences } from "../../ui/preferences";
 import { KINDS, STYLES } from "./library";
 
 interface LampDetailsProps {

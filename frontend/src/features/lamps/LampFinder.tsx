@@ -3,10 +3,10 @@ import { useState } from "react";
 import { findLamps } from "../../api/client";
 import type { Curves } from "../../api/types";
 import { describe } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { fixed, show } from "../../domain/units/units";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { STYLES } from "./library";
 
 const ROWS = [0.15, 0.2, 0.25, 0.3, 0.35, 0.4, 0.5, 0.6];

@@ -3,11 +3,11 @@ import { Plus, X } from "lucide-react";
 import { fitLamp } from "../../api/client";
 import type { LampFit } from "../../api/types";
 import { describe } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { fixed, show } from "../../domain/units/units";
 import { Button, IconButton } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import type { PartProps } from "./parts";
 
 /** Readings under the lamp at several distances, and the strength that suits them. */

@@ -4,7 +4,6 @@ import { useState } from "react";
 import { putAnimal, removeAnimal } from "../../api/keeping";
 import type { Animal, Catalog, KnownAnimal, PlanSummary } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { dayText, isoDay } from "../../domain/logbook/days";
 import { freshId } from "../../domain/readings/kinds";
 import { show } from "../../domain/units/units";
@@ -12,6 +11,7 @@ import { Button } from "../../ui/Button";
 import { DialogButtons } from "../../ui/DialogButtons";
 import { DayField, LineField, NoteField } from "../../ui/fields";
 import { Panel } from "../../ui/Panel";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { WeightSparkline } from "./WeightSparkline";
 

@@ -1,7 +1,6 @@
 import { Camera } from "lucide-react";
 import { useId, useState } from "react";
 import type { KnownAnimal, LogEntry, LogKind, PlanSummary } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { KIND_NAMES, KINDS, OUTCOMES } from "../../domain/logbook/kinds";
 import { freshId, momentNow } from "../../domain/readings/kinds";
 import { readTyped, show, unitFormat } from "../../domain/units/units";
@@ -9,6 +8,7 @@ import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { FileButton } from "../../ui/FileButton";
 import { LineField, NoteField } from "../../ui/fields";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 
 interface EntryFormProps {

@@ -1,10 +1,10 @@
 import { Pencil, Trash2, X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { KeptEntry, Photo } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { timeText } from "../../domain/logbook/days";
 import { headline, isWorry, KINDS } from "../../domain/logbook/kinds";
 import { IconButton } from "../../ui/Button";
+import { usePreferences } from "../../ui/preferences";
 
 interface EntryRowProps {
   kept: KeptEntry;

@@ -1,6 +1,6 @@
-import { usePreferences } from "../../app/preferences";
 import { dayText } from "../../domain/logbook/days";
 import { type Dimension, fixed, show, unitFormat } from "../../domain/units/units";
+import { usePreferences } from "../../ui/preferences";
 
 interface WeightSparklineProps {
   label: string;

@@ -12,13 +12,13 @@ import {
 import type { EnclosureKind, EnclosureSize, PlanDocument, StageName } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { applyFixes as improvedBy } from "../../domain/plan/applyFixes";
 import { showSizes } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 import { SpeciesSearch } from "../species/SpeciesSearch";

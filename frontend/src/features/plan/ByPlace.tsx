@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import type { Evaluation } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { fixed, show } from "../../domain/units/units";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 
 /** Light at every place: both ways of holding the meter, the class of exposure, lux and light for plants. */
 export function LightByPlace({ evaluation }: { evaluation: Evaluation }) {

@@ -2,7 +2,6 @@ import { MapPin } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import type { View } from "../../api/client";
 import type { Catalog, Evaluation, LampAge, PlanDocument } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { AboveStage } from "../../canvas/AboveStage";
 import type { StageEdits } from "../../canvas/edits";
 import type { AirRange, FieldName } from "../../canvas/fields";
@@ -15,6 +14,7 @@ import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { PinTable } from "./PinTable";
 
 /** What is laid over the drawing and how it is seen. */

@@ -1,12 +1,12 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import type { ColdPack, Fan, Neighbour, PlanDocument, Wall } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { FaceParts } from "./FaceParts";
 import { Caution, type FormProps, GRID } from "./forms";

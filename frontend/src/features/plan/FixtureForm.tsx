@@ -1,5 +1,4 @@
 import type { Fixture } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { highestLamp, mounted, thermostatsOf, withFixture } from "../../domain/plan/document";
 import { fixtureActions } from "../../domain/plan/itemActions";
 import { screenOptions } from "../../domain/plan/screens";
@@ -7,6 +6,7 @@ import { fixed, show } from "../../domain/units/units";
 import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 import { ActionButtons } from "./ActionButtons";

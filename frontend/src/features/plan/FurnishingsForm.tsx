@@ -1,7 +1,6 @@
 import { Lock, Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import type { Furnishing, Hide, PlanDocument } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { furnishingsOf } from "../../domain/plan/document";
 import {
   fitted,
@@ -20,6 +19,7 @@ import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 import { ActionButtons } from "./ActionButtons";

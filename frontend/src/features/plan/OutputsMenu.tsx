@@ -3,8 +3,8 @@ import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 import type { View } from "../../api/client";
 import { useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import type { FieldName } from "../../canvas/fields";
+import { usePreferences } from "../../ui/preferences";
 import type { PlanEditor } from "./usePlanEditor";
 
 interface OutputsMenuProps {

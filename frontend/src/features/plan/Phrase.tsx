@@ -1,6 +1,6 @@
 import type { PhrasePart } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { showFigure } from "../../domain/units/units";
+import { usePreferences } from "../../ui/preferences";
 
 /** A sentence from the model, with its figures in the reader's units. */
 export function Phrase({ parts }: { parts: readonly PhrasePart[] }) {

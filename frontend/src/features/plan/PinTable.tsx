@@ -1,10 +1,10 @@
 import { Trash2 } from "lucide-react";
 import type { Evaluation, PlanDocument } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import type { StageEdits } from "../../canvas/edits";
 import { pinKey, pinsOf, withoutPin, withPin } from "../../domain/plan/pins";
 import { fixed, show, unitFormat } from "../../domain/units/units";
 import { IconButton } from "../../ui/Button";
+import { usePreferences } from "../../ui/preferences";
 
 interface PinTableProps {
   document: PlanDocument;

@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import type { Fixture, PlanDocument } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { show } from "../../domain/units/units";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 
 type Position = Fixture["position_m"];
 

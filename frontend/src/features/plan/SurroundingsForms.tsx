@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { fetchRoom } from "../../api/client";
 import type { PlanDocument } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { deepestSubstrate } from "../../domain/plan/document";
 import { fixed, show } from "../../domain/units/units";
 import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { type FormProps, GRID } from "./forms";
 

@@ -1,12 +1,12 @@
 import { Trash2 } from "lucide-react";
 import type { Thermostat } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { withoutThermostat, withThermostat } from "../../domain/plan/document";
 import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { Caution, type FormProps, GRID } from "./forms";
 import { PositionFields } from "./PositionFields";
 

@@ -15,13 +15,13 @@ import type {
 import { ErrorPage } from "../../app/ErrorPage";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { headroom, projection } from "../../canvas/projection";
 import { KIND, needsPlace, valueText } from "../../domain/readings/kinds";
 import { needFormat, QUANTITY, type Quantity } from "../../domain/units/needs";
 import { show, type UnitSystem } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { Phrase } from "../plan/Phrase";
 import { ReadingComparison } from "../readings/ReadingComparison";

@@ -4,13 +4,13 @@ import { type PointerEvent, useState } from "react";
 import { fetchBehaviour, putSighting, removeSighting } from "../../api/readings";
 import type { Catalog, PlanDocument, Sighting } from "../../api/types";
 import { useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { useQueuedMutation } from "../../app/useQueuedMutation";
 import { headroom, projection } from "../../canvas/projection";
 import { freshId, momentNow } from "../../domain/readings/kinds";
 import { fixed, show } from "../../domain/units/units";
 import { Button, IconButton } from "../../ui/Button";
 import { NumberField } from "../../ui/NumberField";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { Contents } from "../room/PlanCard";
 

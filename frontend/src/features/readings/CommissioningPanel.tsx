@@ -11,12 +11,12 @@ import {
 } from "../../api/readings";
 import type { CommissioningTest } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { momentNow } from "../../domain/readings/kinds";
 import { needFormat, QUANTITY, rangeText } from "../../domain/units/needs";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { Panel } from "../../ui/Panel";
+import { usePreferences } from "../../ui/preferences";
 
 const STATE: Record<
   CommissioningTest["needs"][number]["state"],

@@ -2,12 +2,12 @@ import { useEffect, useId, useState } from "react";
 import { previewFile, takeInFile } from "../../api/loggers";
 import type { Logger, LoggerMapping, LoggerPreview } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { HERE, valueText } from "../../domain/readings/kinds";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { FileButton } from "../../ui/FileButton";
 import { Panel } from "../../ui/Panel";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 
 interface LoggerFileProps {

@@ -10,12 +10,12 @@ import {
 } from "../../api/loggers";
 import type { LoggedDay, Logger, PlanDocument, Reading } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { useQueuedMutation } from "../../app/useQueuedMutation";
 import { freshId, HERE, momentNow, valueText } from "../../domain/readings/kinds";
 import { post } from "../../domain/readings/outbox";
 import { Button, IconButton } from "../../ui/Button";
 import { Panel } from "../../ui/Panel";
+import { usePreferences } from "../../ui/preferences";
 import { LoggerFile } from "./LoggerFile";
 import { PlaceFields } from "./PlaceFields";
 

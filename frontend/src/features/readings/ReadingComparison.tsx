@@ -1,8 +1,8 @@
 import clsx from "clsx";
 import type { Expected, ReadingKind } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { expectedText, sideOf, valueText } from "../../domain/readings/kinds";
 import type { UnitSystem } from "../../domain/units/units";
+import { usePreferences } from "../../ui/preferences";
 import { STATUS_INK, STATUS_MARK } from "../../ui/status";
 
 const WORD = { below: "lower than expected", within: "as expected", above: "higher than expected" };

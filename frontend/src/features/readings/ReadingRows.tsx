@@ -2,11 +2,11 @@ import { Trash2 } from "lucide-react";
 import { putReadings, removeReading } from "../../api/readings";
 import type { Instrument, PredictedReading, StoredReading } from "../../api/types";
 import { useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { useQueuedMutation } from "../../app/useQueuedMutation";
 import { KIND, valueText } from "../../domain/readings/kinds";
 import { post } from "../../domain/readings/outbox";
 import { IconButton } from "../../ui/Button";
+import { usePreferences } from "../../ui/preferences";
 import { ReadingComparison } from "./ReadingComparison";
 
 interface ReadingRowsProps {

@@ -6,7 +6,6 @@ import { closeRound } from "../../api/readings";
 import type { Instrument, Reading, ReadingKind, ReadingTask } from "../../api/types";
 import { ErrorPage } from "../../app/ErrorPage";
 import { describe, useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import {
   DIMENSION_OF,
   HOW,
@@ -21,6 +20,7 @@ import { post, useOutbox } from "../../domain/readings/outbox";
 import { fixed, readTyped, type UnitSystem, unitFormat } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { usePreferences } from "../../ui/preferences";
 import { OutboxStatus } from "./OutboxStatus";
 import { ReadingComparison } from "./ReadingComparison";
 import { WhereMap } from "./WhereMap";

@@ -1,7 +1,7 @@
 import type { Catalog, PlanDocument, Reading } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { headroom, projection } from "../../canvas/projection";
 import { show } from "../../domain/units/units";
+import { usePreferences } from "../../ui/preferences";
 import { Contents } from "../room/PlanCard";
 
 interface WhereMapProps {

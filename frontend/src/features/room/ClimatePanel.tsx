@@ -3,12 +3,12 @@ import { useState } from "react";
 import { setRoomClimate } from "../../api/client";
 import type { RoomClimate } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { type Dimension, fixed, readTyped, unitFormat } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { NumberField } from "../../ui/NumberField";
 import { Panel } from "../../ui/Panel";
+import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { MONTHS } from "./Year";
 

@@ -1,6 +1,6 @@
 import type { Claim, Need } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { needFormat, type Quantity } from "../../domain/units/needs";
+import { usePreferences } from "../../ui/preferences";
 
 interface ClaimScaleProps {
   quantity: Quantity;

@@ -1,6 +1,6 @@
 import type { Species } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { fixed, unitFormat } from "../../domain/units/units";
+import { usePreferences } from "../../ui/preferences";
 
 const MONTHS = ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N", "D"];
 const WIDTH = 420;

@@ -19,11 +19,11 @@ import type {
   StageName,
 } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
-import { usePreferences } from "../../app/preferences";
 import { PLACE, QUANTITY, rangeText } from "../../domain/units/needs";
 import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { usePreferences } from "../../ui/preferences";
 import { ClaimEditor } from "./ClaimEditor";
 import { ClaimScale } from "./ClaimScale";
 import { likeIt, movedClaim, wantOf, withClaims } from "./drafts";

@@ -3,12 +3,12 @@ import { Collapsible } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { KnownTask, LogEntry, TodayGroup } from "../../api/types";
-import { usePreferences } from "../../app/preferences";
 import { dayText } from "../../domain/logbook/days";
 import { OUTCOMES } from "../../domain/logbook/kinds";
 import { REASONS, TASK_KINDS } from "../../domain/tasks/kinds";
 import { readTyped, unitFormat } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
+import { usePreferences } from "../../ui/preferences";
 
 /** What is written in the logbook along with doing a task, for each animal it is about. */
 export type Along = Pick<LogEntry, "kind" | "outcome" | "value"> & { animal_id: string };

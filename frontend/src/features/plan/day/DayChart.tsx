@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from "react";
-import { usePreferences } from "../../../app/preferences";
 import { fixed, unitFormat } from "../../../domain/units/units";
+import { usePreferences } from "../../../ui/preferences";
 import { useWidth } from "../../../ui/useWidth";
 import { clock, type DaySeries, type PlaceSeries, type Series, valueAt } from "./series";
 

@@ -1,7 +1,7 @@
 import type { FailureOutcome } from "../../../api/types";
-import { usePreferences } from "../../../app/preferences";
 import { fixed, show } from "../../../domain/units/units";
 import { Button } from "../../../ui/Button";
+import { usePreferences } from "../../../ui/preferences";
 import { Trouble } from "./DayPanel";
 import { duration } from "./series";
 import { type DayState, useFailureScenarios } from "./useDay";
