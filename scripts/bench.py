@@ -1,4 +1,4 @@
-"""Print the times that matter, measured on this machine, against what is asked of them.
+"""Print the times that matter, measured on this machine, against their targets.
 
 Medians; nothing here fails a build, because timings of shared machines are noisy.
 """
@@ -175,16 +175,18 @@ def proof(enclosures: int = 40) -> None:
     ):
         before, after = (np.concatenate([p[i] for p in parts]) for i in (0, 1))
         medians = [float(np.median(x)) for x in (before, after)]
-        held = "holds" if medians[1] <= most and medians[1] <= medians[0] / 2 else "MISSED"
+        result = "holds" if medians[1] <= most and medians[1] <= medians[0] / 2 else "MISSED"
         print(
             f"  {name:14} {before.size:5} points   median {medians[0]:6.2f} → {medians[1]:5.2f} {unit}   "
             f"80 % below {np.quantile(before, 0.8):6.2f} → {np.quantile(after, 0.8):5.2f} {unit}   "
-            f"at most {most:g} {unit} and halved: {held}"
+            f"at most {most:g} {unit} and halved: {result}"
         )
     inside = [float(np.mean(np.concatenate([o.inside[i] for o in found]))) for i in (0, 1)]
-    held = "holds" if 0.7 <= inside[1] <= 0.9 else "MISSED"
+    result = "holds" if 0.7 <= inside[1] <= 0.9 else "MISSED"
     worse = sum(float(np.median(o.kelvin[1])) > float(np.median(o.kelvin[0])) for o in found)
-    print(f"  80 % intervals hold  {100 * inside[0]:.0f} % → {100 * inside[1]:.0f} %   70 to 90 %: {held}")
+    print(
+        f"  80 % intervals hold  {100 * inside[0]:.0f} % → {100 * inside[1]:.0f} %   70 to 90 %: {result}"
+    )
     print(f"  enclosures whose temperatures fit worse after than before: {worse} of {enclosures}")
     print(
         f"  readings called strays: {sum(o.strays for o in found)}; {time.perf_counter() - begun:.0f} s\n"

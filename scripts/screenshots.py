@@ -42,7 +42,7 @@ def opened(browser: Browser, width: int, height: int, theme: str, path: str) -> 
 
 
 def assessed(page: Page) -> None:
-    """Wait until intervals are there and changes have been looked for."""
+    """Wait until intervals are there and fixes have been searched."""
     settled(page)
     page.get_by_text("Likely ").first.wait_for(timeout=60_000)
     page.get_by_text("Looking for a change").first.wait_for(state="detached", timeout=60_000)

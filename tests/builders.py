@@ -69,7 +69,7 @@ def shipped_plan(name: str) -> Plan:
 
 
 def flawless_raw() -> dict[str, Any]:
-    """The demo enclosure with its one mistake put right."""
+    """The demo enclosure with its one mistake fixed."""
     raw = demo_raw()
     raw["thermostats"][0]["probe_m"] = dict(zip(("x_m", "y_m", "z_m"), BETTER_PROBE, strict=True))
     raw["thermostats"][0]["day_set_point_c"] = BETTER_SET_POINT_C

@@ -1,4 +1,4 @@
-"""What applications of one test process share: nothing need be worked out, or stored, twice."""
+"""What applications of one test process share: nothing is computed, or stored, twice."""
 
 from __future__ import annotations
 

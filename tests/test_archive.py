@@ -93,10 +93,10 @@ def test_everything_comes_back_also_on_another_machine(
 
 
 def test_an_archive_is_open(packed: Path) -> None:
-    with zipfile.ZipFile(packed) as held:
-        names = held.namelist()
-        assert "Noon Shade" in held.read("README.txt").decode()
-        assert json.loads(held.read("plans/enclosure.json")) == {"name": "Enclosure"}
+    with zipfile.ZipFile(packed) as packed_files:
+        names = packed_files.namelist()
+        assert "Noon Shade" in packed_files.read("README.txt").decode()
+        assert json.loads(packed_files.read("plans/enclosure.json")) == {"name": "Enclosure"}
     assert sum(name.startswith("photos/") for name in names) == 1
 
 
@@ -117,8 +117,8 @@ Edit = Callable[[dict[str, bytes], dict[str, Any]], None]
 
 def rewritten(packed: Path, edit: Edit, sums: bool = True) -> Path:
     """An archive with something else in it; ``sums`` makes the manifest agree with it."""
-    with zipfile.ZipFile(packed) as held:
-        files = {name: held.read(name) for name in held.namelist()}
+    with zipfile.ZipFile(packed) as packed_files:
+        files = {name: packed_files.read(name) for name in packed_files.namelist()}
     manifest = json.loads(files.pop("manifest.json"))
     edit(files, manifest)
     if sums:
@@ -127,10 +127,10 @@ def rewritten(packed: Path, edit: Edit, sums: bool = True) -> Path:
             for name, data in files.items()
             if name != "README.txt"
         }
-    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as held:
+    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as packed_files:
         for name, data in files.items():
-            held.writestr(name, data)
-        held.writestr("manifest.json", json.dumps(manifest))
+            packed_files.writestr(name, data)
+        packed_files.writestr("manifest.json", json.dumps(manifest))
     return packed
 
 
@@ -203,8 +203,8 @@ def test_one_wrong_byte_or_a_torn_file_changes_nothing(keeper: Keeper, packed: P
 
 
 def test_links_doubles_and_locked_files_are_refused(keeper: Keeper, packed: Path) -> None:
-    with zipfile.ZipFile(packed) as held:
-        files = {i: held.read(i) for i in held.infolist()}
+    with zipfile.ZipFile(packed) as packed_files:
+        files = {i: packed_files.read(i) for i in packed_files.infolist()}
 
     def again(change: Callable[[zipfile.ZipInfo], None], double: bool = False) -> io.BytesIO:
         out = io.BytesIO()

@@ -25,8 +25,8 @@ LAST = date(2026, 11, 20)
 
 
 def seeded(book: LogbookStore, last: date = LAST) -> int:
-    held = TaskStore(book.database), InstallationStore(book.database), ReadingStore(book.database)
-    return seed_history(book, *held, last)
+    stores = TaskStore(book.database), InstallationStore(book.database), ReadingStore(book.database)
+    return seed_history(book, *stores, last)
 
 
 def book_in(folder: Path, last: date = LAST) -> LogbookStore:
@@ -118,11 +118,11 @@ def test_meals_and_weights_were_written_on_the_days_their_tasks_were_done(book: 
     for task in store.tasks.all():
         days = {m.done_on for m in marks.get(task.id, ()) if m.kind == "done"}
         done.setdefault((task.plan_id, task.kind), set()).update(days)
-    told = {"meal": "feeding", "weight": "weighing"}
-    entries = [e for e in book.entries.all() if e.kind in told and "-story-" not in e.id]
+    shown = {"meal": "feeding", "weight": "weighing"}
+    entries = [e for e in book.entries.all() if e.kind in shown and "-story-" not in e.id]
     assert len(entries) > 300
     for entry in entries:
-        assert entry.at[:10] in done[entry.plan_id, told[entry.kind]], entry.id
+        assert entry.at[:10] in done[entry.plan_id, shown[entry.kind]], entry.id
 
 
 def test_a_winter_rest_in_its_eight_months_is_kept(tmp_path: Path) -> None:

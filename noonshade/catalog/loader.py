@@ -176,8 +176,8 @@ def _claim(entry: dict[str, Any]) -> Claim:
 def _needs(entry: dict[str, Any]) -> ClaimedNeed:
     place, quantity = entry.pop("place"), entry.pop("quantity")
     stage, offered = entry.pop("stage", None), entry.pop("offered", False)
-    told = entry.pop("claims", None)
-    claims = tuple(_claim(dict(c)) for c in (told if told is not None else [entry]))
+    listed = entry.pop("claims", None)
+    claims = tuple(_claim(dict(c)) for c in (listed if listed is not None else [entry]))
     return ClaimedNeed(place, quantity, claims, stage, offered)
 
 

@@ -11,7 +11,7 @@ from typing import Any
 
 from waitress import wasyncore
 
-# How long requests that are being answered may take once the server is told to stop, seconds.
+# How long requests that are being answered may take once the server has to stop, seconds.
 GRACE_S = 10.0
 _POLL_S = 1.0
 

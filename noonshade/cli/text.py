@@ -71,14 +71,14 @@ def _interval_text(check: Check, intervals: Mapping[str, Interval] | None) -> st
     if own is None:
         return ""
     low, high = (value_text(v, check.need.quantity) for v in (own.low, own.high))
-    return f"  ({low.strip()} to {high.strip()}, met with {100 * own.probability:.0f} %)"
+    return f"  ({low.strip()} to {high.strip()}, {100 * own.probability:.0f} % chance of being in range)"
 
 
 def _fixes_text(about_id: str, fixes: Mapping[str, tuple[Fix, ...]], out: TextIO) -> None:
     if about_id not in fixes:
         return
     if not fixes[about_id]:
-        print("              No single change tried helps.", file=out)
+        print("              No single fix was found.", file=out)
     for fix in fixes[about_id]:
         print(f"              Try: {plain_text(fix.sentence)}", file=out)
         if fix.breaks:
@@ -165,8 +165,8 @@ def day_text(day: Day, out: TextIO) -> None:
             file=out,
         )
     for t in day.thermostats:
-        held = "" if t.error_k is None else f", {t.error_k:.1f} K off its set point on average"
-        print(f"  {t.label:16} switches {t.switchings_per_h:.1f} times an hour{held}", file=out)
+        off = "" if t.error_k is None else f", {t.error_k:.1f} K off its set point on average"
+        print(f"  {t.label:16} switches {t.switchings_per_h:.1f} times an hour{off}", file=out)
     for words, minutes in (
         ("Warm", day.warm_up_min),
         ("Cool", day.cool_down_min),

@@ -39,12 +39,12 @@ class Evaluation:
 
     @property
     def meets_needs(self) -> bool:
-        """Whether nothing must be put right: no check fails, and no finding is a fault or a danger."""
+        """Whether nothing must be fixed: no check fails, and no finding is a fault or a danger."""
         return not self.failing
 
     @property
     def failing(self) -> tuple[Check | Finding, ...]:
-        """Checks and findings that must be put right, in the order they are listed."""
+        """Checks and findings that must be fixed, in the order they are listed."""
         return (*(v for v in self.checks if v.fails), *(f for f in self.findings if f.fails))
 
 

@@ -20,7 +20,7 @@ DueKind = Literal["replace_lamp", "replace_lamp_soon", "measure"]
 
 @dataclass(frozen=True, slots=True)
 class ForecastMonth:
-    """One month, 1 to 12: how much must be put right (None: no steady climate), and in words."""
+    """One month, 1 to 12: how much must be fixed (None: no steady climate), and in words."""
 
     number: int
     failing: int | None

@@ -23,7 +23,7 @@ Holds = Literal["always", "sometimes", "never", "cannot_tell"]
 # A need counts as met over the day if it is met in this share of its hours: lamps take time to
 # warm. Estimate.
 MOST_OF_DAY = 0.75
-# Hours after dawn in which the enclosure is still warming, left out of the assessment of the day. Estimate.
+# Hours after dawn in which the enclosure is still warming, not part of the assessment of the day. Estimate.
 WARMING_H = 1.5
 
 
@@ -52,10 +52,10 @@ class Row:
     @property
     def holds(self) -> Holds:
         """What holds always, what only sometimes."""
-        told = [c for c in self.cells if c.status != "cannot_tell"]
-        if not told:
+        certain = [c for c in self.cells if c.status != "cannot_tell"]
+        if not certain:
             return "cannot_tell"
-        met = [c.met for c in told]
+        met = [c.met for c in certain]
         return "always" if all(met) else "sometimes" if any(met) else "never"
 
 

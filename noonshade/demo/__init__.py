@@ -27,7 +27,7 @@ DEMO_PLANS = (
 )
 
 
-# How some enclosures were before, made up: so many days ago, why it was changed then, and what was
+# How some enclosures were before, made up: days ago, why it was changed then, and what was
 # otherwise until the next change; the last is the plan as it ships.
 _BEFORE: dict[str, tuple[tuple[int, str, dict[str, Any]], ...]] = {
     "collared-lizard": (

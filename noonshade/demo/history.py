@@ -52,7 +52,7 @@ class Life:
     story: tuple[tuple[int, str, str], ...] = field(default=())
 
 
-# The story of each: so many days before the last, what kind of entry, and what it says.
+# The story of each: days before the last, what kind of entry, and what it says.
 LIVES = (
     Life(
         *("ember", "Ember", "collared-lizard", "crotaphytus-collaris", "female", 1130, 33.0, 0.10),

@@ -73,7 +73,7 @@ _TASKS: dict[str | None, tuple[_Task, ...]] = {
         ),
     ),
 }
-# How often a day was left out, or passed over and told.
+# How often a day was skipped, or marked as skipped.
 _FORGOTTEN, _SKIPPED = 0.04, 0.03
 _REASONS = {"feeding": ("before a shed", "just shed", "no time"), "weighing": ("just fed", "no time")}
 _USUAL_REASONS = ("not needed today", "no time")

@@ -25,7 +25,7 @@ REFRESH = timedelta(hours=6)
 
 @dataclass(frozen=True, slots=True)
 class Clock:
-    """How hours of the year's plan are told on the clock.
+    """How hours of the year's plan are shown on the clock.
 
     With ``standard_time`` lamps keep the zone's winter time, so that the animal's day does not jump: in
     summer the clock shows an hour more. Else they follow the clock.
@@ -136,10 +136,10 @@ def year_events(
         for day, hours in clock.shifts(year):
             ahead = "forward" if hours > 0 else "back"
             if clock.standard_time:
-                told = "The lamps keep winter time: timers that follow the clock must be set against it."
+                note = "The lamps keep winter time: timers that follow the clock must be set against it."
             else:
-                told = "Set timers that do not follow by themselves."
-            yield _event(f"{key}-clock-{day:%Y%m%d}", f"Clocks go {ahead}: {enclosure}", day, told, "clock")
+                note = "Set timers that do not follow by themselves."
+            yield _event(f"{key}-clock-{day:%Y%m%d}", f"Clocks go {ahead}: {enclosure}", day, note, "clock")
 
 
 def task_events(tasks: Iterable[CalendarTask]) -> Iterator[Event]:

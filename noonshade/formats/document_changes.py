@@ -38,7 +38,7 @@ _LISTS = {
     "cold_packs": "Cold pack",
     "pins": "Pinned place",
 }
-# What comes with a plan so that it stays whole; it is told by its id already.
+# What comes with a plan so that it is complete; its id names it already.
 _LEFT_OUT = {"format", "version", "lamps", "species"}
 
 

@@ -35,7 +35,7 @@ DELIMITERS = (";", "\t", ",", "|")
 COLDEST_C, HOTTEST_C = -40.0, 90.0
 # Sampled for guessing.
 _LOOKED_AT = 200
-# A gap is a step of more than so many usual ones.
+# A gap is a step of more than this many usual ones.
 _GAP_STEPS = 2.5
 _TIME_ONLY = re.compile(r"\s*\d{1,2}:\d{2}(:\d{2})?\s*([AaPp]\.?[Mm]\.?)?\s*")
 
@@ -296,9 +296,9 @@ def _columns(
 ) -> tuple[int | None, int | None]:
     """Columns of temperature and humidity, by their titles, else by what the values can be."""
     open_ones = [c for c in numbers if not _OTHER.search(titles[c])]
-    told = {c: f"{titles[c]} {rows[0][c].lstrip('+-0123456789.,')}" for c in open_ones}
-    heat = next((c for c in open_ones if _HEAT.search(told[c])), None)
-    damp = next((c for c in open_ones if c != heat and _DAMP.search(told[c])), None)
+    described = {c: f"{titles[c]} {rows[0][c].lstrip('+-0123456789.,')}" for c in open_ones}
+    heat = next((c for c in open_ones if _HEAT.search(described[c])), None)
+    damp = next((c for c in open_ones if c != heat and _DAMP.search(described[c])), None)
     if heat is None and damp is None and all(t.startswith("Column ") for t in titles):
         # A running number stands first and grows by one a row.
         left = [c for c in open_ones if c > 0 or not _counts(rows, c, decimal)]
@@ -328,7 +328,7 @@ def _counts(rows: Sequence[Sequence[str]], column: int, decimal: str) -> bool:
 def _unit(
     rows: Sequence[Sequence[str]], column: int | None, titles: Sequence[str], decimal: str
 ) -> tuple[Literal["C", "F"], bool]:
-    """The unit of a temperature, and whether it had to be told from the values."""
+    """The unit of a temperature, and whether it had to be guessed from the values."""
     if column is None:
         return "C", False
     text = f"{titles[column]} {rows[0][column]}"

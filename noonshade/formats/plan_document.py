@@ -157,7 +157,7 @@ class VentDocument(Part):
 
 
 class InsetDocument(Part):
-    """A rectangle of the lid or a side made otherwise than the rest: a window, a closed part, a door.
+    """A rectangle of the lid or a side made differently from the rest: a window, a closed part, a door.
 
     On a side y runs up from the floor; on the left and right x runs from the front.
     """
@@ -384,7 +384,7 @@ class PinDocument(Part):
 
 
 class FittedValueDocument(Part):
-    """One multiplier as readings told it: what it was found on, and how long that lamp had burned."""
+    """One multiplier as readings settled it: what it was found on, and how long that lamp had burned."""
 
     id: Annotated[str, Field(min_length=1, max_length=80)]
     about: Annotated[str, Field(max_length=1000)]
@@ -432,7 +432,7 @@ class PlanDocument(Part):
     ] = []
     lamps: Annotated[list[LampDocument], Field(max_length=30, description="own lamps used")] = []
     species: Annotated[SpeciesDocument | None, Field(description="the own species it is for")] = None
-    measured: Annotated[MeasuredDocument | None, Field(description="what readings have told of it")] = None
+    measured: Annotated[MeasuredDocument | None, Field(description="what readings say of it")] = None
     year: Annotated[YearDocument | None, Field(description="how it goes through the year")] = None
 
 

@@ -43,7 +43,7 @@ class SwapDocument(Part):
 
 
 class WeekDocument(Part):
-    """What is set otherwise for one week; null as it is worked out."""
+    """What is set by hand for one week; null as it is computed."""
 
     week: WeekNumber
     photoperiod_h: Annotated[float, Field(ge=0, le=24)] | None = None

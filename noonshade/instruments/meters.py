@@ -1,4 +1,4 @@
-"""Instruments that are held into the enclosure: UV meter, infrared thermometer, air probe, hygrometer.
+"""Hand-held instruments: UV meter, infrared thermometer, air probe, hygrometer.
 
 Each has a bias of its own since its calibration, noise from reading to reading, and a last digit. What is
 physical about it comes on top: the spot and emissivity of an infrared thermometer, an air probe that the
@@ -144,7 +144,7 @@ class RoomThermometer:
 
 @dataclass(frozen=True, slots=True)
 class Hold:
-    """How instruments are held and set: an air probe shaded or bare, an infrared thermometer how far."""
+    """How instruments are placed and set: an air probe shaded or bare, an infrared thermometer how far."""
 
     shaded: bool = True
     distance_m: float = 0.15

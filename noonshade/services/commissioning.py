@@ -88,7 +88,7 @@ def begin_test(services: Services, plan_id: str, started_on: str, days: int) -> 
 
 
 def sign_test(services: Services, plan_id: str, by: str, remarks: str, sheet: str) -> None:
-    """Sign a test off with its sheet; the sheet stays as it was signed.
+    """Sign a test off with its sheet; the sheet stays in the signed state.
 
     Raises
     ------
@@ -140,7 +140,7 @@ def _state(
 def _changed_since(
     services: Services, record: CommissioningTestRecord | None, document: PlanDocument
 ) -> tuple[str, ...]:
-    """Parts that differ from the enclosure as it was signed off."""
+    """Parts that differ from the enclosure in the signed state off."""
     if record is None or record.revision is None:
         return ()
     try:

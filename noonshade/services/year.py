@@ -37,7 +37,7 @@ from noonshade.services.tasks import lamp_origin, marks_of, rule_of
 from noonshade.store.plans import PlanRecord
 from noonshade.store.tasks import TaskRecord
 
-# How far ahead lamps to replace stand in calendars, how far back what was done is left out, and how far
+# How far ahead lamps to replace stand in calendars, how far back done days are excluded, and how far
 # ahead what brumation with its animal, days.
 AHEAD_DAYS, SETTLED_DAYS, PAUSED_DAYS = 730, 84, 365
 
@@ -106,7 +106,7 @@ def calendar_events(
 ) -> Iterator[Event]:
     """Settings of enclosures that have a year, this year and the next, lamps to replace, and tasks.
 
-    An enclosure that cannot be read is left out: its plan says why on its own screen.
+    An enclosure that cannot be read is skipped: its plan says why on its own screen.
     """
     today = datetime.now(UTC).astimezone(zone).date()
     names = {r.id: r.name for r in records}

@@ -50,7 +50,7 @@ _TEXT = """A backup of Noon Shade.
 
 noonshade.db   everything, as an SQLite database
 photos/        the photographs of the logbook, named by the SHA-256 of their contents
-plans/         a readable copy of each plan as it was (JSON)
+plans/         a readable copy of each plan (JSON)
 manifest.json  what is in here, with sizes and SHA-256
 
 To go back to it: python -m noonshade restore THIS-FILE, or the screen "Backups".
@@ -131,12 +131,12 @@ def restore_archive(database: Database, files: PhotoFiles, source: Path) -> Path
     """Replace everything by what an archive holds; what was there before is kept beside.
 
     Photographs are added first, which changes nothing, since no file of another content has their names;
-    then the data are replaced in one step. Returns the path of the copy of the data as they were.
+    then the data are replaced in one step. Returns the path of the safety copy of the data.
 
     Raises
     ------
     StoreError
-        If the archive is damaged, not ours or from a newer version; the data are as they were.
+        If the archive is damaged, not ours or from a newer version; the data are unchanged.
     """
     with unpacked(source, database.path.parent) as (folder, _):
         for picture in sorted((folder / "photos").glob("*.jpg")):
@@ -193,7 +193,7 @@ def _write(database: Database, files: PhotoFiles, part: Path, beside: Path) -> N
             try:
                 add(f"photos/{key}.jpg", files.read(key), zipfile.ZIP_STORED)
             except (NotFoundError, StoreError):
-                # Lost before this backup: told of, and what is there is still worth keeping.
+                # Lost before this backup: it is mentioned, and what remains is still worth backing up.
                 missing.append(key)
         for plan_id, document in plans:
             if _PLAN.fullmatch(f"plans/{plan_id}.json"):
@@ -332,7 +332,7 @@ def _sound(folder: Path, manifest: dict[str, Any], source: Path) -> None:
             schema = int(connection.execute("PRAGMA user_version").fetchone()[0])
         if check != "ok" or loose is not None or schema != manifest["schema"]:
             raise ArchiveError(f"{source.name}: the data in it are damaged")
-        # As it will be once restored; a copy, so that its rows are counted as they were packed.
+        # As it will be once restored; a copy, so that the packed rows are counted.
         commissioning_test = folder / "commissioning_test.db"
         shutil.copyfile(path, commissioning_test)
         Database.open(commissioning_test)

@@ -27,7 +27,7 @@ log = logging.getLogger(__name__)
 
 @dataclass(frozen=True, slots=True)
 class Policy:
-    """How often, and how many stay: of the newest, and one each of so many weeks and months."""
+    """How often, and how many stay: of the newest, and one for each of some weeks and months."""
 
     every: Interval = "day"
     newest: int = 7
@@ -128,7 +128,7 @@ def _moment_of(name: str) -> datetime | None:
 
 
 def keep_backing_up(backups: Backups, policy: Callable[[], Policy], stop: threading.Event) -> None:
-    """Make backups when they are due, until told to stop; one that fails is tried again later."""
+    """Make backups when they are due, until stopped; one that fails is repeated later."""
     while not stop.is_set():
         try:
             now = policy()

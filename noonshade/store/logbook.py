@@ -95,7 +95,7 @@ class LogbookStore:
     def find(self, wanted: Wanted) -> EntryPage:
         """Entries that fit, the newest first.
 
-        Words are looked for by their beginnings in the text and the food, and in the names of the animal
+        Words are searched by their beginnings in the text and the food, and in the names of the animal
         and the enclosure; every word must be found.
         """
         where, values = _conditions(wanted)

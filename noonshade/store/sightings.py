@@ -33,7 +33,7 @@ class SightingStore:
         self.database = database
 
     def of_plan(self, plan_id: str, transaction: Transaction | None = None) -> list[SightingRecord]:
-        """Those of a plan that were not removed, the first first."""
+        """Those of a plan that were not removed, the soonest first."""
         with self.database.reading(transaction) as connection:
             rows = connection.execute(
                 f"SELECT {_ROW} FROM sightings WHERE plan_id = ? AND removed_at IS NULL ORDER BY at, id",  # noqa: S608

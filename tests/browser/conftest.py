@@ -178,7 +178,7 @@ def browser() -> Iterator[Browser]:
         made = launched(playwright)
         yield made
         made.close()
-    # What is still being worked out for pages that are gone breaks off as the process ends.
+    # What is still being computed for pages that are gone breaks off as the process ends.
     logging.disable()
 
 

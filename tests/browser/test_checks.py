@@ -35,13 +35,13 @@ def test_two_fixes_make_the_demo_fit_and_undo_brings_both_back(page: Page) -> No
     )
     for _ in range(2):
         page.get_by_role("button", name=re.compile("^Undo")).click()
-    expect(headline).to_have_text("2 of 12 need a change")
+    expect(headline).to_have_text("2 of 12 checks need a change")
 
 
 @pytest.mark.assessed
 def test_intervals_come_by_themselves_and_name_what_is_unsure(page: Page) -> None:
     row = page.get_by_test_id("check-basking:surface_temperature")
-    expect(row.get_by_test_id("interval")).to_contain_text("met with")
+    expect(row.get_by_test_id("interval")).to_contain_text("% chance of being in range")
     expect(row.get_by_test_id("interval")).to_contain_text("the beam of Basking lamp")
     uvi = page.get_by_test_id("check-basking:uvi")
     expect(uvi.get_by_test_id("interval")).to_contain_text(re.compile(r"likely 3\.\d–5\.\d"))
@@ -153,7 +153,7 @@ def test_a_claim_under_the_wrong_figure_is_moved(new_page: PageMaker) -> None:
     first.get_by_label("It is about").select_option("warm_end air_temperature ")
     expect(need).to_have_text("33–40 °C")
     expect(page.get_by_role("group", name="Warm end, air: source 2")).to_be_visible()
-    page.get_by_role("button", name="Leave it as it was").click()
+    page.get_by_role("button", name="Cancel").click()
     expect(need).to_have_text("33–34 °C")
 
 

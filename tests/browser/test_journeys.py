@@ -41,7 +41,7 @@ def test_from_the_room_to_the_checks(new_page: PageMaker) -> None:
     card.click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Collared lizard")
     settled(page)
-    expect(page.get_by_test_id("headline")).to_have_text("2 of 12 need a change")
+    expect(page.get_by_test_id("headline")).to_have_text("2 of 12 checks need a change")
     assert status(page, SURFACE) == "above"
     assert status(page, UVI) == "within"
     expect(page.get_by_text("predicted, not measured")).to_be_visible()
@@ -94,11 +94,11 @@ def test_mesh_turns_the_check_undo_turns_it_back_and_reload_keeps_it(page: Page)
 
 
 def test_an_edit_undone_while_it_is_being_saved_is_saved_as_undone(page: Page) -> None:
-    held: list[Route] = []
+    waiting: list[Route] = []
 
     def hold(route: Route) -> None:
-        if route.request.method == "PUT" and not held:
-            held.append(route)
+        if route.request.method == "PUT" and not waiting:
+            waiting.append(route)
         else:
             route.continue_()
 
@@ -110,7 +110,7 @@ def test_an_edit_undone_while_it_is_being_saved_is_saved_as_undone(page: Page) -
         field.press("Enter")
     page.get_by_role("button", name=re.compile("^Undo")).click()
     expect(field).to_have_value("21")
-    held[0].continue_()
+    waiting[0].continue_()
     saved(page)
     page.reload()
     settled(page)
@@ -142,10 +142,10 @@ def test_trying_a_fix_puts_it_right_and_can_be_undone(page: Page) -> None:
     promised = re.search(r": ([\d.]+) °C", fix.inner_text())
     assert promised
     row.get_by_role("button", name="Try it for Basking spot").click()
-    expect(page.get_by_test_id("headline")).to_have_text("1 of 12 need a change")
+    expect(page.get_by_test_id("headline")).to_have_text("1 of 12 checks needs a change")
     assert figure(page, SURFACE) == pytest.approx(float(promised[1]), abs=0.05)
     page.get_by_role("button", name=re.compile("^Undo")).click()
-    expect(page.get_by_test_id("headline")).to_have_text("2 of 12 need a change")
+    expect(page.get_by_test_id("headline")).to_have_text("2 of 12 checks need a change")
 
 
 def test_keyboard_moves_lamp_probe_and_ground(page: Page) -> None:

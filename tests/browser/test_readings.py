@@ -335,7 +335,7 @@ def test_a_loggers_file_is_looked_at_taken_in_once_and_used(new_page: PageMaker,
     expect(seen).to_contain_text("Line 290: 'Fehler' is no temperature")
     expect(seen.get_by_label("Time zone")).to_have_value("Europe/London")
     assert violations(page) == []
-    # Read as °F the values would be those of a cellar; put right again.
+    # Read as °F the values would be those of a cellar; corrected.
     seen.get_by_label("It is in").select_option("F")
     expect(seen).to_contain_text("-6.1 °C")
     seen.get_by_label("It is in").select_option("C")

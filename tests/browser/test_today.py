@@ -52,7 +52,7 @@ def test_a_round_from_the_first_task_to_the_last_on_a_phone(new_page: PageMaker,
     expect(water).to_be_visible()
     water.click()
 
-    # A day on, what was left open is told; feeding writes the meal down.
+    # A day on, what was left open is listed; feeding writes the meal down.
     page.get_by_role("button", name="The day after").click()
     page.get_by_role("button", name="The day after").click()
     page.get_by_role("button", name="The day after").click()
@@ -78,8 +78,8 @@ def test_weighing_writes_the_weight_and_a_task_is_changed(new_page: PageMaker, d
     tasks.get_by_role("button", name="Take it: Weigh").click()
     tasks.get_by_role("button", name="Change: Weigh").click()
     dialog = page.get_by_role("dialog")
-    dialog.get_by_label("Every so many weeks").fill("1")
-    dialog.get_by_label("Every so many weeks").press("Tab")
+    dialog.get_by_label("Every how many weeks").fill("1")
+    dialog.get_by_label("Every how many weeks").press("Tab")
     for day in ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"):
         dialog.get_by_role("checkbox", name=day).check(force=True)
     first = page.evaluate("new Date(Date.now() - 8*864e5).toISOString().slice(0, 10)")
@@ -88,7 +88,7 @@ def test_weighing_writes_the_weight_and_a_task_is_changed(new_page: PageMaker, d
     dialog.get_by_role("button", name="Change it").click()
     expect(tasks).to_contain_text("every week on Monday, Tuesday")
     expect(tasks).to_contain_text("overdue since")
-    # It is otherwise than usual now, and can be as usual again.
+    # It is different from usual now, and can be as usual again.
     expect(tasks.get_by_role("button", name="As usual: Weigh")).to_be_visible()
     assert violations(page) == []
 

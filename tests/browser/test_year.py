@@ -44,7 +44,7 @@ def test_a_year_is_kept_checked_mended_and_put_on_a_card(new_page: PageMaker) ->
     saved(page)
     assert page.request.get("/api/plans/collared-lizard").json()["document"]["year"]["weeks"] == []
 
-    # One week by hand, and as worked out again.
+    # One week by hand, and as computed again.
     slider = page.get_by_role("slider", name="Week of the year")
     slider.press("Home")
     expect(week).to_contain_text("Week from January 1")
@@ -52,8 +52,8 @@ def test_a_year_is_kept_checked_mended_and_put_on_a_card(new_page: PageMaker) ->
     week.get_by_label("Lamps on, a day").fill("9")
     week.get_by_label("Lamps on, a day").press("Enter")
     expect(week).to_contain_text("lamps 07:30 to 16:30")
-    week.get_by_role("button", name="As worked out").click()
-    expect(week.get_by_role("button", name="As worked out")).to_have_count(0)
+    week.get_by_role("button", name="As computed").click()
+    expect(week.get_by_role("button", name="As computed")).to_have_count(0)
     saved(page)
 
     outputs = page.get_by_test_id("year-outputs")

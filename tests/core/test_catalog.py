@@ -88,7 +88,7 @@ def test_every_lamp_kind_can_be_fed_its_choices() -> None:
         (lambda d: first_species(d)["needs"][0].update(grade="hearsay"), "the grade must be one of"),
         (lambda d: first_species(d)["needs"][0].update(source="?"), "says where it is from"),
         (lambda d: first_species(d)["needs"][0].update(place="tail"), "not a figure that is assessed"),
-        (lambda d: first_species(d)["needs"].append(first_species(d)["needs"][0]), "told twice"),
+        (lambda d: first_species(d)["needs"].append(first_species(d)["needs"][0]), "listed twice"),
         (lambda d: first_species(d).update(home="moon"), "not a known home climate"),
         (lambda d: first_species(d).update(group="bird"), "group: must be one of"),
         (lambda d: first_species(d).update(lowest_safe_c=50.0), "below highest_safe_c"),

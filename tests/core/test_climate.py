@@ -107,13 +107,13 @@ def test_raising_the_lamp_and_adding_mesh_cool_the_slab() -> None:
 
 
 def test_thermostat_holds_its_probe() -> None:
-    held = steady_climate(controlled(DEMO, day_set_point_c=26.0))
-    state = held.thermostats[0]
+    steady = steady_climate(controlled(DEMO, day_set_point_c=26.0))
+    state = steady.thermostats[0]
     assert state.holds
     assert state.probe_c == pytest.approx(26.0, abs=0.02)
     assert 0.0 < state.fraction < 1.0
-    assert held.power_fraction["basking-lamp"] == state.fraction
-    assert held.power_fraction["uv-tube"] == 1.0
+    assert steady.power_fraction["basking-lamp"] == state.fraction
+    assert steady.power_fraction["uv-tube"] == 1.0
 
 
 def test_thermostat_that_cannot_reach_its_set_point_runs_at_full_power() -> None:

@@ -61,7 +61,7 @@ def middle(simulator: DaySimulator, name: str = "middle") -> Watch:
     return Watch(name, np.array([air.cell(enclosure.length_m / 2, enclosure.height_m / 2)]), np.ones(1))
 
 
-def held(plan_: Plan, **values: object) -> Plan:
+def on_thermostat(plan_: Plan, **values: object) -> Plan:
     """A heater of the plan on one thermostat in the middle of the air."""
     thermostat = Thermostat("t", "Thermostat", "on_off", 28.0, 28.0, 1.0, (0.6, 0.3, 0.3))
     fixtures = tuple(replace(f, thermostat_id="t", lit="always") for f in plan_.fixtures)
@@ -127,7 +127,7 @@ def test_a_steady_room_ends_at_the_steady_state() -> None:
 
 @pytest.mark.parametrize("step_s", [30.0, 15.0])
 def test_shorter_steps_change_little(step_s: float) -> None:
-    source = held(
+    source = on_thermostat(
         plan(timber_enclosure(), fixtures=(lamp("ceramic-heater", 100, 0.6, 0.3, 0.5),)), kind="dimming"
     )
     whole, finer = DaySimulator(source), DaySimulator(source, step_s)
@@ -145,7 +145,7 @@ def test_steps_longer_than_a_minute_are_refused() -> None:
 @pytest.mark.parametrize("kind", ["on_off", "dimming", "pulse"])
 def test_duty_is_what_the_balance_asks_for(kind: str) -> None:
     """Mean power over a settled stretch is the power that holds the set point at steady state."""
-    source = held(
+    source = on_thermostat(
         replace(
             plan(
                 timber_enclosure(), fixtures=(lamp("ceramic-heater", 100, 0.6, 0.3, 0.5),), substrate_m=0.01
@@ -166,7 +166,7 @@ def test_a_wider_differential_switches_less_and_swings_more() -> None:
     source = plan(timber_enclosure(), fixtures=(lamp("ceramic-heater", 150, 0.6, 0.3, 0.5),))
     found = []
     for differential in (0.5, 3.0):
-        simulator = DaySimulator(held(source, differential_k=differential))
+        simulator = DaySimulator(on_thermostat(source, differential_k=differential))
         trace = simulator.run(simulator.start(), 8.0)
         found.append((trace.switchings[0], float(np.ptp(trace.reading_c[0, -240:]))))
     assert found[0][0] > found[1][0] > 0
@@ -175,7 +175,7 @@ def test_a_wider_differential_switches_less_and_swings_more() -> None:
 
 def test_the_limit_cuts_off_even_a_stuck_thermostat() -> None:
     source = plan(timber_enclosure(), fixtures=(lamp("ceramic-heater", 150, 0.6, 0.3, 0.5),))
-    free, limited = held(source), held(source, cut_out_c=33.0)
+    free, limited = on_thermostat(source), on_thermostat(source, cut_out_c=33.0)
     stuck = Faults({"t": "on"})
     hottest = []
     for each in (free, limited):
@@ -320,7 +320,7 @@ def test_vapour_settles_between_the_surfaces_and_the_room() -> None:
     assert steady_vapour(cold, np.array([2.0]), 1e-3, 0.012).condensed_kg_s > 0
 
 
-# Once: it compiles its functions anew each time it is told.
+# Once: it compiles its functions anew each time it is asked.
 psychrolib.SetUnitSystem(psychrolib.SI)
 
 
@@ -359,7 +359,7 @@ def test_misting_raises_humidity_for_a_while_and_dries() -> None:
 
 
 def test_a_slab_warms_through_as_the_exact_solution_says() -> None:
-    """One face held, the other insulated: the slowest term of Fourier's series, after the others died."""
+    """One face at a fixed temperature, the other insulated: the slowest term of Fourier's series."""
     n, thickness, k, rho_c = 24, 0.05, 1.0, 2.0e6
     cell = thickness / n
     net = NetworkBuilder(n)

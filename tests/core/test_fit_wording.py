@@ -111,7 +111,7 @@ def test_only_what_the_readings_told_is_said() -> None:
         (Bias("a", "air probe", 1.5, 0.5, 0.2), "Grey probe seems to read 1.5 K too high."),
         (Bias("a", "air probe", -1.5, 0.5, 0.2), "Grey probe seems to read 1.5 K too low."),
         (Bias("a", "UV meter", 0.2, 0.1, 0.05), "Grey probe seems to read 20 % too high."),
-        # Small against what such instruments are off by, or not told by the readings.
+        # Small against what such instruments are off by, or not settled by the readings.
         (Bias("a", "air probe", 0.1, 0.5, 0.2), ""),
         (Bias("a", "air probe", 1.5, 0.5, 0.45), ""),
     ],

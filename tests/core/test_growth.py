@@ -76,7 +76,7 @@ def test_measured_lengths_place_it_and_say_how_fast_it_grows() -> None:
     assert twice.rate == plain.rate
     slip = predict_growth(animal, TODAY, [(TODAY - timedelta(days=40), 0.01), (TODAY, 0.096)])
     assert slip.rate <= 3.0 * usual_rate(animal.species)
-    # An old length has grown on since; one of tomorrow is left out.
+    # An old length has grown on since; one of tomorrow is ignored.
     old = predict_growth(
         animal, TODAY, [(TODAY - timedelta(days=100), 0.06), (TODAY + timedelta(days=9), 0.02)]
     )

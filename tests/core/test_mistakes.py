@@ -262,7 +262,7 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
                 walls={**GOOD.enclosure.walls, "top": Wall(mesh=CATALOG.meshes["medium-0.7-4.0"])},
             ),
         ),
-        "mesh-held:basking-lamp",
+        "mesh-clamped:basking-lamp",
     ),
 }
 
@@ -282,7 +282,7 @@ def test_each_mistake_is_found_and_its_first_fix_cures_it(name: str) -> None:
     if isinstance(target, Check):
         assert target.fails
     fix = iterate_fixes(result, target, LAMPS, MESHES)
-    assert fix is not None, "nothing that was tried helps"
+    assert fix is not None, "no candidate helps"
     assert fix.breaks == ()
     after = evaluate(fix.plan)
     failing = {v.id for v in after.checks if v.fails} - {v.id for v in result.checks if v.fails}

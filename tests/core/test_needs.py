@@ -268,7 +268,7 @@ SPOILED_SPECIES: dict[str, dict[str, object]] = {
     "not 'pupa'": {"stages": (ADULT, Stage("pupa", 0.05, 0.01))},  # type: ignore[arg-type]
     "a body of 0.5 cm to 4 m": {"stages": (replace(ADULT, body_length_m=40.0),)},
     "sides must be 0.1 to 10 m": {"enclosure": replace(GOOD.enclosure, length_m=120.0)},
-    "told twice": {"needs": (*GOOD.needs, GOOD.needs[0])},
+    "listed twice": {"needs": (*GOOD.needs, GOOD.needs[0])},
     "above highest_safe_c": {"highest_safe_c": 20.0, "lowest_safe_c": 5.0},
 }
 

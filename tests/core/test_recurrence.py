@@ -222,7 +222,7 @@ def test_nothing_is_due_in_a_pause_and_all_goes_on_after_it(
     assert not in_winter(found.due_on)
     if WINTER[0] <= today <= WINTER[1] or found.state == "coming":
         assert found.due_on > today
-    # What was not done in the pause is not held against anybody.
+    # What was not done in the pause counts as nothing missed.
     assert found.missed <= max(0, (today - WINTER[1]).days) or today < WINTER[0]
     assert task_status(rule, marks, today, lambda _: False) == task_status(rule, marks, today)
 

@@ -51,8 +51,8 @@ def test_things_that_came_and_went_are_named() -> None:
         raw["pins"] = [{"id": "pin-1", "label": "Ledge", "at_m": {"x_m": 0.1, "y_m": 0.1, "z_m": 0.3}}]
         raw["furnishings"].append({**gone, "id": "new", "label": "New hide"})
 
-    told = document_changes(plan_from(demo_raw()), _edited(edit))
-    assert [(c.thing, c.what) for c in told] == [
+    shown = document_changes(plan_from(demo_raw()), _edited(edit))
+    assert [(c.thing, c.what) for c in shown] == [
         ("Cool hide", "Furnishing, only before"),
         ("New hide", "Furnishing, only after"),
         ("Ledge", "Pinned place, only after"),

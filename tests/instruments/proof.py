@@ -46,7 +46,7 @@ LEAST_UVI = 0.3
 
 @dataclass(frozen=True)
 class Outcome:
-    """Errors at points not read, before and after: K and shares of the UV index; what intervals held."""
+    """Errors at points not read, before and after: K and shares of the UV index; what intervals cover."""
 
     kelvin: tuple[Floats, Floats]
     uvi: tuple[Floats, Floats]
@@ -97,7 +97,7 @@ def misplaced(plan: Plan, rng: np.random.Generator) -> Plan:
 
 
 def other_ground(plan: Plan, rng: np.random.Generator) -> Plan:
-    """Ground and slab conduct otherwise than the catalogue has it."""
+    """Ground and slab conduct differently from the catalogue."""
 
     def other(m: SolidMaterial) -> SolidMaterial:
         return replace(m, conductivity_w_mk=m.conductivity_w_mk * float(np.exp(rng.normal(0.0, GROUND))))
@@ -172,7 +172,7 @@ def prove(plan: Plan, seed: int) -> Outcome:
     truth = predict_values(enclosure.evaluation, asked)
     found = fit_readings(plan, readings)
     measured = with_measured(plan, fitted_values(found, plan, "2026-03-14"))
-    errors, held = [], []
+    errors, coverage = [], []
     uv = np.array([r.kind.startswith("uvi") for r in asked])
     bright = uv & (truth >= LEAST_UVI)
     for one in (plan, measured):
@@ -181,10 +181,10 @@ def prove(plan: Plan, seed: int) -> Outcome:
         said = np.array([a.value for a in ahead])
         within = np.array([a.low <= t <= a.high for a, t in zip(ahead, truth, strict=True)])
         errors.append((np.abs(said - truth)[~uv], (np.abs(said - truth) / np.maximum(truth, 1e-9))[bright]))
-        held.append(within[~uv | bright])
+        coverage.append(within[~uv | bright])
     return Outcome(
         (errors[0][0], errors[1][0]),
         (errors[0][1], errors[1][1]),
-        (held[0], held[1]),
+        (coverage[0], coverage[1]),
         sum(r.stray for r in found.residuals),
     )

@@ -1,4 +1,4 @@
-"""What was worked out lately: once, for all who ask, and never an error."""
+"""What was computed lately: once, for all who ask, and never an error."""
 
 from __future__ import annotations
 

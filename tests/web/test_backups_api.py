@@ -21,7 +21,7 @@ def test_a_backup_is_made_checked_handed_out_and_gone_back_to(client: FlaskClien
     assert client.post(f"/api/backups/{name}/check").get_json() == made
     with client.get(f"/api/backups/{name}") as answer:
         assert answer.content_type == "application/zip"
-        held = answer.data
+        content = answer.data
     write(client, "b", text="second")
     client.delete("/api/plans/corn-snake")
     answer = client.post(f"/api/backups/{name}/restore")
@@ -30,7 +30,7 @@ def test_a_backup_is_made_checked_handed_out_and_gone_back_to(client: FlaskClien
     assert client.get("/api/plans/corn-snake").status_code == 200
     # The same from a file that is sent.
     write(client, "c", text="third")
-    sent = client.post("/api/restore", data=held, content_type="application/zip")
+    sent = client.post("/api/restore", data=content, content_type="application/zip")
     assert sent.status_code == 200
     assert found(client) == ["a"]
     listed = client.get("/api/backups").get_json()

@@ -44,8 +44,8 @@ def test_broken_bodies(
     assert response.content_type == "application/problem+json"
     problem = response.get_json()
     assert problem["status"] == status
-    told = problem["detail"] + str(problem["fields"])
-    assert words.lower() in told.lower()
+    found_text = problem["detail"] + str(problem["fields"])
+    assert words.lower() in found_text.lower()
 
 
 def test_unknown_version_and_newer_fields(client: FlaskClient) -> None:

@@ -1,4 +1,4 @@
-"""Whatever is tried for a failed need or a fault: its steps, on the plan's document, give the plan tried.
+"""Every candidate for a failed check or a fault: its steps, on the document, give the candidate plan.
 
 The interface hands out the steps, the model is asked about the plan; were they not the same, a keeper would
 build something else than what was computed.
@@ -33,7 +33,7 @@ from tests.web.patches import applied
 LAMPS, MESHES = tuple(CATALOG.lamps.values()), tuple(CATALOG.meshes.values())
 
 OF_FIXTURES = (
-    *("clearance", "climbed", "mesh-held", "fire", "fitting", "old", "night-light", "light-avoided"),
+    *("clearance", "climbed", "mesh-clamped", "fire", "fitting", "old", "night-light", "light-avoided"),
     *("over-water", "spot", "below-290", "uncontrolled", "mat-digger"),
 )
 OF_THERMOSTATS = ("probe-beam", "probe-far", "unit", "idle")
@@ -64,11 +64,11 @@ def _can(kind: str, plan: Plan, fixture_id: str) -> bool:
         return fixture.lamp.kind == "mat"
     if kind == "uncontrolled":
         return bool(fixture.lamp.controls)
-    return fixture.mount == "air" or kind not in ("clearance", "climbed", "mesh-held", "fire")
+    return fixture.mount == "air" or kind not in ("clearance", "climbed", "mesh-clamped", "fire")
 
 
 def all_candidates(result: Evaluation) -> Iterator[tuple[Check | Finding, Candidate]]:
-    """All that is tried for every need missed either way, and for every fault."""
+    """All candidates for every need missed either way, and for every fault."""
     for check in result.checks:
         if check.value is None:
             continue
@@ -134,7 +134,7 @@ def test_the_steps_of_every_trial_lead_to_its_plan(name: str) -> None:
     result = evaluate(resolve(document, CATALOG))
     tried, refused = 0, 0
     for about, candidate in all_candidates(result):
-        told = (about.id, candidate.sentence)
+        shown = (about.id, candidate.sentence)
         patch = [step.model_dump() for step in patch_of(candidate.changes, document)]
         after = read(applied(document.model_dump(mode="json"), patch))
         tried += 1
@@ -144,8 +144,8 @@ def test_the_steps_of_every_trial_lead_to_its_plan(name: str) -> None:
             with pytest.raises(DocumentError):
                 resolve(after, CATALOG)
             continue
-        assert differing(candidate.plan, resolve(after, CATALOG)) == [], told
+        assert differing(candidate.plan, resolve(after, CATALOG)) == [], shown
         if not isinstance(about, Finding):
-            assert differing(candidate.plan, result.plan), f"{told}: nothing is changed"
+            assert differing(candidate.plan, result.plan), f"{shown}: nothing is changed"
     assert tried > 20
     assert refused < 0.5 * tried

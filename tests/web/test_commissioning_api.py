@@ -133,7 +133,7 @@ def test_an_enclosure_is_tested_signed_and_opened_again_by_a_change(enclosure: F
     page = enclosure.get(f"{URL}/sheet").text
     assert "Open again: UV tube changed" in page
     assert "Keeper of the mill" in page
-    # The sheet itself stays as it was signed; a new test begins beside it.
+    # The sheet itself stays in the signed state; a new test begins beside it.
     assert "Every need that can be read" not in page
     new = enclosure.put(URL, json={"started_on": "2026-03-20"}).get_json()
     assert (new["state"], new["signature"]) == ("running", None)

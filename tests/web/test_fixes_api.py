@@ -19,7 +19,7 @@ def fixes(client: FlaskClient, raw: dict[str, Any], about: str) -> list[dict[str
 
 
 def cured(client: FlaskClient, raw: dict[str, Any], about: str) -> dict[str, Any]:
-    """The evaluation after the first fix, which must put right what it is about."""
+    """The evaluation after the first fix, which must fix what it is about."""
     first = fixes(client, raw, about)[0]
     assert first["breaks"] == []
     after: dict[str, Any] = client.post(

@@ -152,7 +152,7 @@ def test_animals_have_a_course_of_weights_and_what_it_says(client: FlaskClient) 
     assert [p["value"] for p in known["weights"]] == [40.0, 38.0, 35.5]
     assert known["trend"]["id"] == "losing"
     assert "within the last 60 days: see a veterinarian" in known["trend"]["text"]
-    # The same weights in the rest of its enclosure are told otherwise, and no less earnestly.
+    # The same weights in the rest of its enclosure are described differently, and no less earnestly.
     document = client.get("/api/plans/collared-lizard").get_json()["document"]
     document["year"] = {"brumation": {"begins_week": 50, "weeks": 12, "low_c": 7.0, "high_c": 14.0}}
     body = {"document": document, "base_revision": 1, "summary": "Rest"}

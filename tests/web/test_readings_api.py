@@ -180,7 +180,7 @@ def test_a_round_is_proposed_stored_closed_and_opened(client: FlaskClient) -> No
         assert task["expected"]["low"] < task["expected"]["value"] < task["expected"]["high"]
         assert task["why"]
     assert client.get(f"/api/rounds/{one['id']}").get_json() == one
-    # What a task predicts is what the same reading is held against later.
+    # What a task predicts is what the same reading is compared with later.
     asked = [{"kind": t["kind"], "at_m": t["at_m"]} for t in one["tasks"]]
     body = {"document": document(client), "readings": asked}
     ahead = client.post("/api/predictions", json=body).get_json()["predictions"]
@@ -301,9 +301,9 @@ def test_a_round_is_fitted_applied_told_and_taken_back(client: FlaskClient) -> N
     picture = client.get(f"{URL}/drawing.svg").text
     assert "Fitted to readings of 2026-03-14." in picture
     assert "not measured" not in picture
-    told = client.post("/api/measured", json={"document": fitted}).get_json()
-    assert told["description"]
-    assert told["stale"] == []
+    shown = client.post("/api/measured", json={"document": fitted}).get_json()
+    assert shown["description"]
+    assert shown["stale"] == []
     # Kept beside the catalogue's values, it changes nothing.
     beside = {**fitted, "measured": {**found["measured"], "applied": False}}
     plain = client.post("/api/evaluate", json={"document": {**fitted, "measured": None}}).get_json()
@@ -312,8 +312,8 @@ def test_a_round_is_fitted_applied_told_and_taken_back(client: FlaskClient) -> N
     assert {v["evidence"]["kind"] for v in aside["checks"]} == {"predicted"}
     # A new tube: what was measured of the old one is gone, the rest holds.
     fitted["fixtures"][1]["hours"] = 0.0
-    told = client.post("/api/measured", json={"document": fitted}).get_json()
-    assert [one["id"] for one in told["stale"]] == ["uv:uv-tube"]
+    shown = client.post("/api/measured", json={"document": fitted}).get_json()
+    assert [one["id"] for one in shown["stale"]] == ["uv:uv-tube"]
 
 
 @pytest.mark.parametrize(

@@ -309,7 +309,7 @@ export const fitLamp = (body: components["schemas"]["FitRequest"]): Promise<Lamp
 export const readLampFile = (name: string, text: string): Promise<LampFileResult> =>
   settle(api.POST("/api/lamps/read-file", { body: { name, text } }));
 
-/** The least enclosure for so many of a species, and its usual kind. */
+/** The least enclosure for a number of animals of a species, and its usual kind. */
 export const fetchFittingEnclosure = (
   species_id: string,
   count: number,

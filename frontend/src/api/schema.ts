@@ -509,7 +509,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** One change that puts right the worst that can be put right without breaking anything. */
+        /** One change that fixes the worst that can be fixed without breaking anything. */
         post: operations["improve_plan"];
         delete?: never;
         options?: never;
@@ -1199,7 +1199,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The sheet as a page: as it was signed, or as it stands. */
+        /** The sheet as a page: in the signed state, or as it stands. */
         get: operations["commissioning_sheet"];
         put?: never;
         post?: never;
@@ -2463,7 +2463,7 @@ export interface components {
         };
         /**
          * BehaviourModel
-         * @description Sightings, the first first, and what they may mean.
+         * @description Sightings, the soonest first, and what they may mean.
          */
         BehaviourModel: {
             /** Seen */
@@ -3866,7 +3866,7 @@ export interface components {
         };
         /**
          * FittedValueDocument
-         * @description One multiplier as readings told it: what it was found on, and how long that lamp had burned.
+         * @description One multiplier as readings settled it: what it was found on, and how long that lamp had burned.
          */
         FittedValueDocument: {
             /** Id */
@@ -3886,7 +3886,7 @@ export interface components {
         };
         /**
          * FittingRequest
-         * @description Ask for the least enclosure of so many animals.
+         * @description Ask for the least enclosure for a number of animals.
          */
         FittingRequest: {
             /** Species Id */
@@ -3947,7 +3947,7 @@ export interface components {
         };
         /**
          * FixResponse
-         * @description The changes found, the best first; none if nothing that was tried helps.
+         * @description The changes found, the best first; none if no candidate helps.
          */
         FixResponse: {
             /** About Id */
@@ -4369,7 +4369,7 @@ export interface components {
         };
         /**
          * ImproveResponse
-         * @description The change, or none if nothing that fails can be put right so; and how much fails now.
+         * @description The change, or none if no failure can be fixed this way; and how much fails now.
          */
         ImproveResponse: {
             /** Failing */
@@ -4378,7 +4378,7 @@ export interface components {
         };
         /**
          * InsetDocument
-         * @description A rectangle of the lid or a side made otherwise than the rest: a window, a closed part, a door.
+         * @description A rectangle of the lid or a side made differently from the rest: a window, a closed part, a door.
          *
          *     On a side y runs up from the floor; on the left and right x runs from the front.
          */
@@ -4621,7 +4621,7 @@ export interface components {
         };
         /**
          * KnownAnimal
-         * @description An animal with its course of weights and lengths, the first first, and what the weights say.
+         * @description An animal with its course of weights and lengths, the soonest first, and what the weights say.
          */
         KnownAnimal: {
             animal: components["schemas"]["AnimalModel"];
@@ -5336,7 +5336,7 @@ export interface components {
         };
         /**
          * MonthModel
-         * @description One month: how much must be put right; null where no steady climate is found.
+         * @description One month: how much must be fixed; null where no steady climate is found.
          */
         MonthModel: {
             /** Number */
@@ -5803,7 +5803,7 @@ export interface components {
              */
             species: components["schemas"]["SpeciesDocument"] | null;
             /**
-             * @description what readings have told of it
+             * @description what readings say of it
              * @default null
              */
             measured: components["schemas"]["MeasuredDocument"] | null;
@@ -7576,7 +7576,7 @@ export interface components {
         };
         /**
          * TimelineModel
-         * @description Everything that happened to an enclosure, the first first.
+         * @description Everything that happened to an enclosure, the soonest first.
          */
         TimelineModel: {
             /** Events */
@@ -7809,7 +7809,7 @@ export interface components {
         };
         /**
          * WeekDocument
-         * @description What is set otherwise for one week; null as it is worked out.
+         * @description What is set by hand for one week; null as it is computed.
          */
         WeekDocument: {
             /**
@@ -8061,7 +8061,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8108,7 +8108,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8168,7 +8168,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8340,7 +8340,7 @@ export interface operations {
                     "application/zip": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8380,7 +8380,7 @@ export interface operations {
                     "application/json": components["schemas"]["CheckedModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8429,7 +8429,7 @@ export interface operations {
                     "application/json": components["schemas"]["RestoredModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8695,7 +8695,7 @@ export interface operations {
                     "text/calendar": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8985,7 +8985,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9373,7 +9373,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9433,7 +9433,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9807,7 +9807,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9869,7 +9869,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9965,7 +9965,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10052,7 +10052,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10233,7 +10233,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10462,7 +10462,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10545,7 +10545,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10594,7 +10594,7 @@ export interface operations {
                     "application/json": components["schemas"]["LibraryLamp"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10643,7 +10643,7 @@ export interface operations {
                     "application/json": components["schemas"]["LampDocument"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10694,7 +10694,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10763,7 +10763,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11000,7 +11000,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11170,7 +11170,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11226,7 +11226,7 @@ export interface operations {
                     "application/json": components["schemas"]["PhotoModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11291,7 +11291,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11353,7 +11353,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11429,7 +11429,7 @@ export interface operations {
                     "application/json": components["schemas"]["KeyModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11478,7 +11478,7 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11531,7 +11531,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11660,7 +11660,7 @@ export interface operations {
                     "image/jpeg": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11707,7 +11707,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11756,7 +11756,7 @@ export interface operations {
                     "application/json": components["schemas"]["PhotoModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11912,7 +11912,7 @@ export interface operations {
                     "application/json": components["schemas"]["PlanSummary"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11965,7 +11965,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12048,7 +12048,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12099,7 +12099,7 @@ export interface operations {
                     "application/json": components["schemas"]["ArrivalList"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12161,7 +12161,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12246,7 +12246,7 @@ export interface operations {
                     "application/json": components["schemas"]["BehaviourModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12299,7 +12299,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12375,7 +12375,7 @@ export interface operations {
                     "application/json": components["schemas"]["PlanSummary"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12427,7 +12427,7 @@ export interface operations {
                     "text/calendar": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12480,7 +12480,7 @@ export interface operations {
                     "text/html": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12533,7 +12533,7 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12582,7 +12582,7 @@ export interface operations {
                     "application/json": components["schemas"]["CohabitationModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12622,7 +12622,7 @@ export interface operations {
                     "application/json": components["schemas"]["CommissioningTestModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12675,7 +12675,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12754,7 +12754,7 @@ export interface operations {
                     "text/html": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12806,7 +12806,7 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12868,7 +12868,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12953,7 +12953,7 @@ export interface operations {
                     "application/json": components["schemas"]["CommissioningTestModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13009,7 +13009,7 @@ export interface operations {
                     "image/png": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13064,7 +13064,7 @@ export interface operations {
                     "image/svg+xml": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13113,7 +13113,7 @@ export interface operations {
                     "application/json": components["schemas"]["PlanDocument"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13158,7 +13158,7 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13220,7 +13220,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13300,7 +13300,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13369,7 +13369,7 @@ export interface operations {
                     "application/json": components["schemas"]["LampForecast"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13431,7 +13431,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13516,7 +13516,7 @@ export interface operations {
                     "application/json": components["schemas"]["LoggerList"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13569,7 +13569,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13645,7 +13645,7 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingList"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13698,7 +13698,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13774,7 +13774,7 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13817,7 +13817,7 @@ export interface operations {
                     "text/html": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13869,7 +13869,7 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13918,7 +13918,7 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionList"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13959,7 +13959,7 @@ export interface operations {
                     "application/json": components["schemas"]["Revision"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14011,7 +14011,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14100,7 +14100,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14189,7 +14189,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14265,7 +14265,7 @@ export interface operations {
                     "application/json": components["schemas"]["TimelineModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14307,7 +14307,7 @@ export interface operations {
                     "application/json": components["schemas"]["UsualTasks"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14376,7 +14376,7 @@ export interface operations {
                     "application/json": components["schemas"]["PuzzleModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14420,7 +14420,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14491,7 +14491,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14562,7 +14562,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14678,7 +14678,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15012,7 +15012,7 @@ export interface operations {
                     "application/json": components["schemas"]["RoundModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15065,7 +15065,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15199,7 +15199,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15335,7 +15335,7 @@ export interface operations {
                     "application/json": components["schemas"]["SpeciesSheet"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15388,7 +15388,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15471,7 +15471,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15520,7 +15520,7 @@ export interface operations {
                     "application/json": components["schemas"]["SpeciesSheet"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15569,7 +15569,7 @@ export interface operations {
                     "application/json": components["schemas"]["SpeciesDocument"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15609,7 +15609,7 @@ export interface operations {
                     "application/json": components["schemas"]["SpeciesRevisions"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15780,7 +15780,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15849,7 +15849,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15959,7 +15959,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16033,7 +16033,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16095,7 +16095,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16170,7 +16170,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16270,7 +16270,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description There is no such thing */
+            /** @description What is asked for does not exist */
             404: {
                 headers: {
                     [name: string]: unknown;

@@ -7,7 +7,7 @@ export interface Latest<T> {
 }
 
 /**
- * Ask for something as what is asked changes. One request is under way at a time; when it is
+ * Ask for something again whenever the question changes. One request is under way at a time; when it is
  * answered the newest goes next, and those in between are never sent.
  */
 export function useLatest<A, T>(asked: A | null, ask: (asked: A) => Promise<T>): Latest<T> {

@@ -6,7 +6,7 @@ import { describe, useNotify } from "./notices";
 export type Tried = (work: () => Promise<unknown>, about?: string) => Promise<boolean>;
 
 /**
- * Do something that is stored: trouble is told, and whatever depends on it (queries whose keys begin with one of
+ * Do something that is stored: trouble is shown, and whatever depends on it (queries whose keys begin with one of
  * `stale`) is asked for again either way. Tells whether it was done. What is done to one thing reaches the server
  * in the order it was done, also where an undo is quicker than what it takes back.
  */
@@ -20,7 +20,7 @@ export function useQueuedMutation(stale: readonly string[]): Tried {
       const all = cache.getMutationCache();
       const mine = all.build(cache, {
         mutationFn: work,
-        scope: { id: `tried ${about}` },
+        scope: { id: `queued ${about}` },
         meta: { stale: keys },
       });
       try {

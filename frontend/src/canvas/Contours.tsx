@@ -13,7 +13,7 @@ type P = readonly [number, number];
 
 const SMALL_RING_PX = 90;
 
-/** Lines of equal value with their figures; the closing pieces along the enclosure edge are left out. */
+/** Lines of equal value with their figures; without the closing pieces along the edge of the enclosure. */
 export const Contours = memo(function Contours({
   field,
   scale,

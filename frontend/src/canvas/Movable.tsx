@@ -80,18 +80,18 @@ export function Movable(props: MovableProps) {
         grip.current = { dx: at.x - from.x, dz: at.z - from.z, spot: at, moved: false };
       }}
       onPointerMove={(e) => {
-        const held = grip.current;
-        if (!held) return;
+        const gripped = grip.current;
+        if (!gripped) return;
         const to = pointer(e);
-        const spot = limit({ x: to.x + held.dx, z: to.z + held.dz });
-        if (spot.x === held.spot.x && spot.z === held.spot.z) return;
-        grip.current = { ...held, spot, moved: true };
+        const spot = limit({ x: to.x + gripped.dx, z: to.z + gripped.dz });
+        if (spot.x === gripped.spot.x && spot.z === gripped.spot.z) return;
+        grip.current = { ...gripped, spot, moved: true };
         onDrag(spot);
       }}
       onPointerUp={() => {
-        const held = grip.current;
+        const gripped = grip.current;
         grip.current = null;
-        if (held?.moved) onDrop(held.spot);
+        if (gripped?.moved) onDrop(gripped.spot);
       }}
       onPointerCancel={() => {
         grip.current = null;

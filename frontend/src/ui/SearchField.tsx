@@ -38,7 +38,7 @@ export function SearchField({ label, hidden, placeholder, value, onChange }: Sea
   );
 }
 
-/** Whether a text has all the words that are looked for, in any order. */
+/** Whether a text has all the words of a search, in any order. */
 export function hasWords(text: string, wanted: string): boolean {
   const found = text.toLowerCase();
   return wanted

@@ -23,14 +23,14 @@ BURNS_K = 8.0
 GLARING = 1.6
 
 Status = Literal["below", "within", "above", "cannot_tell"]
-# How bad a failed check is: it may be left, it must be put right, or the animal must not go in.
+# How bad a failed check is: it may be left, it must be fixed, or the animal must not go in.
 Severity = Literal["none", "note", "fault", "danger"]
 SEVERITIES: tuple[Severity, ...] = ("none", "note", "fault", "danger")
 
 
 @dataclass(frozen=True, slots=True)
 class Check:
-    """One need at one place. ``value`` is in the need's unit; None when it cannot be told."""
+    """One need at one place. ``value`` is in the need's unit; None when it cannot be computed."""
 
     id: str
     place_id: str
@@ -43,7 +43,7 @@ class Check:
 
     @property
     def fails(self) -> bool:
-        """Whether it must be put right."""
+        """Whether it must be fixed."""
         return self.severity in ("fault", "danger")
 
     @property
@@ -382,7 +382,7 @@ def _heat_reason(day: Climate, place: PlaceFigures | None, need: Need) -> Phrase
         parts.append(": its thermostat is switched off")
     elif state.holds and share > 0.005:
         parts += [
-            f" of {lamp.power_w:.0f} on average, held back by {state.thermostat.label} with its probe at ",
+            f" of {lamp.power_w:.0f} on average: {state.thermostat.label} reads ",
             Measure(state.probe_c, "°C"),
         ]
     elif share >= 0.995:

@@ -114,7 +114,7 @@ def _burns(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
         lid = lid_above(plan, *fixture.position_m[:2])
         if plan.animal.climbs and lid.mesh is not None and above < LEAST_ABOVE_MESH_M:
             yield Finding(
-                f"mesh-held:{fixture.id}",
+                f"mesh-clamped:{fixture.id}",
                 fixture.id,
                 "fault",
                 (

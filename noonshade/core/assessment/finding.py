@@ -13,7 +13,7 @@ from noonshade.core.phrase import Phrase
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Plan
 
-# danger: the animal must not go in; fault: to be put right; care: to be watched; note: to be known.
+# danger: the animal must not go in; fault: to be fixed; care: to be watched; note: to be known.
 FindingSeverity = Literal["danger", "fault", "care", "note"]
 FINDING_SEVERITIES: tuple[FindingSeverity, ...] = ("danger", "fault", "care", "note")
 Ask = Literal["electrician", "veterinarian"]
@@ -41,7 +41,7 @@ class Finding:
 
     @property
     def fails(self) -> bool:
-        """Whether it must be put right."""
+        """Whether it must be fixed."""
         return self.severity in ("danger", "fault")
 
 

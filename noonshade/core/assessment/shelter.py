@@ -22,7 +22,7 @@ BARE_LEAST_M = 0.45
 BODY_WIDTH_SHARE = 0.16
 # Warm and cool end must differ by this much for a gradient worth the name, K. Estimate.
 LEAST_GRADIENT_K = 3.0
-# Sides of an enclosure count as too small below this share of what is asked. Estimate.
+# Sides of an enclosure count as too small below this share of what is needed. Estimate.
 BOX_SHARE = 0.95
 
 

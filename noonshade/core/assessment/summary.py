@@ -69,7 +69,7 @@ def summarize(evaluation: Evaluation) -> Phrase:
         first = _said(faults[0])
     opening = "Do not put the animal in: " if danger else "Not yet: "
     rest = count - 1
-    closing = "; nothing else fails." if rest == 0 else f"; {rest} more to put right."
+    closing = "; nothing else fails." if rest == 0 else f"; {rest} more to fix."
     return (opening, *first, closing)
 
 
@@ -77,7 +77,7 @@ def _describe(check: Check) -> Phrase:
     label = check.place_label[0].lower() + check.place_label[1:]
     what = QUANTITIES[check.need.quantity]
     if check.value is None:
-        return (f"{what} at the {label} cannot be told",)
+        return (f"{what} at the {label} cannot be computed",)
     limit = check.need.low if check.status == "below" else check.need.high
     return (
         f"{label} {what} is {_WORDS[check.status]}, ",

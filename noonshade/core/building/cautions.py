@@ -9,7 +9,7 @@ from noonshade.core.assessment.finding import Ask
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.plan import Plan
 
-# Words in a species' hazards by which the law is told.
+# Words in a species' hazards that mark legal limits.
 _LAW = ("protected", "papers", "invasive", "restricted")
 
 

@@ -51,7 +51,7 @@ def setup_steps(plan: Plan) -> tuple[SetupStep, ...]:
 
 
 def load_kg(plan: Plan) -> float:
-    """What stands on the stand: walls, ground, stone, wood and water, kg. Lamps are left out.
+    """Load on the stand: walls, ground, stone, wood and water, kg. Without lamps.
 
     Parameters
     ----------

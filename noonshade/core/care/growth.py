@@ -162,7 +162,7 @@ def predict_growth(
     today : date
         The day the prediction is made.
     measured : sequence of (date, float)
-        Lengths in m, in any order; those after today are left out.
+        Lengths in m, in any order; those after today are ignored.
     hatched_on : date, optional
         The day it hatched, if known.
 
@@ -260,14 +260,14 @@ def find_milestones(
     if course.grown:
         return ()
     lengths = [course.length_m + (course.adult_m - course.length_m) * i / STEPS for i in range(STEPS + 1)]
-    told = [_failing(plan, lengths[0])]
+    failing = [_failing(plan, lengths[0])]
     found: dict[str, tuple[float, Phrase]] = {}
     for i, length in enumerate(lengths[1:], 1):
-        told.append(_failing(plan, length))
+        failing.append(_failing(plan, length))
         if progress is not None:
             progress(i)
-        for key, phrase in told[i].items():
-            if key not in told[0] and key not in found:
+        for key, phrase in failing[i].items():
+            if key not in failing[0] and key not in found:
                 found[key] = (_where(plan, key, lengths[i - 1], length), phrase)
     ordered = sorted(found.items(), key=lambda item: item[1][0])
     return tuple(

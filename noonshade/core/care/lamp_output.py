@@ -15,7 +15,7 @@ from noonshade.core.plan import Ageing, Plan
 from noonshade.core.uncertainty.measured import AGEING_SHARE
 from noonshade.core.uncertainty.multipliers import HALF_80
 
-# How far ahead it is looked for when a plan stops meeting its need, days.
+# How far ahead is searched for when a plan stops meeting its need, days.
 LOOK_AHEAD_DAYS = 3 * 365
 # To how many days the day is found: lamps fall by about a per cent a month.
 WITHIN_DAYS = 3
@@ -85,7 +85,7 @@ def hours_burned(installation: Installation, steps: Sequence[tuple[date, float]]
 
 
 def lamp_output(ageing: Ageing | None, hours: float) -> LampOutput:
-    """What a lamp still gives after so many hours; how far it fell is uncertain by a half.
+    """What a lamp still gives after a number of hours; how far it fell is uncertain by a half.
 
     Parameters
     ----------
@@ -97,7 +97,7 @@ def lamp_output(ageing: Ageing | None, hours: float) -> LampOutput:
     Returns
     -------
     LampOutput
-        What a lamp still gives after so many hours.
+        What a lamp still gives after a number of hours.
     """
     share = uv_share(ageing, hours)
     spread = HALF_80 * AGEING_SHARE * abs(math.log(share))
@@ -105,7 +105,7 @@ def lamp_output(ageing: Ageing | None, hours: float) -> LampOutput:
 
 
 def with_hours(plan: Plan, days: float) -> Plan:
-    """The plan so many days on, its lamps having burned by their timers.
+    """The plan a number of days on, its lamps having burned by their timers.
 
     Parameters
     ----------

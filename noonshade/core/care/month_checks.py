@@ -106,19 +106,19 @@ def _limits(plan: Plan, year: Year) -> Iterator[YearLimit]:
     night = plan.animal.need("night", "air_temperature")
     if night is not None and night.high is not None:
         warm = [w.number for w in usual if (w.room_low_c or 0.0) > night.high]
-        told = (
+        sentence = (
             "Nights of the room stay above the ",
             " wanted at most: cool it by night, with open windows or a fan.",
         )
-        yield from _too_warm("night_too_warm", warm, night.high, *told)
+        yield from _too_warm("night_too_warm", warm, night.high, *sentence)
     cool = plan.animal.need("cool_end", "air_temperature")
     if cool is not None and cool.high is not None:
         warm = [w.number for w in usual if (w.room_high_c or 0.0) > cool.high]
-        told = (
+        sentence = (
             "By day the room itself is warmer than the ",
             " wanted at the cool end at most: no setting fixes that; shade and cool the room.",
         )
-        yield from _too_warm("day_too_warm", warm, cool.high, *told)
+        yield from _too_warm("day_too_warm", warm, cool.high, *sentence)
 
 
 def _too_warm(
@@ -163,7 +163,7 @@ def check_month(
     month : int
         Month, 1 to 12.
     fixing : bool
-        Whether a fix is being tried.
+        Whether fixes are searched.
     done : Callable[[], None] | None
         Called after each piece of the work.
 
@@ -192,10 +192,10 @@ def check_month(
         return _resting(result, year.brumation, month)
     if week.phase != "usual":
         # On the way into the rest and out of it, the needs of the active animal are no measure.
-        told = (
+        sentence = (
             "On the way into the rest." if week.phase == "winding_down" else "On the way out of the rest."
         )
-        return MonthCheck(month, week.phase, (), (told,))
+        return MonthCheck(month, week.phase, (), (sentence,))
     failing = tuple(sorted(result.failing, key=lambda one: -SEVERITIES.index(one.severity)))
     fix = seasonal_fix(result, failing) if fixing and failing else None
     return MonthCheck(month, week.phase, failing, summarize(result), fix)
@@ -220,7 +220,7 @@ def _resting(result: Evaluation, rest: Brumation, month: int) -> MonthCheck:
 
 
 def seasonal_fix(result: Evaluation, failing: tuple[Check | Finding, ...]) -> Fix | None:
-    """A change of bulb or thermostat for the first of what fails that it puts right; else any change.
+    """A change of bulb or thermostat for the first of what fails that it fixes; else any change.
 
     Parameters
     ----------
@@ -232,7 +232,7 @@ def seasonal_fix(result: Evaluation, failing: tuple[Check | Finding, ...]) -> Fi
     Returns
     -------
     Fix | None
-        A change of bulb or thermostat for the first of what fails that it puts right.
+        A change of bulb or thermostat for the first of what fails that it fixes.
     """
     for target in failing:
         if not isinstance(target, Check) or target.status not in ("below", "above"):

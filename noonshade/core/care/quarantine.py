@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from noonshade.core.needs.species import Group, Species
 
-# Days in quarantine unless told otherwise, by group. Keepers' consensus; some illnesses take longer to
+# Days in quarantine by default, by group. Keepers' consensus; some illnesses take longer to
 # show.
 QUARANTINE_DAYS: dict[Group, int] = {
     "lizard": 60,
@@ -28,7 +28,7 @@ RELEASE = "release"
 
 @dataclass(frozen=True, slots=True)
 class QuarantineStep:
-    """Something to do so many days after it came, and why."""
+    """A step on a day after its arrival, and why."""
 
     key: str
     day: int
@@ -37,7 +37,7 @@ class QuarantineStep:
 
 
 def quarantine_steps(species: Species, days: int) -> tuple[QuarantineStep, ...]:
-    """The list for a species, in order of days; those that would fall after the release are left out.
+    """The list for a species, in order of days; without those after the release.
 
     Parameters
     ----------
@@ -82,7 +82,7 @@ def _steps(species: Species) -> Iterator[QuarantineStep]:
         "it. "
         "A burn, swelling, bubbles, open-mouthed breath or limpness: to a veterinarian today.",
     )
-    yield QuarantineStep("weigh-0", 0, "Weigh it", "What comes later is held against this.")
+    yield QuarantineStep("weigh-0", 0, "Weigh it", "Later weights are compared with this one.")
     yield QuarantineStep(
         "tools",
         0,

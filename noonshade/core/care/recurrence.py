@@ -111,7 +111,7 @@ def check_rule(rule: Rule) -> None:
 
 
 def days_of(rule: Rule, first: date, last: date, most: int = 5000) -> tuple[date, ...]:
-    """The days of a rule from ``first`` to ``last``, both included, at most so many.
+    """The days of a rule from ``first`` to ``last``, both included, up to a limit.
 
     A rule that is counted from when it was done is taken as done on each of its days.
 
@@ -129,7 +129,7 @@ def days_of(rule: Rule, first: date, last: date, most: int = 5000) -> tuple[date
     Returns
     -------
     tuple[date, ...]
-        The days of a rule from ``first`` to ``last``, both included, at most so many.
+        The days of a rule from ``first`` to ``last``, both included, up to a limit.
     """
     if rule.ends_on is not None:
         last = min(last, rule.ends_on)

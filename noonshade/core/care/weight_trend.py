@@ -14,7 +14,7 @@ TrendId = Literal["too_few", "losing", "falling", "steady", "growing"]
 FALLING_SHARE = 0.05
 LOSING_SHARE = 0.10
 GROWING_SHARE = 0.05
-# How far back the weight before is looked for. Estimate.
+# How far back the earlier weight may lie. Estimate.
 WINDOW = timedelta(days=60)
 
 
@@ -30,7 +30,7 @@ class Trend:
 def weight_trend(weights: Sequence[tuple[date, float]], resting: bool = False) -> Trend:
     """Assess weights in g by day, in any order.
 
-    The last is held against the highest of the 60 days before it. ``resting`` animals in their winter rest
+    The last is compared with the highest of the 60 days before it. ``resting`` animals in their winter rest
     may lose a little; the limits stay the same, the words differ.
 
     Parameters

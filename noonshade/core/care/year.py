@@ -2,7 +2,7 @@
 
 A week is seven days counted from the first of January; the last, the 52nd, has the one or two days that are
 left over. What is copied of the home's seasons, and how much, is the keeper's choice; what follows from the
-choice is worked out here and checked with the full model.
+choice is computed here and checked with the full model.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ _YEAR = 2025
 LEAST_LIGHT_H = 6.0
 # How far set points go down by the end of winding down, K, before the heat is off. Estimate.
 WINDING_K = 6.0
-# Of the home's swing, how much set points follow unless told otherwise, and at most, K. Estimates.
+# Of the home's swing, how much set points follow by default, and at most, K. Estimates.
 DAY_SHARE, DAY_MOST_K = 0.2, 4.0
 NIGHT_SHARE, NIGHT_MOST_K = 0.3, 6.0
 # Rain of a month against the mean counts between these for misting. Estimates.
@@ -39,7 +39,7 @@ _WARMERS = ("mat", "heater")
 
 @dataclass(frozen=True, slots=True)
 class Brumation:
-    """A cool rest: from a week on for so many, wound down and up over some weeks before and after.
+    """A cool rest of some weeks from a week on, wound down and up over some weeks before and after.
 
     ``light_h`` is how long lamps give light in it; with 0 all lamps are off.
     """
@@ -81,7 +81,7 @@ class Swap:
 
 @dataclass(frozen=True, slots=True)
 class WeekChange:
-    """What a keeper set otherwise for one week; None as worked out."""
+    """What a keeper set by hand for one week; None as computed."""
 
     week: int
     photoperiod_h: float | None = None
@@ -508,7 +508,7 @@ class SettingChange:
 
 
 def setting_changes(plan: Plan, year: Year) -> tuple[SettingChange, ...]:
-    """What is set when: a new setting for each week in which something is set otherwise than before.
+    """What is set when: a new setting for each week in which a setting changes.
 
     Parameters
     ----------

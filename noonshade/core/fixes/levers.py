@@ -39,7 +39,7 @@ def _aim(check: Check) -> float:
 def candidates_for(
     evaluation: Evaluation, check: Check, lamps: tuple[Lamp, ...], meshes: tuple[Mesh, ...]
 ) -> Iterator[Candidate]:
-    """What may be tried for a failed check, the likeliest first."""
+    """Candidates for a failed check, the likeliest first."""
     need = check.need
     if need.quantity == "humidity":
         yield from _moisture_candidates(evaluation, check)

@@ -429,14 +429,14 @@ class _Run:
         enclosure, plan = self.enclosure, self.enclosure.plan
         lit = enclosure.lit(hour, self.faults)
         given = lit.copy()
-        held = []
+        powers = []
         for k, regulator in enumerate(self.regulators):
             target = set_point_at(regulator.thermostat, hour % 24.0, plan.dawn, plan.dusk)
             wanted[k] = np.nan if target is None else target
-            held.append(regulator.step(self._probe(k), target, enclosure.step_s))
+            powers.append(regulator.step(self._probe(k), target, enclosure.step_s))
         for i, governor in enumerate(enclosure.governor):
             if governor is not None:
-                given[i] *= held[governor]
+                given[i] *= powers[governor]
         return given
 
     def _probe(self, k: int) -> float:

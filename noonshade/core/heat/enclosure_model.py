@@ -227,7 +227,7 @@ class EnclosureModel:
         return None if best is None else best[1]
 
     def _wetness(self) -> Floats:
-        """How readily each patch (p,) gives off water: the substrate as told, dishes and pools wholly."""
+        """How readily each patch (p,) gives off water: the substrate as stated, dishes and pools wholly."""
         wet = np.zeros(self.grid.patches.node.size)
         sheet = self.grid.floor[0]
         share = np.full((sheet.nx, sheet.ny), self.plan.substrate.wetness)
@@ -493,8 +493,8 @@ class EnclosureModel:
         top = grid.floor[0]
         for water in self.plan.waters:
             share = self._within(water.x_m, water.y_m, water.length_m, water.width_m)
-            held = WATER_STORAGE_J_M3K * water.depth_m * top.dx * top.dy
-            net.capacity[top.nodes] += held * share
+            storage = WATER_STORAGE_J_M3K * water.depth_m * top.dx * top.dy
+            net.capacity[top.nodes] += storage * share
         panel = self.plan.enclosure.walls["floor"]
         if panel.material is not None:
             lowest = grid.floor[-1]

@@ -24,7 +24,7 @@ def load_of(
 ) -> Floats:  # pragma: no cover - compiled
     """Right-hand side (n,) of a backward Euler step, W.
 
-    ``constant`` (n,) what does not change, ``sources`` (n, 1 + f) W, column 0 left out, ``power`` (f,)
+    ``constant`` (n,) what does not change, ``sources`` (n, 1 + f) W, without column 0, ``power`` (f,)
     fractions of full, ``stored`` (n,) capacity over step, W/K.
 
     Parameters

@@ -307,7 +307,7 @@ class Scene:
 
 
 def _nodes(count: int) -> Ints:
-    """Every so many of some indices, and the last."""
+    """Evenly spaced indices, and the last."""
     return np.unique(np.r_[np.arange(0, count, _BOUNCE_STRIDE), count - 1])
 
 

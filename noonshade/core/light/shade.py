@@ -49,7 +49,7 @@ class Solid:
         return float(np.ptp(across, axis=0).min())
 
     def slices(self, count: int) -> list[Extent]:
-        """Bounds of so many equal pieces of it, cut across its longest extent.
+        """Bounds of equal pieces of it, cut across its longest extent.
 
         Parameters
         ----------
@@ -59,7 +59,7 @@ class Solid:
         Returns
         -------
         list[Extent]
-            Bounds of so many equal pieces of it, cut across its longest extent.
+            Bounds of equal pieces of it, cut across its longest extent.
         """
         along = int(np.argmax(np.ptp(self.corners, axis=0)))
         start, end = self.corners[self.edges[:, 0]], self.corners[self.edges[:, 1]]

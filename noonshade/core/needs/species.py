@@ -92,7 +92,7 @@ class Need:
 class Stage:
     """A stage of life: body length (snout to vent, or shell) and height of the back, m.
 
-    ``habits`` are those of the stage where it lives otherwise than the species does as a rule.
+    ``habits`` are those of the stage where it differs from the species.
     """
 
     id: StageId

@@ -213,7 +213,9 @@ def species_errors(species: Species) -> list[str]:
     for need in species.needs:
         key = (need.place, need.quantity, need.stage)
         if key in seen:
-            found.append(f"need {need.place} {need.quantity}: told twice; put several claims into one need")
+            found.append(
+                f"need {need.place} {need.quantity}: listed twice; put several claims into one need"
+            )
         seen.add(key)
         found += need_errors(need)
         for claim in need.claims:

@@ -104,7 +104,7 @@ def most_careful(quantity: Quantity, claims: tuple[Claim, ...]) -> tuple[Claim, 
     """
     if quantity in ("surface_temperature", "air_temperature", "uvi"):
         chosen = min(claims, key=lambda c: (_upper(c), _lower(c)))
-        return chosen, "the lowest upper limit, since too much harms sooner than too little"
+        return chosen, "the lowest upper limit, since too much harms before too little does"
     if quantity == "uv_free_share":
         return max(claims, key=_lower), "the most shade"
     return min(claims, key=lambda c: _upper(c) - _lower(c)), "the narrowest range"
@@ -224,7 +224,7 @@ def needs_for(
     school: School = "overlap",
     low_pigment: bool = False,
 ) -> tuple[Need, ...]:
-    """The needs of a stage, settled by a school; those told for that stage go before the general ones.
+    """The needs of a stage, settled by a school; those stated for that stage go before the general ones.
 
     An animal of low pigment, or one whose eyes or skin are hurt, gets half the UV.
 

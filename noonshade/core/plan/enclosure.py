@@ -153,7 +153,7 @@ class Enclosure:
         return self.length_m, self.height_m if face in ("front", "back") else self.depth_m
 
     def insets_of(self, face: Face) -> tuple[Inset, ...]:
-        """The parts of one face that are made otherwise than the rest.
+        """The parts of one face that are made differently from the rest.
 
         Parameters
         ----------
@@ -163,7 +163,7 @@ class Enclosure:
         Returns
         -------
         tuple[Inset, ...]
-            The parts of one face that are made otherwise than the rest.
+            The parts of one face that are made differently from the rest.
         """
         return tuple(i for i in self.insets if i.face == face)
 

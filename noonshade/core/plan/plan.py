@@ -68,7 +68,7 @@ class Animal:
 
 @dataclass(frozen=True, slots=True)
 class Measured:
-    """That readings have told of this enclosure: on which day, and what is known of its multipliers since.
+    """What readings say of this enclosure: on which day, and what is known of its multipliers since.
 
     ``covariance`` is of the multipliers named by ``ids``, row by row; ``measured_checks`` are the places
     and quantities that were read, as ``place:quantity``.

@@ -73,7 +73,7 @@ class Room:
         return daily_cycle(self.day_temperature_c, self.night_temperature_c, hour)
 
     def in_season(self, season: Season) -> Room:
-        """The room as it is in a season; as it is now where that was not told.
+        """The room as it is in a season; as it is now where that is not stated.
 
         Parameters
         ----------

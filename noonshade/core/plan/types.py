@@ -1,4 +1,4 @@
-"""Words for places and times that all of a plan is told in."""
+"""Words for places and times used throughout a plan."""
 
 from __future__ import annotations
 

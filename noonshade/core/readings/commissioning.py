@@ -102,7 +102,7 @@ def _figure(evaluation: Evaluation, check: Check, reading: Reading) -> float:
 
 
 def is_complete(needs: Sequence[Covered], days: int) -> bool:
-    """Whether everything that can be read was, on so many days in all, and found right.
+    """Whether everything that can be read was, on enough days, and found right.
 
     Parameters
     ----------

@@ -32,15 +32,15 @@ from noonshade.core.uncertainty.sensitivity import compute_sensitivity
 
 Floats = NDArray[np.float64]
 
-# Beyond so many deviations a reading pulls no harder (Huber 1964 takes 1.345 for normal errors; readings by
-# hand have more strays than that). Estimate.
+# Beyond this number of deviations a reading pulls no harder (Huber 1964 takes 1.345 for normal errors;
+# readings by hand have more strays than that). Estimate.
 HUBER = 2.0
 # A reading still this many deviations off after the fit disagrees with the model. Estimate.
 STRAY = 3.0
 ROUNDS = 6
 # Steps for derivatives, in standard deviations of a multiplier.
 STEP = 0.5
-# A multiplier whose spread falls to less than this share was told by the readings. Estimate.
+# A multiplier whose spread falls to less than this share was settled by the readings. Estimate.
 SETTLED_BELOW = 0.7
 # Done when no step is longer than this, in standard deviations before any reading.
 _SETTLED = 0.01

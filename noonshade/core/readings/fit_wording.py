@@ -17,7 +17,7 @@ SAME_SHARE = 0.02
 # In a beam stronger than this a bare probe reads too high, W/m². Estimate.
 BEAM_W_M2 = 60.0
 _FAR_K = 4.0
-# A bias is told of where its spread fell to less than this share. Estimate.
+# A bias is mentioned where its spread fell to less than this share. Estimate.
 _TOLD = 0.8
 
 
@@ -72,7 +72,7 @@ def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
 
 
 def describe_fitted(plan: Plan, kept: Fitted) -> tuple[Phrase, ...]:
-    """What a kept fit says of the enclosure where readings told it; ``plan`` as in ``in_words``.
+    """What a stored fit says where readings settled it; ``plan`` as in ``in_words``.
 
     Parameters
     ----------
@@ -84,7 +84,7 @@ def describe_fitted(plan: Plan, kept: Fitted) -> tuple[Phrase, ...]:
     Returns
     -------
     tuple[Phrase, ...]
-        What a kept fit says of the enclosure where readings told it.
+        What a stored fit says where readings settled it.
     """
     gone = {one.id for one in stale_fits(plan, kept)}
     known = {m.id: m for m in multipliers_of(plan)}

@@ -1,7 +1,8 @@
 """How far instruments are off: an error all readings of one share, and one of each reading.
 
 A reading is value + bias + noise. The bias is the instrument's own (its calibration); the noise is of how
-it was held, where exactly, and its last digit. Beside it the model may be off: ``uncertainty.left_out``.
+it was held, where exactly, and its last digit. Beside it the model may be off:
+``uncertainty.structural_error``.
 """
 
 from __future__ import annotations

@@ -71,7 +71,7 @@ def propose_round(
     plan : Plan
         The plan.
     most : int
-        At most so many.
+        At most this many.
     progress : callable, optional
         Called with the number of multipliers done.
     known : Sensitivity, optional
@@ -81,7 +81,7 @@ def propose_round(
     least_gain : float
         Share of the variance left that one more must take.
     evaluation : Evaluation, optional
-        Of the plan on its usual cells, for what is predicted; else it is told on larger ones.
+        Of the plan on its usual cells, for what is predicted; else it is computed on larger ones.
 
     Returns
     -------
@@ -137,7 +137,7 @@ def round_of_needs(
 ) -> tuple[Task, ...]:
     """One reading for each of some needs, at the place it is assessed, from the ground up.
 
-    Needs no instrument reads (the share of the ground without UV) are left out.
+    Needs no instrument reads (the share of the ground without UV) are skipped.
 
     Parameters
     ----------
@@ -233,7 +233,7 @@ def _variance(of_figures: Floats, covariance: Floats) -> float:
 
 
 def _weighed(check: Check, evaluation: Evaluation) -> float:
-    """A check's figure in another evaluation, over what matters of it; as it was where there is none."""
+    """A check's figure in another evaluation, over what matters of it; its own where there is none."""
     assert check.value is not None
     values = {v.id: v.value for v in evaluation.checks}
     moved = values.get(check.id)

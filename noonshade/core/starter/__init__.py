@@ -93,7 +93,7 @@ def first_layout(
 
 
 def next_fix(now: Evaluation, stock: Stock) -> Fix | None:
-    """A change that puts right the worst that fails and can be put right without breaking anything."""
+    """A change that fixes the worst failure that can be fixed without breaking anything."""
     lamps, meshes = tuple(stock.lamps.values()), tuple(stock.meshes.values())
     for target in sorted(now.failing, key=lambda one: -SEVERITIES.index(one.severity)):
         fix = iterate_fixes(now, target, lamps, meshes)

@@ -37,7 +37,7 @@ TUBE_SHARE, TUBE_SHARE_CLIMBING = 0.75, 0.93
 LONGEST_FOR_COMPACT_M = 0.75
 # Room at both ends of a bar, m.
 END_M = 0.02
-# How many of the watts a lamp is sold in are tried.
+# How many of the watts a lamp is sold in are best.
 MOST_WATTS = 6
 # What a night heater's probe is set above the least that the air must be, K, and what counts as enough.
 NIGHT_ABOVE_K = (1.0, 3.0)
@@ -67,7 +67,7 @@ def with_uv(plan: Plan, stock: Stock) -> Plan:
                 outside = not low <= uvi <= high
                 found.append((outside, 0.0 if outside else lift, off, fixture))
     best = min(found, key=lambda one: one[:3], default=None)
-    # What is only offered is left out rather than given too strongly.
+    # What is optional is not given rather than given too strongly.
     if best is not None and not (best[0] and need is not None and need.offered):
         return replace(plan, fixtures=(*plan.fixtures, best[3]))
     daylight = stock.lamps[DAYLIGHT]
@@ -148,14 +148,14 @@ class _Best:
 
     @classmethod
     def best(cls, plans: Iterable[Plan]) -> _Best:
-        return min(map(cls.of, plans), key=lambda tried: tried.off)
+        return min(map(cls.of, plans), key=lambda best: best.off)
 
 
-def _reaches(tried: _Best, need: Need) -> bool:
+def _reaches(best: _Best, need: Need) -> bool:
     """Whether a place is at least as warm as it must be."""
-    if tried.evaluation is None:
+    if best.evaluation is None:
         return False
-    return not any(v.need == need and v.status == "below" for v in tried.evaluation.checks)
+    return not any(v.need == need and v.status == "below" for v in best.evaluation.checks)
 
 
 def _air_heated(before: _Best, need: Need, stock: Stock) -> _Best:
@@ -191,11 +191,11 @@ def _on_thermostat(plan: Plan, need: Need) -> Plan:
     )
     control = Thermostat("main", "Thermostat", "dimming", _middle(need), None, 1.0, probe)
     lamp = next(f for f in plan.fixtures if f.id == "basking-lamp")
-    held = with_fixture(plan, replace(lamp, thermostat_id=control.id))
-    reading = probe_reading(held, control, COARSE)
+    on_thermostat = with_fixture(plan, replace(lamp, thermostat_id=control.id))
+    reading = probe_reading(on_thermostat, control, COARSE)
     if reading is not None:
         control = replace(control, day_set_point_c=round(reading * 2) / 2)
-    return replace(held, thermostats=(*held.thermostats, control))
+    return replace(on_thermostat, thermostats=(*on_thermostat.thermostats, control))
 
 
 def _night_air_c(plan: Plan) -> float:

@@ -28,7 +28,7 @@ SEED = 20260
 # Quantities whose effects add up; those of others multiply.
 ADDITIVE = ("surface_temperature", "air_temperature")
 LEFT_OUT = "what the model leaves out"
-# Largest spread of a logarithm that is taken for what is left out. Estimate.
+# Largest spread of a logarithm that is taken for what the model leaves aside. Estimate.
 _MOST_LOG = 1.0
 
 

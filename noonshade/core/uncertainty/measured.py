@@ -80,7 +80,7 @@ def stale_fits(plan: Plan, fitted: Fitted) -> tuple[StaleFit, ...]:
 
 
 def with_measured(plan: Plan, fitted: Fitted) -> Plan:
-    """The plan as measured: fitted values put in place of the catalogue's, those that stale left out.
+    """The plan as measured: fitted values put in place of the catalogue's, without stale ones.
 
     Parameters
     ----------
@@ -134,10 +134,10 @@ def covariance_of(plan: Plan, known: tuple[Multiplier, ...]) -> Floats:
         return covariance
     place = {m.id: i for i, m in enumerate(known)}
     rows = [(r, place[key]) for r, key in enumerate(plan.measured.ids) if key in place]
-    told = np.array(plan.measured.covariance)
+    measured = np.array(plan.measured.covariance)
     for r, i in rows:
         for c, j in rows:
-            covariance[i, j] = told[r, c]
+            covariance[i, j] = measured[r, c]
     return covariance
 
 

@@ -75,7 +75,7 @@ def compute_sensitivity(
 ) -> Sensitivity:
     """Move each multiplier of a plan by a share of its standard deviation.
 
-    Differences hardly depend on the cells, so they are taken on larger ones unless told otherwise.
+    Differences hardly depend on the cells, so they are taken on larger ones by default.
     ``base`` is the evaluation of the plan on those cells where it is already known; ``progress`` is
     called with the number of multipliers done.
 

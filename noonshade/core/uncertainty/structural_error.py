@@ -1,6 +1,6 @@
 """What the model leaves out, as a spread of its own beside those of its inputs.
 
-Air that drifts otherwise than through vents, a lamp a finger's breadth off, a surface that is not as
+Air that drifts elsewhere than through vents, a lamp a finger's breadth off, a surface that is not as
 even as in the plan: no multiplier holds these, so neither intervals nor readings may be surer than this.
 Standard deviations; estimates, checked against enclosures that differ from their plans in just such ways.
 """

@@ -21,7 +21,7 @@ from noonshade.formats.drawing.scales import TITLES, FieldName, FieldScale, ramp
 
 Floats = NDArray[np.float64]
 
-# Samples of a field are drawn so many times finer, so that colours run smoothly.
+# Samples of a field are drawn finer by this factor, so that colours run smoothly.
 _FINER = 4
 # Runs of a contour line shorter than this carry no figure, in units of the sheet.
 _SHORTEST_LABELLED = 60.0
@@ -267,7 +267,7 @@ def place_mark(
 
 
 def status_mark(drawing: Drawing, at: tuple[float, float], status: Status) -> None:
-    """Too low points down, too high points up, what fits is round, what cannot be told is hollow."""
+    """Too low points down, too high points up, what fits is round, what is unknown is hollow."""
     x, y = at
     if status in ("below", "above"):
         up = -1 if status == "above" else 1

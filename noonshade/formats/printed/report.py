@@ -75,7 +75,7 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
     def figure(value: float | None, unit: Any, digits: int | None = None) -> str:
         return "–" if value is None else figure_text(value, unit, units, digits)
 
-    def told(phrase: Phrase) -> str:
+    def as_text(phrase: Phrase) -> str:
         return plain_text(phrase, units)
 
     return (
@@ -86,18 +86,18 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             evidence=evidence_text(plan),
             edition=edition,
             species=plan.animal.species,
-            summary=told(summarize(evaluation)),
+            summary=as_text(summarize(evaluation)),
             fits=evaluation.meets_needs,
             front_uv=_drawn(front_svg(evaluation, views.section, "uvi", units, 720, 330)),
             front_air=_drawn(front_svg(evaluation, views.section, "air", units, 440, 260)),
             above_uv=_drawn(above_svg(evaluation, views.plan_view, "uvi", units, 440, 260)),
             evaluation=evaluation,
-            checks=_checks(evaluation, told, units),
-            findings=[(f, told(f.message)) for f in evaluation.findings if f.severity != "note"],
+            checks=_checks(evaluation, as_text, units),
+            findings=[(f, as_text(f.message)) for f in evaluation.findings if f.severity != "note"],
             lamps=[_lamp(plan, f, figure) for f in plan.fixtures],
-            groups=_parts(plan, told),
+            groups=_parts(plan, as_text),
             running=running_cost(plan, day),
-            cautions=[told(c.text) for c in list_cautions(plan)],
+            cautions=[as_text(c.text) for c in list_cautions(plan)],
             sources=_sources(evaluation),
             figure=figure,
         )
@@ -105,12 +105,12 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
 
 
 def _drawn(svg: str) -> Markup:
-    # Our own picture, whose texts were escaped as it was made.
+    # Our own picture, whose texts were escaped when it was made.
     return Markup(svg)  # noqa: S704
 
 
 def _checks(
-    evaluation: Evaluation, told: Callable[[Phrase], str], units: Units
+    evaluation: Evaluation, as_text: Callable[[Phrase], str], units: Units
 ) -> list[dict[str, str | bool]]:
     return [
         {
@@ -121,7 +121,7 @@ def _checks(
             "word": STATUS[v.status],
             "status": v.status,
             "fails": v.fails,
-            "reason": told(v.reason) if v.status != "within" else "",
+            "reason": as_text(v.reason) if v.status != "within" else "",
         }
         for v in by_weight(evaluation)
     ]
@@ -148,10 +148,10 @@ def _lamp(plan: Plan, fixture: Fixture, figure: Callable[..., str]) -> dict[str,
     }
 
 
-def _parts(plan: Plan, told: Callable[[Phrase], str]) -> list[tuple[str, list[tuple[int, str, str]]]]:
+def _parts(plan: Plan, as_text: Callable[[Phrase], str]) -> list[tuple[str, list[tuple[int, str, str]]]]:
     found: dict[str, list[tuple[int, str, str]]] = {}
     for part in list_parts(plan):
-        found.setdefault(part.group, []).append((part.count, part.label, told(part.detail)))
+        found.setdefault(part.group, []).append((part.count, part.label, as_text(part.detail)))
     return [(GROUPS[group], lines) for group, lines in found.items()]
 
 

@@ -117,7 +117,7 @@ class FixModel(Model):
 
 
 class FixResponse(Model):
-    """The changes found, the best first; none if nothing that was tried helps."""
+    """The changes found, the best first; none if no candidate helps."""
 
     about_id: str
     fixes: list[FixModel]

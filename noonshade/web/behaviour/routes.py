@@ -58,7 +58,7 @@ class HintModel(Model):
 
 
 class BehaviourModel(Model):
-    """Sightings, the first first, and what they may mean."""
+    """Sightings, the soonest first, and what they may mean."""
 
     seen: list[SeenModel]
     hints: list[HintModel]

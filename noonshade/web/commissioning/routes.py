@@ -110,7 +110,7 @@ def unsign_commissioning_test(services: Services, plan_id: str) -> Commissioning
     problems=(404, 503),
 )
 def commissioning_sheet(services: Services, query: ReportQuery, plan_id: str) -> Response:
-    """The sheet as a page: as it was signed, or as it stands."""
+    """The sheet as a page: in the signed state, or as it stands."""
     html = sheet_html(_sheet(services, plan_id, query), g.nonce, font_face(url_for("output.get_font")))
     return Response(html, content_type="text/html; charset=utf-8")
 
@@ -137,7 +137,7 @@ def _sheet(services: Services, plan_id: str, query: ReportQuery) -> Sheet:
         raise NotFoundError("move-in test", plan_id, f"plan {plan_id!r} was never tested")
     plan = services.plans.get(plan_id)
     now = _test_model(services, plan_id)
-    # A signed sheet stays as it was signed.
+    # A signed sheet stays in the signed state.
     signed = signed_sheet(record)
     found = now if signed is None else CommissioningTestModel.model_validate(signed)
     species = services.evaluation.plan(parse_plan(plan.document)).animal.species

@@ -36,7 +36,7 @@ from noonshade.web.http.routing import operation
 
 day_api = Blueprint("day", __name__, url_prefix="/api")
 
-# A curve on a screen needs no more than one sample every so many simulated minutes.
+# A curve on a screen needs no more than one sample in several simulated minutes.
 SAMPLE_MIN = 5
 
 

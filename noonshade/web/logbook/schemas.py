@@ -75,7 +75,7 @@ class WeightPoint(Model):
 
 
 class KnownAnimal(Model):
-    """An animal with its course of weights and lengths, the first first, and what the weights say."""
+    """An animal with its course of weights and lengths, the soonest first, and what the weights say."""
 
     animal: AnimalModel
     weights: list[WeightPoint]

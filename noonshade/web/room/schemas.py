@@ -39,7 +39,7 @@ class ForecastRequest(Model):
 
 
 class MonthModel(Model):
-    """One month: how much must be put right; null where no steady climate is found."""
+    """One month: how much must be fixed; null where no steady climate is found."""
 
     number: Annotated[int, Field(ge=1, le=12)]
     failing: int | None

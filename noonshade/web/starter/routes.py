@@ -1,4 +1,4 @@
-"""Starting a plan: a fitting enclosure, a first layout, and putting right what can be."""
+"""Starting a plan: a fitting enclosure, a first layout, and applying fixes."""
 
 from __future__ import annotations
 
@@ -100,7 +100,7 @@ def start_plan(services: Services, body: StarterRequest) -> StarterResponse:
 
 @operation(starter_api, "POST", "/improve", request_model=ImproveRequest, response=ImproveResponse)
 def improve_plan(services: Services, body: ImproveRequest) -> ImproveResponse:
-    """One change that puts right the worst that can be put right without breaking anything."""
+    """One change that fixes the worst that can be fixed without breaking anything."""
     now = services.evaluation.evaluate(body.document)
     fix = next_fix(now, _stock(services))
     return ImproveResponse(

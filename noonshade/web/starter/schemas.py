@@ -23,7 +23,7 @@ class SizeModel(Model):
 
 
 class FittingRequest(Model):
-    """Ask for the least enclosure of so many animals."""
+    """Ask for the least enclosure for a number of animals."""
 
     species_id: Id
     count: Annotated[int, Field(ge=1, le=50)] = 1
@@ -63,7 +63,7 @@ class ImproveRequest(Model):
 
 
 class ImproveResponse(Model):
-    """The change, or none if nothing that fails can be put right so; and how much fails now."""
+    """The change, or none if no failure can be fixed this way; and how much fails now."""
 
     failing: int
     fix: FixModel | None

@@ -39,7 +39,7 @@ class EventModel(Model):
 
 
 class TimelineModel(Model):
-    """Everything that happened to an enclosure, the first first."""
+    """Everything that happened to an enclosure, the soonest first."""
 
     events: list[EventModel]
 

@@ -4,13 +4,13 @@ import { applyPatch } from "./patch";
 
 const MOST_CHANGES = 8;
 
-/** A document with what can be put right put right; stopping keeps what was done so far. */
+/** A document with every fix that breaks nothing applied; stopping keeps what was done so far. */
 export async function applyFixes(
   first: PlanDocument,
   signal: AbortSignal,
-  onProgress: (told: string) => void,
+  onProgress: (step: string) => void,
 ): Promise<PlanDocument> {
-  onProgress("Looking for what can be put right…");
+  onProgress("Looking for fixes…");
   let document = first;
   try {
     for (let done = 0; done < MOST_CHANGES; done++) {

@@ -112,7 +112,7 @@ export function withoutFixture(d: PlanDocument, id: string): PlanDocument {
   return { ...d, fixtures: fixturesOf(d).filter((f) => f.id !== id) };
 }
 
-/** The parts of the lid that are made otherwise than the rest. */
+/** The parts of the lid that are made differently from the rest. */
 export function lidParts(d: PlanDocument) {
   return (d.enclosure.insets ?? []).filter((i) => (i.face ?? "top") === "top");
 }

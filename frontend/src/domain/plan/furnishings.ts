@@ -57,7 +57,7 @@ export function isPlaced(item: Furnishing): boolean {
   return item.type !== "background";
 }
 
-/** What it is held by when it is moved: its middle, and where it stands. */
+/** The point it is moved by: its middle, and where it stands. */
 export function placeOf(d: PlanDocument, item: Furnishing): Place {
   if (item.type === "branch") {
     const { start_m: a, end_m: b } = item;

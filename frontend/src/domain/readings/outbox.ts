@@ -106,7 +106,7 @@ export async function send(): Promise<void> {
     }
   }
   set({ sending: false, trouble });
-  if (done.length > 0) for (const told of stored) told(done);
+  if (done.length > 0) for (const listener of stored) listener(done);
   if (timer) clearTimeout(timer);
   timer = null;
   if (state.waiting.some((w) => w.refused === undefined)) {
@@ -140,10 +140,10 @@ const subscribe = (listener: () => void) => {
 /** What waits to be stored. */
 export const useOutbox = (): Outbox => useSyncExternalStore(subscribe, () => state);
 
-/** Be told which readings were stored. */
-export function onStored(told: (readings: readonly Waiting[]) => void): () => void {
-  stored.add(told);
+/** Call a listener with the readings that were stored. */
+export function onStored(listener: (readings: readonly Waiting[]) => void): () => void {
+  stored.add(listener);
   return () => {
-    stored.delete(told);
+    stored.delete(listener);
   };
 }

@@ -40,5 +40,5 @@ export const TASK_KINDS: Record<TaskKind, { label: string; icon: LucideIcon }> =
 
 export const TASK_KIND_NAMES = Object.keys(TASK_KINDS) as readonly TaskKind[];
 
-/** Why something is left out, as keepers most often say. */
+/** Why a task is skipped: the usual reasons. */
 export const REASONS = ["in its rest", "before a shed", "not needed today", "no time"] as const;

@@ -1,4 +1,4 @@
-/** Rules by which tasks come back, put together from plain choices and told in words. */
+/** Rules by which tasks come back, built from plain choices and described in words. */
 
 export type Unit = "once" | "day" | "week" | "month" | "year";
 

@@ -29,7 +29,7 @@ export const DIMENSION: Record<Quantity, Dimension> = {
   uv_free_share: "share",
 };
 
-/** Whether something of a severity must be put right. */
+/** Whether something of a severity must be fixed. */
 export const fails = (severity: string): boolean => severity === "fault" || severity === "danger";
 
 interface NeedFormat {

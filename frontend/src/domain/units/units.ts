@@ -179,7 +179,7 @@ export function unitFormat(system: UnitSystem, dimension: Dimension): UnitFormat
   return FORMATS[system][dimension];
 }
 
-/** A number with at most so many digits, without a negative zero. */
+/** A number with at most a number of digits, without a negative zero. */
 export function fixed(value: number, digits: number, trim = false): string {
   const rounded = Number(value.toFixed(digits)) + 0;
   return trim ? String(rounded) : rounded.toFixed(digits);

@@ -48,7 +48,7 @@ export function withWeeks(year: Year, weeks: readonly number[], change: Own): Ye
   return { ...year, weeks: [...old.values()].sort((a, b) => a.week - b.week) };
 }
 
-/** The year with a week as it is worked out. */
+/** The year with a week as it is computed. */
 export const withoutWeek = (year: Year, week: number): Year => ({
   ...year,
   weeks: (year.weeks ?? []).filter((w) => w.week !== week),

@@ -39,7 +39,7 @@ export function BackupScreen() {
   useEffect(() => {
     document.title = "Backups · Noon Shade";
   }, []);
-  const tried = async (doing: NonNullable<Work>, run: () => Promise<void>) => {
+  const run = async (doing: NonNullable<Work>, run: () => Promise<void>) => {
     setWork(doing);
     try {
       await run();
@@ -52,9 +52,9 @@ export function BackupScreen() {
   };
   const looked = (found: CheckedBackup) =>
     setChecked((all) => new Map(all).set(found.archive.name, found));
-  const make = () => tried({ name: "", what: "making" }, async () => looked(await makeBackup()));
+  const make = () => run({ name: "", what: "making" }, async () => looked(await makeBackup()));
   const restore = (to: NonNullable<Target>) =>
-    tried({ name: to.name, what: "restoring" }, async () => {
+    run({ name: to.name, what: "restoring" }, async () => {
       setKept(await to.run());
       // Whatever was read before may be otherwise now.
       await cache.resetQueries();
@@ -93,7 +93,7 @@ export function BackupScreen() {
                     checked={checked.get(archive.name)}
                     work={work}
                     onCheck={() =>
-                      void tried({ name: archive.name, what: "checking" }, async () =>
+                      void run({ name: archive.name, what: "checking" }, async () =>
                         looked(await checkBackup(archive.name)),
                       )
                     }
@@ -126,7 +126,7 @@ export function BackupScreen() {
             <Schedule
               schedule={list.data.schedule}
               onChange={(schedule) =>
-                void tried({ name: "", what: "checking" }, async () => {
+                void run({ name: "", what: "checking" }, async () => {
                   await setSchedule(schedule);
                 })
               }
@@ -141,9 +141,9 @@ export function BackupScreen() {
                 Go back to {target?.name}?
               </AlertDialog.Title>
               <AlertDialog.Description className="mt-1 text-soft">
-                Every enclosure, reading, entry and photograph becomes as it was then. The data as
-                they are now are kept beside, so this can be taken back. A damaged backup changes
-                nothing.
+                Every enclosure, reading, entry and photograph returns to its state of then. The
+                data as they are now are kept beside, so this can be taken back. A damaged backup
+                changes nothing.
               </AlertDialog.Description>
               <div className="mt-4 flex flex-wrap justify-end gap-2">
                 <AlertDialog.Cancel asChild>

@@ -16,7 +16,7 @@ const ignore = () => {};
 const LINK =
   "inline-flex min-h-9 items-center rounded-md border border-edge bg-raised px-3 font-medium hover:bg-wash";
 
-/** One revision as it was, to be looked at: nothing here changes it. */
+/** One revision, read only. */
 export function RevisionScreen() {
   const { planId = "", number = "" } = useParams();
   const revision = Number(number);

@@ -29,7 +29,7 @@ export function ArrivalPanel({ planId }: { planId: string }) {
   const [chosen, setChosen] = useState("");
   const [days, setDays] = useState<number | null>(null);
   const [since, setSince] = useState(on);
-  const tried = useQueuedMutation(STALE);
+  const runQueued = useQueuedMutation(STALE);
   const data = arrivals.data;
   const going = new Set((data?.arrivals ?? []).filter((a) => !a.released).map((a) => a.animal_id));
   const could = here.filter((a) => !going.has(a.animal.id));
@@ -51,7 +51,7 @@ export function ArrivalPanel({ planId }: { planId: string }) {
           key={arrival.animal_id}
           arrival={arrival}
           on={on}
-          onDo={(work) => void tried(work)}
+          onDo={(work) => void runQueued(work)}
         />
       ))}
       {data && animals.data && here.length === 0 && (
@@ -68,7 +68,7 @@ export function ArrivalPanel({ planId }: { planId: string }) {
           className="mt-2 flex flex-wrap items-end gap-3"
           onSubmit={(e) => {
             e.preventDefault();
-            void tried(() =>
+            void runQueued(() =>
               beginArrival(planId, {
                 animal_id: animal.id,
                 on: since,

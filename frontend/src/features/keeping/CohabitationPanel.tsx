@@ -85,9 +85,9 @@ export function CohabitationPanel({ planId, editor }: { planId: string; editor: 
           </>
         )}
       </dl>
-      {data.faults.map((told, i) => (
+      {data.faults.map((fault, i) => (
         <p key={i} className="mt-1 border-l-4 border-high bg-high-wash px-3 py-1.5 text-sm">
-          <Phrase parts={told} />
+          <Phrase parts={fault} />
         </p>
       ))}
       {data.together && ready.length === 0 && (

@@ -1,4 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { scaleLinear, scaleTime } from "d3-scale";
+import { area, line } from "d3-shape";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { createPlan } from "../../api/client";
@@ -141,6 +143,8 @@ const HEIGHT = 150;
 const LEFT = 44;
 const BOTTOM = 18;
 
+type Point = Growth["curve"][number] & { t: number };
+
 function GrowthCurve({ growth }: { growth: Growth }) {
   const { units } = usePreferences();
   const [frame, width] = useWidth<HTMLDivElement>(500);
@@ -148,13 +152,17 @@ function GrowthCurve({ growth }: { growth: Growth }) {
   const points = growth.curve.map((p) => ({ ...p, t: noonOf(p.day).getTime() }));
   const begin = points[0]?.t ?? 0;
   const end = points.at(-1)?.t ?? 1;
-  const x = (t: number) => LEFT + ((width - LEFT - 10) * (t - begin)) / Math.max(1, end - begin);
-  const y = (m: number) => 8 + (HEIGHT - BOTTOM - 8) * (1 - m / (growth.adult_m * 1.05));
-  const line = points.map((p, i) => `${i ? "L" : "M"}${x(p.t)} ${y(p.length_m)}`).join("");
-  const band = `M${points.map((p) => `${x(p.t)} ${y(p.high_m)}`).join("L")}L${[...points]
-    .reverse()
-    .map((p) => `${x(p.t)} ${y(p.low_m)}`)
-    .join("L")}Z`;
+  const x = scaleTime([begin, Math.max(begin + 1, end)], [LEFT, width - 10]);
+  const y = scaleLinear([0, growth.adult_m * 1.05], [HEIGHT - BOTTOM, 8]);
+  const course = line<Point>(
+    (p) => x(p.t),
+    (p) => y(p.length_m),
+  )(points);
+  const band = area<Point>(
+    (p) => x(p.t),
+    (p) => y(p.low_m),
+    (p) => y(p.high_m),
+  )(points);
   const last = points.at(-1);
   return (
     <div ref={frame}>
@@ -187,8 +195,8 @@ function GrowthCurve({ growth }: { growth: Growth }) {
         <text x={2} y={HEIGHT - 4} className="fill-soft text-[11px]">
           {format.suffix}
         </text>
-        <path d={band} className="fill-accent" opacity={0.18} />
-        <path d={line} className="fill-none stroke-accent" strokeWidth={2.5} />
+        <path d={band ?? undefined} className="fill-accent" opacity={0.18} />
+        <path d={course ?? undefined} className="fill-none stroke-accent" strokeWidth={2.5} />
         {growth.milestones.map(
           (m) =>
             m.day && (

@@ -80,7 +80,7 @@ export function TaskDialog({ task, known, onKeep, onRemove, onClose }: TaskDialo
           />
           {choices && choices.unit !== "once" && (
             <NumberField
-              label={`Every so many ${choices.unit}s`}
+              label={`Every how many ${choices.unit}s`}
               value={choices.count}
               dimension="count"
               min={1}

@@ -35,14 +35,14 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
     queryFn: () => fetchUsual(on, planId),
   });
   const [edited, setEdited] = useState<Task | null>(null);
-  const tried = useQueuedMutation(STALE);
+  const runQueued = useQueuedMutation(STALE);
   const remove = async (task: Task) => {
     setEdited(null);
-    if (!(await tried(() => removeTask(task.id)))) return;
+    if (!(await runQueued(() => removeTask(task.id)))) return;
     notify({
       title: `“${task.title}” was taken off`,
       tone: "plain",
-      action: { label: "Put it back", run: () => void tried(() => putTask(task)) },
+      action: { label: "Put it back", run: () => void runQueued(() => putTask(task)) },
     });
   };
   const known = tasks.data ?? [];
@@ -100,12 +100,12 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
           title="Usual for such an animal, and not here yet"
           list={fresh}
           label="Take it"
-          onTake={(u) => void tried(() => putTask(u.task))}
+          onTake={(u) => void runQueued(() => putTask(u.task))}
         >
           {fresh.length > 1 && (
             <Button
               tone="strong"
-              onClick={() => void tried(() => Promise.all(fresh.map((u) => putTask(u.task))))}
+              onClick={() => void runQueued(() => Promise.all(fresh.map((u) => putTask(u.task))))}
             >
               Take all {fresh.length}
             </Button>
@@ -117,7 +117,7 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
           title="Otherwise than usual"
           list={other}
           label="As usual"
-          onTake={(u) => void tried(() => putTask(u.task))}
+          onTake={(u) => void runQueued(() => putTask(u.task))}
         />
       )}
       {edited && (
@@ -125,7 +125,7 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
           key={edited.id}
           task={edited}
           known={known.some((k) => k.task.id === edited.id)}
-          onKeep={(task) => tried(() => putTask(task))}
+          onKeep={(task) => runQueued(() => putTask(task))}
           onRemove={() => void remove(edited)}
           onClose={() => setEdited(null)}
         />

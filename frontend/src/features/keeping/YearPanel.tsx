@@ -161,14 +161,14 @@ interface MonthsState {
 /** The twelve months, checked one after another; once asked for, an answer is kept. */
 function useMonths(document: PlanDocument, text: string, enabled: boolean): MonthsState {
   const [stopped, setStopped] = useState(false);
-  const [told, setAsked] = useState(0);
+  const [asked, setAsked] = useState(0);
   const answers = useQueries({
     queries: Array.from({ length: 12 }, (_, i) => ({
       queryKey: ["year-month", text, i + 1],
       queryFn: ({ signal }: { signal: AbortSignal }) => fetchMonth(document, i + 1, signal),
       staleTime: Infinity,
       retry: false,
-      enabled: enabled && !stopped && i <= told,
+      enabled: enabled && !stopped && i <= asked,
     })),
   });
   const settled = answers.findIndex((a) => !a.isSuccess && !a.isError);
@@ -357,10 +357,10 @@ function OneWeek({ document, year, week, onChange }: OneWeekProps) {
           <Button
             size="small"
             onClick={() =>
-              onChange(withoutWeek(year, week.number), `The week of ${dayText(from)} as worked out`)
+              onChange(withoutWeek(year, week.number), `The week of ${dayText(from)} as computed`)
             }
           >
-            As worked out
+            As computed
           </Button>
         )}
       </div>

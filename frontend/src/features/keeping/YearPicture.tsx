@@ -1,3 +1,5 @@
+import { scaleLinear } from "d3-scale";
+import { area, line } from "d3-shape";
 import { Slider } from "radix-ui";
 import type { ReactNode } from "react";
 import type { MonthChecked, PlanDocument, YearWeek } from "../../api/types";
@@ -30,8 +32,8 @@ export function YearPicture({ document, weeks, months, week, onWeek }: YearPictu
   const mists = (document.mistings ?? []).length > 0;
   const foot = mists ? RAIN.top + RAIN.height + 14 : HEAT.top + HEAT.height + 14;
   const height = foot + 34;
-  const step = (width - LEFT - RIGHT) / WEEKS;
-  const x = (w: number) => LEFT + step * (w - 1);
+  const x = scaleLinear([1, WEEKS + 1], [LEFT, width - RIGHT]);
+  const step = x(2) - x(1);
   const middle = (w: number) => x(w) + step / 2;
 
   const hour = (h: number) => DAY.top + (DAY.height * (24 - h)) / 24;
@@ -58,27 +60,19 @@ export function YearPicture({ document, weeks, months, week, onWeek }: YearPictu
     .filter((v) => v !== null);
   const low = Math.floor(Math.min(...all) / 5) * 5;
   const high = Math.ceil(Math.max(...all) / 5) * 5;
-  const heat = (c: number) => HEAT.top + (HEAT.height * (high - c)) / Math.max(1, high - low);
+  const heat = scaleLinear([Math.min(low, high - 1), high], [HEAT.top + HEAT.height, HEAT.top]);
   const ticks = Array.from({ length: (high - low) / 10 + 1 }, (_, i) => low + 10 * i);
   const wettest = Math.max(1, ...weeks.map((w) => w.home_rain_mm));
   const most = Math.max(1, ...weeks.map((w) => w.misting));
 
   const band = (bottom: (w: YearWeek) => number, top: (w: YearWeek) => number) =>
-    `M${weeks.map((w) => `${middle(w.number)} ${top(w)}`).join("L")}L${[...weeks]
-      .reverse()
-      .map((w) => `${middle(w.number)} ${bottom(w)}`)
-      .join("L")}Z`;
+    area<YearWeek>((w) => middle(w.number), bottom, top)(weeks) ?? undefined;
   /** A course with gaps where there is no value. */
-  const course = (value: (i: number) => number | null) => {
-    let path = "";
-    let pen = false;
-    weeks.forEach((w, i) => {
-      const v = value(i);
-      if (v !== null) path += `${pen ? "L" : "M"}${middle(w.number)} ${v}`;
-      pen = v !== null;
-    });
-    return path;
-  };
+  const course = (value: (i: number) => number | null) =>
+    line<YearWeek>()
+      .x((w) => middle(w.number))
+      .y((_, i) => value(i) ?? 0)
+      .defined((_, i) => value(i) !== null)(weeks) ?? undefined;
   const rooms = weeks.every((w) => w.room_low_c !== null && w.room_high_c !== null);
   const at = weeks[week - 1];
   const today = weekOf(new Date());

@@ -1,3 +1,5 @@
+import { scaleLinear, scaleSqrt } from "d3-scale";
+import { line as path } from "d3-shape";
 import { useMemo, useState } from "react";
 import type { Curves, LampCurves } from "../../api/types";
 import { fixed, show, unitFormat } from "../../domain/units/units";
@@ -76,8 +78,15 @@ export function CurveChart({ curves, quantity, wanted }: CurveChartProps) {
     return top * 1.05;
   }, [lines, curves, quantity]);
   const inner = { w: width - MARGIN.left - MARGIN.right, h: height - MARGIN.top - MARGIN.bottom };
-  const x = (d: number) => MARGIN.left + ((d - NEAREST) / (FARTHEST - NEAREST)) * inner.w;
-  const y = (v: number) => MARGIN.top + inner.h * (1 - Math.sqrt(Math.min(v, high * 1.2) / high));
+  const x = scaleLinear([NEAREST, FARTHEST], [MARGIN.left, MARGIN.left + inner.w]);
+  const root = scaleSqrt([0, high], [MARGIN.top + inner.h, MARGIN.top]);
+  // What lies far above is cut off, so it is not followed all the way up.
+  const y = (v: number) => root(Math.min(v, high * 1.2));
+  const course = (values: readonly number[]) =>
+    path<number>(
+      (d) => x(d),
+      (_, i) => y(values[i] ?? 0),
+    ).digits(1);
   const ticks = TICKS[quantity].filter((t) => t <= high);
   const format = unitFormat(units, "length");
   const step = units === "metric" ? 0.1 : 0.1016;
@@ -99,7 +108,7 @@ export function CurveChart({ curves, quantity, wanted }: CurveChartProps) {
           data-testid="curves"
           onPointerMove={(e) => {
             const px = e.clientX - e.currentTarget.getBoundingClientRect().left;
-            const d = NEAREST + ((px - MARGIN.left) / inner.w) * (FARTHEST - NEAREST);
+            const d = x.invert(px);
             setAt(d >= NEAREST && d <= FARTHEST ? d : null);
           }}
           onPointerLeave={() => setAt(null)}
@@ -167,12 +176,7 @@ export function CurveChart({ curves, quantity, wanted }: CurveChartProps) {
             {lines.map((line) => (
               <path
                 key={line.key}
-                d={curves.distance_m
-                  .map(
-                    (d, i) =>
-                      `${i ? "L" : "M"}${x(d).toFixed(1)} ${y(line.values[i] ?? 0).toFixed(1)}`,
-                  )
-                  .join("")}
+                d={course(line.values)(curves.distance_m) ?? undefined}
                 fill="none"
                 className={STYLES[line.lamp]?.stroke}
                 strokeWidth={line.width}

@@ -30,7 +30,7 @@ const SEXES = [
 ] as const;
 
 /** Kind and enclosure of an animal; an enclosure's name that says the kind already says it alone. */
-function told(kind: string, enclosure: string): string {
+function describeRole(kind: string, enclosure: string): string {
   const short = kind.toLowerCase().split(" ").slice(-2).join(" ");
   return enclosure.toLowerCase().includes(short) ? enclosure : `${kind}, ${enclosure}`;
 }
@@ -89,7 +89,7 @@ export function AnimalsPanel({ animals, plans, catalog, chosen, onChoose }: Anim
                     {animal.left_on
                       ? `${kind}, left on ${dayText(animal.left_on)}`
                       : enclosure
-                        ? told(kind, enclosure.name)
+                        ? describeRole(kind, enclosure.name)
                         : `${kind}, in no enclosure`}
                   </span>
                 </button>

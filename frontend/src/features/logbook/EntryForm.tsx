@@ -16,7 +16,7 @@ interface EntryFormProps {
   animals: readonly KnownAnimal[];
   /** What is changed; without it a new entry is written. */
   entry?: LogEntry;
-  /** What a new entry is about unless told otherwise: "animal:id" or "enclosure:id". */
+  /** What a new entry is about by default: "animal:id" or "enclosure:id". */
   about?: string;
   /** Store it; true when that is done. */
   onKeep: (entry: LogEntry, photos: readonly File[]) => Promise<boolean>;

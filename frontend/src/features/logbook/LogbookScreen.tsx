@@ -76,26 +76,26 @@ export function LogbookScreen() {
     queryFn: ({ signal }) => fetchLogbook({ ...sought, most }, signal),
     placeholderData: keepPreviousData,
   });
-  const tried = useQueuedMutation(STALE);
+  const runQueued = useQueuedMutation(STALE);
   const keep = (entry: LogEntry, photos: readonly File[]) =>
-    tried(async () => {
+    runQueued(async () => {
       await putEntry(entry);
       for (const photo of photos) await addPhoto(entry.id, freshId(), photo);
     });
   const remove = async (entry: LogEntry) => {
-    if (!(await tried(() => removeEntry(entry.id)))) return;
+    if (!(await runQueued(() => removeEntry(entry.id)))) return;
     notify({
       title: "The entry was taken out",
       tone: "plain",
-      action: { label: "Put it back", run: () => void tried(() => putEntry(entry)) },
+      action: { label: "Put it back", run: () => void runQueued(() => putEntry(entry)) },
     });
   };
   const dropPhoto = async (photo: Photo) => {
-    if (!(await tried(() => removePhoto(photo.id)))) return;
+    if (!(await runQueued(() => removePhoto(photo.id)))) return;
     notify({
       title: "The photograph was taken out",
       tone: "plain",
-      action: { label: "Put it back", run: () => void tried(() => bringPhotoBack(photo.id)) },
+      action: { label: "Put it back", run: () => void runQueued(() => bringPhotoBack(photo.id)) },
     });
   };
 

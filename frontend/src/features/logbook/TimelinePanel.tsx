@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { scaleTime } from "d3-scale";
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useState } from "react";
 import { fetchTimeline } from "../../api/keeping";
@@ -43,7 +44,7 @@ export function TimelinePanel({ planId, version, onDay }: TimelinePanelProps) {
   const now = Date.now();
   const first = all[0] ? new Date(all[0].at).getTime() : now;
   const begin = span === "all" ? Math.min(first, now - 7 * DAY_MS) : now - Number(span) * DAY_MS;
-  const x = (t: number) => LEFT + ((width - LEFT - 12) * (t - begin)) / Math.max(1, now - begin);
+  const x = scaleTime([begin, Math.max(begin + 1, now)], [LEFT, width - 12]);
   const shown = all.filter((e) => new Date(e.at).getTime() >= begin);
   const height = LANES.length * LANE + 22;
   const event = looked === null ? undefined : shown[looked];

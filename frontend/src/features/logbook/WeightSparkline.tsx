@@ -1,3 +1,5 @@
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
 import { dayText } from "../../domain/logbook/days";
 import { type Dimension, fixed, show, unitFormat } from "../../domain/units/units";
 import { usePreferences } from "../../ui/preferences";
@@ -28,9 +30,12 @@ export function WeightSparkline({ label, points, dimension }: WeightSparklinePro
   // Some room above and below, so that a steady course is a flat line in the middle.
   const pad = Math.max((high - low) * 0.15, high * 0.03);
   const [floor, top] = [Math.max(0, low - pad), high + pad];
-  const x = (t: number) => LEFT + ((WIDTH - LEFT - 8) * (t - begin)) / Math.max(1, end - begin);
-  const y = (v: number) => 6 + ((HEIGHT - BOTTOM - 6) * (top - v)) / (top - floor);
-  const path = times.map((t, i) => `${i ? "L" : "M"}${x(t)} ${y(values[i] ?? 0)}`).join("");
+  const x = scaleLinear([begin, Math.max(begin + 1, end)], [LEFT, WIDTH - 8]);
+  const y = scaleLinear([floor, top], [HEIGHT - BOTTOM, 6]);
+  const path = line<number>(
+    (t) => x(t),
+    (_, i) => y(values[i] ?? 0),
+  )(times);
   const spoken = `${label}: ${show(first.value, dimension, units)} on ${dayText(first.at)}, ${show(last.value, dimension, units)} on ${dayText(last.at)}, ${points.length} in all.`;
   return (
     <figure>
@@ -58,7 +63,7 @@ export function WeightSparkline({ label, points, dimension }: WeightSparklinePro
             </text>
           )}
         </g>
-        <path d={path} className="fill-none stroke-accent" strokeWidth={2} />
+        <path d={path ?? undefined} className="fill-none stroke-accent" strokeWidth={2} />
         {times.map((t, i) => (
           <circle key={t} cx={x(t)} cy={y(values[i] ?? 0)} r={2.5} className="fill-accent" />
         ))}

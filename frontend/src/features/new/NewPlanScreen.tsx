@@ -108,7 +108,7 @@ export function NewPlanScreen() {
           ...wanted,
           tariff_per_kwh: known?.tariff_per_kwh ?? 0.3,
           months: known?.months ?? [],
-          // A room typed by hand is not the room as it was set.
+          // A room typed by hand is not the stored room.
           follows:
             followed !== null &&
             (["day_temperature_c", "night_temperature_c", "relative_humidity"] as const).every(
@@ -126,7 +126,7 @@ export function NewPlanScreen() {
     onSettled: () => setProgress(null),
   });
 
-  /** The layout with what can be put right put right; stopping keeps what was done so far. */
+  /** The layout with every fix that breaks nothing; stopping keeps what was done so far. */
   async function applyFixes(first: PlanDocument): Promise<PlanDocument> {
     const controller = new AbortController();
     stop.current = controller;
@@ -285,8 +285,8 @@ export function NewPlanScreen() {
                     checked={improve}
                     onChange={setImprove}
                     help={
-                      <Help about="putting right">
-                        The proposed layout is computed; what fails and can be put right without
+                      <Help about="fixing">
+                        The proposed layout is computed; what fails and can be fixed without
                         breaking anything is changed, one thing after the other. It may take a
                         minute and can be stopped.
                       </Help>

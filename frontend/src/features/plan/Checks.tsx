@@ -15,7 +15,7 @@ import type { Assessment, FixState } from "./useEvaluation";
 interface ChecksProps {
   evaluation: Evaluation | null;
   assessment: Assessment;
-  /** Whether changes are looked for: only for the lamps as they are. */
+  /** Whether fixes are searched: only for the lamps as they are. */
   proposing: boolean;
   onTry: (fix: Fix) => void;
   onPatchAbove: (above: number) => void;
@@ -83,7 +83,7 @@ export const Checks = memo(function Checks({
         >
           {count === 0
             ? "Everything fits"
-            : `${count} of ${evaluation.checks.length + faults.length} need a change`}
+            : `${count} of ${evaluation.checks.length + faults.length} checks ${count === 1 ? "needs" : "need"} a change`}
         </h2>
         <span
           className="rounded-full border border-edge px-2 py-0.5 text-xs whitespace-nowrap text-soft"
@@ -324,10 +324,11 @@ function intervalText(
   const low = figure(interval.low);
   const high = figure(interval.high);
   const spread = low === high ? `${low}${unit}` : `${low}–${high}${unit}`;
-  const met = chance > 98 ? "almost surely met" : chance < 2 ? "almost surely not met" : null;
   const cause = interval.causes[0];
-  return `likely ${spread}; ${met ?? `met with ${fixed(chance, 0)} %`}${
-    cause && (failed || chance < 90) ? `, most unsure: ${cause.name}` : ""
+  // Certainty is never claimed: an interval is a prediction.
+  const shown = chance > 99 ? "over 99" : chance < 1 ? "under 1" : fixed(chance, 0);
+  return `likely ${spread}; ${shown} % chance of being in range${
+    cause && (failed || chance < 90) ? `; least certain: ${cause.name}` : ""
   }.`;
 }
 
@@ -349,12 +350,10 @@ function FixLines({ fix, place, onTry, quiet = false }: FixLinesProps) {
     return quiet ? null : <p className="mt-1.5 text-soft">The search for changes was stopped.</p>;
   }
   if (fix.kind === "failed") {
-    return <p className="mt-1.5 text-soft">Changes could not be worked out just now.</p>;
+    return <p className="mt-1.5 text-soft">Fixes could not be computed just now.</p>;
   }
   if (fix.fixes.length === 0) {
-    return quiet ? null : (
-      <p className="mt-1.5 text-soft">No single change that was tried puts this right.</p>
-    );
+    return quiet ? null : <p className="mt-1.5 text-soft">No single fix was found.</p>;
   }
   return (
     <ul className="mt-1.5 space-y-1">

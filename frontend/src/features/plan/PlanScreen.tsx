@@ -59,7 +59,7 @@ export function PlanScreen() {
   const { lampAge, view } = seen;
   const [patchAbove, setPatchAbove] = useState<number | null>(null);
   const evaluation = useEvaluation(document, lampAge, view, patchAbove);
-  // A fix is for the enclosure as it is, not for lamps as they were or will be.
+  // A fix is for the enclosure as it is, not for new or old lamps.
   const assessment = useAssessment(evaluation, editor.settled && lampAge === "present");
   const [pointed, setPointed] = useState<string | null>(null);
   const [selected, setSelected] = useState(() => fixturesOf(document)[0]?.id ?? "room");

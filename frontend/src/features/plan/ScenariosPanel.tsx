@@ -59,11 +59,11 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
   const { units } = usePreferences();
   const [playing, setPlaying] = useState(false);
   const rows = [...table.rows].sort((a, b) => ORDER.indexOf(a.holds) - ORDER.indexOf(b.holds));
-  const held = rows.filter((r) => r.holds === "always").length;
+  const always = rows.filter((r) => r.holds === "always").length;
   return (
     <>
       <p className="text-sm" data-testid="over-time-summary">
-        <b>{held}</b> of {rows.length} needs hold always;{" "}
+        <b>{always}</b> of {rows.length} needs hold always;{" "}
         {rows.filter((r) => r.holds === "sometimes").length} only sometimes,{" "}
         {rows.filter((r) => r.holds === "never").length} never.
       </p>
@@ -117,7 +117,7 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
       )}
       {table.left_out.map((one) => (
         <p key={one.situation} className="mt-1 text-sm text-soft">
-          {SITUATION[one.situation].label}: left out. {one.why}
+          {SITUATION[one.situation].label}: not computed. {one.why}
         </p>
       ))}
     </>

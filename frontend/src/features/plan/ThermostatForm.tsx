@@ -43,7 +43,7 @@ export function ThermostatForm(props: FormProps & { thermostat: Thermostat }) {
             <>
               The probe reads <strong className="text-ink">{degrees(state.probe_c)}</strong>;{" "}
               {state.holds
-                ? `held with ${fixed(100 * state.fraction, 0)} % of full power.`
+                ? `reached with ${fixed(100 * state.fraction, 0)} % of full power.`
                 : state.fraction > 0.99
                   ? "full power is not enough to reach the set point."
                   : "warm enough without heating."}

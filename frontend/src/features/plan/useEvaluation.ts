@@ -70,7 +70,7 @@ export const NOT_ASSESSED: Assessment = {
   stop: () => {},
 };
 
-/** What a change is looked for: failed checks, and findings that can be put right. */
+/** What a fix is searched for: failed checks and findings. */
 export function failing(result: Evaluation): string[] {
   return [
     ...result.findings.filter((f) => f.severity === "danger").map((f) => f.id),

@@ -184,7 +184,7 @@ function Line({ taken: t }: { taken: Taken }) {
   );
 }
 
-/** How instruments are held and set. */
+/** How instruments are placed and set. */
 interface Hold {
   shaded: boolean;
   distance_m: number;
@@ -202,7 +202,7 @@ interface InstrumentsProps {
 
 const FREE: readonly ReadingKind[] = ["surface", "air", "uvi_facing", "humidity"];
 
-/** Which instrument, and where it is held: at a named place, or anywhere in the drawing. */
+/** Which instrument, and where it is placed: at a named place, or anywhere in the drawing. */
 function Instruments({ puzzle, catalog, busy, onRead }: InstrumentsProps) {
   const { document } = puzzle;
   const [kind, setKind] = useState<ReadingKind>("surface");
@@ -363,7 +363,7 @@ interface OutcomeProps {
 function Outcome({ puzzle, answer, count }: OutcomeProps) {
   const { units } = usePreferences();
   const [shown, setShown] = useState(false);
-  const told = answer.right || shown;
+  const revealed = answer.right || shown;
   const figure = (quantity: string, value: number | null) => {
     const format = needFormat(quantity as Quantity, units);
     return value === null ? "–" : `${format.figure(value)}${format.unit}`;
@@ -409,7 +409,7 @@ function Outcome({ puzzle, answer, count }: OutcomeProps) {
           ))}
         </tbody>
       </table>
-      {told ? (
+      {revealed ? (
         <div>
           {answer.causes.map((cause, i) => (
             <p key={cause} className="mt-1">

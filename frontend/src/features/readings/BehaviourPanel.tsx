@@ -37,15 +37,15 @@ export function BehaviourPanel({ planId, document, catalog }: BehaviourPanelProp
     queryFn: () => fetchBehaviour(planId),
     staleTime: 0,
   });
-  const tried = useQueuedMutation(["behaviour"]);
+  const runQueued = useQueuedMutation(["behaviour"]);
   const remove = async (sighting: Sighting) => {
-    if (!(await tried(() => removeSighting(sighting.id)))) return;
+    if (!(await runQueued(() => removeSighting(sighting.id)))) return;
     notify({
       title: "Sighting taken out",
       tone: "plain",
       action: {
         label: "Put it back",
-        run: () => void tried(() => putSighting(planId, sighting)),
+        run: () => void runQueued(() => putSighting(planId, sighting)),
       },
     });
   };
@@ -75,7 +75,7 @@ export function BehaviourPanel({ planId, document, catalog }: BehaviourPanelProp
       <Enter
         document={document}
         catalog={catalog}
-        onPut={(sighting) => tried(() => putSighting(planId, sighting))}
+        onPut={(sighting) => runQueued(() => putSighting(planId, sighting))}
       />
       <ul className="mt-2 divide-y divide-line text-sm">
         {[...seen]

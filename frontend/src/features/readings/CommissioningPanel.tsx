@@ -55,7 +55,7 @@ export function CommissioningPanel({ planId, version }: CommissioningPanelProps)
     staleTime: 0,
     placeholderData: (before) => before,
   });
-  const tried = async (work: () => Promise<CommissioningTest>) => {
+  const runQueued = async (work: () => Promise<CommissioningTest>) => {
     try {
       cache.setQueryData(["commissioningTest", planId, version], await work());
       return true;
@@ -119,14 +119,14 @@ export function CommissioningPanel({ planId, version }: CommissioningPanelProps)
           <Begin
             again={state !== "none"}
             onBegin={(started_on, days) =>
-              tried(() => beginCommissioningTest(planId, { started_on, days }))
+              runQueued(() => beginCommissioningTest(planId, { started_on, days }))
             }
           />
         )}
         {(state === "running" || state === "ready") && found.days_read.length > 0 && (
           <Sign
             commissioningTest={found}
-            onSign={(by, why) => tried(() => signCommissioningTest(planId, by, why))}
+            onSign={(by, why) => runQueued(() => signCommissioningTest(planId, by, why))}
           />
         )}
         {state !== "none" && state !== "signed" && found.not_yet > 0 && (
@@ -135,7 +135,10 @@ export function CommissioningPanel({ planId, version }: CommissioningPanelProps)
           </Button>
         )}
         {found.signature && (
-          <Button size="small" onClick={() => void tried(() => unsignCommissioningTest(planId))}>
+          <Button
+            size="small"
+            onClick={() => void runQueued(() => unsignCommissioningTest(planId))}
+          >
             Take the signature back
           </Button>
         )}

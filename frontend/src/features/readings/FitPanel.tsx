@@ -123,7 +123,7 @@ interface KeptProps {
 
 /** What is in the plan already: applied, or kept aside; and what of it no longer holds. */
 function Kept({ measured, editor, onPut }: KeptProps) {
-  const told = useQuery({
+  const description = useQuery({
     queryKey: ["measured", JSON.stringify(editor.document)],
     queryFn: () => tellMeasured(editor.document),
     staleTime: Infinity,
@@ -145,17 +145,17 @@ function Kept({ measured, editor, onPut }: KeptProps) {
           : `○ A fit of ${measured.on} is kept beside the catalogue’s values`}
       </p>
       <ul className="mt-1 list-disc pl-5">
-        {told.data?.description.map((phrase) => (
+        {description.data?.description.map((phrase) => (
           <li key={JSON.stringify(phrase)}>
             <Phrase parts={phrase} />
           </li>
         ))}
       </ul>
-      {(told.data?.stale.length ?? 0) > 0 && (
+      {(description.data?.stale.length ?? 0) > 0 && (
         <div className="mt-1 text-high">
           <p className="font-semibold">No longer holds; read it again:</p>
           <ul className="list-disc pl-5">
-            {told.data?.stale.map((l) => (
+            {description.data?.stale.map((l) => (
               <li key={l.id}>{l.why}</li>
             ))}
           </ul>

@@ -37,7 +37,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
   const cache = useQueryClient();
   const notify = useNotify();
   const [kind, setKind] = useState<Instrument["kind"]>("infrared thermometer");
-  const tried = useQueuedMutation(["instruments", "predictions"]);
+  const runQueued = useQueuedMutation(["instruments", "predictions"]);
   // Shown at once: a second field is often filled before the first is stored, and an instrument is stored whole, so
   // that each change must stand on the one before.
   const show = (change: (now: readonly Instrument[]) => readonly Instrument[]) => {
@@ -50,7 +50,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
         ? now.map((i) => (i.id === instrument.id ? instrument : i))
         : [...now, instrument],
     );
-    void tried(() => putInstrument(instrument), instrument.id);
+    void runQueued(() => putInstrument(instrument), instrument.id);
   };
   const change = (id: string, part: Partial<Instrument>) => {
     const now = cache.getQueryData<readonly Instrument[]>(LISTED)?.find((i) => i.id === id);
@@ -58,7 +58,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
   };
   const remove = async (instrument: Instrument) => {
     show((now) => now.filter((i) => i.id !== instrument.id));
-    if (!(await tried(() => removeInstrument(instrument.id), instrument.id))) return;
+    if (!(await runQueued(() => removeInstrument(instrument.id), instrument.id))) return;
     notify({
       title: `${instrument.label} was taken off the list`,
       tone: "plain",

@@ -20,7 +20,7 @@ interface Chosen {
   text: string;
 }
 
-/** A file of a logger: looked at, put right where it was guessed wrong, and taken in. */
+/** A file of a logger: looked at, corrected where it was guessed wrong, and imported. */
 export function LoggerFile({ logger, onDone }: LoggerFileProps) {
   const [file, setFile] = useState<Chosen | null>(null);
   return (

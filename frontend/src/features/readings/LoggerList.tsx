@@ -37,17 +37,17 @@ export function LoggerList({ planId, revision, document }: LoggerListProps) {
     staleTime: 0,
   });
   const again = () => cache.invalidateQueries({ queryKey: ["loggers", planId] });
-  const tried = useQueuedMutation(["loggers"]);
+  const runQueued = useQueuedMutation(["loggers"]);
   const remove = async (logger: Logger) => {
     const { id, label, place, at_m, zone } = logger;
-    if (!(await tried(() => removeLogger(id)))) return;
+    if (!(await runQueued(() => removeLogger(id)))) return;
     notify({
       title: `${label} was taken off the list`,
       detail: "What it recorded is kept.",
       tone: "plain",
       action: {
         label: "Put it back",
-        run: () => void tried(() => putLogger(planId, { id, label, place, at_m, zone })),
+        run: () => void runQueued(() => putLogger(planId, { id, label, place, at_m, zone })),
       },
     });
   };
@@ -61,7 +61,7 @@ export function LoggerList({ planId, revision, document }: LoggerListProps) {
         <h2 className="flex-1 text-lg font-semibold">Loggers in the enclosure</h2>
         <AddLogger
           document={document}
-          onAdd={(logger) => tried(() => putLogger(planId, { id: freshId(), ...logger }))}
+          onAdd={(logger) => runQueued(() => putLogger(planId, { id: freshId(), ...logger }))}
         />
       </div>
       {loggers.error && (
@@ -107,7 +107,7 @@ export function LoggerList({ planId, revision, document }: LoggerListProps) {
             <Files
               logger={logger}
               onTakeOut={(id, name) =>
-                void tried(() => takeOutFile(id)).then(
+                void runQueued(() => takeOutFile(id)).then(
                   (done) =>
                     done &&
                     notify({

@@ -22,7 +22,7 @@ export function ReadingRows(props: ReadingRowsProps) {
   const { planId, readings, predicted, instruments, loading } = props;
   const { units } = usePreferences();
   const notify = useNotify();
-  const tried = useQueuedMutation(["readings"]);
+  const runQueued = useQueuedMutation(["readings"]);
   if (loading) return <p className="p-4 text-soft">Looking up the readings…</p>;
   if (readings.length === 0) {
     return (
@@ -32,14 +32,14 @@ export function ReadingRows(props: ReadingRowsProps) {
     );
   }
   const remove = async ({ reading }: StoredReading) => {
-    if (!(await tried(() => removeReading(reading.id)))) return;
+    if (!(await runQueued(() => removeReading(reading.id)))) return;
     notify({
       title: "Reading taken out",
       detail: `${reading.place || KIND[reading.kind]}, ${valueText(reading.value, reading.kind, units)}`,
       tone: "plain",
       action: {
         label: "Put it back",
-        run: () => void tried(() => putReadings(planId, [reading])),
+        run: () => void runQueued(() => putReadings(planId, [reading])),
       },
     });
   };

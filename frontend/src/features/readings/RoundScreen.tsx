@@ -176,7 +176,7 @@ function Round({ enclosure, fresh }: { enclosure: OfflineRound; fresh: boolean }
             </p>
           ) : (
             <p className="text-sm text-soft">
-              What cannot be read may be left out; the fit then knows less of it.
+              What cannot be read may be skipped; the fit then knows less of it.
             </p>
           )}
           <Button

@@ -81,9 +81,9 @@ export function RegisterScreen() {
   const settled = forecasts.findIndex((o) => !o.isSuccess && !o.isError);
   useEffect(() => setAsked(settled < 0 ? here.length : settled), [settled, here.length]);
 
-  const tried = useQueuedMutation(STALE);
+  const runQueued = useQueuedMutation(STALE);
   const hang = ({ lamp, fresh, place, on: day, old }: Hang) =>
-    tried(async () => {
+    runQueued(async () => {
       if (fresh) await putInstalledLamp(lamp);
       const hung = await installLamp(lamp.id, { ...place, on: day, old });
       const plan = enclosures.find((p) => p.id === place.plan_id);
@@ -91,14 +91,14 @@ export function RegisterScreen() {
     });
   const down = async (known: InstalledLampStatus) => {
     const place = known.installations.find((h) => h.ended_on === null);
-    if (!(await tried(() => takeDown(known.installed_lamp.id, on, false))) || !place) return;
+    if (!(await runQueued(() => takeDown(known.installed_lamp.id, on, false))) || !place) return;
     notify({
       title: `${known.installed_lamp.label} was taken down and is a spare`,
       tone: "plain",
       action: {
         label: "Hang it back",
         run: () =>
-          void tried(() =>
+          void runQueued(() =>
             installLamp(known.installed_lamp.id, {
               plan_id: place.plan_id,
               fixture_id: place.fixture_id,
@@ -111,11 +111,11 @@ export function RegisterScreen() {
   };
   const remove = async (lamp: InstalledLamp) => {
     setOpen(null);
-    if (!(await tried(() => removeInstalledLamp(lamp.id)))) return;
+    if (!(await runQueued(() => removeInstalledLamp(lamp.id)))) return;
     notify({
       title: `${lamp.label} was taken off the register`,
       tone: "plain",
-      action: { label: "Put it back", run: () => void tried(() => putInstalledLamp(lamp)) },
+      action: { label: "Put it back", run: () => void runQueued(() => putInstalledLamp(lamp)) },
     });
   };
   const card = (known: InstalledLampStatus, place: Place | null = null) => (
@@ -205,7 +205,7 @@ export function RegisterScreen() {
             <Button
               tone="strong"
               onClick={() =>
-                void tried(() => registerLamps(on, [...new Set(loose.map((l) => l.plan_id))]))
+                void runQueued(() => registerLamps(on, [...new Set(loose.map((l) => l.plan_id))]))
               }
             >
               Register them
@@ -240,7 +240,10 @@ export function RegisterScreen() {
                       .join(", ")}
                     ), so its checks are of younger lamps.
                   </span>
-                  <Button size="small" onClick={() => void tried(() => setLampHours(plan.id, on))}>
+                  <Button
+                    size="small"
+                    onClick={() => void runQueued(() => setLampHours(plan.id, on))}
+                  >
                     Bring the plan up to date
                   </Button>
                 </p>
@@ -292,7 +295,7 @@ export function RegisterScreen() {
           lamp={open.lamp}
           known={open.known}
           catalog={catalog.data}
-          onKeep={(lamp) => tried(() => putInstalledLamp(lamp))}
+          onKeep={(lamp) => runQueued(() => putInstalledLamp(lamp))}
           onRemove={() => void remove(open.lamp)}
           onClose={() => setOpen(null)}
         />

@@ -108,7 +108,7 @@ function ClimateForm({ climate, onDone }: { climate: RoomClimate | null; onDone:
     mutationFn: (before: RoomClimate) => setRoomClimate(before, false),
     onSuccess: () => {
       void queries.invalidateQueries();
-      notify({ title: "The climate of the room is as it was", tone: "plain" });
+      notify({ title: "The climate of the room was restored", tone: "plain" });
     },
     onError: (error) => notify({ ...describe(error), tone: "trouble" }),
   });
@@ -208,7 +208,7 @@ function ClimateForm({ climate, onDone }: { climate: RoomClimate | null; onDone:
         onChange={setEveryPlan}
       />
       <div className="mt-3 flex justify-end gap-2">
-        <Button onClick={onDone}>Leave it as it was</Button>
+        <Button onClick={onDone}>Cancel</Button>
         <Button type="submit" tone="strong" disabled={save.isPending}>
           {save.isPending ? "Setting it…" : "Set it"}
         </Button>

@@ -203,7 +203,7 @@ export function Thumbnail({ document: d, catalog }: PictureProps) {
   );
 }
 
-/** The same, so many pixels a metre, standing on the lower edge. */
+/** The same, to a scale in pixels for each metre, standing on the lower edge. */
 function ScaledPicture({ document: d, catalog, scale }: PictureProps & { scale: number }) {
   const over = headroom(d);
   const [wide, tall] = [

@@ -7,7 +7,7 @@ import { newRack, renamed, tidied, withoutRack } from "./layout";
 interface RackLayoutProps {
   layout: RoomLayout;
   plans: readonly PlanSummary[];
-  /** Those that are looked for; others are left out of the picture. */
+  /** Those that match the search; others are not shown. */
   found: ReadonlySet<string>;
   onLayout: (layout: RoomLayout, done: string) => void;
   card: (plan: PlanSummary, scale: number) => ReactNode;

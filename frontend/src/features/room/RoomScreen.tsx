@@ -110,13 +110,13 @@ export function RoomScreen() {
   });
   // One after another, once the checks now are known: each takes twelve evaluations.
   const waiting = queries.isFetching({ queryKey: ["check"] }) > 0;
-  const [told, setAsked] = useState(0);
+  const [asked, setAsked] = useState(0);
   const forecasts = useQueries({
     queries: all.map((plan, i) => ({
       queryKey: ["forecast", plan.id, plan.revision],
       queryFn: ({ signal }: { signal: AbortSignal }) => fetchForecast(plan.document, signal),
       staleTime: Number.POSITIVE_INFINITY,
-      enabled: !yearStopped && shown !== "archive" && i <= told && !waiting,
+      enabled: !yearStopped && shown !== "archive" && i <= asked && !waiting,
       retry: false,
     })),
   });
@@ -124,18 +124,18 @@ export function RoomScreen() {
   const yearDone = settled < 0 ? all.length : settled;
   useEffect(() => setAsked(yearDone), [yearDone]);
   const forecastOf = new Map(all.map((plan, i) => [plan.id, forecasts[i]?.data ?? null]));
-  const tried = useQueuedMutation(["room"]);
+  const runQueued = useQueuedMutation(["room"]);
   // Stored whole, and shown before it is stored.
   const arrange = async (layout: RoomLayout, done: string, before: RoomLayout) => {
     void queries.cancelQueries({ queryKey: ["room"] });
     queries.setQueryData(["room"], (old: typeof room.data) => (old ? { ...old, layout } : old));
-    if (!(await tried(() => setRoomLayout(layout), "layout"))) return;
+    if (!(await runQueued(() => setRoomLayout(layout), "layout"))) return;
     notify({
       title: done,
       tone: "plain",
       action: {
         label: "Undo",
-        run: () => void arrange(before, "It is as it was", layout),
+        run: () => void arrange(before, "Restored", layout),
       },
     });
   };

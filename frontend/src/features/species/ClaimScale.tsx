@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { Claim, Need } from "../../api/types";
 import { needFormat, type Quantity } from "../../domain/units/needs";
 import { usePreferences } from "../../ui/preferences";
@@ -29,7 +30,7 @@ export function ClaimScale({ quantity, claims, settled, outliers }: ClaimScalePr
   const pad = Math.max((most - least) * 0.2, share ? 0.05 : 0.5);
   const from = share || quantity === "uvi" ? Math.max(0, least - pad) : least - pad;
   const to = share ? Math.min(1, most + pad) : most + pad;
-  const at = (v: number) => LEFT + ((v - from) / (to - from)) * (WIDTH - 2 * LEFT);
+  const at = scaleLinear([from, to], [LEFT, WIDTH - LEFT]);
   const span = (low: number | null | undefined, high: number | null | undefined) =>
     [at(low ?? from), at(high ?? to)] as const;
   const [s0, s1] = span(settled.low, settled.high);

@@ -1,3 +1,4 @@
+import { scaleBand, scaleLinear } from "d3-scale";
 import type { Species } from "../../api/types";
 import { fixed, unitFormat } from "../../domain/units/units";
 import { usePreferences } from "../../ui/preferences";
@@ -14,8 +15,9 @@ export function HomeChart({ home }: { home: Species["home"] }) {
   const low = Math.min(...home.minimum_c) - 2;
   const high = Math.max(...home.maximum_c) + 2;
   const wettest = Math.max(...home.rain_mm, 1);
-  const step = (WIDTH - LEFT) / 12;
-  const y = (c: number) => 22 + ((high - c) / (high - low)) * (TALL - 22);
+  const column = scaleBand<number>(MONTHS.keys(), [LEFT, WIDTH]);
+  const step = column.bandwidth();
+  const y = scaleLinear([low, high], [TALL, 22]);
   return (
     <figure>
       <svg
@@ -33,7 +35,7 @@ export function HomeChart({ home }: { home: Species["home"] }) {
           </text>
         ))}
         {MONTHS.map((month, i) => {
-          const x = LEFT + i * step;
+          const x = column(i) ?? LEFT;
           const [a, b] = [home.minimum_c[i] ?? 0, home.maximum_c[i] ?? 0];
           const rain = (32 * (home.rain_mm[i] ?? 0)) / wettest;
           return (

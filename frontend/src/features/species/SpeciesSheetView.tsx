@@ -162,7 +162,7 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
               >
                 {isNew ? "Keep it as your own" : "Keep this view"}
               </Button>
-              <Button onClick={leave}>Leave it as it was</Button>
+              <Button onClick={leave}>Cancel</Button>
             </>
           ) : (
             <>

@@ -37,7 +37,7 @@ export function TodayScreen() {
     const next = isoDay(day);
     setParams(next === today ? {} : { on: next }, { replace: true });
   };
-  const tried = useQueuedMutation(STALE);
+  const runQueued = useQueuedMutation(STALE);
   /** Mark a day of a task; the screen shows it at once, and puts it back if it cannot be stored. */
   const mark = async (
     group: TodayGroup,
@@ -58,11 +58,11 @@ export function TodayScreen() {
     void cache.cancelQueries({ queryKey: key });
     cache.setQueryData<Today>(key, (old) => old && withMark(old, task.id, made));
     const back = () =>
-      void tried(async () => {
+      void runQueued(async () => {
         for (const entry of entries) await removeEntry(entry.id);
         await unmarkTask(task.id, made.due_on);
       }, task.id);
-    const done = await tried(() => markTask(task.id, made, entries), task.id);
+    const done = await runQueued(() => markTask(task.id, made, entries), task.id);
     if (done) {
       notify({
         title: `${task.title}: ${kind === "done" ? "done" : "skipped"}`,
@@ -137,7 +137,7 @@ export function TodayScreen() {
               group={group}
               onDone={(known, along) => void mark(group, known, "done", "", along)}
               onSkip={(known, reason) => void mark(group, known, "skipped", reason, [])}
-              onBack={(id, due) => void tried(() => unmarkTask(id, due), id)}
+              onBack={(id, due) => void runQueued(() => unmarkTask(id, due), id)}
             />
           ))}
         </div>

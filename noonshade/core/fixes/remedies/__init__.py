@@ -14,7 +14,7 @@ from noonshade.core.plan import Lamp
 
 
 def remedies_for(evaluation: Evaluation, finding: Finding, lamps: tuple[Lamp, ...]) -> Iterator[Candidate]:
-    """What may be tried for a finding, the smallest change first."""
+    """Remedies for a finding, the smallest change first."""
     plan = evaluation.plan
     maker = _OF_KIND.get(finding.kind)
     if maker is not None:
@@ -33,7 +33,7 @@ _OF_KIND: dict[str, _Maker] = {
     "uncontrolled": controls.controlled,
     "clearance": fixtures.clear,
     "climbed": fixtures.clear,
-    "mesh-held": fixtures.clear,
+    "mesh-clamped": fixtures.clear,
     "fire": fixtures.clear,
     "fitting": fixtures.guard,
     "mat-digger": fixtures.mat_elsewhere,

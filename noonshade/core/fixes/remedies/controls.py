@@ -102,8 +102,8 @@ def _reading(evaluation: Evaluation, plan: Plan, fixture: Fixture, thermostat: T
     watts = fixture.power_w * share
     if not fixture.lamp.power_min_w <= watts <= fixture.lamp.power_max_w:
         return None
-    held = replace(fixture, power_w=watts, thermostat_id=thermostat.id)
-    return probe_reading(with_fixture(plan, held), thermostat)
+    on_thermostat = replace(fixture, power_w=watts, thermostat_id=thermostat.id)
+    return probe_reading(with_fixture(plan, on_thermostat), thermostat)
 
 
 def probe_moved(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:

@@ -46,7 +46,7 @@ def clear(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
     """Farther from what it is too close to: higher, or from the wall; else a guard."""
     plan = evaluation.plan
     fixture = fixture_of(plan, finding)
-    if finding.kind == "mesh-held":
+    if finding.kind == "mesh-clamped":
         z = round(plan.enclosure.height_m + LEAST_ABOVE_MESH_M + CLEAR_M, 3)
         yield moved(plan, fixture, lifted(fixture, z), {"position_m.z_m": z})
         return

@@ -7,7 +7,7 @@ import math
 from noonshade.core.compiled import inlined
 from noonshade.core.light.kernel.types import MOST_BREAKS, Floats
 
-# Pieces of a source shorter than this share of it are not told apart.
+# Pieces of a source shorter than this share of it are not separated.
 GRAIN = 6e-3
 
 

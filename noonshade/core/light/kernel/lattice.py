@@ -184,7 +184,7 @@ def trace_lattice(
 
     Light varies slowly but at the edges of shade and close to lamps, so the lattice is taken in cells of
     eight by eight points. A cell is filled from nine of them by a biquadratic surface if bilinear
-    interpolation of its corners already foretells the other five, and quartered if not. A cell that
+    interpolation of its corners already predicts the other five, and quartered if not. A cell that
     something thin may throw its shade on is quartered at least once, as that shade may pass between
     its nine points.
 

@@ -1,3 +1,5 @@
+import { scaleLinear } from "d3-scale";
+import { line as curve } from "d3-shape";
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from "react";
 import { fixed, unitFormat } from "../../../domain/units/units";
 import { usePreferences } from "../../../ui/preferences";
@@ -54,7 +56,7 @@ export function DayChart({ series, place, wanted, hour, onHour }: DayChartProps)
     [series, place, wanted, units],
   );
   const inner = Math.max(120, width - LEFT - RIGHT);
-  const x = (h: number) => LEFT + (h / 24) * inner;
+  const x = scaleLinear([0, 24], [LEFT, LEFT + inner]);
   let top = 0;
   const placed = strips.map((strip) => {
     const y0 = top + TITLE;
@@ -65,7 +67,7 @@ export function DayChart({ series, place, wanted, hour, onHour }: DayChartProps)
 
   const put = (event: PointerEvent<HTMLDivElement>) => {
     const px = event.clientX - event.currentTarget.getBoundingClientRect().left;
-    const at = ((px - LEFT) / inner) * 24;
+    const at = x.invert(px);
     onHour(Math.min(23.5, Math.max(0, Math.round(at / STEP_H) * STEP_H)));
   };
   const key = (event: KeyboardEvent) => {
@@ -107,9 +109,8 @@ export function DayChart({ series, place, wanted, hour, onHour }: DayChartProps)
     >
       <svg className="absolute inset-0" width={width} height={height} aria-hidden="true">
         {placed.map((strip) => {
-          const y = (v: number) =>
-            strip.y0 + strip.tall * (1 - (v - strip.low) / (strip.high - strip.low));
-          const inside = (v: number) => Math.min(strip.y0 + strip.tall, Math.max(strip.y0, y(v)));
+          const y = scaleLinear([strip.low, strip.high], [strip.y0 + strip.tall, strip.y0]);
+          const inside = y.copy().clamp(true);
           return (
             <g key={strip.key}>
               <text x={LEFT} y={strip.y0 - 5} className="fill-ink text-[12px] font-semibold">
@@ -220,11 +221,12 @@ export function DayChart({ series, place, wanted, hour, onHour }: DayChartProps)
 }
 
 function pathOf(series: Series, x: (h: number) => number, y: (v: number) => number): string {
-  const parts: string[] = [`M${x(0).toFixed(1)} ${y(valueAt(series, 0)).toFixed(1)}`];
-  series.values.forEach((v, i) => {
-    parts.push(`L${x((i + 1) * series.step).toFixed(1)} ${y(v).toFixed(1)}`);
-  });
-  return parts.join("");
+  const values = [valueAt(series, 0), ...series.values];
+  const course = curve<number>(
+    (_, i) => x(i * series.step),
+    (v) => y(v),
+  ).digits(1);
+  return course(values) ?? "";
 }
 
 function extremes(lines: readonly Series[]): [number, number] {
@@ -258,8 +260,7 @@ function stripsOf(
   const floor = Math.floor((low - 1) / 5) * 5;
   const ceiling = Math.ceil((high + 1) / 5) * 5;
   const step = ceiling - floor > 30 ? 10 : 5;
-  const marks: number[] = [];
-  for (let v = Math.ceil(floor / step) * step; v <= ceiling; v += step) marks.push(v);
+  const marks = scaleLinear([floor, ceiling], [0, 1]).ticks((ceiling - floor) / step);
   const bands: Strip["bands"] = [
     ...(wanted.surface ? [{ wanted: wanted.surface, className: "fill-second opacity-15" }] : []),
     ...(wanted.air ? [{ wanted: wanted.air, className: "fill-first opacity-15" }] : []),
