@@ -37,7 +37,7 @@ def show_evaluation(options: argparse.Namespace) -> int:
         fixes |= {f.id: suggest_fixes(result, f, lamps, meshes) for f in result.findings if f.fails}
     spread = {i.check_id: i for i in compute_intervals(result)} if options.intervals else {}
     if options.format == "json":
-        from noonshade.web.evaluation.serializers import evaluation_model, fix_model
+        from noonshade.formats.results.evaluation import evaluation_model, fix_model
 
         shown = evaluation_model(result).model_dump(mode="json", exclude={"section", "plan_view"})
         if options.fixes:

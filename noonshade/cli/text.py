@@ -7,7 +7,6 @@ from collections.abc import Iterable, Mapping
 from typing import TextIO
 
 from noonshade.core.assessment.checks import Check
-from noonshade.core.assessment.summary import by_weight, summarize
 from noonshade.core.assessment.wording import (
     QUANTITY_WORDS,
     STATUS_WORDS,
@@ -27,6 +26,7 @@ from noonshade.core.readings import Fit, Kind, Task
 from noonshade.core.readings.fit_wording import describe_fit, likely_cause
 from noonshade.core.readings.instrument import SHARE_KINDS, UV_KINDS
 from noonshade.core.scenarios import ScenarioTable
+from noonshade.core.summary import by_weight, summarize
 from noonshade.core.uncertainty.intervals import Interval
 
 

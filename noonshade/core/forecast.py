@@ -6,11 +6,11 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from noonshade.core.assessment.summary import summarize
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import evaluate
 from noonshade.core.phrase import Phrase
 from noonshade.core.plan import Fixture, Plan
+from noonshade.core.summary import summarize
 
 # A lamp is spoken of when it has so little of its usual life left, days. Estimate: time to buy one.
 SOON_DAYS = 42.0

@@ -38,6 +38,12 @@ class Part(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False, frozen=True, strict=True)
 
 
+class Model(BaseModel):
+    """Base of what the interface takes and gives: unknown fields are refused, numbers are finite."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
 Id = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]*$")]
 Label = Annotated[str, Field(min_length=1, max_length=80)]
 

@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from noonshade.core.assessment.comparison import compare_evaluations
 from noonshade.core.assessment.reach import reach_of
+from noonshade.core.comparison import compare_evaluations
 from noonshade.core.evaluate import evaluate
 from noonshade.core.forecast import SOON_DAYS, find_due_items, forecast_months
 from noonshade.core.light.ageing import REFERENCE_H

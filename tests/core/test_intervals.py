@@ -7,11 +7,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from noonshade.core.assessment.summary import by_weight, summarize
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.phrase import plain_text
 from noonshade.core.plan import Plan
 from noonshade.core.scenarios import evaluate_scenarios, variants
+from noonshade.core.summary import by_weight, summarize
 from noonshade.core.uncertainty.intervals import (
     carried_over,
     compute_intervals,

@@ -26,7 +26,7 @@ from noonshade.demo import DEMO_PLANS
 from noonshade.formats.document import DocumentError
 from noonshade.formats.plan_document import PlanDocument, plan_from
 from noonshade.formats.plan_from_document import resolve
-from noonshade.web.evaluation.serializers import patch_of
+from noonshade.formats.results.evaluation import patch_of
 from tests.builders import CATALOG, flawless_raw, shipped_raw
 from tests.web.patches import applied
 

@@ -10,7 +10,6 @@ import numpy as np
 
 from noonshade.core.assessment.checks import SEVERITIES, Check
 from noonshade.core.assessment.finding import Finding
-from noonshade.core.assessment.summary import summarize
 from noonshade.core.care.year import (
     MONTHS,
     Brumation,
@@ -28,6 +27,7 @@ from noonshade.core.fixes.levers import candidates_for
 from noonshade.core.fixes.suggest import iterate_fixes
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.plan import Plan
+from noonshade.core.summary import summarize
 
 # What a fix of one month may change: what a keeper changes with the season.
 _SEASONAL = {

@@ -11,7 +11,6 @@ from typing import Any
 from jinja2 import Environment, PackageLoader, StrictUndefined
 from markupsafe import Markup
 
-from noonshade.core.assessment.summary import by_weight, summarize
 from noonshade.core.assessment.wording import QUANTITY_WORDS, evidence_text, range_text, value_text
 from noonshade.core.building import list_cautions, list_parts, running_cost
 from noonshade.core.day import Day
@@ -19,6 +18,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields
 from noonshade.core.phrase import Phrase, Units, clock, figure_text, plain_text
 from noonshade.core.plan import Fixture, Plan
+from noonshade.core.summary import by_weight, summarize
 from noonshade.formats.drawing import above_svg, front_svg
 
 STATUS = {"below": "too low", "within": "fits", "above": "too high", "cannot_tell": "not known"}

@@ -8,6 +8,7 @@ from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.scenarios import ScenarioTable, evaluate_scenarios
 from noonshade.core.uncertainty.intervals import DRAWS, SEED, carried_over
+from noonshade.formats.results.evaluation import fix_model, need_model
 from noonshade.services.application import Services
 from noonshade.web.assessment.schemas import (
     CellModel,
@@ -22,7 +23,6 @@ from noonshade.web.assessment.schemas import (
     ScenariosResponse,
     SpreadCause,
 )
-from noonshade.web.evaluation.serializers import fix_model, need_model
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
+from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
-from noonshade.web.evaluation.schemas import Model, NeedModel, PhrasePart, StatusName
+from noonshade.formats.results.models import FixModel, IntervalModel, NeedModel, StatusName
 
 
 class FixRequest(Model):
@@ -16,13 +17,6 @@ class FixRequest(Model):
     document: PlanDocument
     about_id: Annotated[str, Field(min_length=1, max_length=200)]
     most: Annotated[int, Field(ge=1, le=3)] = 3
-
-
-class IntervalModel(Model):
-    """The middle 80 % of what a figure may really be."""
-
-    low: float
-    high: float
 
 
 class IntervalsRequest(Model):
@@ -96,24 +90,6 @@ class ScenariosResponse(Model):
     situations: list[SituationName]
     rows: list[RowModel]
     left_out: list[LeftOutModel]
-
-
-class PatchStep(Model):
-    """One step on the document (RFC 6902): replace a value, add a thing to a list, remove one."""
-
-    op: Literal["replace", "add", "remove"]
-    path: str
-    value: bool | int | float | str | dict[str, Any] | None
-
-
-class FixModel(Model):
-    """A computed change, the figure it leads to (null for a finding), and what it would break."""
-
-    sentence: list[PhrasePart]
-    value: float | None
-    interval: IntervalModel | None
-    breaks: list[str]
-    patch: list[PatchStep]
 
 
 class FixResponse(Model):

@@ -9,12 +9,12 @@ from typing import Annotated
 from flask import Blueprint, Response, request, send_from_directory
 from pydantic import Field
 
+from noonshade.formats.document import Model
 from noonshade.services.application import Services
 from noonshade.services.backups import LARGEST_ARCHIVE, BackupSchedule, backup_policy
 from noonshade.services.backups import set_backup_schedule as store_schedule
 from noonshade.store.archive import Contents, check_archive, restore_archive
 from noonshade.store.backups import Archive
-from noonshade.web.evaluation.schemas import Model
 from noonshade.web.http.routing import operation
 
 backup_api = Blueprint("backups", __name__, url_prefix="/api")

@@ -11,11 +11,10 @@ from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.plan import Point
 from noonshade.core.readings.behaviour import HintId, Sighting, SightingKind, find_hints, find_seat
-from noonshade.formats.document import Id
+from noonshade.formats.document import Id, Model
 from noonshade.formats.plan_document import PointDocument, parse_plan
 from noonshade.services.application import Services
 from noonshade.store.sightings import SightingRecord
-from noonshade.web.evaluation.schemas import Model
 from noonshade.web.http.routing import operation
 
 behaviour_api = Blueprint("behaviour", __name__, url_prefix="/api")

@@ -10,6 +10,7 @@ from noonshade.core.building import list_cautions, list_parts, running_cost, set
 from noonshade.core.day import Day
 from noonshade.core.errors import ConvergenceError
 from noonshade.formats.plan_document import PlanDocument
+from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.services.application import Services
 from noonshade.web.building.schemas import (
     BuildingRequest,
@@ -19,7 +20,6 @@ from noonshade.web.building.schemas import (
     RunningModel,
     StepModel,
 )
-from noonshade.web.evaluation.serializers import phrase_parts
 from noonshade.web.http.routing import operation
 
 building_api = Blueprint("building", __name__, url_prefix="/api")

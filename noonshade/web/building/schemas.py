@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
+from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
-from noonshade.web.evaluation.schemas import Model, PhrasePart
+from noonshade.formats.results.models import PhrasePart
 
 GroupName = Literal[
     "enclosure", "lamps", "control", "ground", "furnishing", "moisture", "safety", "instruments"

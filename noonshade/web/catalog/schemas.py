@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Literal
 
-from noonshade.web.evaluation.schemas import LampControlName, Model, NeedModel, StageName
+from noonshade.formats.document import Model
+from noonshade.formats.results.models import LampControlName, NeedModel, StageName
 
 
 class LampModel(Model):

@@ -8,6 +8,7 @@ from noonshade.formats.plan_document import parse_plan
 from noonshade.formats.printed import pdf_of
 from noonshade.formats.printed.pages import font_face
 from noonshade.formats.printed.sheet import Sheet, SheetLine, sheet_html
+from noonshade.formats.results.evaluation import need_model
 from noonshade.services.application import Services
 from noonshade.services.commissioning import (
     NothingToSignError,
@@ -27,7 +28,6 @@ from noonshade.web.commissioning.schemas import (
     Signature,
     SignCommissioningTest,
 )
-from noonshade.web.evaluation.serializers import need_model
 from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation

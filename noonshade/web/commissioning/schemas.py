@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from noonshade.core.readings.commissioning import USUAL_DAYS, State
-from noonshade.web.evaluation.schemas import Model, NeedModel
+from noonshade.formats.document import Model
+from noonshade.formats.results.models import NeedModel
 
 CommissioningState = Literal["none", "running", "ready", "signed", "reopened"]
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from noonshade.core.assessment.comparison import compare_evaluations
-from noonshade.core.assessment.summary import summarize
+from noonshade.core.comparison import compare_evaluations
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.summary import summarize
 from noonshade.formats.document_changes import document_changes
+from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.services.application import Services
 from noonshade.web.compare.schemas import (
     ChangeModel,
@@ -18,7 +19,6 @@ from noonshade.web.compare.schemas import (
     RevisionName,
     SideModel,
 )
-from noonshade.web.evaluation.serializers import phrase_parts
 from noonshade.web.http.routing import operation
 
 compare_api = Blueprint("compare", __name__, url_prefix="/api")

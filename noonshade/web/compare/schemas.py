@@ -6,8 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
-from noonshade.web.evaluation.schemas import Model, PhrasePart, StatusName
+from noonshade.formats.results.models import PhrasePart, StatusName
 
 FigureName = Literal["surface", "air", "uvi", "uvi_facing", "humidity", "operative"]
 

@@ -12,6 +12,7 @@ from noonshade.core.day import Day, at_moment
 from noonshade.core.failure_scenarios import FailureOutcome, failure_scenarios_of, run_scenario
 from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields
 from noonshade.core.light.sun import day_length_h
+from noonshade.formats.results.evaluation import plan_view_model, quantised, section_model
 from noonshade.formats.results_csv import day_csv
 from noonshade.services.application import Services
 from noonshade.web.days.schemas import (
@@ -30,7 +31,6 @@ from noonshade.web.days.schemas import (
     MomentRequest,
     MomentResponse,
 )
-from noonshade.web.evaluation.serializers import plan_view_model, quantised, section_model
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 

@@ -6,16 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
-from noonshade.web.evaluation.schemas import (
-    Layer,
-    Model,
-    PlaceKindName,
-    PlanViewModel,
-    PlanViewRequest,
-    SectionModel,
-    SectionRequest,
-)
+from noonshade.formats.results.models import Layer, PlaceKindName, PlanViewModel, SectionModel
+from noonshade.web.evaluation.schemas import PlanViewRequest, SectionRequest
 from noonshade.web.http.dates import Day
 
 SeasonName = Literal["now", "winter", "summer"]

@@ -9,10 +9,10 @@ from flask import Blueprint
 from noonshade.core.care.cohabitation import assess_cohabitation
 from noonshade.core.care.growth import find_milestones
 from noonshade.formats.plan_document import parse_plan
+from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.services import cohabitation, growth
 from noonshade.services.application import Services
 from noonshade.services.enclosure_roles import enclosure_roles
-from noonshade.web.evaluation.serializers import phrase_parts
 from noonshade.web.growth.schemas import (
     CohabitationModel,
     GrowthPoint,

@@ -8,10 +8,10 @@ from pydantic import Field
 
 from noonshade.core.care.growth import Evidence
 from noonshade.core.care.quarantine import LONGEST, SHORTEST
-from noonshade.formats.document import Id
+from noonshade.formats.document import Id, Model
 from noonshade.formats.plan_document import PlanDocument
+from noonshade.formats.results.models import PhrasePart
 from noonshade.services.enclosure_roles import EnclosureRole
-from noonshade.web.evaluation.schemas import Model, PhrasePart
 from noonshade.web.http.dates import Day
 from noonshade.web.tasks.schemas import KnownTask
 

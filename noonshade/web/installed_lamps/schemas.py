@@ -6,8 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from noonshade.formats.document import Id, Label
-from noonshade.web.evaluation.schemas import Model
+from noonshade.formats.document import Id, Label, Model
 from noonshade.web.http.dates import Day
 
 

@@ -31,7 +31,7 @@ from noonshade.formats.photometric import parse_photometric
 from noonshade.formats.spectrum_csv import parse_spectrum
 from noonshade.services import lamps
 from noonshade.services.application import Services
-from noonshade.web.evaluation.serializers import lamp_model
+from noonshade.web.catalog.serializers import lamp_model
 from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from noonshade.formats.document import Model
 from noonshade.formats.lamp_document import (
     Distance,
     Geometry,
@@ -15,7 +16,6 @@ from noonshade.formats.lamp_document import (
     Uvi,
 )
 from noonshade.web.catalog.schemas import LampModel
-from noonshade.web.evaluation.schemas import Model
 
 LampId = Annotated[str, Field(min_length=1, max_length=64)]
 Hours = Annotated[float, Field(ge=0, le=100_000)]

@@ -7,8 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BeforeValidator, Field, model_validator
 
 from noonshade.core.care.weight_trend import TrendId
-from noonshade.formats.document import Id, Label
-from noonshade.web.evaluation.schemas import Model
+from noonshade.formats.document import Id, Label, Model
 from noonshade.web.http.dates import Day, Instant
 
 EntryKind = Literal[

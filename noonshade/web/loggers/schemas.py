@@ -7,9 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, Field
 
-from noonshade.formats.document import Id, Label
+from noonshade.formats.document import Id, Label, Model
 from noonshade.formats.plan_document import PointDocument
-from noonshade.web.evaluation.schemas import Model
 
 
 class MappingModel(Model):

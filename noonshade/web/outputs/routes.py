@@ -15,6 +15,7 @@ from pydantic import Field
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanGrid, PlanView, Section, SectionGrid, compute_fields
 from noonshade.core.phrase import Units
+from noonshade.formats.document import Model
 from noonshade.formats.drawing import FieldName, above_svg, front_svg
 from noonshade.formats.plan_document import PlanDocument, parse_plan
 from noonshade.formats.printed import Edition, PrintError, pdf_of, png_of, report_html
@@ -22,7 +23,6 @@ from noonshade.formats.printed.pages import WIDEST_PX, font_face
 from noonshade.formats.results_csv import field_csv
 from noonshade.services.application import Services
 from noonshade.web.building.routes import day_of
-from noonshade.web.evaluation.schemas import Model
 from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation

@@ -13,15 +13,20 @@ from noonshade.formats.plan_document import (
     parse_plan,
     plan_schema,
 )
+from noonshade.formats.results.evaluation import evaluation_model
+from noonshade.formats.results.models import EvaluateResponse
 from noonshade.formats.species_document import species_schema
 from noonshade.services import plans
 from noonshade.services.application import Services
 from noonshade.store.plans import PlanRecord
 from noonshade.web.catalog.schemas import CatalogModel
-from noonshade.web.evaluation.schemas import (
+from noonshade.web.catalog.serializers import catalog_model
+from noonshade.web.evaluation.schemas import EvaluateRequest
+from noonshade.web.http import downloads
+from noonshade.web.http.openapi import openapi
+from noonshade.web.http.routing import operation
+from noonshade.web.plans.schemas import (
     CreatePlan,
-    EvaluateRequest,
-    EvaluateResponse,
     Health,
     PlanList,
     PlanSummary,
@@ -30,10 +35,6 @@ from noonshade.web.evaluation.schemas import (
     RevisionSummary,
     SavePlan,
 )
-from noonshade.web.evaluation.serializers import catalog_model, evaluation_model
-from noonshade.web.http import downloads
-from noonshade.web.http.openapi import openapi
-from noonshade.web.http.routing import operation
 
 api = Blueprint("api", __name__, url_prefix="/api")
 

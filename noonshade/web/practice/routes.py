@@ -15,7 +15,10 @@ from noonshade.core.readings import Reading, fit_readings, predict_readings, pro
 from noonshade.core.readings.fit_wording import describe_fit
 from noonshade.core.readings.instrument import InstrumentKind, Kind
 from noonshade.core.uncertainty.multipliers import HALF_80
+from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument, PointDocument, parse_plan
+from noonshade.formats.results.evaluation import phrase_parts
+from noonshade.formats.results.models import PhrasePart
 from noonshade.instruments.meters import Hold
 from noonshade.instruments.practice import (
     FAULTS,
@@ -28,8 +31,6 @@ from noonshade.instruments.practice import (
 )
 from noonshade.instruments.true_enclosure import TrueEnclosure
 from noonshade.services.application import Services
-from noonshade.web.evaluation.schemas import Model, PhrasePart
-from noonshade.web.evaluation.serializers import phrase_parts
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 from noonshade.web.readings.schemas import ExpectedModel, TaskModel

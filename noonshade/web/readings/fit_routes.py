@@ -7,9 +7,9 @@ from flask import Blueprint
 from noonshade.core.readings.fit_wording import describe_fitted
 from noonshade.core.uncertainty.measured import stale_fits
 from noonshade.formats.plan_from_document import fitted_from
+from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.services.application import Services
 from noonshade.services.readings import Instruments, fit_plan, predict_each
-from noonshade.web.evaluation.serializers import phrase_parts
 from noonshade.web.http.routing import operation
 from noonshade.web.readings.schemas import (
     FitReadingsRequest,

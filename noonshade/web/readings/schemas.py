@@ -10,9 +10,9 @@ from pydantic import Field, field_validator, model_validator
 
 from noonshade.core.readings.instrument import SHARE_KINDS, InstrumentKind, Kind
 from noonshade.core.readings.reading import needs_place
-from noonshade.formats.document import Id, Label
+from noonshade.formats.document import Id, Label, Model
 from noonshade.formats.plan_document import MeasuredDocument, PlanDocument, PointDocument
-from noonshade.web.evaluation.schemas import Model, PhrasePart
+from noonshade.formats.results.models import PhrasePart
 
 Source = Literal["hand", "logger", "device", "practice"]
 

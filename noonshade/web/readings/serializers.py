@@ -6,9 +6,9 @@ from noonshade.core.readings import PredictedReading, Task
 from noonshade.core.readings.fit_wording import bias_in_words, in_words, likely_cause
 from noonshade.formats.plan_document import PointDocument
 from noonshade.formats.plan_from_document import measured_document
+from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.services.readings import FitResult, Instruments, position_of
 from noonshade.store.readings import ReadingRecord
-from noonshade.web.evaluation.serializers import phrase_parts
 from noonshade.web.readings.schemas import (
     BiasModel,
     ExpectedModel,

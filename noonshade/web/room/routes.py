@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from flask import Blueprint
 
+from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.formats.room_document import RoomLayout
 from noonshade.services import room
 from noonshade.services.application import Services
-from noonshade.web.evaluation.serializers import phrase_parts
 from noonshade.web.http.routing import operation
 from noonshade.web.room.schemas import (
     ClimateSet,

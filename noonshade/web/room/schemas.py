@@ -6,9 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument, RoomDocument
+from noonshade.formats.results.models import PhrasePart
 from noonshade.formats.room_document import RoomClimateSettings, RoomLayout
-from noonshade.web.evaluation.schemas import Model, PhrasePart
 
 
 class RoomModel(Model):

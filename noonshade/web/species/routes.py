@@ -7,6 +7,7 @@ from flask import Blueprint, Response
 from noonshade.core.needs.find import find_species
 from noonshade.core.needs.species import SCHOOLS, Species
 from noonshade.core.needs.weighing import needs_for
+from noonshade.formats.results.evaluation import need_model
 from noonshade.formats.species_document import (
     SpeciesDocument,
     document_from_species,
@@ -16,7 +17,7 @@ from noonshade.formats.species_document import (
 )
 from noonshade.services.application import Services
 from noonshade.services.species import species_uses, store_species
-from noonshade.web.evaluation.serializers import need_model, species_model
+from noonshade.web.catalog.serializers import species_model
 from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation

@@ -6,9 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from noonshade.formats.document import Model
+from noonshade.formats.results.models import NeedModel, SchoolName, StageName
 from noonshade.formats.species_document import SpeciesDocument
 from noonshade.web.catalog.schemas import SpeciesModel
-from noonshade.web.evaluation.schemas import Model, NeedModel, SchoolName, StageName
 
 
 class SettledNeeds(Model):

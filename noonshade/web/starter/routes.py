@@ -17,8 +17,8 @@ from noonshade.core.starter import (
 from noonshade.formats.document import Problem
 from noonshade.formats.plan_from_document import room_of
 from noonshade.formats.plan_to_document import plan_document_of
+from noonshade.formats.results.evaluation import fix_model
 from noonshade.services.application import Services
-from noonshade.web.evaluation.serializers import fix_model
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 from noonshade.web.starter.schemas import (

@@ -8,10 +8,9 @@ from pydantic import Field
 
 from noonshade.core.needs.species import Grade, StageId
 from noonshade.core.starter import EnclosureKind
-from noonshade.formats.document import Id, Label
+from noonshade.formats.document import Id, Label, Model
 from noonshade.formats.plan_document import EnclosureLength, EnclosureSide, PlanDocument, RoomDocument
-from noonshade.web.assessment.schemas import FixModel
-from noonshade.web.evaluation.schemas import Model
+from noonshade.formats.results.models import FixModel
 
 
 class SizeModel(Model):

@@ -10,8 +10,7 @@ from pydantic import Field, model_validator
 from noonshade.core.care.recurrence import Rule, RuleError, check_rule
 from noonshade.core.care.routine import TaskKind
 from noonshade.core.care.year import Phase
-from noonshade.formats.document import Id
-from noonshade.web.evaluation.schemas import Model
+from noonshade.formats.document import Id, Model
 from noonshade.web.http.dates import Day
 from noonshade.web.logbook.schemas import EntryModel
 from noonshade.web.room.schemas import DueModel

@@ -8,9 +8,9 @@ from typing import Literal
 
 from flask import Blueprint
 
+from noonshade.formats.document import Model
 from noonshade.services.application import Services
 from noonshade.store.logbook import Wanted
-from noonshade.web.evaluation.schemas import Model
 from noonshade.web.http.routing import operation
 from noonshade.web.logbook.schemas import EntryKind
 from noonshade.web.logbook.serializers import entry_model

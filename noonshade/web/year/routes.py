@@ -23,10 +23,10 @@ from noonshade.formats.calendar_file import (
 )
 from noonshade.formats.printed.card import card_html
 from noonshade.formats.printed.pages import font_face, pdf_of
+from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.formats.year_document import year_document
 from noonshade.services import year
 from noonshade.services.application import Services
-from noonshade.web.evaluation.serializers import phrase_parts
 from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation

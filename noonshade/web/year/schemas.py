@@ -7,9 +7,10 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from noonshade.core.care.year import Phase, Week
+from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
+from noonshade.formats.results.models import PhrasePart
 from noonshade.formats.year_document import YearDocument
-from noonshade.web.evaluation.schemas import Model, PhrasePart
 
 
 class YearRequest(Model):

@@ -1,0 +1,1 @@
+"""Results as documents: what the interface and the terminal give out as JSON."""
