@@ -81,7 +81,7 @@ def test_what_holds_over_time_is_clean(new_page: PageMaker) -> None:
     page.goto("/plans/collared-lizard")
     settled(page)
     page.get_by_role("radio", name="Over time").click()
-    page.get_by_test_id("over-time-summary").wait_for()
+    page.get_by_test_id("scenarios-summary").wait_for()
     assert violations(page) == []
 
 
@@ -152,7 +152,7 @@ def test_nothing_comes_from_elsewhere(new_page: PageMaker) -> None:
 def test_first_load_of_script_is_small() -> None:
     import gzip
 
-    dist = Path(ROOT) / "frontend/dist"
+    dist = Path(ROOT) / "noonshade/web/static"
     # What the page names; the rest is fetched when its screen is opened.
     names = re.findall(r"/assets/[^\"]+\.js", (dist / "index.html").read_text(encoding="utf-8"))
     assert names

@@ -84,8 +84,8 @@ def test_a_hide_that_is_missing_is_added_by_its_fix(new_page: PageMaker) -> None
 
 def test_what_holds_over_time_in_one_table(page: Page) -> None:
     page.get_by_role("radio", name="Over time").click()
-    table = page.get_by_test_id("over-time")
-    expect(page.get_by_test_id("over-time-summary")).to_contain_text("of 11 needs hold always")
+    table = page.get_by_test_id("scenarios")
+    expect(page.get_by_test_id("scenarios-summary")).to_contain_text("of 11 needs hold always")
     night = table.get_by_role("row", name=re.compile("^Night air"))
     expect(night).to_contain_text("sometimes")
     expect(night).to_contain_text("13.0 °C")

@@ -93,12 +93,12 @@ def test_drills_run_one_after_another_and_can_be_stopped(new_page: PageMaker) ->
     page.route("**/api/day/failure-scenarios", lambda _: None)
     page.get_by_role("radio", name="What if").click()
     page.get_by_role("button", name="Stop").click()
-    panel = page.get_by_test_id("failure_scenarios")
+    panel = page.get_by_test_id("what-if")
     expect(panel).to_have_attribute("data-running", "false")
     expect(panel).to_contain_text("Stopped before the first was played")
     page.unroute("**/api/day/failure-scenarios")
     page.get_by_role("button", name="Play them again").click()
-    page.locator('[data-testid="failure_scenarios"][data-running="false"]').wait_for(timeout=60_000)
+    page.locator('[data-testid="what-if"][data-running="false"]').wait_for(timeout=60_000)
     expect(panel.get_by_role("status")).to_contain_text("Played 6 of 6")
     # A heat wave leaves a gecko of cool forests nowhere to go; that comes first.
     first = panel.get_by_role("listitem").first

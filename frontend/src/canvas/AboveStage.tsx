@@ -1,30 +1,19 @@
 import { useMemo } from "react";
 import type { Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
-import { extentOf, fixturesOf, lampMargins, lidParts, withFixture } from "../domain/plan/document";
-import { fixtureActions, makeStepRunner } from "../domain/plan/itemActions";
+import { extentOf, lampMargins, lidParts } from "../domain/plan/document";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
-import { addPin } from "../domain/plan/pins";
 import { snappedAcross, snappedAlong } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import { useWidth } from "../ui/useWidth";
 import { AnimalFromAbove } from "./EnclosureDrawing";
+import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
-import { Furnishings } from "./Furnishings";
-import { fieldsOf } from "./fields";
-import { HoverHighlight } from "./HoverHighlight";
-import { LiveDimension } from "./LiveDimension";
-import { Movable, type Spot } from "./Movable";
-import { NeedZones } from "./NeedZones";
-import { Pins } from "./Pins";
-import { Probes } from "./Probes";
 import { type Projection, projection } from "./projection";
-import { Reach } from "./ShadeAndReach";
-import { StageFrame } from "./StageFrame";
 
 /** The enclosure from above, its front at the bottom, with the field at one height over it. */
 export function AboveStage(props: StageProps) {
-  const { document: d, evaluation, catalog, field: name, selected, onSelect, edits } = props;
+  const { document: d, evaluation } = props;
   const { units } = usePreferences();
   const [frame, width] = useWidth<HTMLDivElement>(760);
   const { length_m: length, depth_m: depth } = d.enclosure;
@@ -38,49 +27,26 @@ export function AboveStage(props: StageProps) {
     [length, depth, width, tallest],
   );
   const view = evaluation?.plan_view ?? null;
-  const fields = useMemo(() => view && fieldsOf(view), [view]);
-  const field = fields?.[name] ?? null;
-  const { scale } = props;
+  const axes: Axes = {
+    from: "above",
+    up: "y_m",
+    size: { across: length, up: depth },
+    where: (x, y) =>
+      `${show(x, "length", units)} from the left, ${show(y, "length", units)} from the front`,
+    lampLimit: (f, lamp, s, by) => {
+      const margin = lampMargins(d, f, lamp);
+      const x = by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x);
+      const y = by === "keys" ? onGrid(s.z) : snappedAcross(d, s.z);
+      return {
+        x: tidy(clamp(x, margin.x, length - margin.x)),
+        z: tidy(clamp(y, margin.y, depth - margin.y)),
+      };
+    },
+  };
   const basking = evaluation?.places.find((place) => place.kind === "basking");
-  const where = (x: number, y: number) =>
-    `${show(x, "length", units)} from the left, ${show(y, "length", units)} from the front`;
   const enclosure = { x: p.x(0), y: p.y(depth), width: p.scale * length, height: p.scale * depth };
-
-  return (
-    <StageFrame
-      frame={frame}
-      projection={p}
-      from="above"
-      size={{ across: length, up: depth }}
-      label="The enclosure from above, to scale, its front at the bottom"
-      testId="stage-above"
-      name={name}
-      field={field}
-      fields={fields}
-      scale={scale}
-      evaluation={evaluation}
-      shade={props.shade}
-      where={where}
-      hint={
-        view
-          ? `At ${show(view.z_m, "length", units)} above the enclosure floor. Drag a lamp or a furnishing to move it.`
-          : "Working it out…"
-      }
-      onPin={(x_m, y_m) =>
-        addPin(d, view ? { x_m, y_m, z_m: view.z_m } : { x_m, y_m }, edits, onSelect)
-      }
-    >
-      <rect {...enclosure} className="fill-none stroke-edge" strokeWidth={3} aria-hidden="true" />
-      <Furnishings
-        document={d}
-        projection={p}
-        from="above"
-        catalog={catalog}
-        selected={selected}
-        onSelect={onSelect}
-        edits={edits}
-        shape={(item) => <FromAbove item={item} document={d} p={p} />}
-      />
+  const middle = (
+    <>
       {basking && (
         <AnimalFromAbove
           x={basking.x_m}
@@ -89,10 +55,6 @@ export function AboveStage(props: StageProps) {
           projection={p}
         />
       )}
-      {props.reach && evaluation && (
-        <Reach document={d} evaluation={evaluation} projection={p} from="above" />
-      )}
-      <NeedZones document={d} evaluation={evaluation} field={name} projection={p} from="above" />
       <g aria-hidden="true" className="pointer-events-none">
         {lidParts(d).map((inset) => (
           <rect
@@ -114,98 +76,74 @@ export function AboveStage(props: StageProps) {
           front
         </text>
       </g>
-      {fixturesOf(d).map((f) => {
-        const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
-        if (!lamp) return null;
-        const { x_m: x, y_m: y } = f.position_m;
-        const margin = lampMargins(d, f, lamp);
-        const moved = (s: Spot) =>
-          withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, y_m: s.z } });
-        return (
-          <Movable
-            key={f.id}
-            label={`${f.label}, ${where(x, y)}. Arrow keys move it.`}
-            testId={`above-${f.id}`}
-            at={{ x, z: y }}
-            projection={p}
-            selected={selected === f.id}
-            onSelect={() => onSelect(f.id)}
-            limitKeys={(s) => ({
-              x: tidy(clamp(onGrid(s.x), margin.x, length - margin.x)),
-              z: tidy(clamp(onGrid(s.z), margin.y, depth - margin.y)),
+    </>
+  );
+
+  return (
+    <EnclosureStage
+      {...props}
+      axes={axes}
+      projection={p}
+      frame={frame}
+      cut={view}
+      shows={() => true}
+      pinAt={view ? { z_m: view.z_m } : {}}
+      label="The enclosure from above, to scale, its front at the bottom"
+      hint={
+        view
+          ? `At ${show(view.z_m, "length", units)} above the enclosure floor. Drag a lamp or a furnishing to move it.`
+          : "Computing the field…"
+      }
+      testId="stage-above"
+      lampTestId="above"
+      layers={{
+        ground: (
+          <rect
+            {...enclosure}
+            className="fill-none stroke-edge"
+            strokeWidth={3}
+            aria-hidden="true"
+          />
+        ),
+        middle,
+        marks: (
+          <g aria-hidden="true" className="pointer-events-none">
+            {evaluation?.places.map((place, i, all) => {
+              // Names that would stand on one another go down a line each.
+              const near = (other: typeof place) =>
+                Math.abs(p.x(other.x_m) - p.x(place.x_m)) < 7 * other.label.length &&
+                Math.abs(p.y(other.y_m) - p.y(place.y_m)) < 13;
+              const down = 14 * all.slice(0, i).filter(near).length;
+              return (
+                <g key={place.id}>
+                  <circle
+                    cx={p.x(place.x_m)}
+                    cy={p.y(place.y_m)}
+                    r={3}
+                    className="fill-raised stroke-ink"
+                    strokeWidth={1.5}
+                  />
+                  <text
+                    x={p.x(place.x_m) + 7}
+                    y={p.y(place.y_m) + down}
+                    dy="0.35em"
+                    className="fill-ink stroke-panel text-[12px] font-semibold"
+                    strokeWidth={3.5}
+                    paintOrder="stroke"
+                  >
+                    {place.label}
+                  </text>
+                </g>
+              );
             })}
-            limit={(s) => ({
-              x: tidy(clamp(snappedAlong(d, s.x), margin.x, length - margin.x)),
-              z: tidy(clamp(snappedAcross(d, s.z), margin.y, depth - margin.y)),
-            })}
-            onDrag={(s) => edits.preview(moved(s))}
-            onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
-            onCancel={edits.cancel}
-            actions={fixtureActions(d, f)}
-            onStep={makeStepRunner(edits.commit, onSelect)}
-          >
-            <LampFromAbove fixture={f} lamp={lamp} p={p} selected={selected === f.id} />
-          </Movable>
-        );
-      })}
-      <g aria-hidden="true" className="pointer-events-none">
-        {evaluation?.places.map((place, i, all) => {
-          // Names that would stand on one another go down a line each.
-          const near = (other: typeof place) =>
-            Math.abs(p.x(other.x_m) - p.x(place.x_m)) < 7 * other.label.length &&
-            Math.abs(p.y(other.y_m) - p.y(place.y_m)) < 13;
-          const down = 14 * all.slice(0, i).filter(near).length;
-          return (
-            <g key={place.id}>
-              <circle
-                cx={p.x(place.x_m)}
-                cy={p.y(place.y_m)}
-                r={3}
-                className="fill-raised stroke-ink"
-                strokeWidth={1.5}
-              />
-              <text
-                x={p.x(place.x_m) + 7}
-                y={p.y(place.y_m) + down}
-                dy="0.35em"
-                className="fill-ink stroke-panel text-[12px] font-semibold"
-                strokeWidth={3.5}
-                paintOrder="stroke"
-              >
-                {place.label}
-              </text>
-            </g>
-          );
-        })}
-      </g>
-      <Probes
-        document={d}
-        projection={p}
-        from="above"
-        selected={selected}
-        onSelect={onSelect}
-        edits={edits}
-        where={where}
-      />
-      <LiveDimension document={d} projection={p} from="above" selected={selected} />
-      <Pins
-        document={d}
-        evaluation={evaluation}
-        field={name}
-        projection={p}
-        from="above"
-        selected={selected}
-        onSelect={onSelect}
-        edits={edits}
-      />
-      <HoverHighlight
-        id={props.pointed ?? null}
-        document={d}
-        evaluation={evaluation}
-        projection={p}
-        from="above"
-      />
-    </StageFrame>
+          </g>
+        ),
+        furnishing: (item) => <FromAbove item={item} document={d} p={p} />,
+        lamp: (f, lamp, isSelected) => (
+          <LampFromAbove fixture={f} lamp={lamp} p={p} selected={isSelected} />
+        ),
+      }}
+    />
   );
 }
 

@@ -1,37 +1,26 @@
 import { useMemo } from "react";
-import type { Fixture, PlanDocument } from "../api/types";
+import type { PlanDocument } from "../api/types";
 import {
   deepestSubstrate,
   fixturesOf,
   highestLamp,
   lampMargins,
   thermostatsOf,
-  withFixture,
 } from "../domain/plan/document";
-import { fixtureActions, makeStepRunner } from "../domain/plan/itemActions";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
-import { addPin } from "../domain/plan/pins";
 import { snappedAlong } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import { useWidth } from "../ui/useWidth";
 import { Tag } from "./Dimension";
 import { Animal, EnclosureDrawing, FurnishingShape } from "./EnclosureDrawing";
+import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
-import { Furnishings } from "./Furnishings";
-import { fieldsOf } from "./fields";
-import { HoverHighlight } from "./HoverHighlight";
-import { LiveDimension } from "./LiveDimension";
-import { Movable, type Spot } from "./Movable";
-import { NeedZones } from "./NeedZones";
-import { Pins } from "./Pins";
+import { Movable } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
-import { Probes } from "./Probes";
 import { headroom, projection } from "./projection";
 import { Rulers } from "./Rulers";
-import { Reach } from "./ShadeAndReach";
-import { StageFrame } from "./StageFrame";
 import { SurfaceStrips } from "./SurfaceStrips";
 import { Vents } from "./Vents";
 
@@ -56,64 +45,42 @@ export function SectionStage(props: StageProps) {
     [length, height, above, width, tallest],
   );
   const section = evaluation?.section ?? null;
-  const fields = useMemo(() => section && fieldsOf(section), [section]);
-  // Surfaces are lines in a section: nothing lies behind them.
-  const field = name === "surface" ? null : (fields?.[name] ?? null);
   const { scale } = props;
-  const lampOf = (id: string) => catalog.lamps.find((l) => l.id === id);
-  const where = (x: number, z: number) =>
-    `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`;
   const ground = d.substrate.depth_m;
-  const within = (x: number, margin: number) =>
-    tidy(clamp(x, margin, d.enclosure.length_m - margin));
-  const hung = (f: Fixture, z: number) => {
-    const lowest = f.mount === "air" ? ground + 0.01 : 0;
-    return f.mount === "floor" ? 0 : tidy(clamp(onGrid(z), lowest, highestLamp(d)));
+  const axes: Axes = {
+    from: "front",
+    up: "z_m",
+    size: { across: length, up: height },
+    where: (x, z) =>
+      `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`,
+    lampLimit: (f, lamp, s, by) => {
+      const margin = lampMargins(d, f, lamp).x;
+      const lowest = f.mount === "air" ? ground + 0.01 : 0;
+      return {
+        x: tidy(clamp(by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x), margin, length - margin)),
+        z: f.mount === "floor" ? 0 : tidy(clamp(onGrid(s.z), lowest, highestLamp(d))),
+      };
+    },
   };
   const basking = evaluation?.places.find((place) => place.kind === "basking");
-
-  return (
-    <StageFrame
-      frame={frame}
-      projection={p}
-      from="front"
-      size={{ across: length, up: height }}
-      label="The enclosure from the front, to scale"
-      testId="stage"
-      name={name}
-      field={field}
-      fields={fields}
-      scale={scale}
-      evaluation={evaluation}
-      shade={props.shade}
-      where={where}
-      hint="Point at the picture to read it, double-click to pin a place; drag things to move them."
-      onPin={(x_m, z_m) =>
-        addPin(d, { x_m, z_m, y_m: section?.y_m ?? d.enclosure.depth_m / 2 }, edits, onSelect)
-      }
-    >
+  const behind = (
+    <>
       <clipPath id="inside">
-        <rect x={p.x(0)} y={0} width={p.scale * d.enclosure.length_m} height={p.y(ground)} />
+        <rect x={p.x(0)} y={0} width={p.scale * length} height={p.y(ground)} />
       </clipPath>
       <g clipPath="url(#inside)">
         {fixturesOf(d).map((f) => {
-          const lamp = lampOf(f.lamp_id);
+          const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
           return lamp ? (
             <BeamEdges key={f.id} fixture={f} lamp={lamp} document={d} projection={p} />
           ) : null;
         })}
       </g>
       <EnclosureDrawing enclosure={d.enclosure} depth={ground} projection={p} />
-      <Furnishings
-        document={d}
-        projection={p}
-        from="front"
-        catalog={catalog}
-        selected={selected}
-        onSelect={onSelect}
-        edits={edits}
-        shape={(item) => <FurnishingShape item={item} document={d} projection={p} />}
-      />
+    </>
+  );
+  const middle = (
+    <>
       {section && scale && (name === "air" || name === "surface") && (
         <SurfaceStrips
           section={section}
@@ -122,10 +89,6 @@ export function SectionStage(props: StageProps) {
           thick={name === "surface" ? 11 : 6}
         />
       )}
-      {props.reach && evaluation && (
-        <Reach document={d} evaluation={evaluation} projection={p} from="front" />
-      )}
-      <NeedZones document={d} evaluation={evaluation} field={name} projection={p} from="front" />
       <Vents document={d} projection={p} selected={selected} onSelect={onSelect} edits={edits} />
       {basking && (
         <Animal
@@ -136,7 +99,6 @@ export function SectionStage(props: StageProps) {
         />
       )}
       <Rulers document={d} projection={p} units={units} />
-
       <Movable
         label={`Substrate, ${show(ground, "length", units)} deep. Arrow keys change it.`}
         testId="move-substrate"
@@ -187,42 +149,10 @@ export function SectionStage(props: StageProps) {
           />
         </g>
       </Movable>
-
-      {fixturesOf(d).map((f) => {
-        const lamp = lampOf(f.lamp_id);
-        if (!lamp) return null;
-        const { x_m: x, z_m: z } = f.position_m;
-        const margin = lampMargins(d, f, lamp).x;
-        const moved = (s: Spot) =>
-          withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, z_m: s.z } });
-        return (
-          <Movable
-            key={f.id}
-            label={`${f.label}, ${where(x, z)}. Arrow keys move it.`}
-            testId={`move-${f.id}`}
-            at={{ x, z }}
-            projection={p}
-            selected={selected === f.id}
-            onSelect={() => onSelect(f.id)}
-            limitKeys={(s) => ({ x: within(onGrid(s.x), margin), z: hung(f, s.z) })}
-            limit={(s) => ({ x: within(snappedAlong(d, s.x), margin), z: hung(f, s.z) })}
-            onDrag={(s) => edits.preview(moved(s))}
-            onDrop={(s) => edits.commit(moved(s), `${f.label} to ${where(s.x, s.z)}`)}
-            onCancel={edits.cancel}
-            actions={fixtureActions(d, f)}
-            onStep={makeStepRunner(edits.commit, onSelect)}
-          >
-            <FixtureShape
-              fixture={f}
-              lamp={lamp}
-              document={d}
-              projection={p}
-              selected={selected === f.id}
-            />
-          </Movable>
-        );
-      })}
-
+    </>
+  );
+  const marks = (
+    <>
       {thermostatsOf(d).map((t) => {
         const [x, y] = [p.x(t.probe_m.x_m), p.y(t.probe_m.z_m)];
         const reading = evaluation?.thermostats.find((s) => s.id === t.id)?.probe_c;
@@ -242,35 +172,34 @@ export function SectionStage(props: StageProps) {
           </g>
         );
       })}
-      <Probes
-        document={d}
-        projection={p}
-        from="front"
-        selected={selected}
-        onSelect={onSelect}
-        edits={edits}
-        where={where}
-      />
       <PlaceMarks document={d} evaluation={evaluation} field={name} projection={p} />
-      <Pins
-        document={d}
-        evaluation={evaluation}
-        field={name}
-        projection={p}
-        from="front"
-        selected={selected}
-        onSelect={onSelect}
-        edits={edits}
-      />
-      <LiveDimension document={d} projection={p} from="front" selected={selected} />
-      <HoverHighlight
-        id={props.pointed ?? null}
-        document={d}
-        evaluation={evaluation}
-        projection={p}
-        from="front"
-      />
-    </StageFrame>
+    </>
+  );
+
+  return (
+    <EnclosureStage
+      {...props}
+      axes={axes}
+      projection={p}
+      frame={frame}
+      cut={section}
+      // Surfaces are lines in a section: nothing lies behind them.
+      shows={(field) => field !== "surface"}
+      pinAt={{ y_m: section?.y_m ?? d.enclosure.depth_m / 2 }}
+      label="The enclosure from the front, to scale"
+      hint="Point at the picture to read it, double-click to pin a place; drag things to move them."
+      testId="stage"
+      lampTestId="move"
+      layers={{
+        ground: behind,
+        middle,
+        marks,
+        furnishing: (item) => <FurnishingShape item={item} document={d} projection={p} />,
+        lamp: (f, lamp, isSelected) => (
+          <FixtureShape fixture={f} lamp={lamp} document={d} projection={p} selected={isSelected} />
+        ),
+      }}
+    />
   );
 }
 

@@ -3,9 +3,9 @@ import { dayText } from "../../domain/logbook/days";
 import { firstDay } from "../../domain/year/year";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
+import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
-import { NumberField } from "../../ui/NumberField";
-import { GRID } from "../plan/forms";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 
 interface YearSettingsProps {
   document: PlanDocument;
@@ -23,56 +23,85 @@ const REST: YearRest = {
   light_h: 0,
 };
 
+const SUMMARIES: Partial<Record<keyof Year, string>> = {
+  days_follow: "Day length over the year",
+  day_swing_k: "Set points by day over the year",
+  night_swing_k: "Set points by night over the year",
+  misting_follow: "Misting over the year",
+};
+
+/** What follows the home's seasons, and by how much. */
+const rowsOf = (document: PlanDocument): readonly NumberRow<Year>[] => [
+  {
+    key: "days_follow",
+    label: "Of the home's day length",
+    dimension: "share",
+    min: 0,
+    max: 1,
+    usual: 1,
+    help: (
+      <Help about="day length over the year">
+        100 %: days as long as at home, week by week. 0 %: the plan's {document.photoperiod_h ?? 12}{" "}
+        h all year. Day length tells many animals when to eat, to rest and to breed.
+      </Help>
+    ),
+  },
+  {
+    key: "day_swing_k",
+    label: "Set by day, lower in the coolest week by",
+    dimension: "difference",
+    min: 0,
+    max: 15,
+  },
+  {
+    key: "night_swing_k",
+    label: "Set by night, lower in the coolest week by",
+    dimension: "difference",
+    min: 0,
+    max: 15,
+  },
+  ...((document.mistings ?? []).length > 0
+    ? [
+        {
+          key: "misting_follow",
+          label: "Misting follows the home's rain by",
+          dimension: "share",
+          min: 0,
+          max: 1,
+        } as const,
+      ]
+    : []),
+];
+
+const restRows = (rest: YearRest): readonly NumberRow<YearRest>[] => [
+  { key: "weeks", label: "It lasts", dimension: "weeks", min: 1, max: 40, whole: true },
+  {
+    key: "ramp_weeks",
+    label: "Weeks down and up again, each",
+    dimension: "weeks",
+    min: 0,
+    max: 6,
+    usual: 2,
+    whole: true,
+  },
+  { key: "low_c", label: "At least", dimension: "temperature", min: -5, max: rest.high_c - 0.5 },
+  { key: "high_c", label: "At most", dimension: "temperature", min: rest.low_c + 0.5, max: 30 },
+  { key: "light_h", label: "Light in the rest, a day", dimension: "duration", min: 0, max: 16 },
+];
+
 /** How the enclosure goes through the year: what of the home's seasons is copied, and the rest. */
 export function YearSettings({ document, year, usual, onChange }: YearSettingsProps) {
   const put = (part: Partial<Year>, summary: string) => onChange({ ...year, ...part }, summary);
   const rest = year.brumation ?? null;
   const putRest = (part: Partial<YearRest>) =>
     rest && put({ brumation: { ...rest, ...part } }, "The winter rest");
-  const mists = (document.mistings ?? []).length > 0;
   return (
     <div className={GRID}>
-      <NumberField
-        label="Of the home's day length"
-        dimension="share"
-        value={year.days_follow ?? 1}
-        min={0}
-        max={1}
-        onCommit={(days_follow) => put({ days_follow }, "Day length over the year")}
-        help={
-          <Help about="day length over the year">
-            100 %: days as long as at home, week by week. 0 %: the plan's{" "}
-            {document.photoperiod_h ?? 12} h all year. Day length tells many animals when to eat, to
-            rest and to breed.
-          </Help>
-        }
+      <NumberFields
+        rows={rowsOf(document)}
+        of={year}
+        onCommit={(part, row) => put(part, SUMMARIES[row.key] ?? row.label)}
       />
-      <NumberField
-        label="Set by day, lower in the coolest week by"
-        dimension="difference"
-        value={year.day_swing_k ?? 0}
-        min={0}
-        max={15}
-        onCommit={(day_swing_k) => put({ day_swing_k }, "Set points by day over the year")}
-      />
-      <NumberField
-        label="Set by night, lower in the coolest week by"
-        dimension="difference"
-        value={year.night_swing_k ?? 0}
-        min={0}
-        max={15}
-        onCommit={(night_swing_k) => put({ night_swing_k }, "Set points by night over the year")}
-      />
-      {mists && (
-        <NumberField
-          label="Misting follows the home's rain by"
-          dimension="share"
-          value={year.misting_follow ?? 0}
-          min={0}
-          max={1}
-          onCommit={(misting_follow) => put({ misting_follow }, "Misting over the year")}
-        />
-      )}
       <CheckField
         label="Seasons turned by half a year"
         checked={year.shifted ?? false}
@@ -127,46 +156,7 @@ export function YearSettings({ document, year, usual, onChange }: YearSettingsPr
               ))}
             </select>
           </label>
-          <NumberField
-            label="It lasts"
-            dimension="weeks"
-            value={rest.weeks}
-            min={1}
-            max={40}
-            onCommit={(weeks) => putRest({ weeks: Math.round(weeks) })}
-          />
-          <NumberField
-            label="Weeks down and up again, each"
-            dimension="weeks"
-            value={rest.ramp_weeks ?? 2}
-            min={0}
-            max={6}
-            onCommit={(ramp_weeks) => putRest({ ramp_weeks: Math.round(ramp_weeks) })}
-          />
-          <NumberField
-            label="At least"
-            dimension="temperature"
-            value={rest.low_c}
-            min={-5}
-            max={rest.high_c - 0.5}
-            onCommit={(low_c) => putRest({ low_c })}
-          />
-          <NumberField
-            label="At most"
-            dimension="temperature"
-            value={rest.high_c}
-            min={rest.low_c + 0.5}
-            max={30}
-            onCommit={(high_c) => putRest({ high_c })}
-          />
-          <NumberField
-            label="Light in the rest, a day"
-            dimension="duration"
-            value={rest.light_h ?? 0}
-            min={0}
-            max={16}
-            onCommit={(light_h) => putRest({ light_h })}
-          />
+          <NumberFields rows={restRows(rest)} of={rest} onCommit={putRest} />
         </>
       )}
       {(year.swaps ?? []).length > 0 && (

@@ -226,7 +226,7 @@ export function LampScreen() {
                     />
                   </>
                 ) : (
-                  <p className="py-16 text-center text-soft">Working it out…</p>
+                  <p className="py-16 text-center text-soft">Computing…</p>
                 )}
               </div>
             </section>

@@ -4,13 +4,14 @@ import { fetchSpecies } from "../../api/client";
 import type { PlanDocument, School, StageName } from "../../api/types";
 import { fixed, show } from "../../domain/units/units";
 import { CheckField } from "../../ui/CheckField";
+import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { SpeciesSearch } from "../species/SpeciesSearch";
 import { SCHOOLS, STAGE } from "../species/schools";
-import { Caution, type FormProps, GRID } from "./forms";
+import { Caution, type FormProps } from "./forms";
 
 type Animal = PlanDocument["animal"];
 

@@ -4,12 +4,13 @@ import type { ColdPack, Fan, Neighbour, PlanDocument, Wall } from "../../api/typ
 import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { FaceParts } from "./FaceParts";
-import { Caution, type FormProps, GRID } from "./forms";
+import { Caution, type FormProps } from "./forms";
 import { WallFields } from "./WallFields";
 
 type Face = keyof PlanDocument["enclosure"]["walls"];

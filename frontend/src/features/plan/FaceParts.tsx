@@ -1,9 +1,10 @@
 import { DoorOpen, Plus, Trash2 } from "lucide-react";
 import type { PlanDocument, Wall } from "../../api/types";
 import { Button } from "../../ui/Button";
+import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
-import { type FormProps, GRID } from "./forms";
+import type { FormProps } from "./forms";
 import { WallFields } from "./WallFields";
 
 type Inset = NonNullable<PlanDocument["enclosure"]["insets"]>[number];

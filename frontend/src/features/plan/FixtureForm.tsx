@@ -4,13 +4,14 @@ import { fixtureActions } from "../../domain/plan/itemActions";
 import { screenOptions } from "../../domain/plan/screens";
 import { fixed, show } from "../../domain/units/units";
 import { CheckField } from "../../ui/CheckField";
+import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 import { ActionButtons } from "./ActionButtons";
-import { Caution, type FormProps, GRID } from "./forms";
+import { Caution, type FormProps } from "./forms";
 import { PositionFields } from "./PositionFields";
 
 const KIND_GROUP: Record<string, string> = {

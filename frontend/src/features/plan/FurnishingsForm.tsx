@@ -17,13 +17,14 @@ import { furnishingActions } from "../../domain/plan/itemActions";
 import { show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
+import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 import { ActionButtons } from "./ActionButtons";
-import { Caution, type FormProps, GRID } from "./forms";
+import { Caution, type FormProps } from "./forms";
 
 const MOST_FURNISHINGS = 60;
 

@@ -1,6 +1,7 @@
 import type { Wall } from "../../api/types";
+import { GRID } from "../../ui/grid";
 import { FaceParts } from "./FaceParts";
-import { type FormProps, GRID } from "./forms";
+import type { FormProps } from "./forms";
 import { WallFields } from "./WallFields";
 
 /** What the lid is made of: closed, mesh or open, whole or with parts made otherwise. */

@@ -30,12 +30,12 @@ import { useAssessment, useEvaluation } from "./useEvaluation";
 import type { PlanEditor } from "./usePlanEditor";
 import { useUndoKeys } from "./useUndoKeys";
 
-type Below = "settings" | "day" | "time" | "failureScenarios" | "build";
+type Below = "settings" | "day" | "time" | "whatIf" | "build";
 const BELOW: Record<Below, string> = {
   settings: "Settings",
   day: "The day",
   time: "Over time",
-  failureScenarios: "What if",
+  whatIf: "What if",
   build: "To build",
 };
 const PARTS = ["furnishings", "animal", "enclosure", "lid", "substrate", "moisture", "room"];
@@ -67,7 +67,7 @@ export function PlanScreen() {
   const [below, setBelow] = useState<Below>("settings");
   const [season, setSeason] = useState<Season>("now");
   const [hour, setHour] = useState(13);
-  const followed = below === "day" || below === "time" || below === "failureScenarios";
+  const followed = below === "day" || below === "time" || below === "whatIf";
   const day = useDay(document, season, followed);
   const moment = useMoment(day, hour, view, below === "day");
   // One scale for all hours, so that a colour keeps its meaning as the marker moves.
@@ -151,7 +151,7 @@ export function PlanScreen() {
                 data-pending={evaluation.pending}
               >
                 {evaluation.pending
-                  ? "Working it out…"
+                  ? "Computing…"
                   : below === "day" && moment
                     ? `As it is at ${clock(moment.hour)}`
                     : SEEN[lampAge]}
@@ -189,12 +189,10 @@ export function PlanScreen() {
               label="Under the drawing"
               value={below}
               onChange={setBelow}
-              options={(["settings", "day", "time", "failureScenarios", "build"] as const).map(
-                (value) => ({
-                  value,
-                  label: BELOW[value],
-                }),
-              )}
+              options={(["settings", "day", "time", "whatIf", "build"] as const).map((value) => ({
+                value,
+                label: BELOW[value],
+              }))}
             />
           </div>
           {below === "settings" && (
@@ -220,7 +218,7 @@ export function PlanScreen() {
             />
           )}
           {below === "time" && <ScenariosPanel document={document} day={day} />}
-          {below === "failureScenarios" && <WhatIfPanel state={day} />}
+          {below === "whatIf" && <WhatIfPanel state={day} />}
           {below === "build" && <BuildPanel document={document} />}
         </section>
       </main>

@@ -40,7 +40,7 @@ export function ScenariosPanel({ document, day }: ScenariosPanelProps) {
   const [stopped, setStopped] = useState(false);
   const { result, error, pending } = useLatest(stopped ? null : document, fetchScenarios);
   return (
-    <div className="px-3 pb-4" data-testid="over-time" data-pending={pending || !result}>
+    <div className="px-3 pb-4" data-testid="scenarios" data-pending={pending || !result}>
       {error !== null && <Trouble error={error} />}
       {!result && error === null && (
         <p role="status" className="flex items-center gap-3 text-soft">
@@ -62,7 +62,7 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
   const always = rows.filter((r) => r.holds === "always").length;
   return (
     <>
-      <p className="text-sm" data-testid="over-time-summary">
+      <p className="text-sm" data-testid="scenarios-summary">
         <b>{always}</b> of {rows.length} needs hold always;{" "}
         {rows.filter((r) => r.holds === "sometimes").length} only sometimes,{" "}
         {rows.filter((r) => r.holds === "never").length} never.

@@ -4,11 +4,12 @@ import type { PlanDocument } from "../../api/types";
 import { deepestSubstrate } from "../../domain/plan/document";
 import { fixed, show } from "../../domain/units/units";
 import { CheckField } from "../../ui/CheckField";
+import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
-import { type FormProps, GRID } from "./forms";
+import type { FormProps } from "./forms";
 
 /** What covers the floor. */
 export function SubstrateForm({ document: d, catalog, edits }: FormProps) {

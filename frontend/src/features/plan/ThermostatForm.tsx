@@ -4,10 +4,11 @@ import { withoutThermostat, withThermostat } from "../../domain/plan/document";
 import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
-import { Caution, type FormProps, GRID } from "./forms";
+import { Caution, type FormProps } from "./forms";
 import { PositionFields } from "./PositionFields";
 
 /** A thermostat: kind, set points, probe. */

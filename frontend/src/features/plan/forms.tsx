@@ -11,7 +11,6 @@ export interface FormProps {
   edits: StageEdits;
 }
 
-export const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2 xl:grid-cols-3";
 export function Caution({ children }: { children: ReactNode }) {
   return (
     <p className="mt-4 border-l-4 border-high bg-high-wash px-3 py-2 text-sm">

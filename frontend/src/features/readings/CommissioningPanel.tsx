@@ -131,7 +131,7 @@ export function CommissioningPanel({ planId, version }: CommissioningPanelProps)
         )}
         {state !== "none" && state !== "signed" && found.not_yet > 0 && (
           <Button size="small" disabled={starting} onClick={() => void read()}>
-            {starting ? "Working it out…" : `Read the ${found.not_yet} that are not yet`}
+            {starting ? "Computing…" : `Read the ${found.not_yet} that are not yet`}
           </Button>
         )}
         {found.signature && (

@@ -72,7 +72,7 @@ export function FitPanel({ planId, editor, catalog, readings, version }: FitPane
         <Button
           tone={found.kind === "found" ? "plain" : "strong"}
           disabled={usable.length === 0 || found.kind === "looking"}
-          onClick={() => void fit()}
+          onClick={() => void fitToReadings()}
         >
           {found.kind === "looking"
             ? "Fitting…"

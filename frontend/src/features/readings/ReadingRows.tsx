@@ -78,7 +78,7 @@ export function ReadingRows(props: ReadingRowsProps) {
                   kind={reading.kind}
                 />
               ) : (
-                <p className="text-soft">{ahead?.why_not ?? "Working it out…"}</p>
+                <p className="text-soft">{ahead?.why_not ?? "Computing…"}</p>
               )}
             </div>
             <div className="flex items-center gap-1">

@@ -221,7 +221,7 @@ function RoundCard({ planId, editor, rounds, count }: RoundCardProps) {
             disabled={starting}
             onClick={() => void propose()}
           >
-            {starting ? "Working it out…" : open ? "Propose a new one" : "Propose a round"}
+            {starting ? "Computing…" : open ? "Propose a new one" : "Propose a round"}
           </Button>
         </div>
       </div>

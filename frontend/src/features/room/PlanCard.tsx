@@ -60,7 +60,7 @@ export function PlanCard(props: PlanCardProps) {
           </p>
           <p className="text-sm text-soft">{showSizes(d.enclosure, units)}</p>
           <p className="mt-1 min-h-6 font-semibold">
-            {check.isPending && <span className="font-normal text-soft">Working it out…</span>}
+            {check.isPending && <span className="font-normal text-soft">Computing…</span>}
             {check.isError && <span className="text-high">{describe(check.error).title}</span>}
             {check.data &&
               (failed > 0 ? (

@@ -1,8 +1,8 @@
 import type { SpeciesDocument } from "../../api/types";
+import { GRID } from "../../ui/grid";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
-import { GRID } from "../plan/forms";
 
 interface FactsEditorProps {
   document: SpeciesDocument;

@@ -12,7 +12,7 @@ export function WhatIfPanel({ state }: { state: DayState }) {
   const { outcomes, total, running } = failureScenarios;
   const sorted = [...outcomes].sort((a, b) => urgency(a) - urgency(b));
   return (
-    <div className="px-3 pb-4" data-testid="failureScenarios" data-running={running}>
+    <div className="px-3 pb-4" data-testid="what-if" data-running={running}>
       <div className="flex flex-wrap items-center gap-3">
         <p className="text-sm" role="status">
           {total === null

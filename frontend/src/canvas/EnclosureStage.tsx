@@ -1,0 +1,126 @@
+/** What the drawings from the front and from above share: lamps, furnishings, probes, pins, one field. */
+import { type ReactNode, type RefObject, useMemo } from "react";
+import type { Fixture, Furnishing, Lamp, PlanView, Section } from "../api/types";
+import { fixturesOf, withFixture } from "../domain/plan/document";
+import { fixtureActions, makeStepRunner } from "../domain/plan/itemActions";
+import { addPin } from "../domain/plan/pins";
+import type { StageProps } from "./edits";
+import { Furnishings } from "./Furnishings";
+import { type FieldName, fieldsOf } from "./fields";
+import { HoverHighlight } from "./HoverHighlight";
+import { LiveDimension } from "./LiveDimension";
+import { Movable, type Spot } from "./Movable";
+import { NeedZones } from "./NeedZones";
+import { Pins } from "./Pins";
+import { Probes } from "./Probes";
+import type { Projection } from "./projection";
+import { Reach } from "./ShadeAndReach";
+import { StageFrame } from "./StageFrame";
+
+/** How the enclosure's axes lie in a drawing, and what may be where. */
+export interface Axes {
+  readonly from: "front" | "above";
+  /** The coordinate that goes up the drawing; x always goes across. */
+  readonly up: "z_m" | "y_m";
+  /** Metres across and up. */
+  readonly size: { readonly across: number; readonly up: number };
+  /** A spot in words, in the reader's units. */
+  where(x: number, up: number): string;
+  /** Where a lamp may be: by keys on the grid, by a drag also on what is near. */
+  lampLimit(fixture: Fixture, lamp: Lamp, spot: Spot, by: "keys" | "drag"): Spot;
+}
+
+interface Layers {
+  /** Behind the furnishings. */
+  readonly ground?: ReactNode;
+  /** Between furnishings and lamps. */
+  readonly middle?: ReactNode;
+  /** Over the lamps, under probes and pins. */
+  readonly marks?: ReactNode;
+  furnishing(item: Furnishing): ReactNode;
+  lamp(fixture: Fixture, lamp: Lamp, selected: boolean): ReactNode;
+}
+
+interface EnclosureStageProps extends StageProps {
+  axes: Axes;
+  projection: Projection;
+  frame: RefObject<HTMLDivElement | null>;
+  /** The cut that is drawn: a section, or a view from above. */
+  cut: Section | PlanView | null;
+  /** Fields that lie over the drawing; the others are drawn otherwise. */
+  shows: (name: FieldName) => boolean;
+  /** The third coordinate of a new pin. */
+  pinAt: { y_m?: number; z_m?: number };
+  layers: Layers;
+  label: string;
+  hint: string;
+  testId: string;
+  /** What the test ids of lamps begin with. */
+  lampTestId: string;
+}
+
+export function EnclosureStage(props: EnclosureStageProps) {
+  const { axes, projection: p, layers, document: d, evaluation, catalog } = props;
+  const { field: name, selected, onSelect, edits } = props;
+  const { cut } = props;
+  const fields = useMemo(() => cut && fieldsOf(cut), [cut]);
+  const view = { document: d, projection: p, from: axes.from };
+  const choice = { selected, onSelect, edits };
+  return (
+    <StageFrame
+      frame={props.frame}
+      projection={p}
+      from={axes.from}
+      size={axes.size}
+      label={props.label}
+      testId={props.testId}
+      name={name}
+      field={props.shows(name) ? (fields?.[name] ?? null) : null}
+      fields={fields}
+      scale={props.scale}
+      evaluation={evaluation}
+      shade={props.shade}
+      where={axes.where}
+      hint={props.hint}
+      onPin={(x_m, up) => addPin(d, { x_m, [axes.up]: up, ...props.pinAt }, edits, onSelect)}
+    >
+      {layers.ground}
+      <Furnishings {...view} {...choice} catalog={catalog} shape={layers.furnishing} />
+      {props.reach && evaluation && <Reach {...view} evaluation={evaluation} />}
+      <NeedZones {...view} evaluation={evaluation} field={name} />
+      {layers.middle}
+      {fixturesOf(d).map((f) => {
+        const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
+        if (!lamp) return null;
+        const at = { x: f.position_m.x_m, z: f.position_m[axes.up] };
+        const moved = (s: Spot) =>
+          withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, [axes.up]: s.z } });
+        return (
+          <Movable
+            key={f.id}
+            label={`${f.label}, ${axes.where(at.x, at.z)}. Arrow keys move it.`}
+            testId={`${props.lampTestId}-${f.id}`}
+            at={at}
+            projection={p}
+            selected={selected === f.id}
+            onSelect={() => onSelect(f.id)}
+            limitKeys={(s) => axes.lampLimit(f, lamp, s, "keys")}
+            limit={(s) => axes.lampLimit(f, lamp, s, "drag")}
+            onDrag={(s) => edits.preview(moved(s))}
+            onDrop={(s) => edits.commit(moved(s), `${f.label} to ${axes.where(s.x, s.z)}`)}
+            onCancel={edits.cancel}
+            actions={fixtureActions(d, f)}
+            onStep={makeStepRunner(edits.commit, onSelect)}
+          >
+            {layers.lamp(f, lamp, selected === f.id)}
+          </Movable>
+        );
+      })}
+      {layers.marks}
+      <Probes {...view} {...choice} where={axes.where} />
+      <Pins {...view} {...choice} evaluation={evaluation} field={name} />
+      <LiveDimension {...view} selected={selected} />
+      <HoverHighlight {...view} id={props.pointed ?? null} evaluation={evaluation} />
+    </StageFrame>
+  );
+}
