@@ -41,7 +41,7 @@ export function FitPanel({ planId, editor, catalog, readings, version }: FitPane
     running.current?.abort();
     setFound({ kind: "none" });
   }, [version, used]);
-  const fit = async () => {
+  const fitToReadings = async () => {
     const control = new AbortController();
     running.current = control;
     setFound({ kind: "looking" });
