@@ -34,13 +34,13 @@ def test_evaluate_prints_the_figures(plan_file: Path, capsys: pytest.CaptureFixt
     value = evaluate(demo_plan()).places[0].surface_c
     assert f"{value:.1f} °C" in text
     assert "Predicted, not measured" in text
-    assert "above" in text
+    assert "too high" in text
 
 
 def test_evaluate_as_json_with_fixes(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["evaluate", str(plan_file), "--format", "json", "--fixes"]) == 0
     shown = json.loads(capsys.readouterr().out)
-    assert shown["checks"][0]["status"] == "above"
+    assert shown["checks"][0]["status"] == "high"
     assert shown["fixes"]["basking:surface_temperature"][0]["patch"]
     assert shown["fixes"]["probe-far:main"][0]["patch"]
 
@@ -223,7 +223,9 @@ def test_serve_starts_seeds_and_says_when_the_port_is_taken(tmp_path: Path) -> N
             server.wait(timeout=20)
 
 
-def test_the_day_as_csv_as_text_and_its_drills(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_the_day_as_csv_as_text_and_its_what_if_tests(
+    plan_file: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     assert main(["day", str(plan_file)]) == 0
     head, *rows = capsys.readouterr().out.splitlines()
     assert head.startswith("hour,room_c,basking_air_c,basking_surface_c,basking_uvi")
@@ -236,7 +238,7 @@ def test_the_day_as_csv_as_text_and_its_drills(plan_file: Path, capsys: pytest.C
     assert "Power cut for a day, at dusk" in capsys.readouterr().out
 
 
-def test_a_season_the_plan_does_not_tell_is_bad_input(
+def test_a_season_the_plan_does_not_describe_is_bad_input(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     raw = demo_raw()

@@ -125,7 +125,7 @@ def test_meals_and_weights_were_written_on_the_days_their_tasks_were_done(book: 
         assert entry.at[:10] in done[entry.plan_id, shown[entry.kind]], entry.id
 
 
-def test_a_winter_rest_in_its_eight_months_is_kept(tmp_path: Path) -> None:
+def test_brumation_in_its_eight_months_is_scheduled(tmp_path: Path) -> None:
     last = date(2027, 4, 1)
     book = book_in(tmp_path / "data", last)
     seeded(book, last)

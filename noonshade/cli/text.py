@@ -52,12 +52,12 @@ def evaluation_text(
     for v in by_weight(evaluation):
         words = QUANTITY_WORDS[v.need.quantity]
         print(
-            f"  {STATUS_WORDS[v.status]:11} {v.place_label:16} {words:8} "
+            f"  {STATUS_WORDS[v.status]:8} {v.place_label:16} {words:8} "
             f"{value_text(v.value, v.need.quantity):>8}  needs {range_text(v.need)}"
             f"{_interval_text(v, intervals)}",
             file=out,
         )
-        if v.status != "within":
+        if v.status != "ok":
             print(f"              {plain_text(v.reason)}", file=out)
         _fixes_text(v.id, fixes, out)
     for f in evaluation.findings:
@@ -115,7 +115,7 @@ def scenarios_text(table: ScenarioTable, out: TextIO) -> None:
         name = f"{v.place_label}, {QUANTITY_WORDS[v.need.quantity]}"
         cells = [
             "–"
-            if c.status == "cannot_tell"
+            if c.status == "unknown"
             else "yes"
             if c.met
             else "partly"
@@ -124,7 +124,7 @@ def scenarios_text(table: ScenarioTable, out: TextIO) -> None:
             for c in row.cells
         ]
         print(f"  {name:34}" + "".join(f"{c:>9}" for c in cells) + f"   {row.holds}", file=out)
-    for situation, why in table.left_out:
+    for situation, why in table.not_applicable:
         print(f"\n  {situation}: {why}", file=out)
 
 

@@ -19,7 +19,7 @@ from noonshade.core.plan import Plan, Season
 
 Floats = NDArray[np.float64]
 Situation = Literal["now", "day", "winter", "summer", "worn", "grown"]
-Holds = Literal["always", "sometimes", "never", "cannot_tell"]
+Holds = Literal["always", "sometimes", "never", "unknown"]
 # A need counts as met over the day if it is met in this share of its hours: lamps take time to
 # warm. Estimate.
 MOST_OF_DAY = 0.75
@@ -39,7 +39,7 @@ class Cell:
     @property
     def met(self) -> bool:
         """Whether it is met, over the day in most of the hours it counts in."""
-        return self.status == "within" if self.share is None else self.share >= MOST_OF_DAY
+        return self.status == "ok" if self.share is None else self.share >= MOST_OF_DAY
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,9 +52,9 @@ class Row:
     @property
     def holds(self) -> Holds:
         """What holds always, what only sometimes."""
-        certain = [c for c in self.cells if c.status != "cannot_tell"]
+        certain = [c for c in self.cells if c.status != "unknown"]
         if not certain:
-            return "cannot_tell"
+            return "unknown"
         met = [c.met for c in certain]
         return "always" if all(met) else "sometimes" if any(met) else "never"
 
@@ -65,7 +65,7 @@ class ScenarioTable:
 
     situations: tuple[Situation, ...]
     rows: tuple[Row, ...]
-    left_out: tuple[tuple[Situation, str], ...]
+    not_applicable: tuple[tuple[Situation, str], ...]
 
 
 def variants(plan: Plan) -> tuple[dict[Situation, Plan], dict[Situation, str]]:
@@ -153,7 +153,7 @@ def evaluate_scenarios(
     order: tuple[Situation, ...] = ("now", "day", "winter", "summer", "worn", "grown")
     shown = tuple(s for s in order if s in answers)
     rows = tuple(
-        Row(v, tuple(answers[s].get(v.id, Cell(s, "cannot_tell", None)) for s in shown))
+        Row(v, tuple(answers[s].get(v.id, Cell(s, "unknown", None)) for s in shown))
         for v in evaluation.checks
     )
     return ScenarioTable(shown, rows, tuple((s, missing[s]) for s in order if s in missing))
@@ -175,7 +175,7 @@ def _over_day(day: Day, evaluation: Evaluation) -> dict[str, Cell]:
         when = dark if need.place == "night" else lit
         course = _course(day, check, places)
         if course is None or not np.any(when):
-            found[check.id] = Cell("day", "cannot_tell", None)
+            found[check.id] = Cell("day", "unknown", None)
             continue
         values = course[when]
         if need.place == "night" and need.quantity == "air_temperature":
@@ -183,7 +183,7 @@ def _over_day(day: Day, evaluation: Evaluation) -> dict[str, Cell]:
             value = float(np.min(values))
         else:
             value = float(np.median(values))
-        share = float(np.mean([status_of(need, float(v)) == "within" for v in values]))
+        share = float(np.mean([status_of(need, float(v)) == "ok" for v in values]))
         found[check.id] = Cell("day", status_of(need, value), value, share)
     return found
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from noonshade.core.assessment.checks import SEVERITIES, Check
 from noonshade.core.assessment.finding import Finding
+from noonshade.core.assessment.wording import STATUS_WORDS
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import QUANTITIES, shown
 from noonshade.core.needs.species import SHARES
@@ -11,7 +12,6 @@ from noonshade.core.phrase import Measure, Phrase
 
 # Words a message may begin with that are no names of things in the plan.
 _LOWERED = {"A", "An", "As", "At", "In", "It", "No", "Nothing", "On", "Only", "The", "There", "Under"}
-_WORDS = {"below": "too low", "above": "too high", "cannot_tell": "unknown"}
 
 
 def by_weight(evaluation: Evaluation) -> tuple[Check, ...]:
@@ -30,7 +30,7 @@ def by_weight(evaluation: Evaluation) -> tuple[Check, ...]:
     return tuple(
         sorted(
             evaluation.checks,
-            key=lambda v: (-SEVERITIES.index(v.severity), -v.off_by, v.status == "within"),
+            key=lambda v: (-SEVERITIES.index(v.severity), -v.off_by, v.status == "ok"),
         )
     )
 
@@ -78,11 +78,11 @@ def _describe(check: Check) -> Phrase:
     what = QUANTITIES[check.need.quantity]
     if check.value is None:
         return (f"{what} at the {label} cannot be computed",)
-    limit = check.need.low if check.status == "below" else check.need.high
+    limit = check.need.low if check.status == "low" else check.need.high
     return (
-        f"{label} {what} is {_WORDS[check.status]}, ",
+        f"{label} {what} is {STATUS_WORDS[check.status]}, ",
         *shown(check),
-        " where " + ("at least " if check.status == "below" else "at most "),
+        " where " + ("at least " if check.status == "low" else "at most "),
         *_limit(check, limit or 0.0),
         " is wanted",
     )

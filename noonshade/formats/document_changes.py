@@ -39,7 +39,7 @@ _LISTS = {
     "pins": "Pinned place",
 }
 # What comes with a plan so that it is complete; its id names it already.
-_LEFT_OUT = {"format", "version", "lamps", "species"}
+_NOT_COMPARED = {"format", "version", "lamps", "species"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +60,7 @@ def document_changes(before: PlanDocument, after: PlanDocument) -> tuple[Documen
 
 def _all(a: dict[str, Any], b: dict[str, Any]) -> Iterator[DocumentChange]:
     for key in a:
-        if key in _LEFT_OUT:
+        if key in _NOT_COMPARED:
             continue
         if key in _LISTS:
             yield from _things(_LISTS[key], a[key], b[key])

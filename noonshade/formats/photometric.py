@@ -18,7 +18,7 @@ _IES_TITLES = ("IESNA:LM-63-1995", "IESNA:LM-63-2002", "IES:LM-63-2019")
 
 @dataclass(frozen=True, slots=True)
 class PhotometricFile:
-    """What a photometric file tells of a lamp: its angular table, flux and watts where given."""
+    """What a photometric file states of a lamp: its angular table, flux and watts where given."""
 
     format: str
     name: str
@@ -281,19 +281,19 @@ def parse_eulumdat(text: str) -> PhotometricFile:
     c = lines.rising("C angle", planes)
     gamma = lines.rising("G angle", angles)
     at_gamma = lines.line
-    kept = _planes_kept(symmetry, planes, lines.line)
+    given = _planes_given(symmetry, planes, lines.line)
     scale = factor * (lumens[0] or 1000.0) / 1000.0
-    rows = [[scale * lines.take(f"intensity at C {c[k]:g}, G {g:g}", 0) for g in gamma] for k in kept]
+    rows = [[scale * lines.take(f"intensity at C {c[k]:g}, G {g:g}", 0) for g in gamma] for k in given]
     gamma, rows = _from_nadir(gamma, rows, at_gamma, "G angle")
     if symmetry == 1:
         bearings, full = [0.0], rows
     else:
-        bearings, full = _turned(*_unfolded(symmetry, [c[k] for k in kept], rows))
+        bearings, full = _turned(*_unfolded(symmetry, [c[k] for k in given], rows))
     table = _table(length, width, bearings, gamma, full)
     return PhotometricFile("EULUMDAT", name, table, lumens[0] or None, watts[0] or None, ())
 
 
-def _planes_kept(symmetry: int, planes: int, line: int) -> list[int]:
+def _planes_given(symmetry: int, planes: int, line: int) -> list[int]:
     """Which planes the file gives intensities for."""
     if symmetry == 1:
         return [0]
@@ -312,7 +312,7 @@ def _planes_kept(symmetry: int, planes: int, line: int) -> list[int]:
 def _unfolded(
     symmetry: int, c: list[float], rows: list[list[float]]
 ) -> tuple[list[float], list[list[float]]]:
-    """All planes of a whole turn from those kept by a symmetry."""
+    """All planes of a whole turn from those given by a symmetry."""
     table = dict(zip(c, rows, strict=True))
     if symmetry in (2, 4):
         table |= {(360 - a) % 360: row for a, row in list(table.items())}

@@ -42,7 +42,7 @@ class CommissioningTest:
     @property
     def deviations(self) -> int:
         """How many checks were read out of range."""
-        return sum(c.state in ("below", "above") for c in self.checks)
+        return sum(c.state in ("low", "high") for c in self.checks)
 
 
 class NothingToSignError(RuntimeError):

@@ -291,7 +291,7 @@ def figure(page: Page, check: str) -> float:
 
 
 def status(page: Page, check: str) -> str:
-    """below, within, above or cannot_tell, as shown."""
+    """low, ok, high or unknown, as shown."""
     value = page.locator(f'[data-testid="check-{check}"]').get_attribute("data-status")
     assert value is not None
     return value

@@ -49,7 +49,7 @@ def test_plan_screen_is_clean(new_page: PageMaker, theme: str) -> None:
 
 
 @pytest.mark.parametrize(("theme", "width"), [("light", 1280), ("dark", 390)])
-def test_lamp_shelf_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
+def test_lamp_library_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
     page = new_page(color_scheme=theme, width=width)
     page.goto("/lamps?lamps=t5-strong-85,ceramic-heater&screen=fine-0.5-2.0")
     page.get_by_test_id("curves").wait_for()
@@ -76,7 +76,7 @@ def test_species_desk_is_clean(new_page: PageMaker, theme: str, width: int) -> N
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
 
 
-def test_what_holds_over_time_is_clean(new_page: PageMaker) -> None:
+def test_all_conditions_are_clean(new_page: PageMaker) -> None:
     page = new_page(color_scheme="dark")
     page.goto("/plans/collared-lizard")
     settled(page)

@@ -115,7 +115,7 @@ def test_the_animal_is_changed_by_any_of_its_names(page: Page) -> None:
     expect(page.get_by_test_id("check-basking:surface_temperature")).to_contain_text("needs 43–52 °C")
 
 
-def test_sources_are_weighed_kept_and_put_back_on_the_desk(new_page: PageMaker) -> None:
+def test_sources_are_weighed_saved_and_reset_on_the_desk(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/species/crotaphytus-collaris")
     need = page.get_by_test_id("need-basking-surface_temperature")

@@ -85,7 +85,7 @@ def test_a_longer_day_is_simulated_saved_and_undone(new_page: PageMaker) -> None
     expect(page.get_by_label("Lamps' day", exact=True)).to_have_value("12")
 
 
-def test_drills_run_one_after_another_and_can_be_stopped(new_page: PageMaker) -> None:
+def test_what_if_tests_run_one_after_another_and_can_be_stopped(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/plans/gargoyle-gecko")
     settled(page)

@@ -42,8 +42,8 @@ def test_from_the_room_to_the_checks(new_page: PageMaker) -> None:
     expect(page.get_by_role("heading", level=1)).to_contain_text("Collared lizard")
     settled(page)
     expect(page.get_by_test_id("headline")).to_have_text("2 of 12 checks need a change")
-    assert status(page, SURFACE) == "above"
-    assert status(page, UVI) == "within"
+    assert status(page, SURFACE) == "high"
+    assert status(page, UVI) == "ok"
     expect(page.get_by_text("predicted, not measured")).to_be_visible()
     expect(page.get_by_test_id("stage")).to_contain_text("UVI 4.5")
 
@@ -75,22 +75,22 @@ def test_raising_the_tube_by_typing_lowers_uvi(page: Page) -> None:
 def test_mesh_turns_the_check_undo_turns_it_back_and_reload_keeps_it(page: Page) -> None:
     open_tab(page, "UV tube")
     page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
-    expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "below")
+    expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "low")
     expect(page.get_by_test_id(f"check-{UVI}")).to_contain_text("the mesh stops 44 %")
     page.locator("body").press("Control+z")
-    expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "within")
+    expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "ok")
     saved(page)
     page.reload()
     settled(page)
-    assert status(page, UVI) == "within"
+    assert status(page, UVI) == "ok"
     open_tab(page, "UV tube")
     expect(page.get_by_label("Screen below it")).to_have_value("")
     page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
-    expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "below")
+    expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "low")
     saved(page)
     page.reload()
     settled(page)
-    assert status(page, UVI) == "below"
+    assert status(page, UVI) == "low"
 
 
 def test_an_edit_undone_while_it_is_being_saved_is_saved_as_undone(page: Page) -> None:
@@ -237,10 +237,10 @@ def test_an_old_tube_loses_its_uv_and_a_new_one_fixes_it(page: Page) -> None:
     hours.fill("9800")
     hours.press("Enter")
     row = page.get_by_test_id(f"check-{UVI}")
-    expect(row).to_have_attribute("data-status", "below")
+    expect(row).to_have_attribute("data-status", "low")
     expect(row).to_contain_text("after 9800 h it gives")
     row.get_by_role("button", name="Try it for Basking spot").click()
-    expect(row).to_have_attribute("data-status", "within")
+    expect(row).to_have_attribute("data-status", "ok")
     expect(hours).to_have_value("100")
 
 

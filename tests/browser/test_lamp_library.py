@@ -173,14 +173,14 @@ def test_a_lamp_is_added_tilted_screened_and_removed(page: Page) -> None:
 
 
 @pytest.mark.assessed
-def test_the_fine_mesh_forgotten_is_found_and_mended_on_the_lid(new_page: PageMaker) -> None:
+def test_the_fine_mesh_forgotten_is_found_and_corrected_on_the_lid(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/plans/gargoyle-gecko")
     settled(page)
     expect(page.get_by_test_id("check-basking:uvi")).to_contain_text("the mesh stops 52 % of its UV")
     page.get_by_role("button", name="Try it for Basking spot").click()
     settled(page)
-    expect(page.get_by_test_id("check-basking:uvi")).to_have_attribute("data-status", "within")
+    expect(page.get_by_test_id("check-basking:uvi")).to_have_attribute("data-status", "ok")
     page.get_by_role("tab", name="Lid").click()
     page.get_by_role("button", name="Close part of it").click()
     settled(page)

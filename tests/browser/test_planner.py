@@ -136,7 +136,7 @@ def test_a_revision_is_named_compared_and_linked(page: Page) -> None:
     assert violations(page) == []
     page.goto("/plans/collared-lizard/revisions/1")
     expect(page.get_by_role("heading", level=1)).to_contain_text("“As found”")
-    expect(page.get_by_test_id(f"check-{SURFACE}")).to_have_attribute("data-status", "above")
+    expect(page.get_by_test_id(f"check-{SURFACE}")).to_have_attribute("data-status", "high")
     assert violations(page) == []
     page.get_by_role("button", name="Put it on top as the newest").click()
     settled(page)

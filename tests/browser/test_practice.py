@@ -18,7 +18,7 @@ def read(page: Page, what: str, where: str, count: int) -> None:
     expect(page.get_by_test_id("taken").get_by_role("listitem")).to_have_count(count)
 
 
-def test_a_puzzle_is_found_out_mended_and_explained(new_page: PageMaker) -> None:
+def test_a_puzzle_is_solved_corrected_and_explained(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
     page.get_by_role("link", name="Practice").click()
@@ -29,8 +29,8 @@ def test_a_puzzle_is_found_out_mended_and_explained(new_page: PageMaker) -> None
     read(page, "UV index, facing the lamp", "Basking spot", 2)
     read(page, "Air of the room", "Room", 3)
     taken = page.get_by_test_id("taken")
-    expect(taken.locator('[data-side="below"]')).to_have_count(2)
-    expect(taken.locator('[data-side="within"]')).to_have_count(1)
+    expect(taken.locator('[data-side="low"]')).to_have_count(2)
+    expect(taken.locator('[data-side="ok"]')).to_have_count(1)
     # A wrong fix leaves the enclosure as it is, and tells no more than that.
     page.get_by_label("The UV lamp is worn out").check()
     page.get_by_role("button", name="Fit a new UV lamp").click()
@@ -62,11 +62,11 @@ def test_the_bench_on_a_phone_by_pointing_and_a_bare_probe(new_page: PageMaker) 
     enclosure.tap(position={"x": 0.33 * frame["width"], "y": 0.53 * frame["height"]})
     taken = page.get_by_test_id("taken").get_by_role("listitem")
     expect(taken).to_have_count(1)
-    expect(taken.locator('[data-side="above"]')).to_have_count(1)
+    expect(taken.locator('[data-side="high"]')).to_have_count(1)
     page.get_by_label("Probe shaded with a card").check()
     enclosure.tap(position={"x": 0.33 * frame["width"], "y": 0.53 * frame["height"]})
     expect(taken).to_have_count(2)
-    expect(taken.first.locator('[data-side="within"]')).to_have_count(1)
+    expect(taken.first.locator('[data-side="ok"]')).to_have_count(1)
     page.get_by_role("button", name="By day").click()
     expect(page.get_by_role("status").first).to_contain_text("by day")
     page.get_by_label("The heat lamp has too few watts").check()

@@ -87,7 +87,7 @@ def kept(page: Page) -> list[dict[str, Any]]:
 
 # Without a connection the page's own worker answers, which a route of the test would go around.
 @pytest.mark.assessed
-def test_a_round_on_a_phone_goes_on_without_a_connection(
+def test_a_reading_round_on_a_phone_goes_on_without_a_connection(
     new_page: PageMaker, keeper: Keeper, watched: Watched
 ) -> None:
     watched.forgive("ERR_INTERNET_DISCONNECTED")
@@ -106,7 +106,7 @@ def test_a_round_on_a_phone_goes_on_without_a_connection(
     read(page, tasks[1], keeper.typed(tasks[1]))
     read(page, tasks[2], keeper.typed(tasks[2]))
     expect(page.get_by_text("2 readings on this device, not stored yet")).to_be_visible()
-    assert len(kept_offline(page)) == 2
+    assert len(stored_offline(page)) == 2
     page.reload()
     expect(page.get_by_test_id("count")).to_have_text(f"3 of {len(tasks)} read")
     expect(page.get_by_text("Opened from this device")).to_be_visible()
@@ -123,14 +123,14 @@ def test_a_round_on_a_phone_goes_on_without_a_connection(
     assert sorted(r["task"] for r in stored) == sorted(t["id"] for t in tasks)
     assert len({r["id"] for r in stored}) == len(tasks)
     assert 99.0 not in [r["value"] for r in stored]
-    assert kept_offline(page) == []
+    assert stored_offline(page) == []
     page.get_by_role("button", name="Done here").click()
     expect(page.get_by_role("heading", name="Readings against what was expected")).to_be_visible()
     assert violations(page) == []
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
 
 
-def kept_offline(page: Page) -> list[dict[str, Any]]:
+def stored_offline(page: Page) -> list[dict[str, Any]]:
     found: list[dict[str, Any]] = json.loads(
         page.evaluate("localStorage.getItem('readings-outbox') ?? '[]'")
     )
@@ -206,7 +206,7 @@ def test_readings_are_fitted_applied_and_taken_back(
     expect(fit).to_have_attribute("data-applied", "true")
     saved(page)
     # What was read agrees with the plan as measured.
-    expect(page.get_by_test_id("readings").locator('[data-side="within"]')).to_have_count(len(one["tasks"]))
+    expect(page.get_by_test_id("readings").locator('[data-side="ok"]')).to_have_count(len(one["tasks"]))
 
     page.get_by_role("link", name="Back to the plan").click()
     settled(page)
@@ -229,7 +229,7 @@ def test_readings_are_fitted_applied_and_taken_back(
     expect(fit).to_have_count(0)
 
 
-def test_a_stray_reading_is_named_left_out_and_taken_out(new_page: PageMaker, keeper: Keeper) -> None:
+def test_a_stray_reading_is_named_and_excluded(new_page: PageMaker, keeper: Keeper) -> None:
     page = new_page()
     one = begun(page)
     for task in one["tasks"]:

@@ -44,7 +44,7 @@ def test_enclosures_are_found_by_animal_and_by_check(room: Page) -> None:
         expect(card).to_contain_text("everything fits")
 
 
-def test_a_copy_is_an_enclosure_of_its_own(room: Page) -> None:
+def test_a_copy_is_a_separate_enclosure(room: Page) -> None:
     for name in (f"{NAME} (copy)", f"{NAME} (copy 2)"):
         room.get_by_role("button", name=f"Duplicate {NAME}", exact=True).click()
         expect(room.get_by_role("heading", name=name, exact=True)).to_be_visible()

@@ -26,7 +26,7 @@ def animal_in(demo: Demo, page: Page) -> None:
     )
 
 
-def test_a_round_from_the_first_task_to_the_last_on_a_phone(new_page: PageMaker, demo: Demo) -> None:
+def test_the_tasks_of_a_day_from_first_to_last_on_a_phone(new_page: PageMaker, demo: Demo) -> None:
     page = new_page(width=390, height=844)
     # What takes a mark back is often quicker than the mark; it may not overtake it.
     stored_slowly(page, "/marks")

@@ -16,7 +16,7 @@ def opened(page: Page) -> None:
     page.get_by_test_id("year-picture").wait_for()
 
 
-def test_a_year_is_kept_checked_mended_and_put_on_a_card(new_page: PageMaker) -> None:
+def test_a_year_is_stored_checked_corrected_and_printed_on_a_card(new_page: PageMaker) -> None:
     page = new_page()
     opened(page)
     year, week = page.get_by_test_id("year"), page.get_by_test_id("week")

@@ -39,19 +39,19 @@ def check(result: Evaluation, key: str) -> Check:
 
 
 def test_demo_has_its_typical_fault_and_only_that(demo: Evaluation) -> None:
-    failed = [v.id for v in demo.checks if v.status != "within"]
+    failed = [v.id for v in demo.checks if v.status != "ok"]
     assert failed == ["basking:surface_temperature"]
     assert not demo.meets_needs
 
 
 def test_right_set_point_meets_every_need(good: Evaluation) -> None:
-    assert {v.status for v in good.checks} == {"within"}
+    assert {v.status for v in good.checks} == {"ok"}
     assert good.meets_needs
 
 
 @pytest.mark.parametrize(
     ("value", "expected"),
-    [(2.9, "below"), (3.0, "within"), (7.4, "within"), (7.5, "above"), (None, "cannot_tell")],
+    [(2.9, "low"), (3.0, "ok"), (7.4, "ok"), (7.5, "high"), (None, "unknown")],
 )
 def test_limits_belong_to_the_range(value: float | None, expected: str) -> None:
     need = Need("basking", "uvi", 3.0, 7.4, "estimate", "test")
@@ -60,11 +60,11 @@ def test_limits_belong_to_the_range(value: float | None, expected: str) -> None:
 
 def test_open_ended_needs() -> None:
     ceiling = Need("uv_refuge", "uvi", None, 0.5, "estimate", "test")
-    assert status_of(ceiling, 0.0) == "within"
-    assert status_of(ceiling, 0.6) == "above"
+    assert status_of(ceiling, 0.0) == "ok"
+    assert status_of(ceiling, 0.6) == "high"
     floor = Need("night", "air_temperature", 15.0, None, "estimate", "test")
-    assert status_of(floor, 14.0) == "below"
-    assert status_of(floor, 40.0) == "within"
+    assert status_of(floor, 14.0) == "low"
+    assert status_of(floor, 40.0) == "ok"
 
 
 def test_reasons_name_the_cause(demo: Evaluation) -> None:
@@ -83,7 +83,7 @@ def test_reasons_name_the_cause(demo: Evaluation) -> None:
 def test_mesh_turns_the_uv_check_and_its_removal_is_the_fix() -> None:
     meshed = evaluate(changed(GOOD, "uv-tube", screen=FINE))
     failed = check(meshed, "basking:uvi")
-    assert failed.status == "below"
+    assert failed.status == "low"
     fix = iterate_fixes(meshed, failed, LAMPS)
     assert fix is not None
     assert fix.changes == (Change("fixture", "uv-tube", "screen_id", None),)
@@ -101,7 +101,7 @@ def test_fix_for_a_tube_too_high_is_a_computed_height() -> None:
     )
     result = evaluate(weak)
     failed = check(result, "basking:uvi")
-    assert failed.status == "below"
+    assert failed.status == "low"
     fix = iterate_fixes(result, failed, LAMPS)
     assert fix is not None
     (change,) = fix.changes
@@ -109,7 +109,7 @@ def test_fix_for_a_tube_too_high_is_a_computed_height() -> None:
     assert isinstance(change.value, float)
     again = check(evaluate(lifted(weak, "uv-tube", change.value)), "basking:uvi")
     assert again.value == pytest.approx(fix.value)
-    assert again.status == "within"
+    assert again.status == "ok"
     assert "Lower UV tube" in plain_text(fix.sentence)
 
 
@@ -130,7 +130,7 @@ def test_fix_for_a_set_point_too_high_keeps_the_other_needs(demo: Evaluation) ->
 def test_fix_for_a_weak_bulb_is_a_stronger_one() -> None:
     weak = evaluate(changed(GOOD, "basking-lamp", power_w=20.0))
     failed = check(weak, "basking:surface_temperature")
-    assert failed.status == "below"
+    assert failed.status == "low"
     fix = iterate_fixes(weak, failed, LAMPS)
     assert fix is not None
     assert 43 <= fix.value <= 52
@@ -140,7 +140,7 @@ def test_fix_for_a_weak_bulb_is_a_stronger_one() -> None:
 def test_old_tube_is_the_reason_and_a_new_one_the_fix() -> None:
     old = evaluate(changed(lifted(GOOD, "uv-tube", 0.59), "uv-tube", hours=30_000.0))
     failed = check(old, "basking:uvi")
-    assert failed.status == "below"
+    assert failed.status == "low"
     assert "after 30000 h it gives 55 % of its UV" in plain_text(failed.reason)
     fix = iterate_fixes(old, failed, LAMPS)
     assert fix is not None
@@ -152,7 +152,7 @@ def test_another_lamp_is_proposed_where_no_height_helps() -> None:
     mild = changed(GOOD, "uv-tube", lamp=CATALOG.lamps["t5-mild-55"], power_w=24.0)
     result = evaluate(mild)
     failed = check(result, "basking:uvi")
-    assert failed.status == "below"
+    assert failed.status == "low"
     fix = iterate_fixes(result, failed, LAMPS)
     assert fix is not None
     assert fix.changes[0].attribute == "lamp_id"
@@ -167,7 +167,7 @@ def test_fix_may_need_a_stronger_heater_and_another_set_point() -> None:
     switched = controlled(ceramic, kind="on_off")
     result = evaluate(switched)
     failed = check(result, "basking:surface_temperature")
-    assert failed.status == "below"
+    assert failed.status == "low"
     fix = iterate_fixes(result, failed, LAMPS)
     assert fix is not None
     assert [c.attribute for c in fix.changes] == ["power_w", "day_set_point_c"]
@@ -182,7 +182,7 @@ def test_fix_may_need_a_stronger_heater_and_another_set_point() -> None:
 def test_fix_for_a_cold_night() -> None:
     cold = evaluate(replace(GOOD, room=replace(GOOD.room, night_temperature_c=8.0)))
     failed = check(cold, "night:air_temperature")
-    assert failed.status == "below"
+    assert failed.status == "low"
     fix = iterate_fixes(cold, failed)
     assert fix is not None
     assert fix.changes[0].part == "room"
@@ -201,7 +201,7 @@ def test_fix_for_a_uv_refuge_with_light_turns_it() -> None:
     lit = changed(replace(GOOD, furnishings=wide), "uv-tube", position_m=(0.58, 0.02, 0.2))
     result = evaluate(lit)
     failed = check(result, "warm-hide:uvi")
-    assert failed.status == "above"
+    assert failed.status == "high"
     assert "opening on its front side" in plain_text(failed.reason)
     fix = iterate_fixes(result, failed)
     assert fix is not None
@@ -213,13 +213,13 @@ def test_a_fitting_check_needs_no_fix(good: Evaluation) -> None:
     assert iterate_fixes(good, good.checks[0], LAMPS) is None
 
 
-def test_missing_places_cannot_be_told() -> None:
+def test_checks_of_missing_places_are_unknown() -> None:
     bare = evaluate(replace(GOOD, furnishings=()))
-    assert check(bare, "basking:uvi").status == "cannot_tell"
+    assert check(bare, "basking:uvi").status == "unknown"
     assert not bare.meets_needs
     # Without a hide, the darkest place the animal can get to is assessed in its stead.
     darkest = check(bare, "darkest:uvi")
-    assert darkest.status == "above"
+    assert darkest.status == "high"
     assert "nowhere the animal can go is darker" in plain_text(darkest.reason)
     assert bare.uv_free_share == 0.0
     assert evaluate(GOOD).uv_free_share > 0.05
@@ -228,7 +228,7 @@ def test_missing_places_cannot_be_told() -> None:
 def test_no_uv_lamp_is_said() -> None:
     dark = replace(GOOD, fixtures=GOOD.fixtures[:1])
     failed = check(evaluate(dark), "basking:uvi")
-    assert failed.status == "below"
+    assert failed.status == "low"
     assert plain_text(failed.reason) == "No lamp in this plan gives UVB."
 
 

@@ -203,7 +203,7 @@ def test_a_slow_probe_lags() -> None:
     assert regulator.reading_c == pytest.approx(30.0 - 10.0 * math.exp(-0.5))
 
 
-def test_timers_of_their_own_past_midnight() -> None:
+def test_separate_timers_past_midnight() -> None:
     late = replace(MAT, timer=((22.0, 2.0),))
     assert [late.on_at(h, 6.0, 18.0) for h in (21.9, 22.0, 1.9, 2.0)] == [False, True, True, False]
     assert late.lit_at("night")
@@ -385,7 +385,7 @@ def outcome(failure_scenario_id: str) -> FailureOutcome:
     )
 
 
-def test_every_fear_of_the_list_is_drilled() -> None:
+def test_every_failure_of_the_list_is_run() -> None:
     ids = [d.id for d in failure_scenarios_of(demo_plan())]
     assert len(set(ids)) == len(ids)
     for wanted in (

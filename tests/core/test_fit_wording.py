@@ -83,7 +83,7 @@ def _said(m: Multiplier, value: float) -> str:
 
 
 @pytest.mark.parametrize("m", multipliers_of(shipped_plan("collared-lizard")), ids=lambda m: m.id)
-def test_a_multiplier_is_told_either_way_and_as_it_was(m: Multiplier) -> None:
+def test_a_multiplier_is_worded_either_way_and_unchanged(m: Multiplier) -> None:
     step = 2.0 if m.additive else 0.4
     up, down, same = _said(m, step), _said(m, -step), _said(m, 0.0)
     assert len({up, down, same}) == 3
@@ -98,7 +98,7 @@ def test_a_multiplier_is_told_either_way_and_as_it_was(m: Multiplier) -> None:
     assert all(text.endswith(".") and text[0].isupper() for text in (up, down, same))
 
 
-def test_only_what_the_readings_told_is_said() -> None:
+def test_only_what_the_readings_determined_is_said() -> None:
     m = multipliers_of(enclosure().plan)[0]
     settled = FittedMultiplier(m, 0.3, m.sigma, 0.2 * m.sigma)
     open_ = replace(settled, sigma_after=0.99 * m.sigma)

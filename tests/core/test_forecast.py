@@ -75,7 +75,7 @@ def test_differences_are_after_less_before_with_both_checks() -> None:
     basking = next(p for p in found.places if p.id == "basking")
     surface = next(f for f in basking.figures if f.figure == "surface")
     assert surface.difference == pytest.approx(after.places[0].surface_c - before.places[0].surface_c)  # type: ignore[operator]
-    assert (surface.status_before, surface.status_after) == ("above", "within")
+    assert (surface.status_before, surface.status_after) == ("high", "ok")
     assert {f.kind for f in found.findings_gone} == {"probe-far"}
     assert not found.findings_new
     assert found.places[-1].id == "night"

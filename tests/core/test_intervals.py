@@ -130,12 +130,12 @@ def test_what_holds_always_and_what_only_sometimes() -> None:
     plan = flawless()
     table = evaluate_scenarios(evaluate(plan))
     assert table.situations == ("now", "day", "winter", "summer", "worn")
-    assert [s for s, _ in table.left_out] == ["grown"]
+    assert [s for s, _ in table.not_applicable] == ["grown"]
     rows = {row.check.id: row for row in table.rows}
     # 13 °C in the winter nights of the demo's room.
     night = {c.situation: c for c in rows["night:air_temperature"].cells}
     assert night["now"].met
-    assert night["winter"].status == "below"
+    assert night["winter"].status == "low"
     assert rows["night:air_temperature"].holds == "sometimes"
     assert rows["warm-hide:uvi"].holds == "always"
     day = {c.situation: c for c in rows["basking:uvi"].cells}["day"]

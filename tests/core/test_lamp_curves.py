@@ -151,7 +151,7 @@ def test_a_fit_finds_the_lamp_within_the_noise(
     assert not fit.impossible or fit.misfit > BAD_MISFIT
 
 
-def test_readings_of_a_shorter_tube_tell_its_length() -> None:
+def test_readings_of_a_shorter_tube_determine_its_length() -> None:
     short, long = LineSource(0.15, 1.0), LineSource(1.15, 1.0)
     at = np.array([0.15, 0.3, 0.6, 0.9])
     read = tuple(
@@ -176,7 +176,7 @@ def test_readings_of_a_shorter_tube_tell_its_length() -> None:
         ([(0.3, 5.0), (-0.5, 2.0)], "above 0"),
     ],
 )
-def test_readings_that_tell_nothing_are_refused(
+def test_readings_that_determine_nothing_are_refused(
     given_readings: list[tuple[float, float]], words: str
 ) -> None:
     with pytest.raises(ValueError, match=words):

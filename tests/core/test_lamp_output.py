@@ -30,7 +30,7 @@ day = st.integers(0, 900).map(lambda n: D0 + timedelta(days=n))
 steps = st.lists(st.tuples(day, st.floats(0, 24)), max_size=6).map(lambda s: sorted(s, key=lambda x: x[0]))
 
 
-def test_hours_follow_the_timer_as_it_was_set() -> None:
+def test_hours_follow_the_timer_before_and_after_it_was_changed() -> None:
     hung = Installation("p", "f", D0, None)
     set_ = [(date(2025, 6, 1), 10.0), (date(2026, 1, 11), 12.0), (date(2026, 1, 21), 14.0)]
     assert hours_burned(hung, set_, D0 + timedelta(days=10)) == 100.0
@@ -67,7 +67,7 @@ def test_hours_add_up_whatever_day_they_are_counted_on(
         ("day", ((6.0, 8.5), (20.0, 21.0)), 12.0, 3.5),
     ],
 )
-def test_a_timer_gives_so_many_hours(
+def test_hours_of_a_timer(
     lit: str, timer: tuple[tuple[float, float], ...], photoperiod: float, hours: float
 ) -> None:
     assert hours_on_timer(lit, timer, photoperiod) == hours  # type: ignore[arg-type]
@@ -109,7 +109,7 @@ def test_a_plan_falls_short_on_the_day_its_lamp_has_faded_so_far(fading: Evaluat
     later = evaluate(with_hours(fading.plan, (found.day - D0).days))
     after = uv_need(later)
     assert after is not None
-    assert after.status == "below"
+    assert after.status == "low"
 
 
 def test_one_that_is_short_already_is_told_and_one_without_need_has_no_day(fading: Evaluation) -> None:

@@ -320,7 +320,7 @@ def test_a_fix_never_worsens_what_fails_already() -> None:
     cool = target_of(result, "warm_end:air_temperature")
     assert isinstance(hot, Check)
     assert isinstance(cool, Check)
-    assert (hot.status, cool.status) == ("above", "below")
+    assert (hot.status, cool.status) == ("high", "low")
     found = suggest_fixes(result, cool, LAMPS, MESHES)
     assert found
     for fix in found:

@@ -54,7 +54,7 @@ def test_the_room_swings_between_its_extremes_and_repeats(day: float, night: flo
     assert daily_cycle(day, night, 3.0) == pytest.approx(night)
 
 
-def test_room_vapour_is_kept_by_night_but_never_beyond_saturation() -> None:
+def test_room_vapour_stays_by_night_but_never_beyond_saturation() -> None:
     humid = replace(BOX, room=Room(30.0, 10.0, 0.8))
     by_day = room_vapour(humid, 30.0)
     assert room_vapour(humid, 28.0) == pytest.approx(by_day)
@@ -183,7 +183,7 @@ def test_a_moist_hide_is_moister_than_the_enclosure_and_drier_with_a_wide_door()
     assert 0.4 * saturated < wide < narrow < saturated
 
 
-def test_a_timer_of_its_own_shows_in_power_and_cost() -> None:
+def test_a_separate_timer_shows_in_power_and_cost() -> None:
     timed = replace(lamp("halogen-flood", 50, 0.3, 0.3, 0.5), timer=((8.0, 10.0), (20.0, 21.0)))
     day = simulate_day(
         evaluate(replace(BOX, fixtures=(timed,), room=Room(21, 17, 0.45, tariff_per_kwh=0.5)))

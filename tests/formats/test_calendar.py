@@ -81,13 +81,13 @@ def test_text_and_ends_survive_and_a_task_by_its_last_doing_comes_once() -> None
     assert read(calendar_text("x", task_events([ended]))) == []
 
 
-def test_days_that_are_done_are_left_out() -> None:
+def test_days_that_are_done_are_excluded() -> None:
     rule = Rule(every(2, "day"), date(2026, 3, 1))
     done = (date(2026, 3, 3), date(2026, 3, 7))
     event = read(calendar_text("x", task_events([replace(task(rule), settled=done)])))[0]
-    left_out = [moment.dt for moment in event["exdate"].dts]
-    assert left_out == list(done)
-    assert set(left_out) <= set(days_in(event, 5))
+    excluded = [moment.dt for moment in event["exdate"].dts]
+    assert excluded == list(done)
+    assert set(excluded) <= set(days_in(event, 5))
     # Dates without hours, or calendars would not match them to whole days.
     assert b"EXDATE;VALUE=DATE:20260303,20260307" in event.to_ical()
 
@@ -150,7 +150,7 @@ def test_shifts_of_the_clock_are_found_in_every_zone(
     assert [(day.isoformat()[5:], hours) for day, hours in found] == expected
 
 
-def test_lamps_that_keep_winter_time_are_told_an_hour_later_in_summer() -> None:
+def test_lamps_on_winter_time_are_listed_an_hour_later_in_summer() -> None:
     winter, summer = date(2027, 1, 4), date(2027, 7, 5)
     plain, kept = Clock(BERLIN), Clock(BERLIN, standard_time=True)
     assert (plain.shown(6.75, winter), plain.shown(6.75, summer)) == ("06:45", "06:45")

@@ -28,7 +28,7 @@ def test_the_same_document_has_no_changes() -> None:
     assert document_changes(document, document) == ()
 
 
-def test_values_are_told_with_their_units() -> None:
+def test_values_have_their_units() -> None:
     def edit(raw: dict[str, Any]) -> None:
         raw["fixtures"][0]["position_m"]["z_m"] = 0.5
         raw["fixtures"][0]["power_w"] = 50

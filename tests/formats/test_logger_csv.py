@@ -80,7 +80,7 @@ def test_what_is_doubtful_is_said() -> None:
     assert guess_order(["03/31/2026 23:50", "04/01/2026 00:00"])[0] == "mdy"
 
 
-def test_a_wrong_row_is_named_and_the_others_are_kept() -> None:
+def test_a_wrong_row_is_named_and_the_others_are_read() -> None:
     text = (
         "Time,Temp C,RH\n2026-03-14 08:00,21.5,45\n2026-03-14 08:10,err,46\n2026-13-14 08:20,21.7,47\n"
         "2026-03-14 08:30\n2026-03-14 08:40,900,47\n2026-03-14 08:50,21.8,147\n2026-03-14 25:00,21.8,47\n"
@@ -176,7 +176,7 @@ def test_no_text_is_more_than_refused(text: str) -> None:
         read_moment(text, "dmy")
 
 
-def test_a_file_of_a_year_is_read_in_a_few_seconds() -> None:
+def test_a_logger_file_of_a_year_is_read_whole_over_the_clock_changes() -> None:
     start = datetime(2025, 1, 1)
     text = "Time,Temp C,RH\n" + "".join(
         f"{(start + timedelta(minutes=10 * i)):%Y-%m-%d %H:%M},{20 + i % 10 / 10},{45}\n"

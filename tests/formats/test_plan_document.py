@@ -127,7 +127,7 @@ def test_bad_values_are_named_with_what_is_allowed(path: str, value: Any, words:
     assert any(words in message for message in matching), matching
 
 
-def test_all_problems_are_told_at_once() -> None:
+def test_all_problems_are_listed_at_once() -> None:
     raw = put(put(demo_raw(), "/fixtures/0/power_w", -5), "/room/day_temperature_c", 99)
     assert set(problems(raw)) == {"/fixtures/0/power_w", "/room/day_temperature_c"}
 

@@ -60,7 +60,7 @@ def test_the_pdf_has_one_to_three_pages_with_every_part(html: str) -> None:
 def test_figures_and_checks_are_those_of_the_evaluation(evaluation: Evaluation, html: str) -> None:
     surface = evaluation.places[0].surface_c
     assert f"{surface:.1f} °C" in html
-    assert html.count("too high") >= sum(v.status == "above" for v in evaluation.checks)
+    assert html.count("too high") >= sum(v.status == "high" for v in evaluation.checks)
     for check in evaluation.checks:
         assert check.place_label in html
 

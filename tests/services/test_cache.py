@@ -44,7 +44,7 @@ def test_the_one_not_asked_for_longest_goes_first() -> None:
     assert known.get_or_compute(2, lambda: [21]) == [21]
 
 
-def test_an_error_is_passed_on_and_not_kept() -> None:
+def test_an_error_is_passed_on_and_not_cached() -> None:
     known: SingleFlightCache[str, float] = SingleFlightCache(2)
     with pytest.raises(ZeroDivisionError):
         known.get_or_compute("night", lambda: 1 / 0)

@@ -82,7 +82,7 @@ def test_the_schedule_is_set_and_one_that_cannot_be_read_still_makes_backups(
     assert backup_policy(app.services.settings).every == "day"
 
 
-def test_a_folder_that_cannot_be_written_is_told(client: FlaskClient, app: NoonShade) -> None:
+def test_a_folder_that_cannot_be_written_is_named(client: FlaskClient, app: NoonShade) -> None:
     backups = app.services.backups
     backups.folder.write_text("in the way")
     assert client.post("/api/backups").status_code == 503

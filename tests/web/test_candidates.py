@@ -72,8 +72,8 @@ def all_candidates(result: Evaluation) -> Iterator[tuple[Check | Finding, Candid
     for check in result.checks:
         if check.value is None:
             continue
-        for status in ("below", "above"):
-            if getattr(check.need, "low" if status == "below" else "high") is None:
+        for status in ("low", "high"):
+            if getattr(check.need, status) is None:
                 continue
             missed = replace(check, status=status)
             for candidate in candidates_for(result, missed, LAMPS, MESHES):
@@ -128,7 +128,7 @@ def spoiled() -> dict[str, Any]:
 
 
 @pytest.mark.parametrize("name", [*DEMO_PLANS, "spoiled"])
-def test_the_steps_of_every_trial_lead_to_its_plan(name: str) -> None:
+def test_the_steps_of_every_candidate_lead_to_its_plan(name: str) -> None:
     raw = spoiled() if name == "spoiled" else shipped_raw(name)
     document = read(raw)
     result = evaluate(resolve(document, CATALOG))

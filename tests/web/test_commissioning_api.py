@@ -78,16 +78,16 @@ def test_every_need_is_covered_listed_or_off() -> None:
         for key, kind, value, at in all_readings(result)
     ]
     needs = check_coverage(result, taken)
-    assert {n.state for n in needs} == {"within", "not_readable"}
+    assert {n.state for n in needs} == {"ok", "not_readable"}
     assert is_complete(needs, 3)
     assert not is_complete(needs, 4)
-    assert all(n.days == DAYS for n in needs if n.state == "within")
+    assert all(n.days == DAYS for n in needs if n.state == "ok")
     # Without one of them it is listed as not yet; one that is off is a deviation, and stays one.
     some = check_coverage(result, [t for t in taken if not t.reading.id.startswith("basking:uvi")])
     assert [n.check.id for n in some if n.state == "not_yet"] == ["basking:uvi"]
     hot = Taken(Reading("hot", "surface", 70.0, places(result)["basking"].position_m), DAYS[0])
     off = check_coverage(result, [*taken, hot])
-    assert [n.check.id for n in off if n.state == "above"] == ["basking:surface_temperature"]
+    assert [n.check.id for n in off if n.state == "high"] == ["basking:surface_temperature"]
     assert not is_complete(off, 3)
     # What was changed since does not count, and says what it was.
     old = check_coverage(result, [Taken(t.reading, t.day, "UV tube") for t in taken])
@@ -146,7 +146,7 @@ def test_what_is_not_met_is_signed_with_a_remark_only(enclosure: FlaskClient) ->
     assert "No reading of the test" in nothing.get_json()["detail"]
     put_all(enclosure, DAYS[0], 2, off=25.0)
     found = enclosure.get(URL).get_json()
-    off = [n for n in found["needs"] if n["state"] == "above"]
+    off = [n for n in found["needs"] if n["state"] == "high"]
     assert found["deviations"] == len(off) > 0
     bare = enclosure.post(f"{URL}/signature", json={"by": "K"})
     assert bare.status_code == 409

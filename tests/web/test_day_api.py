@@ -91,7 +91,7 @@ def test_a_moment_is_drawn_as_it_then_is(client: FlaskClient, hour: float, lit: 
     assert bool(unpacked(section["air_c"]).max() > 28) is lit
 
 
-def test_drills_are_listed_and_played_one_by_one(client: FlaskClient) -> None:
+def test_what_if_tests_are_listed_and_run_one_by_one(client: FlaskClient) -> None:
     body = {"document": demo_raw()}
     failure_scenarios = client.post("/api/day/failure-scenarios", json=body).get_json()["failure_scenarios"]
     assert {"id": "heat-wave", "label": "Room 10 K warmer", "by_night": False} in failure_scenarios

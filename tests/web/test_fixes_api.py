@@ -30,7 +30,7 @@ def cured(client: FlaskClient, raw: dict[str, Any], about: str) -> dict[str, Any
     return after
 
 
-def test_a_finding_is_mended_by_moving_the_probe(client: FlaskClient) -> None:
+def test_a_failing_check_is_fixed_by_moving_the_probe(client: FlaskClient) -> None:
     cured(client, demo_raw(), "probe-far:main")
 
 
@@ -86,10 +86,10 @@ def test_intervals_are_seeded_and_cover_the_figure(client: FlaskClient) -> None:
         assert 0 <= one["probability"] <= 1
 
 
-def test_over_time_names_situations_and_what_was_left_out(client: FlaskClient) -> None:
+def test_scenarios_name_their_conditions_and_what_was_ignored(client: FlaskClient) -> None:
     table = client.post("/api/scenarios", json={"document": flawless_raw()}).get_json()
     assert table["situations"] == ["now", "day", "winter", "summer", "worn"]
-    assert table["left_out"] == [{"situation": "grown", "why": "The animal is adult."}]
+    assert table["not_applicable"] == [{"situation": "grown", "why": "The animal is adult."}]
     night = next(r for r in table["rows"] if r["check_id"] == "night:air_temperature")
     assert night["holds"] == "sometimes"
     assert [c["met"] for c in night["cells"]] == [True, True, False, True, True]

@@ -43,7 +43,7 @@ def test_growth_follows_the_logbook_and_leads_to_the_next_plan(client: FlaskClie
     assert (grown["grown"], grown["curve"], grown["milestones"]) == (True, [], [])
 
 
-def test_company_tells_of_spares(client: FlaskClient) -> None:
+def test_cohabitation_names_spare_enclosures(client: FlaskClient) -> None:
     animal(client)
     found = client.get(f"/api/plans/{BOX}/cohabitation").get_json()
     assert (found["count"], found["registered"], found["together"], found["spares"]) == (1, 1, False, [])
@@ -91,7 +91,7 @@ def test_a_new_arrival_goes_through_quarantine_and_is_released(client: FlaskClie
     assert client.delete("/api/animals/ember/arrival").status_code == 404
 
 
-def test_released_by_the_round_of_the_day_its_enclosure_is_a_home_again(client: FlaskClient) -> None:
+def test_released_by_a_task_of_the_day_its_enclosure_is_a_home_again(client: FlaskClient) -> None:
     animal(client)
     begun = client.post(
         f"/api/plans/{BOX}/arrivals", json={"animal_id": "ember", "on": ON, "days": 14}

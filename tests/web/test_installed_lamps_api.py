@@ -122,7 +122,7 @@ def test_replacing_is_a_task_that_is_done_with_the_register(client: FlaskClient)
     assert after["status"]["due_on"] == "2027-06-22"
 
 
-def test_a_lamp_moves_with_what_it_has_burned_and_can_be_kept(client: FlaskClient) -> None:
+def test_a_lamp_moves_with_its_hours_and_can_become_a_spare(client: FlaskClient) -> None:
     register(client, BOX, "whites-tree-frog")
     spare(client, hours_before=500.0)
     hang(client, "spare", old="spare", on="2026-04-01")

@@ -37,7 +37,7 @@ def test_every_shipped_lamp_survives_export_and_import(lamp_id: str) -> None:
     assert again == lamp
 
 
-def test_the_shelf_lists_own_lamps_first_and_says_where_lamps_are_used(client: FlaskClient) -> None:
+def test_the_library_lists_own_lamps_first_and_says_where_lamps_are_used(client: FlaskClient) -> None:
     plan = client.post("/api/plans", json={"document": demo_raw(), "summary": "x"}).json
     own = added(client)
     rows = client.get("/api/lamps").json["lamps"]
@@ -78,7 +78,7 @@ def test_an_imported_lamp_never_replaces_another(client: FlaskClient) -> None:
     assert "bench-tube.lamp.json" in back.headers["Content-Disposition"]
 
 
-def test_a_plan_keeps_its_own_lamp_when_that_leaves_the_shelf(client: FlaskClient) -> None:
+def test_a_plan_keeps_its_own_lamp_when_that_leaves_the_library(client: FlaskClient) -> None:
     own = added(client, uv={"uvi": 12.0, "distance_m": 0.3})
     raw = demo_raw()
     raw["fixtures"][1]["lamp_id"] = own["lamp"]["id"]

@@ -180,7 +180,7 @@ def send(client: FlaskClient, data: bytes, key: str = "p1") -> Any:
     return client.post(f"/api/logbook/a/photos?id={key}", data=data, content_type="image/jpeg")
 
 
-def test_a_photograph_is_kept_small_upright_and_without_its_place(
+def test_a_photograph_is_stored_small_upright_and_without_its_place(
     client: FlaskClient, app: NoonShade
 ) -> None:
     write(client, "a", text="Shed")
@@ -246,7 +246,7 @@ def test_a_picture_that_is_too_large_is_refused(
     assert client.post("/api/logbook/none/photos?id=p1", data=jpeg(9, 9)).status_code == 404
 
 
-def test_a_damaged_or_missing_file_is_told_and_never_shown(client: FlaskClient, app: NoonShade) -> None:
+def test_a_damaged_or_missing_file_is_named_and_never_shown(client: FlaskClient, app: NoonShade) -> None:
     write(client, "a", text="x")
     send(client, jpeg(20, 20))
     book = app.services.logbook

@@ -33,7 +33,7 @@ def test_the_report_page_keeps_the_content_policy(client: FlaskClient) -> None:
     assert client.get("/api/fonts/text.woff2").mimetype == "font/woff2"
 
 
-def test_a_revision_is_reported_as_it_was(client: FlaskClient) -> None:
+def test_an_old_revision_is_reported_with_its_own_values(client: FlaskClient) -> None:
     _second_revision(client)
     newest = client.get(f"{URL}/report").get_data(as_text=True)
     assert "second try" in newest

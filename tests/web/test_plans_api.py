@@ -52,7 +52,7 @@ def test_saving_the_same_again_adds_nothing(client: FlaskClient) -> None:
     assert save(client, 1, demo_raw()).get_json()["revision"] == 1
 
 
-def test_save_on_an_old_revision_is_refused_and_both_are_kept(client: FlaskClient) -> None:
+def test_save_on_an_old_revision_is_refused_and_both_are_stored(client: FlaskClient) -> None:
     save(client, 1, edited(day_temperature_c=23.0), "First")
     refused = save(client, 1, edited(day_temperature_c=30.0), "Second")
     assert refused.status_code == 409

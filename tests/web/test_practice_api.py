@@ -30,7 +30,7 @@ def test_every_fault_and_choice_makes_another_enclosure_that_can_be_built(puzzle
     assert max(off) > 0.08
 
 
-def test_puzzles_get_harder_and_tell_nothing(client: FlaskClient) -> None:
+def test_puzzles_get_harder_and_do_not_name_their_mistake(client: FlaskClient) -> None:
     listed = client.get(URL).get_json()["puzzles"]
     levels = [p["level"] for p in listed]
     assert levels == sorted(levels)
@@ -70,7 +70,7 @@ def test_readings_are_of_the_true_enclosure_and_repeat_with_noise(client: FlaskC
     assert bare > shaded + 1.0
 
 
-def test_a_puzzle_is_solved_mended_and_explained(client: FlaskClient) -> None:
+def test_a_puzzle_is_solved_corrected_and_explained(client: FlaskClient) -> None:
     puzzle = client.get(f"{URL}/still-bright").get_json()
     taken = []
     for task in puzzle["places"]:

@@ -154,7 +154,7 @@ def test_readings_as_csv(client: FlaskClient) -> None:
 # -- instruments ---------------------------------------------------------------------
 
 
-def test_instruments_are_kept_changed_removed_and_brought_back(client: FlaskClient) -> None:
+def test_instruments_are_stored_changed_removed_and_brought_back(client: FlaskClient) -> None:
     meter = {"id": "m", "label": "Blue meter", "kind": "UV meter", "calibrated": "2026-01-10"}
     assert client.put("/api/instruments", json=meter).status_code == 200
     client.put("/api/instruments", json={**meter, "accuracy": 0.1})
@@ -171,7 +171,7 @@ def test_instruments_are_kept_changed_removed_and_brought_back(client: FlaskClie
 # -- rounds --------------------------------------------------------------------------
 
 
-def test_a_round_is_proposed_stored_closed_and_opened(client: FlaskClient) -> None:
+def test_a_reading_round_is_proposed_stored_closed_and_opened(client: FlaskClient) -> None:
     made = client.post(f"{URL}/rounds", json={"most": 5})
     assert made.status_code == 201
     one = made.get_json()
@@ -258,7 +258,7 @@ def test_without_readings_there_is_nothing_to_fit(client: FlaskClient) -> None:
     assert "take a round first" in answer.get_json()["detail"]
 
 
-def test_a_round_is_fitted_applied_told_and_taken_back(client: FlaskClient) -> None:
+def test_a_reading_round_is_fitted_applied_reported_and_undone(client: FlaskClient) -> None:
     import numpy as np
 
     from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipliers

@@ -110,7 +110,7 @@ def test_a_revision_gets_a_name_and_keeps_it(client: FlaskClient) -> None:
     assert client.get(f"{URL}/revisions/1").get_json()["name"] == ""
 
 
-def test_comparing_tells_differences_by_place_and_what_was_changed(client: FlaskClient) -> None:
+def test_comparing_lists_differences_by_place_and_what_was_changed(client: FlaskClient) -> None:
     body = {"before": demo_raw(), "after": flawless_raw()}
     found = client.post("/api/compare", json=body).get_json()
     assert found["before"]["failing"] == 2
@@ -126,7 +126,7 @@ def test_comparing_tells_differences_by_place_and_what_was_changed(client: Flask
     assert wrong.get_json()["fields"][0]["pointer"].startswith("/after")
 
 
-def test_pins_are_told_and_one_outside_the_air_is_empty(client: FlaskClient) -> None:
+def test_pins_have_values_and_one_outside_the_air_is_empty(client: FlaskClient) -> None:
     raw = demo_raw()
     at = {"x_m": 0.28, "y_m": 0.3, "z_m": 0.3}
     raw["pins"] = [

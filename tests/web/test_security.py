@@ -65,7 +65,7 @@ def test_health_names_the_version(client: FlaskClient) -> None:
     assert client.get("/api/health").get_json() == {"status": "ok", "version": "0.1.0", "demo": True}
 
 
-def test_unexpected_errors_tell_nothing_secret(app: NoonShade, client: FlaskClient) -> None:
+def test_unexpected_errors_show_nothing_secret(app: NoonShade, client: FlaskClient) -> None:
     def fail() -> str:
         raise RuntimeError("secret path /home/someone")
 

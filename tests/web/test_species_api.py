@@ -33,7 +33,7 @@ def surface_need(sheet: dict[str, Any], school: str = "overlap") -> dict[str, An
     return next(n for n in settled["needs"] if n["quantity"] == "surface_temperature")
 
 
-def test_a_sheet_has_claims_schools_and_where_it_is_kept(client: FlaskClient) -> None:
+def test_a_sheet_has_claims_schools_and_its_plans(client: FlaskClient) -> None:
     sheet = client.get("/api/species/crotaphytus-collaris").get_json()
     assert sheet["revision"] is None
     assert sheet["shipped"] is True
@@ -63,7 +63,7 @@ def test_names_are_found_and_shared_ones_ask(client: FlaskClient) -> None:
     assert client.post("/api/species/find", json={"text": ""}).status_code == 422
 
 
-def test_a_draft_is_weighed_without_being_kept(client: FlaskClient) -> None:
+def test_a_draft_is_weighed_without_being_stored(client: FlaskClient) -> None:
     draft = hotter(document(client))
     answer = client.post("/api/species/settle", json={"document": draft}).get_json()
     need = surface_need(answer)

@@ -16,7 +16,7 @@ ASK: dict[str, Any] = {
 }
 
 
-def test_the_fitting_enclosure_grows_with_company(client: FlaskClient) -> None:
+def test_the_proposed_enclosure_is_larger_for_more_animals(client: FlaskClient) -> None:
     one = client.post("/api/starter/enclosure", json={"species_id": "testudo-hermanni"}).get_json()
     two = client.post(
         "/api/starter/enclosure", json={"species_id": "testudo-hermanni", "count": 2}

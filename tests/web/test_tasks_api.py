@@ -137,7 +137,7 @@ def test_every_species_has_a_routine_that_can_be() -> None:
         assert all(p.why for p in suggest_fixes)
 
 
-def test_the_round_of_a_day_goes_by_the_stands(client: FlaskClient, app: NoonShade) -> None:
+def test_the_tasks_of_a_day_are_in_the_order_of_the_racks(client: FlaskClient, app: NoonShade) -> None:
     seed_room(app.services.settings)
     animal(client)
     empty = client.get(f"/api/today?on={ON}").get_json()
@@ -198,7 +198,7 @@ def test_food_rests_with_its_animal(client: FlaskClient) -> None:
     assert {d["count"] for d in ahead} == {1}
 
 
-def test_the_room_has_tasks_of_its_own(client: FlaskClient) -> None:
+def test_the_room_has_tasks_without_a_plan(client: FlaskClient) -> None:
     found = client.get(f"/api/room/usual-tasks?on={ON}").get_json()["tasks"]
     assert {u["task"]["kind"] for u in found} == {"smoke_alarm", "residual_current"}
     assert any("qualified electrician" in u["task"]["note"] for u in found)

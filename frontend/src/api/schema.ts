@@ -2723,7 +2723,7 @@ export interface components {
              * Status
              * @enum {string}
              */
-            status: "below" | "within" | "above" | "cannot_tell";
+            status: "low" | "ok" | "high" | "unknown";
             /** Value */
             value: number | null;
             /** Share */
@@ -2779,7 +2779,7 @@ export interface components {
              * Status
              * @enum {string}
              */
-            status: "below" | "within" | "above" | "cannot_tell";
+            status: "low" | "ok" | "high" | "unknown";
             /**
              * Severity
              * @enum {string}
@@ -3006,9 +3006,9 @@ export interface components {
             /** Difference */
             difference: number | null;
             /** Status Before */
-            status_before: ("below" | "within" | "above" | "cannot_tell") | null;
+            status_before: ("low" | "ok" | "high" | "unknown") | null;
             /** Status After */
-            status_after: ("below" | "within" | "above" | "cannot_tell") | null;
+            status_after: ("low" | "ok" | "high" | "unknown") | null;
         };
         /**
          * ComparedPlaceModel
@@ -4603,15 +4603,6 @@ export interface components {
             intervals: components["schemas"]["CheckInterval"][];
         };
         /**
-         * KeptEntry
-         * @description An entry with its photographs.
-         */
-        KeptEntry: {
-            entry: components["schemas"]["EntryModel"];
-            /** Photos */
-            photos: components["schemas"]["PhotoModel"][];
-        };
-        /**
          * KeyModel
          * @description A key for a device; it is shown once.
          */
@@ -4901,19 +4892,6 @@ export interface components {
             material_id: string;
         };
         /**
-         * LeftOutModel
-         * @description A situation that could not be looked at.
-         */
-        LeftOutModel: {
-            /**
-             * Situation
-             * @enum {string}
-             */
-            situation: "now" | "day" | "winter" | "summer" | "worn" | "grown";
-            /** Why */
-            why: string;
-        };
-        /**
          * LibraryLamp
          * @description A lamp of the library with all its numbers; ``revision`` null for shipped ones.
          */
@@ -4989,7 +4967,7 @@ export interface components {
          */
         Logbook: {
             /** Entries */
-            entries: components["schemas"]["KeptEntry"][];
+            entries: components["schemas"]["StoredEntry"][];
             /** Total */
             total: number;
         };
@@ -5450,7 +5428,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "not_yet" | "within" | "below" | "above" | "not_readable";
+            state: "not_yet" | "ok" | "low" | "high" | "not_readable";
             /** Value */
             value: number | null;
             /** Days */
@@ -5488,6 +5466,19 @@ export interface components {
          */
         NextResponse: {
             document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * NotApplicableModel
+         * @description A situation that could not be looked at.
+         */
+        NotApplicableModel: {
+            /**
+             * Situation
+             * @enum {string}
+             */
+            situation: "now" | "day" | "winter" | "summer" | "worn" | "grown";
+            /** Why */
+            why: string;
         };
         /**
          * OfferModel
@@ -6538,7 +6529,7 @@ export interface components {
              * Holds
              * @enum {string}
              */
-            holds: "always" | "sometimes" | "never" | "cannot_tell";
+            holds: "always" | "sometimes" | "never" | "unknown";
             /** Cells */
             cells: components["schemas"]["CellModel"][];
         };
@@ -6609,8 +6600,8 @@ export interface components {
             situations: ("now" | "day" | "winter" | "summer" | "worn" | "grown")[];
             /** Rows */
             rows: components["schemas"]["RowModel"][];
-            /** Left Out */
-            left_out: components["schemas"]["LeftOutModel"][];
+            /** Not Applicable */
+            not_applicable: components["schemas"]["NotApplicableModel"][];
         };
         /**
          * SectionModel
@@ -7319,6 +7310,15 @@ export interface components {
             details: (components["schemas"]["Text"] | components["schemas"]["Figure"])[][];
             /** Why */
             why: string;
+        };
+        /**
+         * StoredEntry
+         * @description An entry with its photographs.
+         */
+        StoredEntry: {
+            entry: components["schemas"]["EntryModel"];
+            /** Photos */
+            photos: components["schemas"]["PhotoModel"][];
         };
         /**
          * StoredReading

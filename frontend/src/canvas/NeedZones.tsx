@@ -30,34 +30,30 @@ export function NeedZones({ document: d, evaluation, field, projection: p, from 
   return (
     <g aria-hidden="true" className="pointer-events-none" data-testid="outside-need">
       <defs>
-        {(["below", "above"] as const).map((way) => (
+        {(["low", "high"] as const).map((way) => (
           <pattern
             key={way}
             id={`outside-${way}-${from}`}
             width={9}
             height={9}
             patternUnits="userSpaceOnUse"
-            patternTransform={`rotate(${way === "below" ? -45 : 45})`}
+            patternTransform={`rotate(${way === "low" ? -45 : 45})`}
           >
             <rect
               width={9}
               height={9}
-              className={way === "below" ? "fill-low" : "fill-high"}
+              className={way === "low" ? "fill-low" : "fill-high"}
               opacity={0.25}
             />
             <line y2={9} className="stroke-panel" strokeWidth={5} />
-            <line
-              y2={9}
-              className={way === "below" ? "stroke-low" : "stroke-high"}
-              strokeWidth={3}
-            />
+            <line y2={9} className={way === "low" ? "stroke-low" : "stroke-high"} strokeWidth={3} />
           </pattern>
         ))}
       </defs>
       {failing.map((v) => {
         const extent = extentOfThing(v.place_id, d, evaluation);
         if (!extent) return null;
-        const way = v.status === "below" ? "below" : "above";
+        const way = v.status === "low" ? "low" : "high";
         const zone = onDrawing(extent, p, from, 2);
         return (
           <g key={v.id}>
@@ -65,7 +61,7 @@ export function NeedZones({ document: d, evaluation, field, projection: p, from 
             <rect
               {...zone}
               rx={6}
-              className={`fill-none ${way === "below" ? "stroke-low" : "stroke-high"}`}
+              className={`fill-none ${way === "low" ? "stroke-low" : "stroke-high"}`}
               strokeWidth={2.5}
             />
           </g>

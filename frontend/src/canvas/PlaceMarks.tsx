@@ -13,10 +13,10 @@ interface PlaceMarksProps {
 }
 
 const TONE: Record<Status, string> = {
-  below: "fill-low",
-  within: "fill-fit",
-  above: "fill-high",
-  cannot_tell: "fill-soft",
+  low: "fill-low",
+  ok: "fill-fit",
+  high: "fill-high",
+  unknown: "fill-soft",
 };
 
 const END_INSET_M = 0.05;

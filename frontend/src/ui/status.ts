@@ -2,20 +2,20 @@
 import type { Status } from "../api/types";
 
 export const STATUS_MARK: Record<Status, string> = {
-  below: "▼",
-  within: "●",
-  above: "▲",
-  cannot_tell: "?",
+  low: "▼",
+  ok: "●",
+  high: "▲",
+  unknown: "?",
 };
 export const STATUS_WORD: Record<Status, string> = {
-  below: "too low",
-  within: "fits",
-  above: "too high",
-  cannot_tell: "cannot tell",
+  low: "too low",
+  ok: "fits",
+  high: "too high",
+  unknown: "unknown",
 };
 export const STATUS_INK: Record<Status, string> = {
-  below: "text-low",
-  within: "text-fit",
-  above: "text-high",
-  cannot_tell: "text-soft",
+  low: "text-low",
+  ok: "text-fit",
+  high: "text-high",
+  unknown: "text-soft",
 };

@@ -1,4 +1,4 @@
-"""Each need against its figure: below, within, above, or cannot tell, with a reason."""
+"""Each need against its figure: low, ok, high or unknown, with a reason."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ BURNS_K = 8.0
 # UV of more than this many times the range's upper end harms eyes within a day. Estimate.
 GLARING = 1.6
 
-Status = Literal["below", "within", "above", "cannot_tell"]
+Status = Literal["low", "ok", "high", "unknown"]
 # How bad a failed check is: it may be left, it must be fixed, or the animal must not go in.
 Severity = Literal["none", "note", "fault", "danger"]
 SEVERITIES: tuple[Severity, ...] = ("none", "note", "fault", "danger")
@@ -49,11 +49,11 @@ class Check:
     @property
     def off_by(self) -> float:
         """How far outside the range the value is, as a share of the range's width; 0 inside it."""
-        if self.value is None or self.status in ("within", "cannot_tell"):
+        if self.value is None or self.status in ("ok", "unknown"):
             return 0.0
         low, high = self.need.low, self.need.high
         width = high - low if low is not None and high is not None else max(abs(high or low or 1.0), 1e-3)
-        limit = low if self.status == "below" else high
+        limit = low if self.status == "low" else high
         assert limit is not None
         return abs(self.value - limit) / width
 
@@ -148,12 +148,12 @@ def status_of(need: Need, value: float | None) -> Status:
         Where a value lies against a need's limits, limits included.
     """
     if value is None:
-        return "cannot_tell"
+        return "unknown"
     if need.low is not None and value < need.low:
-        return "below"
+        return "low"
     if need.high is not None and value > need.high:
-        return "above"
-    return "within"
+        return "high"
+    return "ok"
 
 
 def severity_of(plan: Plan, need: Need, value: float | None, status: Status) -> Severity:
@@ -175,23 +175,23 @@ def severity_of(plan: Plan, need: Need, value: float | None, status: Status) -> 
     Severity
         How bad it is that a need is not met.
     """
-    if status == "within":
+    if status == "ok":
         return "none"
     if value is None:
         return "fault"
-    if need.offered and status == "below":
+    if need.offered and status == "low":
         return "note"
     species = plan.animal.species
     if need.quantity == "air_temperature" and need.place != "basking":
         beyond = value > species.highest_safe_c or value < species.lowest_safe_c
         return "danger" if beyond else "fault"
-    if status == "above" and need.high is not None:
+    if status == "high" and need.high is not None:
         if need.quantity == "surface_temperature" and value > need.high + BURNS_K:
             return "danger"
         glaring = value > max(species.most_uvi, GLARING * need.high)
         if need.quantity == "uvi" and need.place != "uv_refuge" and glaring:
             return "danger"
-    if need.quantity == "humidity" and status == "below" and plan.mistings:
+    if need.quantity == "humidity" and status == "low" and plan.mistings:
         # The steady state is of an enclosure that nobody sprays; the day shows how spraying carries it.
         return "note"
     return "fault"
@@ -258,7 +258,7 @@ def _missing(need: Need) -> Check:
     label = {"basking": "Basking spot", "uv_refuge": "UV refuge"}.get(need.place, need.place)
     reason = (_MISSING.get(need.place, "This place does not exist in this plan."),)
     key = f"{need.place}:{need.quantity}"
-    return Check(key, need.place, label, need, None, "cannot_tell", reason, "fault")
+    return Check(key, need.place, label, need, None, "unknown", reason, "fault")
 
 
 def _check(
@@ -298,7 +298,7 @@ def _moisture_reason(day: Climate, need: Need, status: Status) -> Phrase:
     water += ["fog"] if plan.fog_kg_h > 0 else []
     room = Measure(100 * plan.room.relative_humidity, "%")
     source = " and ".join(water) if water else "nothing in it"
-    if status == "above":
+    if status == "high":
         why = f"{source} gives off more water than the vents carry away, in a room at "
     elif need.place == "night":
         why = f"{source} gives off water at night, in a room at "

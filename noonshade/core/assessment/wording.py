@@ -8,10 +8,10 @@ from noonshade.core.phrase import Unit, Units, figure_text
 from noonshade.core.plan import Plan
 
 STATUS_WORDS: dict[Status, str] = {
-    "below": "below",
-    "within": "within",
-    "above": "above",
-    "cannot_tell": "cannot tell",
+    "low": "too low",
+    "ok": "fits",
+    "high": "too high",
+    "unknown": "unknown",
 }
 QUANTITY_WORDS: dict[Quantity, str] = {
     "surface_temperature": "surface",

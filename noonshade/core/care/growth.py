@@ -308,7 +308,7 @@ def _said(one: Check | Finding) -> Phrase:
         return one.message
     what = one.need.quantity.replace("_", " ")
     return (
-        f"{one.place_label}: {what} {'too low' if one.status == 'below' else 'too high'}. ",
+        f"{one.place_label}: {what} {'too low' if one.status == 'low' else 'too high'}. ",
         *one.reason,
     )
 

@@ -235,7 +235,7 @@ def seasonal_fix(result: Evaluation, failing: tuple[Check | Finding, ...]) -> Fi
         A change of bulb or thermostat for the first of what fails that it fixes.
     """
     for target in failing:
-        if not isinstance(target, Check) or target.status not in ("below", "above"):
+        if not isinstance(target, Check) or target.status not in ("low", "high"):
             continue
         for candidate in candidates_for(result, target, (), ()):
             seasonal = all(

@@ -85,7 +85,7 @@ def uv_state(checks: tuple[Check, ...]) -> UvState:
     uv = next((v for v in checks if v.need.place == "basking" and v.need.quantity == "uvi"), None)
     if uv is None or uv.value is None or uv.value < 0.1:
         return "none"
-    return "short" if uv.status == "below" else "met"
+    return "short" if uv.status == "low" else "met"
 
 
 def propose_tasks(

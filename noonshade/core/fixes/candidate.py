@@ -131,7 +131,7 @@ def evaluate_candidate(before: Evaluation, target: Check | Finding, candidate: C
             # A place that was context for want of a hide gives way to the hide.
             hides = [v for v in after.checks if v.need.place == "uv_refuge" and v.value is not None]
             found = max(hides, key=lambda v: v.value or 0.0, default=None)
-        if found is None or found.status != "within" or found.value is None:
+        if found is None or found.status != "ok" or found.value is None:
             return None
         value = found.value
         sentence = (*candidate.sentence, ": ", *shown(found), ".")

@@ -33,7 +33,7 @@ def _aim(check: Check) -> float:
     if high is None:
         return low + 1.0
     span = high - low
-    return low + AIM_SHARE * span if check.status == "below" else high - AIM_SHARE * span
+    return low + AIM_SHARE * span if check.status == "low" else high - AIM_SHARE * span
 
 
 def candidates_for(
@@ -76,7 +76,7 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
     """Damper or drier ground, more or less open water, more vents, the room's own air."""
     plan = evaluation.plan
     ground = plan.substrate
-    if check.status == "below":
+    if check.status == "low":
         for wetness in (0.05, 0.1, 0.2, 0.35, WETTEST):
             if wetness > ground.wetness:
                 yield Candidate(
@@ -96,7 +96,7 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
         targets = (0.45, 0.4, 0.35)
     for humidity in targets:
         by = humidity - plan.room.relative_humidity
-        if by > 0 if check.status == "below" else by < 0:
+        if by > 0 if check.status == "low" else by < 0:
             yield Candidate(
                 replace(plan, room=replace(plan.room, relative_humidity=humidity)),
                 ("Bring the room's air to ", Measure(100 * humidity, "%"), " humidity"),
@@ -195,25 +195,25 @@ def _uv_candidates(
         lit = tuple(f for f in candidate.fixtures if f.lit_at("day"))
         return float(light_at(candidate, np.array([place.position_m]), lit).uvi_level[0])
 
-    if check.status == "below" and lamp.screen is not None:
+    if check.status == "low" and lamp.screen is not None:
         bare = replace(lamp, screen=None)
         yield Candidate(
             with_fixture(plan, bare),
             (f"Take the {_screen_word(lamp)} away from under {lamp.label}",),
             (Change("fixture", lamp.id, "screen_id", None),),
         )
-    if check.status == "below" and uv_share(lamp.lamp.ageing, lamp.hours) < OLD_SHARE:
+    if check.status == "low" and uv_share(lamp.lamp.ageing, lamp.hours) < OLD_SHARE:
         yield Candidate(
             with_fixture(plan, replace(lamp, hours=REFERENCE_H)),
             (f"Put a new lamp into {lamp.label}",),
             (Change("fixture", lamp.id, "hours", REFERENCE_H),),
         )
-    if check.status == "below":
+    if check.status == "low":
         yield from _lid_candidates(plan, lamp, meshes)
     height = _solve(lambda z: uvi(_raised(plan, lamp, z)), aim, *_height_limits(plan, lamp))
     if height is not None:
         yield _height_candidate(plan, lamp, height)
-    if check.status == "below" and lamp.screen is not None:
+    if check.status == "low" and lamp.screen is not None:
         bare = replace(lamp, screen=None)
         without = with_fixture(plan, bare)
         z = _solve(lambda z: uvi(_raised(without, bare, z)), aim, *_height_limits(plan, bare))
@@ -241,7 +241,7 @@ def _uv_candidates(
             continue
         swapped = replace(lamp, lamp=other, power_w=other.power_w, hours=REFERENCE_H)
         # The light alone tells quickly which are worth a full evaluation.
-        if status_of(check.need, uvi(with_fixture(plan, swapped))) != "within":
+        if status_of(check.need, uvi(with_fixture(plan, swapped))) != "ok":
             continue
         yield Candidate(
             with_fixture(plan, swapped),
@@ -331,7 +331,7 @@ def _heat_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate
         uncontrolled = lamp.thermostat_id is None or evaluation.day.power_fraction[lamp.id] > 0.995
         if uncontrolled or power > lamp.power_w:
             # Rather a little past the aim than just inside the range.
-            past = 1.0 if check.status == "below" else -1.0
+            past = 1.0 if check.status == "low" else -1.0
             choices = sorted(
                 lamp.lamp.power_choices_w, key=lambda w: ((w - power) * past < 0, abs(w - power))
             )
@@ -347,12 +347,12 @@ def _heat_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate
     if check.need.place == "basking":
         low, high = _height_limits(plan, lamp)
         current = lamp.position_m[2]
-        toward = high if check.status == "above" else low
+        toward = high if check.status == "high" else low
         for share in (0.35, 0.7, 1.0):
             z = current + share * (toward - current)
-            if (toward - current) * (1 if check.status == "above" else -1) > 0.01:
+            if (toward - current) * (1 if check.status == "high" else -1) > 0.01:
                 yield _height_candidate(plan, lamp, z)
-        if check.status == "below" and lamp.screen is not None:
+        if check.status == "low" and lamp.screen is not None:
             yield Candidate(
                 with_fixture(plan, replace(lamp, screen=None)),
                 (f"Take the {_screen_word(lamp)} away from under {lamp.label}",),
@@ -367,7 +367,7 @@ def _power_for(evaluation: Evaluation, check: Check, lamp: Fixture, aim: float) 
     """
     assert check.value is not None
     now = lamp.power_w * evaluation.day.power_fraction[lamp.id]
-    other = max(lamp.lamp.power_min_w, 1.25 * now if check.status == "below" else 0.8 * now)
+    other = max(lamp.lamp.power_min_w, 1.25 * now if check.status == "low" else 0.8 * now)
     other = min(other, lamp.lamp.power_max_w)
     if abs(other - now) < 0.5:
         return None

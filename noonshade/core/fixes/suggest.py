@@ -83,7 +83,7 @@ def _candidates(
 ) -> Iterator[Candidate]:
     if isinstance(target, Finding):
         yield from remedies_for(evaluation, target, lamps)
-    elif target.status in ("below", "above"):
+    elif target.status in ("low", "high"):
         yield from candidates_for(evaluation, target, lamps, meshes)
 
 

@@ -13,7 +13,7 @@ from noonshade.core.readings.evidence import measured_checks
 from noonshade.core.readings.instrument import UV_KINDS
 from noonshade.core.readings.reading import Reading, predict_values
 
-State = Literal["not_yet", "within", "below", "above", "not_readable"]
+State = Literal["not_yet", "ok", "low", "high", "not_readable"]
 # Days an enclosure is run before it is signed off. Estimate: common practice is a few days to a week.
 USUAL_DAYS = 3
 # Figures no instrument reads: the share of the ground without UV is seen in the plan.
@@ -83,13 +83,13 @@ def _covered(evaluation: Evaluation, check: Check, taken: list[Taken]) -> Covere
         return max(low - value, value - high, 0.0)
 
     worst = max(figures, key=off)
-    state: State = "within"
+    state: State = "ok"
     if off(worst) > 0:
         # Less than what is only offered is no fault.
         offered = check.need.offered and worst < low
-        state = "within" if offered else ("below" if worst < low else "above")
+        state = "ok" if offered else ("low" if worst < low else "high")
     days = tuple(sorted({t.day for t in holding}))
-    return Covered(check, state, worst if state != "within" else figures[-1], days, None)
+    return Covered(check, state, worst if state != "ok" else figures[-1], days, None)
 
 
 def _figure(evaluation: Evaluation, check: Check, reading: Reading) -> float:
@@ -118,4 +118,4 @@ def is_complete(needs: Sequence[Covered], days: int) -> bool:
     """
     readable = [n for n in needs if n.state != "not_readable"]
     all_days = {d for n in readable for d in n.days}
-    return all(n.state == "within" for n in readable) and len(all_days) >= days
+    return all(n.state == "ok" for n in readable) and len(all_days) >= days

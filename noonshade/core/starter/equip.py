@@ -140,7 +140,7 @@ class _Best:
         except ConvergenceError:
             return cls(plan, None, math.inf)
         off = sum(
-            v.off_by * (2.0 if v.status == "above" else 1.0)
+            v.off_by * (2.0 if v.status == "high" else 1.0)
             for v in evaluation.checks
             if v.need.quantity in ("surface_temperature", "air_temperature") and v.need.place != "night"
         )
@@ -155,7 +155,7 @@ def _reaches(best: _Best, need: Need) -> bool:
     """Whether a place is at least as warm as it must be."""
     if best.evaluation is None:
         return False
-    return not any(v.need == need and v.status == "below" for v in best.evaluation.checks)
+    return not any(v.need == need and v.status == "low" for v in best.evaluation.checks)
 
 
 def _air_heated(before: _Best, need: Need, stock: Stock) -> _Best:

@@ -27,7 +27,7 @@ DRAWS = 600
 SEED = 20260
 # Quantities whose effects add up; those of others multiply.
 ADDITIVE = ("surface_temperature", "air_temperature")
-LEFT_OUT = "what the model leaves out"
+STRUCTURAL = "effects the model does not include"
 # Largest spread of a logarithm that is taken for what the model leaves aside. Estimate.
 _MOST_LOG = 1.0
 
@@ -116,12 +116,12 @@ def compute_intervals(
     # The last column is for what the model leaves out, of each figure on its own.
     drawn = rng.standard_normal((draws, len(known.moved) + len(evaluation.checks)))
     multipliers = drawn[:, : len(known.moved)] @ _root(known.covariance).T
-    names = (*(m.label for m in known.multipliers), LEFT_OUT)
+    names = (*(m.label for m in known.multipliers), STRUCTURAL)
     found = []
     for i, check in enumerate(evaluation.checks):
         if check.value is None:
             continue
-        beside = _left_out(check, check.value, evaluation.day.room_c)
+        beside = _structural_spread(check, check.value, evaluation.day.room_c)
         shift = multipliers @ moved[:, i] + beside * drawn[:, len(known.moved) + i]
         values = _drawn(check, shift)
         low, high = np.percentile(values, [10.0, 90.0])
@@ -149,8 +149,8 @@ def _root(covariance: Floats) -> Floats:
     return root
 
 
-def _left_out(check: Check, value: float, room_c: float) -> float:
-    """Spread of what the model leaves out of a figure, as its effects are counted."""
+def _structural_spread(check: Check, value: float, room_c: float) -> float:
+    """Spread of a figure from effects the model does not include."""
     quantity = check.need.quantity
     if quantity in ADDITIVE:
         return structural_error.of_temperature(value, room_c)

@@ -28,10 +28,10 @@ _SHORTEST_LABELLED = 60.0
 _LABELS_APART = 20.0
 
 TONES: dict[Status, str] = {
-    "below": paper.LOW,
-    "within": paper.FIT,
-    "above": paper.HIGH,
-    "cannot_tell": paper.SOFT,
+    "low": paper.LOW,
+    "ok": paper.FIT,
+    "high": paper.HIGH,
+    "unknown": paper.SOFT,
 }
 
 
@@ -269,12 +269,12 @@ def place_mark(
 def status_mark(drawing: Drawing, at: tuple[float, float], status: Status) -> None:
     """Too low points down, too high points up, what fits is round, what is unknown is hollow."""
     x, y = at
-    if status in ("below", "above"):
-        up = -1 if status == "above" else 1
+    if status in ("low", "high"):
+        up = -1 if status == "high" else 1
         points = f"{x - 4.5:g},{y - 3.5 * up:g} {x + 4.5:g},{y - 3.5 * up:g} {x:g},{y + 4.5 * up:g}"
         drawing.add("polygon", points=points, fill=TONES[status])
     else:
-        hollow = status == "cannot_tell"
+        hollow = status == "unknown"
         drawing.add(
             "circle",
             cx=x,

@@ -11,7 +11,13 @@ from typing import Any
 from jinja2 import Environment, PackageLoader, StrictUndefined
 from markupsafe import Markup
 
-from noonshade.core.assessment.wording import QUANTITY_WORDS, evidence_text, range_text, value_text
+from noonshade.core.assessment.wording import (
+    QUANTITY_WORDS,
+    STATUS_WORDS,
+    evidence_text,
+    range_text,
+    value_text,
+)
 from noonshade.core.building import list_cautions, list_parts, running_cost
 from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
@@ -21,7 +27,6 @@ from noonshade.core.plan import Fixture, Plan
 from noonshade.core.summary import by_weight, summarize
 from noonshade.formats.drawing import above_svg, front_svg
 
-STATUS = {"below": "too low", "within": "fits", "above": "too high", "cannot_tell": "not known"}
 GROUPS = {
     "enclosure": "Enclosure",
     "lamps": "Lamps and heaters",
@@ -118,10 +123,10 @@ def _checks(
             "what": QUANTITY_WORDS[v.need.quantity],
             "value": value_text(v.value, v.need.quantity, units),
             "wanted": range_text(v.need, units),
-            "word": STATUS[v.status],
+            "word": STATUS_WORDS[v.status],
             "status": v.status,
             "fails": v.fails,
-            "reason": as_text(v.reason) if v.status != "within" else "",
+            "reason": as_text(v.reason) if v.status != "ok" else "",
         }
         for v in by_weight(evaluation)
     ]

@@ -12,9 +12,9 @@ from noonshade.formats.printed.report import environment
 
 STATES: dict[State, str] = {
     "not_yet": "not read yet",
-    "within": "met",
-    "below": "too low",
-    "above": "too high",
+    "ok": "met",
+    "low": "too low",
+    "high": "too high",
     "not_readable": "by the plan",
 }
 
@@ -66,7 +66,7 @@ def sheet_html(sheet: Sheet, nonce: str = "", font_face: str = "") -> str:
         }
         for line in sheet.lines
     ]
-    open_ones = [line for line in lines if line["state"] in ("not_yet", "below", "above")]
+    open_ones = [line for line in lines if line["state"] in ("not_yet", "low", "high")]
     return (
         environment()
         .get_template("sheet.html")

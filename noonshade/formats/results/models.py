@@ -14,7 +14,7 @@ SchoolName = Literal["overlap", "average", "careful", "home"]
 StageName = Literal["adult", "young", "larva"]
 GradeName = Literal["published measurement", "published guidance", "keepers' consensus", "estimate"]
 SeverityName = Literal["none", "note", "fault", "danger"]
-StatusName = Literal["below", "within", "above", "cannot_tell"]
+StatusName = Literal["low", "ok", "high", "unknown"]
 LampControlName = Literal["on_off", "dimming", "pulse"]
 
 

@@ -17,7 +17,7 @@ from noonshade.web.assessment.schemas import (
     FixResponse,
     IntervalsRequest,
     IntervalsResponse,
-    LeftOutModel,
+    NotApplicableModel,
     RowModel,
     ScenariosRequest,
     ScenariosResponse,
@@ -106,5 +106,5 @@ def _scenarios_model(table: ScenarioTable) -> ScenariosResponse:
             )
             for row in table.rows
         ],
-        left_out=[LeftOutModel(situation=s, why=why) for s, why in table.left_out],
+        not_applicable=[NotApplicableModel(situation=s, why=why) for s, why in table.not_applicable],
     )

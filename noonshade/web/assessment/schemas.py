@@ -73,11 +73,11 @@ class RowModel(Model):
     check_id: str
     place_label: str
     need: NeedModel
-    holds: Literal["always", "sometimes", "never", "cannot_tell"]
+    holds: Literal["always", "sometimes", "never", "unknown"]
     cells: list[CellModel]
 
 
-class LeftOutModel(Model):
+class NotApplicableModel(Model):
     """A situation that could not be looked at."""
 
     situation: SituationName
@@ -89,7 +89,7 @@ class ScenariosResponse(Model):
 
     situations: list[SituationName]
     rows: list[RowModel]
-    left_out: list[LeftOutModel]
+    not_applicable: list[NotApplicableModel]
 
 
 class FixResponse(Model):

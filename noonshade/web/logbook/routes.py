@@ -21,13 +21,13 @@ from noonshade.web.logbook.schemas import (
     AnimalList,
     AnimalModel,
     EntryModel,
-    KeptEntry,
     KnownAnimal,
     Logbook,
     LogbookQuery,
     NewPhoto,
     PhotoModel,
     PhotoQuery,
+    StoredEntry,
     TrendModel,
     WeightPoint,
 )
@@ -92,7 +92,7 @@ def _known(services: Services, record: AnimalRecord, brumation: BrumationCalenda
 def list_entries(services: Services, query: LogbookQuery) -> Logbook:
     """Entries that fit, the newest first."""
     found = services.logbook.find(_wanted(query, query.most))
-    return Logbook(entries=[_kept(e, found) for e in found.entries], total=found.total)
+    return Logbook(entries=[_stored_entry(e, found) for e in found.entries], total=found.total)
 
 
 @operation(
@@ -218,8 +218,8 @@ def _wanted(query: LogbookQuery, most: int | None) -> Wanted:
     )
 
 
-def _kept(record: EntryRecord, found: EntryPage) -> KeptEntry:
-    return KeptEntry(
+def _stored_entry(record: EntryRecord, found: EntryPage) -> StoredEntry:
+    return StoredEntry(
         entry=entry_model(record), photos=[photo_model(p) for p in found.photos.get(record.id, [])]
     )
 

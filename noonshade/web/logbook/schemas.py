@@ -134,7 +134,7 @@ class EntryModel(Model):
         return self
 
 
-class KeptEntry(Model):
+class StoredEntry(Model):
     """An entry with its photographs."""
 
     entry: EntryModel
@@ -144,7 +144,7 @@ class KeptEntry(Model):
 class Logbook(Model):
     """Entries, the newest first; ``total`` counts those that were not sent too."""
 
-    entries: list[KeptEntry]
+    entries: list[StoredEntry]
     total: int
 
 

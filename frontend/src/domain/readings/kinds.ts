@@ -85,12 +85,12 @@ export function expectedText(expected: Expected, kind: ReadingKind, units: UnitS
   return `${low}–${valueText(expected.high, kind, units)}`;
 }
 
-export type Side = "below" | "within" | "above";
+export type Side = "low" | "ok" | "high";
 
 /** Where a reading lies against the middle 80 % of what was predicted. */
 export function sideOf(value: number, expected: Expected): Side {
-  if (value < expected.low) return "below";
-  return value > expected.high ? "above" : "within";
+  if (value < expected.low) return "low";
+  return value > expected.high ? "high" : "ok";
 }
 
 /** The present moment with the offset of the place the reading is taken at. */

@@ -1,13 +1,13 @@
 import { Pencil, Trash2, X } from "lucide-react";
 import { Dialog } from "radix-ui";
-import type { KeptEntry, Photo } from "../../api/types";
+import type { Photo, StoredEntry } from "../../api/types";
 import { timeText } from "../../domain/logbook/days";
 import { headline, isWorry, KINDS } from "../../domain/logbook/kinds";
 import { IconButton } from "../../ui/Button";
 import { usePreferences } from "../../ui/preferences";
 
 interface EntryRowProps {
-  kept: KeptEntry;
+  kept: StoredEntry;
   about: string;
   onEdit: () => void;
   onRemove: () => void;

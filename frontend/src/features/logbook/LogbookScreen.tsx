@@ -14,7 +14,7 @@ import {
   removePhoto,
   type Sought,
 } from "../../api/keeping";
-import type { KeptEntry, LogEntry, LogKind, Photo } from "../../api/types";
+import type { LogEntry, LogKind, Photo, StoredEntry } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
 import { useQueuedMutation } from "../../app/useQueuedMutation";
@@ -271,8 +271,8 @@ function pick(params: URLSearchParams, keys: readonly string[]): Record<string, 
 }
 
 /** Entries by the day they are of, in the order they came. */
-function byDay(entries: readonly KeptEntry[]): [string, KeptEntry[]][] {
-  const found = new Map<string, KeptEntry[]>();
+function byDay(entries: readonly StoredEntry[]): [string, StoredEntry[]][] {
+  const found = new Map<string, StoredEntry[]>();
   for (const kept of entries) {
     const day = isoDay(new Date(kept.entry.at));
     found.set(day, [...(found.get(day) ?? []), kept]);

@@ -26,10 +26,10 @@ interface ChecksProps {
 
 const LOOKING: FixState = { kind: "looking" };
 const WASH: Record<Status, string> = {
-  below: "bg-low-wash",
-  within: "",
-  above: "bg-high-wash",
-  cannot_tell: "bg-wash",
+  low: "bg-low-wash",
+  ok: "",
+  high: "bg-high-wash",
+  unknown: "bg-wash",
 };
 
 /** What the animal needs against what it gets, place by place, the worst first. */
@@ -290,7 +290,7 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
         </div>
         <div className={clsx("text-sm font-semibold", STATUS_INK[v.status])}>
           <span aria-hidden="true">{STATUS_MARK[v.status]} </span>
-          {noted && v.status === "below" ? "low, allowed" : STATUS_WORD[v.status]}
+          {noted && v.status === "low" ? "low, allowed" : STATUS_WORD[v.status]}
         </div>
       </div>
       <RangeBar check={v} interval={interval} />
@@ -300,12 +300,12 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
           v.value !== null &&
           `: ${intervalText(interval, format.figure, format.unit, fails(v.severity))}`}
       </p>
-      {v.status !== "within" && (
+      {v.status !== "ok" && (
         <div className="mt-0.5 text-sm">
           <p>
             <Phrase parts={v.reason} />
           </p>
-          {v.status !== "cannot_tell" && (
+          {v.status !== "unknown" && (
             <FixLines fix={fix} place={v.place_label} onTry={onTry} quiet={noted} />
           )}
         </div>

@@ -26,9 +26,9 @@ const HOLDS: Record<Row["holds"], { mark: string; word: string; tone: string }> 
   always: { mark: "●", word: "always", tone: "text-fit" },
   sometimes: { mark: "◐", word: "sometimes", tone: "text-low" },
   never: { mark: "○", word: "never", tone: "text-high" },
-  cannot_tell: { mark: "?", word: "cannot tell", tone: "text-soft" },
+  unknown: { mark: "?", word: "unknown", tone: "text-soft" },
 };
-const ORDER: readonly Row["holds"][] = ["never", "sometimes", "cannot_tell", "always"];
+const ORDER: readonly Row["holds"][] = ["never", "sometimes", "unknown", "always"];
 
 interface ScenariosPanelProps {
   document: PlanDocument;
@@ -115,7 +115,7 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
           </Button>
         </p>
       )}
-      {table.left_out.map((one) => (
+      {table.not_applicable.map((one) => (
         <p key={one.situation} className="mt-1 text-sm text-soft">
           {SITUATION[one.situation].label}: not computed. {one.why}
         </p>
@@ -125,22 +125,22 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
 }
 
 const MARK: Record<Cell["status"], string> = {
-  below: "▼",
-  within: "●",
-  above: "▲",
-  cannot_tell: "–",
+  low: "▼",
+  ok: "●",
+  high: "▲",
+  unknown: "–",
 };
 const TONE: Record<Cell["status"], string> = {
-  below: "text-low",
-  within: "text-fit",
-  above: "text-high",
-  cannot_tell: "text-soft",
+  low: "text-low",
+  ok: "text-fit",
+  high: "text-high",
+  unknown: "text-soft",
 };
 const SAID: Record<Cell["status"], string> = {
-  below: "too low",
-  within: "fits",
-  above: "too high",
-  cannot_tell: "not assessed",
+  low: "too low",
+  ok: "fits",
+  high: "too high",
+  unknown: "not assessed",
 };
 
 function CellText({ cell, figure }: { cell: Cell; figure: (v: number) => string }) {
@@ -148,7 +148,7 @@ function CellText({ cell, figure }: { cell: Cell; figure: (v: number) => string 
   const partly = cell.share !== null;
   return (
     <span title={SAID[cell.status]}>
-      <span className={TONE[cell.met ? "within" : cell.status]} aria-hidden="true">
+      <span className={TONE[cell.met ? "ok" : cell.status]} aria-hidden="true">
         {cell.met ? "●" : MARK[cell.status]}{" "}
       </span>
       <span className="sr-only">{cell.met ? "met" : SAID[cell.status]}: </span>

@@ -76,14 +76,14 @@ export function failing(result: Evaluation): string[] {
     ...result.findings.filter((f) => f.severity === "danger").map((f) => f.id),
     ...result.checks
       .filter((v) => v.severity === "fault" || v.severity === "danger")
-      .filter((v) => v.status !== "cannot_tell")
+      .filter((v) => v.status !== "unknown")
       .map((v) => v.id),
     ...result.findings
       .filter((f) => f.severity === "fault" || f.severity === "care")
       .map((f) => f.id),
     // What is offered and not required may be had as well.
     ...result.checks
-      .filter((v) => v.severity === "note" && v.status !== "cannot_tell")
+      .filter((v) => v.severity === "note" && v.status !== "unknown")
       .map((v) => v.id),
   ];
 }

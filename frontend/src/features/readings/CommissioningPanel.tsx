@@ -23,9 +23,9 @@ const STATE: Record<
   { mark: string; word: string; ink: string }
 > = {
   not_yet: { mark: "○", word: "not yet", ink: "text-soft" },
-  within: { mark: "●", word: "met", ink: "text-fit" },
-  below: { mark: "▼", word: "too low", ink: "text-low" },
-  above: { mark: "▲", word: "too high", ink: "text-high" },
+  ok: { mark: "●", word: "met", ink: "text-fit" },
+  low: { mark: "▼", word: "too low", ink: "text-low" },
+  high: { mark: "▲", word: "too high", ink: "text-high" },
   not_readable: { mark: "–", word: "by the plan", ink: "text-soft" },
 };
 const HEAD: Record<CommissioningTest["state"], string> = {

@@ -5,7 +5,7 @@ import type { UnitSystem } from "../../domain/units/units";
 import { usePreferences } from "../../ui/preferences";
 import { STATUS_INK, STATUS_MARK } from "../../ui/status";
 
-const WORD = { below: "lower than expected", within: "as expected", above: "higher than expected" };
+const WORD = { low: "lower than expected", ok: "as expected", high: "higher than expected" };
 
 interface ReadingComparisonProps {
   value: number;
@@ -65,7 +65,7 @@ export function Line({ value, expected }: { value: number; expected: Expected })
         d={`M${x(value)} 1 l5 7 l-5 7 l-5 -7Z`}
         className={clsx(
           "stroke-panel",
-          { below: "fill-low", within: "fill-fit", above: "fill-high" }[sideOf(value, expected)],
+          { low: "fill-low", ok: "fill-fit", high: "fill-high" }[sideOf(value, expected)],
         )}
       />
     </svg>

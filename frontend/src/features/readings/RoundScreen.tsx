@@ -253,7 +253,7 @@ function TaskCard({ number, task, enclosure, reading, open, onOpen, heat, onTake
             kind={task.kind}
             units={system}
           />
-          {sideOf(reading.value, task.expected) !== "within" && (
+          {sideOf(reading.value, task.expected) !== "ok" && (
             <p className="text-sm">
               {TOO_FAR[task.kind] ?? "Was the display steady?"} If so, it is what the round is for.
             </p>

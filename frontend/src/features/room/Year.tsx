@@ -35,7 +35,7 @@ export function Year({ forecast }: { forecast: Forecast }) {
           const word = fits
             ? "everything fits"
             : m.failing === null
-              ? "cannot tell"
+              ? "unknown"
               : `${m.failing} to change`;
           return (
             <li
