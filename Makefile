@@ -26,6 +26,9 @@ build: .stamps/front ## Build the front end
 test: .stamps/ready .stamps/dev lint ## Everything: lint, types, contracts, drift, all tests
 	@scripts/ensure-chromium.sh
 	cd frontend && npm run --silent test
+	@# Compile the kernels once, so that no test waits for it.
+	@$(PY) -m noonshade draw noonshade/demo/collared-lizard.json -o .stamps/drawn.svg
+	@$(PY) -m noonshade day noonshade/demo/collared-lizard.json > .stamps/day.csv
 	OPENBLAS_NUM_THREADS=1 $(PY) -m pytest
 
 lint: .stamps/dev .stamps/node ## Lint, format, types, import contract, drift of generated files

@@ -23,7 +23,7 @@ def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
 
 @pytest.fixture(scope="session")
 def routed(tmp_path_factory: pytest.TempPathFactory) -> tuple[NoonShade, AppSettings]:
-    """An application whose routes are made once; every test gives it a data file of its own."""
+    """An application whose routes are made once; every test gives it a separate data file."""
     folder = tmp_path_factory.mktemp("routed")
     front = folder / "dist"
     (front / "assets").mkdir(parents=True)

@@ -44,7 +44,7 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
 
     serve = commands.add_parser("serve", help="run the web application")
-    serve.add_argument("--demo", action="store_true", help="with the demo room, in a folder of its own")
+    serve.add_argument("--demo", action="store_true", help="with the demo room, in a separate folder")
     serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default %(default)s)")
     serve.add_argument("--port", type=int, default=DEFAULT_PORT, help="default %(default)s")
     serve.add_argument("--data", type=Path, help="data folder (default ./data, or ./demo-data)")
@@ -120,7 +120,7 @@ def _parser() -> argparse.ArgumentParser:
     draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".svg or .png")
     draw.add_argument("--field", choices=("uvi", "air", "irradiance", "light", "humidity"), default="uvi")
     draw.add_argument("--view", choices=("front", "above"), default="front")
-    draw.add_argument("--at", type=float, metavar="M", help="depth of the cut, or height from above, in m")
+    draw.add_argument("--at", type=float, metavar="M", help="depth of the section, or height from above, in m")
     draw.add_argument("--width", type=int, default=1600, metavar="PX", help="of a .png (default 1600)")
     _units_option(draw)
     draw.set_defaults(run=plans.write_drawing)

@@ -226,7 +226,7 @@ def fit_text(catalogue: Plan, found: Fit, units: Units, out: TextIO) -> None:
         line = f"  {r.reading.id}: read {read}, before {before}, after {after}, off {r.deviations:+.1f}"
         print(line, file=out)
         if r.stray:
-            print(f"    stands out: {plain_text(likely_cause(found, r), units)}", file=out)
+            print(f"    unusual: {plain_text(likely_cause(found, r), units)}", file=out)
 
 
 def _reading_text(value: float, kind: Kind, units: Units) -> str:

@@ -72,7 +72,7 @@ def compare_evaluations(before: Evaluation, after: Evaluation) -> Comparison:
     """Compare two evaluations.
 
     Places are the same if they have the same id, or else the same name: a copy of a plan keeps ids, one
-    made anew keeps names. The night is a place of its own.
+    made anew keeps names. The night is a separate place.
 
     Parameters
     ----------

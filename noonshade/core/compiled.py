@@ -1,6 +1,6 @@
 """Functions compiled with numba, and where their machine code is stored.
 
-Numba's own cache notices changes only of the file a function stands in, so a function compiled into a
+Numba's own cache notices changes only in the file that defines a function, so a function compiled into a
 caller in another file would go stale there. Here the cache is a folder named by a hash of every source
 file that holds compiled code: a change in any of them starts a new folder. It lies in the user's cache
 directory, so a read-only installation works too.

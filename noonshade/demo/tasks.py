@@ -93,7 +93,7 @@ def seed_tasks(
 ) -> Done:
     """Write the tasks and what was done of them up to the day before the last; returns what was done when.
 
-    ``resting`` tells of an enclosure whether its animal is in its winter rest on a day.
+    ``resting`` says of an enclosure whether its animal is in its winter rest on a day.
     """
     tasks, marks, done = [], [], Done()
     for enclosure, listed in _TASKS.items():

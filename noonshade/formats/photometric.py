@@ -29,7 +29,7 @@ class PhotometricFile:
 
 
 def parse_photometric(data: bytes | str) -> PhotometricFile:
-    """Read either format; an IES file tells itself by its first line.
+    """Read either format; an IES file is recognised by its first line.
 
     Raises
     ------

@@ -67,13 +67,13 @@ T = TypeVar("T")
 def resolve(
     document: PlanDocument,
     catalog: Catalog,
-    shelf: Mapping[str, Lamp] | None = None,
-    kinds: Mapping[str, Species] | None = None,
+    own_lamps: Mapping[str, Lamp] | None = None,
+    own_species: Mapping[str, Species] | None = None,
 ) -> Plan:
     """The core plan of a document, with reference data looked up and geometry checked.
 
-    A lamp id is looked up on the keeper's own ``shelf``, then among the lamps the document brings
-    along, then in the catalogue; a species likewise, among the keeper's own ``kinds`` first.
+    A lamp id is looked up on the keeper's ``own_lamps``, then among the lamps the document brings
+    along, then in the catalogue; a species likewise, among the keeper's ``own_species`` first.
 
     Raises
     ------
@@ -85,8 +85,8 @@ def resolve(
     species = {key: species_from_document(own) for key, own in carried.items()}
     found = _Lookup(
         catalog,
-        {**catalog.lamps, **brought, **(shelf or {})},
-        {**catalog.species, **species, **(kinds or {})},
+        {**catalog.lamps, **brought, **(own_lamps or {})},
+        {**catalog.species, **species, **(own_species or {})},
     )
     plan = found.plan(document)
     if found.problems:

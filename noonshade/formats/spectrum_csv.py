@@ -15,7 +15,7 @@ FIELDS = ("wavelength_nm", "irradiance")
 
 @dataclass(frozen=True, slots=True)
 class SpectrumFile:
-    """Columns of a spectrum, and what could not be told from it."""
+    """Columns of a spectrum, and what could not be determined from it."""
 
     wavelength_nm: tuple[float, ...]
     irradiance: tuple[float, ...]

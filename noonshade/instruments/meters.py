@@ -1,6 +1,6 @@
 """Hand-held instruments: UV meter, infrared thermometer, air probe, hygrometer.
 
-Each has a bias of its own since its calibration, noise from reading to reading, and a last digit. What is
+Each has its own bias since its calibration, noise from reading to reading, and a last digit. What is
 physical about it comes on top: the spot and emissivity of an infrared thermometer, an air probe that the
 beam warms, a UV meter that looks one way.
 """
@@ -207,7 +207,7 @@ class Kit:
 
 
 def drawn_kit(rng: np.random.Generator) -> Kit:
-    """A kit of common instruments, each with a bias of its own."""
+    """A kit of common instruments, each with its own bias."""
     return Kit(
         UvMeter(drawn_sheet("UV meter", rng)),
         InfraredThermometer(drawn_sheet("infrared thermometer", rng)),

@@ -286,7 +286,7 @@ def true_plan(plan: Plan, faults: Sequence[str]) -> Plan:
 
 
 def bench_kit(puzzle_id: str) -> Kit:
-    """The instruments that lie on the bench of a puzzle, each with a bias of its own."""
+    """The instruments that lie on the bench of a puzzle, each with its own bias."""
     return drawn_kit(np.random.default_rng(_seed(puzzle_id)))
 
 

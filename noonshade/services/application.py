@@ -69,7 +69,7 @@ class Services:
     def write(
         self, action: Callable[Concatenate[Transaction, P], R], *args: P.args, **kwargs: P.kwargs
     ) -> R:
-        """Run one function of a store in a transaction of its own."""
+        """Run one function of a store in its own transaction."""
         return self.database.write(action, *args, **kwargs)
 
     def forget(self) -> None:

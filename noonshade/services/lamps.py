@@ -44,7 +44,7 @@ def draft_from_photometric(read: PhotometricFile, name: str) -> tuple[LampDocume
         notes.append("The file gives no watts; 20 W was put in. Correct it.")
     if read.lumens is None:
         notes.append("The file gives no lumens; the light was estimated from the watts.")
-    notes.append("A light distribution tells nothing of UV: add readings or a spectrum for that.")
+    notes.append("A light distribution has no information on UV: add readings or a spectrum for that.")
     watts = read.watts or 20.0
     share = 0.35 if read.lumens is None else read.lumens / _LUMENS_PER_RADIANT_WATT / watts
     label = (read.name or name.rsplit(".", 1)[0])[:80] or "Lamp from a file"

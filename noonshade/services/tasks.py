@@ -1,4 +1,4 @@
-"""Tasks: what is usual for an enclosure, where each task stands, marks, and the round of the day."""
+"""Tasks: what is usual for an enclosure, the state of each task, marks, and the round of the day."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ class NotADayOfTaskError(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class TaskWithStatus:
-    """A task, where it stands on a day, and its recent marks."""
+    """A task, its state on a day, and its recent marks."""
 
     record: TaskRecord
     status: TaskStatus

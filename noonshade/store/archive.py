@@ -106,7 +106,7 @@ def write_archive(database: Database, files: PhotoFiles, target: Path) -> Conten
 
 
 def check_archive(source: Path) -> Contents:
-    """Restore an archive into a folder of its own, look at all of it, and throw that away.
+    """Restore an archive into a separate folder, look at all of it, and throw that away.
 
     Raises
     ------

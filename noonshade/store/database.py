@@ -150,7 +150,7 @@ class Database:
     def write(
         self, action: Callable[Concatenate[Transaction, P], R], *args: P.args, **kwargs: P.kwargs
     ) -> R:
-        """Run one function of a store in a transaction of its own."""
+        """Run one function of a store in its own transaction."""
         with self.transaction() as transaction:
             return action(transaction, *args, **kwargs)
 

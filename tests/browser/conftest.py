@@ -95,7 +95,7 @@ class Demo:
 
 @dataclass
 class RealDemo:
-    """The demo as its command starts it, in a process of its own."""
+    """The demo as its command starts it, in a separate process."""
 
     data: Path
     port: int

@@ -1,4 +1,4 @@
-"""What a fit says of an enclosure, and what probably went wrong with a reading that stands out."""
+"""What a fit says of an enclosure, and what probably went wrong with an unusual reading."""
 
 from __future__ import annotations
 
@@ -88,8 +88,8 @@ def test_a_multiplier_is_worded_either_way_and_unchanged(m: Multiplier) -> None:
     up, down, same = _said(m, step), _said(m, -step), _said(m, 0.0)
     assert len({up, down, same}) == 3
     if m.additive:
-        assert "2.0 K" in up
-        assert "2.0 K" in down
+        assert "2.0 °C" in up
+        assert "2.0 °C" in down
     elif "the catalogue thought" not in up:
         # exp(0.4) is half as much again, exp(-0.4) a third less.
         assert "49 %" in up
@@ -108,8 +108,8 @@ def test_only_what_the_readings_determined_is_said() -> None:
 @pytest.mark.parametrize(
     ("bias", "words"),
     [
-        (Bias("a", "air probe", 1.5, 0.5, 0.2), "Grey probe seems to read 1.5 K too high."),
-        (Bias("a", "air probe", -1.5, 0.5, 0.2), "Grey probe seems to read 1.5 K too low."),
+        (Bias("a", "air probe", 1.5, 0.5, 0.2), "Grey probe seems to read 1.5 °C too high."),
+        (Bias("a", "air probe", -1.5, 0.5, 0.2), "Grey probe seems to read 1.5 °C too low."),
         (Bias("a", "UV meter", 0.2, 0.1, 0.05), "Grey probe seems to read 20 % too high."),
         # Small against what such instruments are off by, or not settled by the readings.
         (Bias("a", "air probe", 0.1, 0.5, 0.2), ""),

@@ -183,7 +183,7 @@ def test_a_logger_file_of_a_year_is_read_whole_over_the_clock_changes() -> None:
         for i in range(52_560)
     )
     read = read_logger(text, guess_mapping(text, BERLIN).mapping)
-    # One hour comes twice in autumn; every row has a time of its own.
+    # One hour comes twice in autumn; every row has a separate time.
     assert len(read.rows) == 52_560
     assert read.refused == ()
     assert read.rows[-1].at > read.rows[0].at + timedelta(days=364)

@@ -154,7 +154,7 @@ def points(plan: Plan, read: tuple[Reading, ...]) -> tuple[Reading, ...]:
 
 
 def take(plan: Plan, enclosure: TrueEnclosure, seed: int, most: int = 8) -> tuple[Reading, ...]:
-    """A proposed round of readings, taken with instruments that have biases of their own."""
+    """A proposed round of readings, taken with instruments that have their own biases."""
     rng = np.random.default_rng(1000 + seed)
     kit = drawn_kit(rng)
     return tuple(

@@ -1,4 +1,4 @@
-"""Loggers over HTTP: files in any shape, never the same row twice, and devices with keys of their own."""
+"""Loggers over HTTP: files in any shape, never the same row twice, and devices with their own keys."""
 
 from __future__ import annotations
 

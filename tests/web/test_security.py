@@ -6,6 +6,7 @@ from pathlib import Path
 
 from flask.testing import FlaskClient
 
+from noonshade.version import __version__
 from noonshade.web import AppSettings, create_app
 from noonshade.web.app import NoonShade
 
@@ -62,7 +63,7 @@ def test_missing_front_end_is_said(tmp_path: Path) -> None:
 
 
 def test_health_names_the_version(client: FlaskClient) -> None:
-    assert client.get("/api/health").get_json() == {"status": "ok", "version": "0.1.0", "demo": True}
+    assert client.get("/api/health").get_json() == {"status": "ok", "version": __version__, "demo": True}
 
 
 def test_unexpected_errors_show_nothing_secret(app: NoonShade, client: FlaskClient) -> None:

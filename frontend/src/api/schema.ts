@@ -1199,7 +1199,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The sheet as a page: in the signed state, or as it stands. */
+        /** The sheet as a page: in the signed state, or as it is now. */
         get: operations["commissioning_sheet"];
         put?: never;
         post?: never;
@@ -1235,7 +1235,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sign an enclosure off; what was not read or not met asks for a remark, and stands on the sheet. */
+        /** Sign an enclosure off; what was not read or not met asks for a remark, and is listed on the sheet. */
         post: operations["sign_commissioning_test"];
         /** Take the signature back; the test is open again with its readings. */
         delete: operations["unsign_commissioning_test"];
@@ -3536,7 +3536,7 @@ export interface components {
         };
         /**
          * ExposureClassModel
-         * @description A class of exposure, by the UV index such animals seek of their own will.
+         * @description A class of exposure, by the UV index such animals seek by themselves.
          */
         ExposureClassModel: {
             /** Number */
@@ -4624,7 +4624,7 @@ export interface components {
         };
         /**
          * KnownTask
-         * @description A task, where it stands, and how it went lately.
+         * @description A task, its state, and its recent marks.
          */
         KnownTask: {
             task: components["schemas"]["CareTask"];
@@ -5047,7 +5047,7 @@ export interface components {
             time: number;
             /**
              * Clock
-             * @description time of day in a column of its own
+             * @description time of day in a separate column
              */
             clock: number | null;
             /**
@@ -6121,7 +6121,7 @@ export interface components {
         };
         /**
          * ReadPractice
-         * @description A reading to take; ``number`` tells repeated ones apart, and the same number reads the same.
+         * @description A reading to take; ``number`` distinguishes repeated ones, and the same number reads the same.
          */
         ReadPractice: {
             /**
@@ -7487,7 +7487,7 @@ export interface components {
         };
         /**
          * TaskStatusModel
-         * @description Where a task stands on a day: ``missed`` counts days before it that were left open.
+         * @description The state of a task on a day: ``missed`` counts days before it that were left open.
          */
         TaskStatusModel: {
             /**
@@ -7904,7 +7904,7 @@ export interface components {
         };
         /**
          * YearRequest
-         * @description A plan whose year is wanted; one without a year of its own gets the usual one.
+         * @description A plan whose year is wanted; one without its own year gets the usual one.
          */
         YearRequest: {
             document: components["schemas"]["PlanDocument"];

@@ -16,7 +16,7 @@ const MARGIN = { left: 40, right: 14, top: 14, bottom: 34 };
 const ABOVE_CLOSED_TOP_M = 0.02;
 const ABOVE_OPEN_TOP_M = 0.3;
 const ABOVE_HIGH_LAMP_M = 0.6;
-/** Thickness walls are drawn with when they have none of their own. */
+/** Thickness walls are drawn with when they have none given. */
 export const SHEET_M = 0.006;
 
 /** Room to draw above the enclosure, in steps, so that the scale does not change while a lamp moves. */

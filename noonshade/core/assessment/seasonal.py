@@ -97,7 +97,7 @@ def _photoperiod(plan: Plan) -> Iterator[Finding]:
                 f"A day of {plan.photoperiod_h:.1f} h is never seen at home, where days last "
                 f"{shortest:.1f} to {longest:.1f} h over the year.",
             ),
-            "Day length tells many animals when to eat, to rest and to breed.",
+            "Many animals eat, rest and breed by day length.",
         )
 
 

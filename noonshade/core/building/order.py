@@ -35,7 +35,7 @@ class SetupStep:
 
 
 def setup_steps(plan: Plan) -> tuple[SetupStep, ...]:
-    """The steps in order, from the empty stand to the animal.
+    """The steps in order, from the empty rack to the animal.
 
     Parameters
     ----------
@@ -45,13 +45,13 @@ def setup_steps(plan: Plan) -> tuple[SetupStep, ...]:
     Returns
     -------
     tuple[SetupStep, ...]
-        The steps in order, from the empty stand to the animal.
+        The steps in order, from the empty rack to the animal.
     """
     return tuple(_steps(plan))
 
 
 def load_kg(plan: Plan) -> float:
-    """Load on the stand: walls, ground, stone, wood and water, kg. Without lamps.
+    """Load on the rack: walls, ground, stone, wood and water, kg. Without lamps.
 
     Parameters
     ----------
@@ -61,7 +61,7 @@ def load_kg(plan: Plan) -> float:
     Returns
     -------
     float
-        What stands on the stand.
+        Mass of the enclosure with all in it but lamps, kg.
     """
     enclosure, mass = plan.enclosure, 0.0
     for face, wall in enclosure.walls.items():

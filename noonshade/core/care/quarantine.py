@@ -86,7 +86,7 @@ def _steps(species: Species) -> Iterator[QuarantineStep]:
     yield QuarantineStep(
         "tools",
         0,
-        "Give its enclosure tools of its own",
+        "Give its enclosure its own tools",
         "Tongs, bowl, cloth, sprayer: none of them goes to another enclosure. Plain paper as ground shows "
         "what "
         "it drops. In another room if there is one, and looked after last.",

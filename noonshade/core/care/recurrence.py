@@ -1,4 +1,4 @@
-"""Rules by which a task comes back, and where it stands on a day.
+"""Rules by which a task comes back, and its state on a day.
 
 A rule is the text of an RRULE (RFC 5545, section 3.3.10) over whole days, unrolled by the dateutil
 library. Days are those of the calendar where the room is; no clock enters, so no shift of the clock can
@@ -72,7 +72,7 @@ class Mark:
 
 @dataclass(frozen=True, slots=True)
 class TaskStatus:
-    """Where a task stands on a day.
+    """The state of a task on a day.
 
     ``due_on`` is the day it is due: the last one that was not done if it is due or overdue, else the next
     to come; None when it has ended. ``missed`` counts days before today that were neither done nor skipped.
@@ -166,7 +166,7 @@ def next_day(rule: Rule, after: date) -> date | None:
 def task_status(
     rule: Rule, marks: Sequence[Mark], today: date, paused: Callable[[date], bool] | None = None
 ) -> TaskStatus:
-    """Where a task stands on a day, from its marks in any order.
+    """The state of a task on a day, from its marks in any order.
 
     Days that are ``paused`` count as if the rule had none there, and nothing is due on them; a task that is
     counted from when it was done waits for the first day after them.
@@ -185,7 +185,7 @@ def task_status(
     Returns
     -------
     TaskStatus
-        Where a task stands on a day, from its marks in any order.
+        The state of a task on a day, from its marks in any order.
     """
     last = max(marks, key=lambda m: (m.on, m.due_on), default=None)
     if rule.after_done:

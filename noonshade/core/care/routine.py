@@ -1,7 +1,7 @@
 """What is usually done for an enclosure and how often, from the animal, its stage and how it is kept.
 
 How often is keepers' consensus where nothing else is said, and an estimate for any one animal: a start to
-be changed. Doses of supplements are a veterinarian's business; what stands here is how often the tub is
+be changed. Doses of supplements are a veterinarian's business; what is listed here is how often the tub is
 opened.
 """
 

@@ -285,7 +285,7 @@ def weeks_of(plan: Plan, year: Year) -> tuple[Week, ...]:
         if phase == "brumation" and year.brumation is not None:
             length = year.brumation.light_h
         elif year.brumation is not None:
-            # Days shorten to the rest's, or to the least that tells day from night.
+            # Days shorten to the rest's, or to the least that separates day from night.
             length += wound * (min(length, max(year.brumation.light_h, LEAST_LIGHT_H)) - length)
         found.append(
             Week(

@@ -240,7 +240,7 @@ def _uv_candidates(
         if other.uv is None or other.id == lamp.lamp.id or other.kind != lamp.lamp.kind:
             continue
         swapped = replace(lamp, lamp=other, power_w=other.power_w, hours=REFERENCE_H)
-        # The light alone tells quickly which are worth a full evaluation.
+        # The light alone shows quickly which are worth a full evaluation.
         if status_of(check.need, uvi(with_fixture(plan, swapped))) != "ok":
             continue
         yield Candidate(

@@ -31,7 +31,7 @@ MAX_ITERATIONS = 60
 class ThermostatState:
     """What a thermostat does at steady state.
 
-    ``fraction`` is the mean power of its heaters, 0–1. ``holds`` tells whether the probe is held at
+    ``fraction`` is the mean power of its heaters, 0–1. ``holds`` says whether the probe is kept at
     the set point; otherwise the heater runs at full power, or not at all.
     """
 

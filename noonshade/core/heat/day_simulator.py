@@ -465,7 +465,7 @@ class _Run:
             self.stages.clear()
             self.seen, self.age = self.temperature, 0.0
             self.seen_vapour = self.vapour
-        # Plumes of heaters drive the air, so each set of powers is followed with flows of its own.
+        # Plumes of heaters drive the air, so each set of powers is followed with its own flows.
         powers = tuple((given * POWER_LEVELS).round().astype(int).tolist())
         if powers not in self.stages:
             self.stages[powers] = self._renewed(hour, given, dt)

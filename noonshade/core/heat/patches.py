@@ -166,7 +166,7 @@ class PatchList:
         sheet: SheetGrid,
         supports: list[tuple[float, float, float, float]],
     ) -> None:
-        """Add the substrate surface, less what stands on it (x0, x1, y0, y1 each).
+        """Add the substrate surface, less the footprints on it (x0, x1, y0, y1 each).
 
         Parameters
         ----------

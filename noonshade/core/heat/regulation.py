@@ -116,7 +116,7 @@ class Regulator:
         return min(max(wanted, 0.0), 1.0)
 
     def _limit(self) -> None:
-        """The cut-out is a device of its own: a stuck thermostat does not stop it."""
+        """The cut-out is a separate device: a stuck thermostat does not stop it."""
         limit = self.thermostat.cut_out_c
         if limit is None:
             return

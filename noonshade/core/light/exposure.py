@@ -16,7 +16,7 @@ class ExposureClass:
     """A class of Ferguson et al. (2010), Photochem. Photobiol. 86:613, as applied by Baines et al. (2016).
 
     ``mean_high`` is the upper end of the mean exposure; ``peak_low`` to ``peak_high`` the highest UV
-    index such animals seek of their own will.
+    index such animals seek by themselves.
     """
 
     number: int

@@ -264,7 +264,7 @@ HIDE_EXCHANGE_M_S = 0.005
 
 
 def moist_hide_vapour(hide: Hide, surface_c: float, enclosure_vapour_kg_m3: float) -> float:
-    """Vapour inside a hide with a wet floor, a small volume of its own, kg/m³.
+    """Vapour inside a hide with a wet floor, a small separate volume, kg/m³.
 
     Parameters
     ----------
@@ -278,7 +278,7 @@ def moist_hide_vapour(hide: Hide, surface_c: float, enclosure_vapour_kg_m3: floa
     Returns
     -------
     float
-        Vapour inside a hide with a wet floor, a small volume of its own, kg/m³.
+        Vapour inside a hide with a wet floor, a small separate volume, kg/m³.
     """
     inside = (hide.length_m - 2 * hide.wall_m) * (hide.width_m - 2 * hide.wall_m)
     giving = inside * float(mass_transfer(np.array(STIRRED_MINIMUM)))

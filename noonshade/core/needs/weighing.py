@@ -134,9 +134,9 @@ def settle(
         At least one, all about the same thing.
     school : School
         ``"overlap"``, else the most careful; ``"average"``; ``"careful"``; ``"home"``, the home climate
-        where it tells something, else as ``"overlap"``.
+        where it adds something, else as ``"overlap"``.
     home : Settled, optional
-        What the home climate tells.
+        What the home climate says of the needs.
 
     Returns
     -------

@@ -19,7 +19,7 @@ Timer = tuple[tuple[float, float], ...]
 
 
 def _on_at(lit: LitPeriod, timer: Timer, hour: float, dawn: float, dusk: float) -> bool:
-    """Whether hours of its own, or else its period of the day, have something on at an hour."""
+    """Whether its own hours, or else its period of the day, have something on at an hour."""
     if timer:
         return any(
             begin <= hour < end if begin <= end else hour >= begin or hour < end for begin, end in timer
@@ -81,7 +81,7 @@ class Fixture:
     def lit_at(self, moment: Moment) -> bool:
         """Whether the timer has the lamp on at this moment (a thermostat may still hold it back).
 
-        With hours of its own it is asked at noon, or at midnight.
+        With its own hours it is asked at noon, or at midnight.
 
         Parameters
         ----------

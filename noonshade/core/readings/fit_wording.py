@@ -1,4 +1,4 @@
-"""What a fit found, in a keeper's words, and what probably went wrong with a reading that stands out."""
+"""What a fit found, in a keeper's words, and what probably went wrong with an unusual reading."""
 
 from __future__ import annotations
 

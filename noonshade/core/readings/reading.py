@@ -28,7 +28,7 @@ from noonshade.core.uncertainty.sensitivity import Sensitivity
 Floats = NDArray[np.float64]
 
 _ROOM: tuple[Kind, ...] = ("room_air", "room_humidity")
-# Late at night the air is taken as one: no place of its own.
+# Late at night the air is taken as one: no separate place.
 _WITHOUT_PLACE: tuple[Kind, ...] = (*_ROOM, "air_min", "humidity_night")
 _EXACT = Accuracy(0.0, 0.0, 0.0)
 _ATTRIBUTES = {
@@ -63,7 +63,7 @@ class Reading:
 
     @property
     def instrument_key(self) -> str:
-        """What tells the instrument from others: the keeper's own name for it, or its kind."""
+        """What distinguishes the instrument from others: the keeper's own name for it, or its kind."""
         return self.instrument or self.of
 
     @property

@@ -26,7 +26,7 @@ from noonshade.core.uncertainty.sensitivity import Sensitivity, compute_sensitiv
 Floats = NDArray[np.float64]
 
 MOST = 8
-# A reading that takes less than this share of the variance that is left tells little. Estimate.
+# A reading that reduces the remaining variance by less than this share is of little use. Estimate.
 LEAST_GAIN = 0.03
 # What a multiplier is worth knowing for itself, beside the figures it makes, in its spreads. Estimate.
 _FOR_ITSELF = 0.3
@@ -255,7 +255,10 @@ class _Candidate:
 def _candidates(plan: Plan, base: Evaluation) -> Iterator[_Candidate]:
     """Readings that could be taken."""
     yield _Candidate(
-        Reading("room:air", "room_air", 0.0), "Room", "room", "Everything stands on the room's temperature."
+        Reading("room:air", "room_air", 0.0),
+        "Room",
+        "room",
+        "Every figure depends on the room's temperature.",
     )
     yield _Candidate(
         Reading("room:humidity", "room_humidity", 0.0),
@@ -312,14 +315,14 @@ def _at_place(plan: Plan, place: PlaceFigures) -> Iterator[_Candidate]:
     slab = plan.basking_slab
     if place.kind == "basking" and slab is not None:
         top = plan.top_of(slab) + _OVER_M
-        why = "The hottest place it lies on; only an infrared thermometer tells it."
+        why = "The hottest place it lies on; only an infrared thermometer can read it."
         yield _of(place, Reading(f"{place.id}:surface", "surface", 0.0, (x, y, top)), why)
         edge = (slab.x_m - 0.4 * slab.length_m, slab.y_m - 0.4 * slab.width_m, top)
         yield _Candidate(
             Reading(f"{slab.id}:edge", "surface", 0.0, edge),
             f"{slab.label}, front left corner",
             slab.id,
-            "Against its middle it tells how wide the beam is.",
+            "Compared with its middle it shows how wide the beam is.",
         )
         why = "Air at the animal's back; shade the probe from the beam."
         yield _of(place, Reading(f"{place.id}:air", "air", 0.0, (x, y, z)), why)
@@ -362,5 +365,5 @@ def _perches(plan: Plan) -> Iterator[_Candidate]:
             Reading(f"{item.id}:uvi", "uvi_facing", 0.0, place),
             item.label,
             item.id,
-            "UV on another perch tells the lamp from its screen and its age.",
+            "UV on another perch separates the effect of the lamp from that of its screen and its age.",
         )

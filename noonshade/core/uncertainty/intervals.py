@@ -3,7 +3,7 @@
 What goes into the model has spreads: samples of a lamp differ, walls and draughts are guessed, rooms
 swing. Each multiplier is moved one at a time with the full model; many seeded draws of all together go
 through these effects, added for temperatures and multiplied for everything that cannot be negative, and
-so does what the model leaves out.
+so does effects the model does not include.
 """
 
 from __future__ import annotations
@@ -113,7 +113,7 @@ def compute_intervals(
     moved = main_effects(known)
     assert moved.shape[1] == len(evaluation.checks)
     rng = np.random.default_rng(seed)
-    # The last column is for what the model leaves out, of each figure on its own.
+    # The last column is for effects the model does not include, of each figure on its own.
     drawn = rng.standard_normal((draws, len(known.moved) + len(evaluation.checks)))
     multipliers = drawn[:, : len(known.moved)] @ _root(known.covariance).T
     names = (*(m.label for m in known.multipliers), STRUCTURAL)

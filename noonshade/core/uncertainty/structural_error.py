@@ -1,4 +1,4 @@
-"""What the model leaves out, as a spread of its own beside those of its inputs.
+"""Effects the model does not include, as a separate spread beside those of its inputs.
 
 Air that drifts elsewhere than through vents, a lamp a finger's breadth off, a surface that is not as
 even as in the plan: no multiplier holds these, so neither intervals nor readings may be surer than this.

@@ -23,7 +23,7 @@ from noonshade.core.plan import (
 from noonshade.formats.drawing import paper
 from noonshade.formats.drawing.paper import Drawing, Frame
 
-# Thickness walls are drawn with when they have none of their own, m.
+# Thickness walls are drawn with when they have none given, m.
 SHEET_M = 0.006
 # Side view of a small lizard, in body lengths: snout at 1, feet at 0.
 LIZARD = (

@@ -19,7 +19,7 @@ Floats = NDArray[np.float64]
 
 _LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 18.0, 14.0, 34.0
 _LEGEND = 64.0
-# Narrower than this a drawing stands beside another, where it is said that all is predicted.
+# Narrower than this a drawing stands beside another, where a caption says that all is predicted.
 _NARROW = 600.0
 # Enclosures drawn shorter than this have no room for two plates side by side.
 _SMALL = 190.0

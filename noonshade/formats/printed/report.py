@@ -41,7 +41,7 @@ GROUPS = {
 
 @dataclass(frozen=True, slots=True)
 class Edition:
-    """What stands in the head of a report beside the plan.
+    """What is printed in the head of a report beside the plan.
 
     ``links`` are addresses of the screen it is shown on; without them it is for paper only. ``nonce``
     is what a content policy asks of a style.

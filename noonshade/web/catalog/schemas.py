@@ -153,7 +153,7 @@ class SpeciesBrief(Model):
 
 
 class ExposureClassModel(Model):
-    """A class of exposure, by the UV index such animals seek of their own will."""
+    """A class of exposure, by the UV index such animals seek by themselves."""
 
     number: int
     animals: str

@@ -75,7 +75,7 @@ def begin_commissioning_test(
 def sign_commissioning_test(
     services: Services, body: SignCommissioningTest, plan_id: str
 ) -> CommissioningTestModel:
-    """Sign an enclosure off; what was not read or not met asks for a remark, and stands on the sheet."""
+    """Sign an enclosure off; what was not read or not met asks for a remark, and is listed on the sheet."""
     sheet = _test_model(services, plan_id).model_dump_json()
     try:
         sign_test(services, plan_id, body.by, body.remarks, sheet)
@@ -110,7 +110,7 @@ def unsign_commissioning_test(services: Services, plan_id: str) -> Commissioning
     problems=(404, 503),
 )
 def commissioning_sheet(services: Services, query: ReportQuery, plan_id: str) -> Response:
-    """The sheet as a page: in the signed state, or as it stands."""
+    """The sheet as a page: in the signed state, or as it is now."""
     html = sheet_html(_sheet(services, plan_id, query), g.nonce, font_face(url_for("output.get_font")))
     return Response(html, content_type="text/html; charset=utf-8")
 

@@ -145,7 +145,7 @@ def read_body(model: type[BaseModel]) -> BaseModel:
 
 
 def read_query(model: type[BaseModel]) -> BaseModel:
-    """Parse and check what stands in the address after the question mark."""
+    """Parse and check the query, the part of the address after the question mark."""
     raw: dict[str, object] = dict(request.args)
     try:
         return model.model_validate(raw)

@@ -53,7 +53,7 @@ def register(app: Flask, allowed_hosts: frozenset[str] | None, passphrase: str |
                         f"The request came from {origin[:100]}.",
                     )
                 )
-        # A device or calendar has a key of its own, which its operation checks.
+        # A device or calendar has its own key, which its operation checks.
         by_key = request.path.startswith((DEVICES, CALENDARS))
         if passphrase is not None and not by_key and not _knows(passphrase):
             answer = respond(

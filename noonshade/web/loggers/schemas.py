@@ -18,7 +18,7 @@ class MappingModel(Model):
     decimal: Literal[".", ","]
     first_row: Annotated[int, Field(ge=0, le=10_000, description="lines above the first row")]
     time: Annotated[int, Field(ge=0, le=200)]
-    clock: Annotated[int | None, Field(ge=0, le=200, description="time of day in a column of its own")]
+    clock: Annotated[int | None, Field(ge=0, le=200, description="time of day in a separate column")]
     order: Literal["ymd", "dmy", "mdy"]
     zone: Annotated[str, Field(min_length=1, max_length=60, description="of times without an offset")]
     temperature: Annotated[int | None, Field(ge=0, le=200)]

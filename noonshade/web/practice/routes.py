@@ -88,7 +88,7 @@ class PuzzleModel(Model):
 
 
 class ReadPractice(Model):
-    """A reading to take; ``number`` tells repeated ones apart, and the same number reads the same."""
+    """A reading to take; ``number`` distinguishes repeated ones, and the same number reads the same."""
 
     kind: Kind
     at_m: PointDocument | None = None

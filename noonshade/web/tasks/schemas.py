@@ -71,7 +71,7 @@ class MarkRequest(MarkModel):
 
 
 class TaskStatusModel(Model):
-    """Where a task stands on a day: ``missed`` counts days before it that were left open."""
+    """The state of a task on a day: ``missed`` counts days before it that were left open."""
 
     state: Literal["due", "overdue", "coming", "ended"]
     due_on: str | None
@@ -79,7 +79,7 @@ class TaskStatusModel(Model):
 
 
 class KnownTask(Model):
-    """A task, where it stands, and how it went lately."""
+    """A task, its state, and its recent marks."""
 
     task: CareTask
     status: TaskStatusModel

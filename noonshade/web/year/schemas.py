@@ -14,7 +14,7 @@ from noonshade.formats.year_document import YearDocument
 
 
 class YearRequest(Model):
-    """A plan whose year is wanted; one without a year of its own gets the usual one."""
+    """A plan whose year is wanted; one without its own year gets the usual one."""
 
     document: PlanDocument
 

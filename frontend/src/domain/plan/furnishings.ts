@@ -52,7 +52,7 @@ export function withoutFurnishing(d: PlanDocument, id: string): PlanDocument {
   return { ...d, furnishings: furnishingsOf(d).filter((f) => f.id !== id) };
 }
 
-/** Whether it has a place of its own; a background lines a whole side. */
+/** Whether it has a separate place; a background lines a whole side. */
 export function isPlaced(item: Furnishing): boolean {
   return item.type !== "background";
 }

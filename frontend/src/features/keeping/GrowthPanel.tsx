@@ -123,7 +123,7 @@ export function GrowthPanel({ planId, editor }: { planId: string; editor: PlanEd
                   </span>
                 ) : (
                   <span className="text-sm text-soft">
-                    A plan of its own, made from this one for the adult; this one stays.
+                    A separate plan, made from this one for the adult; this one stays.
                   </span>
                 )}
               </div>

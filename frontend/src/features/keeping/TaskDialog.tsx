@@ -75,7 +75,7 @@ export function TaskDialog({ task, known, onKeep, onRemove, onClose }: TaskDialo
               { value: "week", label: "by weeks" },
               { value: "month", label: "by months" },
               { value: "year", label: "by years" },
-              ...(choices ? [] : [{ value: "other", label: "by a rule of its own" }]),
+              ...(choices ? [] : [{ value: "other", label: "by another rule" }]),
             ]}
           />
           {choices && choices.unit !== "once" && (

@@ -79,7 +79,7 @@ export function YearPanel({ planId, editor }: YearPanelProps) {
         {document.year && (
           <Button
             size="small"
-            onClick={() => editor.commit({ ...document, year: null }, "No year of its own")}
+            onClick={() => editor.commit({ ...document, year: null }, "Use the usual year")}
           >
             Back to the usual
           </Button>

@@ -42,7 +42,7 @@ const rowsOf = (document: PlanDocument): readonly NumberRow<Year>[] => [
     help: (
       <Help about="day length over the year">
         100 %: days as long as at home, week by week. 0 %: the plan's {document.photoperiod_h ?? 12}{" "}
-        h all year. Day length tells many animals when to eat, to rest and to breed.
+        h all year. Many animals eat, rest and breed by day length.
       </Help>
     ),
   },

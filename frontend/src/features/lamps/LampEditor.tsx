@@ -44,7 +44,7 @@ export function LampEditor({ draft, of, notes, busy, onClose, onSave }: LampEdit
       open
       onOpenChange={(open) => !open && onClose()}
       title={of ? "Change this lamp" : "Add a lamp"}
-      description="A lamp of your own stands beside the shipped ones, in every enclosure."
+      description="Your own lamps are listed with the shipped ones, in every enclosure."
     >
       {notes.map((note) => (
         <p key={note} className="mb-2 border-l-4 border-edge bg-wash px-3 py-1.5 text-sm">

@@ -63,7 +63,7 @@ export function AnimalsPanel({ animals, plans, catalog, chosen, onChoose }: Anim
       </div>
       {animals.length === 0 && (
         <p className="mt-1 text-sm text-soft">
-          Add each animal by name: its weights, meals and sheds then have a place of their own.
+          Add each animal by name: its weights, meals and sheds are then recorded separately.
         </p>
       )}
       <ul className="mt-1 divide-y divide-line">

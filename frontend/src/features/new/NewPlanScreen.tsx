@@ -201,8 +201,8 @@ export function NewPlanScreen() {
                     onCommit={(n) => setCount(Math.round(n))}
                     help={
                       <Help about="keeping together">
-                        Most are kept alone. In a group each needs a basking spot and refuges of its
-                        own, and a spare enclosure must stand ready.
+                        Most are kept alone. In a group each needs its own basking spot and refuges,
+                        and a spare enclosure must stand ready.
                       </Help>
                     }
                   />

@@ -105,8 +105,8 @@ export function AnimalForm({ document: d, catalog, edits }: FormProps) {
           onCommit={(n) => put({ count: Math.round(n) }, `${fixed(n, 0)} in the enclosure`)}
           help={
             <Help about="keeping together">
-              Most are kept alone. In a group each needs a basking spot and refuges of its own, and
-              a spare enclosure must stand ready.
+              Most are kept alone. In a group each needs its own basking spot and refuges, and a
+              spare enclosure must stand ready.
             </Help>
           }
         />

@@ -27,8 +27,8 @@ export function LightByPlace({ evaluation }: { evaluation: Evaluation }) {
     >
       <p className="mt-1 text-sm text-soft">
         {fixed(100 * evaluation.uv_free_share, 0)} % of the ground is free of UV (at most UVI 0.1).
-        Class: the lowest of Ferguson's four whose animals seek such a UV index of their own will,
-        from 1 (dusk and shade) to 4 (mid-day sun).
+        Class: the lowest of Ferguson's four whose animals seek such a UV index by themselves, from
+        1 (dusk and shade) to 4 (mid-day sun).
         {plants && " Light for plants: PPFD in µmol/m²/s, and over the day (DLI) in mol/m²."}
       </p>
     </PlaceTable>

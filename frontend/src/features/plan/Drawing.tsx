@@ -154,7 +154,7 @@ export function Drawing(props: DrawingProps) {
               </Help>
             </div>
           </div>
-          {/* On a line of its own: the drawing must not move while it is being worked on. */}
+          {/* On a separate line: the drawing must not move while it is being worked on. */}
           {props.state}
         </div>
         <div className="flex min-w-64 flex-1 max-sm:hidden">{legend}</div>
@@ -203,7 +203,7 @@ interface CutProps {
   onSeen: (seen: Seen) => void;
 }
 
-/** How deep in the enclosure the section is: at the basking spot, or a depth of one's own. */
+/** How deep in the enclosure the section is: at the basking spot, or a chosen depth. */
 function DepthCut({ document: d, seen, onSeen }: CutProps) {
   const place = baskingExtent(d);
   const put = (depth: number | null) => onSeen({ ...seen, view: { ...seen.view, depth } });
@@ -219,7 +219,7 @@ function DepthCut({ document: d, seen, onSeen }: CutProps) {
   );
 }
 
-/** How high the view from above is: at the back of the animal basking, or a height of one's own. */
+/** How high the view from above is: at the back of the animal basking, or a chosen height. */
 function HeightCut({ document: d, seen, onSeen }: CutProps) {
   const place = baskingExtent(d);
   const put = (height: number | null) => onSeen({ ...seen, view: { ...seen.view, height } });

@@ -272,7 +272,7 @@ export function FixtureForm(
             { value: "day", label: "With the day" },
             { value: "night", label: "By night" },
             { value: "always", label: "Day and night" },
-            { value: "timer", label: "At hours of its own" },
+            { value: "timer", label: "At its own hours" },
           ]}
           onChange={(id) =>
             id === "timer"

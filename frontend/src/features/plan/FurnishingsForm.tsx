@@ -256,7 +256,7 @@ interface PlacedProps<T extends Furnishing> extends FieldsProps<T> {
   preview: (changed: Furnishing) => void;
 }
 
-/** Where its middle is, and how high it stands; what rests on the ground has no height of its own. */
+/** Where its middle is, and how high it stands; what rests on the ground has no height to set. */
 function PlaceFields({ d, item, preview, put }: PlacedProps<Furnishing>) {
   const { units } = usePreferences();
   const at = placeOf(d, item);

@@ -92,7 +92,7 @@ export function PlanScreen() {
     furnishingsOf(document).some((f) => furnishingKey(f.id) === selected);
   const gone = selected.startsWith("furnishing:") ? "furnishings" : "room";
   const part = kept || PARTS.includes(selected) ? selected : gone;
-  // What has no form of its own leaves the form that is open where it is; vents belong to the enclosure.
+  // What has no separate form leaves the form that is open where it is; vents belong to the enclosure.
   const [form, setForm] = useState(part);
   const formShown = selected.startsWith("vent:") ? "enclosure" : drawn ? form : part;
   useEffect(() => {

@@ -250,13 +250,13 @@ export function RoomForm(props: FormProps) {
             onChange={(follows) =>
               edits.commit(
                 { ...d, room: follows ? followed : { ...d.room, follows: false } },
-                follows ? "Follows the room" : "A climate of its own",
+                follows ? "Follows the room" : "A separate climate",
               )
             }
             help={
               <Help about="the climate of the room">
-                It is set on the first screen, by month. An enclosure in a corner of its own may
-                have its own: type it here.
+                It is set on the first screen, by month. An enclosure in a separate corner may have
+                its own: type it here.
               </Help>
             }
           />

@@ -75,9 +75,8 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
         Your instruments
         <Help about="what instruments are for">
           <p>
-            Every instrument is off by something of its own. Give what its maker states, and
-            readings with it count for as much as they are worth. Without one, a common instrument
-            is taken.
+            Every instrument has its own error. Give what its maker states, and readings with it
+            count for as much as they are worth. Without one, a common instrument is taken.
           </p>
         </Help>
       </h2>

@@ -103,7 +103,7 @@ function ClimateForm({ climate, onDone }: { climate: RoomClimate | null; onDone:
     },
     onError: (error) => notify({ ...describe(error), tone: "trouble" }),
   });
-  // Plans that follow take it back with a revision of their own.
+  // Plans that follow take it back with their own revision.
   const undo = useMutation({
     mutationFn: (before: RoomClimate) => setRoomClimate(before, false),
     onSuccess: () => {

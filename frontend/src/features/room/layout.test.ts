@@ -60,7 +60,7 @@ describe("racks", () => {
     expect(tidy.racks.map((r) => r.shelves)).toEqual([[["snake"]], [[]]]);
   });
 
-  it("have ids of their own", () => {
+  it("have distinct ids", () => {
     const more = newRack(newRack(withoutRack(LAYOUT, "a")));
     const ids = more.racks.map((r) => r.id);
     expect(new Set(ids).size).toBe(ids.length);
