@@ -120,7 +120,7 @@ def _parser() -> argparse.ArgumentParser:
     draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".svg or .png")
     draw.add_argument("--field", choices=("uvi", "air", "irradiance", "light", "humidity"), default="uvi")
     draw.add_argument("--view", choices=("front", "above"), default="front")
-    draw.add_argument("--at", type=float, metavar="M", help="depth of the section, or height from above, in m")
+    draw.add_argument("--at", type=float, metavar="M", help="depth of the section, or view height, in m")
     draw.add_argument("--width", type=int, default=1600, metavar="PX", help="of a .png (default 1600)")
     _units_option(draw)
     draw.set_defaults(run=plans.write_drawing)
