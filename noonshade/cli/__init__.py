@@ -82,7 +82,7 @@ def _parser() -> argparse.ArgumentParser:
     probe.add_argument("--format", choices=("text", "json"), default="text")
     probe.set_defaults(run=plans.show_probe)
 
-    field = commands.add_parser("field", help="light and temperatures over a cut or surface, as CSV")
+    field = commands.add_parser("field", help="light and temperatures over a section or surface, as CSV")
     field.add_argument("plan", type=Path, metavar="PLAN.json")
     where = field.add_mutually_exclusive_group()
     where.add_argument("--section", type=float, metavar="Y", help="seen from the front, at a depth in m")

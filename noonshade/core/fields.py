@@ -125,8 +125,8 @@ class Views:
 
 def compute_fields(
     evaluation: Evaluation,
-    cut: SectionGrid | None = None,
-    above: PlanGrid | None = None,
+    section: SectionGrid | None = None,
+    plan_view: PlanGrid | None = None,
     scene: Scene | None = None,
 ) -> Views:
     """Sample light (facing it) and air temperature on a section and on a view from above, together.
@@ -135,9 +135,9 @@ def compute_fields(
     ----------
     evaluation : Evaluation
         The evaluation.
-    cut : SectionGrid | None
+    section : SectionGrid | None
         The section to compute, None for none.
-    above : PlanGrid | None
+    plan_view : PlanGrid | None
         The view from above to compute, None for none.
     scene : Scene | None
         The lit scene, None to build it.
@@ -156,25 +156,25 @@ def compute_fields(
     ground, enclosure, slab = plan.substrate.depth_m, plan.enclosure, plan.basking_slab
     x0, x1 = 0.0, enclosure.length_m
     lattices: list[Floats] = []
-    if cut is not None:
-        y = cut.y_m if cut.y_m is not None else (slab.y_m if slab else enclosure.depth_m / 2)
+    if section is not None:
+        y = section.y_m if section.y_m is not None else (slab.y_m if slab else enclosure.depth_m / 2)
         _within("section/y_m", y, 0.0, enclosure.depth_m)
-        x = np.linspace(x0, x1, cut.nx)
-        z = np.linspace(ground + _OFF_THE_EDGE_M, enclosure.height_m - _OFF_THE_EDGE_M, cut.nz)
+        x = np.linspace(x0, x1, section.nx)
+        z = np.linspace(ground + _OFF_THE_EDGE_M, enclosure.height_m - _OFF_THE_EDGE_M, section.nz)
         gz, gx = np.meshgrid(z, x, indexing="ij")
         lattices.append(np.stack([gx, np.full(gx.shape, y), gz], axis=2))
-    if above is not None:
+    if plan_view is not None:
         base = plan.top_of(slab) if slab is not None else ground
-        wanted = above.z_m if above.z_m is not None else base + plan.animal.back_height_m
-        height = min(wanted, enclosure.height_m) if above.z_m is None else wanted
+        wanted = plan_view.z_m if plan_view.z_m is not None else base + plan.animal.back_height_m
+        height = min(wanted, enclosure.height_m) if plan_view.z_m is None else wanted
         _within("plan_view/z_m", height, ground, enclosure.height_m)
         height = min(max(height, ground + _OFF_THE_EDGE_M), enclosure.height_m - _OFF_THE_EDGE_M)
-        px, py = np.linspace(x0, x1, above.nx), np.linspace(0.0, enclosure.depth_m, above.ny)
+        px, py = np.linspace(x0, x1, plan_view.nx), np.linspace(0.0, enclosure.depth_m, plan_view.ny)
         gy, gx = np.meshgrid(py, px, indexing="ij")
         lattices.append(np.stack([gx, gy, np.full(gx.shape, height)], axis=2))
     light = iter((scene or evaluation.scene).on_lattices(lattices))
     drawn = seen = None
-    if cut is not None:
+    if section is not None:
         shape = lattices[0].shape[:2]
         air = day.air_at(lattices[0][:, :, 0].ravel(), lattices[0][:, :, 2].ravel()).reshape(shape)
         surfaces = [_profile("substrate", ground, day.grid.floor[0], day.temperature_c, y)]
@@ -188,9 +188,9 @@ def compute_fields(
         )
         humidity = humidity_in(day.moisture.vapour_kg_m3, air)
         drawn = Section(y, x, z, *_shaped(next(light), shape), air, humidity, tuple(surfaces), branches)
-    if above is not None:
-        shape = (above.ny, above.nx)
-        air = np.tile(day.air_at(px, np.full(above.nx, height)), (above.ny, 1))
+    if plan_view is not None:
+        shape = (plan_view.ny, plan_view.nx)
+        air = np.tile(day.air_at(px, np.full(plan_view.nx, height)), (plan_view.ny, 1))
         humidity = humidity_in(day.moisture.vapour_kg_m3, air)
         upper = _uppermost(day, px, py)
         seen = PlanView(height, px, py, *_shaped(next(light), shape), air, humidity, upper)
@@ -252,7 +252,7 @@ def plan_view(
     PlanView
         One view from above alone.
     """
-    made = compute_fields(evaluation, above=PlanGrid(z_m, nx, ny), scene=scene).plan_view
+    made = compute_fields(evaluation, plan_view=PlanGrid(z_m, nx, ny), scene=scene).plan_view
     assert made is not None
     return made
 

@@ -422,7 +422,7 @@ def test_unknown_plan_and_address(new_page: PageMaker, watched: Watched) -> None
     watched.forgive("No route matches")
     page = new_page()
     page.goto("/plans/nobody")
-    expect(page.get_by_role("heading", name="There is no such plan")).to_be_visible()
+    expect(page.get_by_role("heading", name="This plan does not exist")).to_be_visible()
     page.goto("/elsewhere")
     expect(page.get_by_role("heading", name="There is nothing at this address")).to_be_visible()
     page.get_by_role("link", name="Back to the room").click()

@@ -24,7 +24,7 @@ def _choose(page: Page, name: str) -> None:
     page.get_by_role("radio", name=name, exact=True).click()
 
 
-def test_both_views_stand_side_by_side_and_move_together(page: Page) -> None:
+def test_both_views_lie_side_by_side_and_move_together(page: Page) -> None:
     _choose(page, "Both")
     settled(page)
     front = page.get_by_test_id("stage").bounding_box()
@@ -168,7 +168,7 @@ def test_drawing_and_field_are_handed_out(page: Page) -> None:
     for item, ending in (
         ("This drawing as SVG", "front-uvi.svg"),
         ("This drawing as PNG", "front-uvi.png"),
-        ("The field on this cut as CSV", "front-field.csv"),
+        ("The field on this section as CSV", "front-field.csv"),
     ):
         with page.expect_download() as download:
             page.get_by_role("button", name="Print and export").click()
@@ -305,17 +305,17 @@ def test_the_same_by_keyboard_alone(new_page: PageMaker) -> None:
     saved(page)
 
 
-def test_the_room_stands_as_arranged_and_its_climate_is_set_once(new_page: PageMaker) -> None:
+def test_the_room_keeps_its_racks_and_its_climate_is_set_once(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
     name = "Corn snake, PVC enclosure under the gear loft"
-    page.get_by_role("button", name="Add a stand").click()
+    page.get_by_role("button", name="Add a rack").click()
     page.get_by_role("button", name=f"Move {name}").click()
-    page.get_by_role("menuitem", name="To “Stand 4”").click()
-    stand = page.get_by_role("region", name="Stand 4")
-    expect(stand.get_by_test_id("plan-corn-snake")).to_be_visible()
+    page.get_by_role("menuitem", name="To “Rack 4”").click()
+    rack = page.get_by_role("region", name="Rack 4")
+    expect(rack.get_by_test_id("plan-corn-snake")).to_be_visible()
     page.get_by_role("button", name="Undo").first.click()
-    expect(stand.get_by_test_id("plan-corn-snake")).to_have_count(0)
+    expect(rack.get_by_test_id("plan-corn-snake")).to_have_count(0)
     page.get_by_role("button", name="Climate of the room").click()
     june = page.get_by_label("June by day")
     june.fill("83 F")

@@ -35,7 +35,7 @@ import type {
 export const api = createClient<paths>({ baseUrl: "/" });
 
 /**
- * How the enclosure is seen, and where it is cut: at a depth seen from the front, at a height seen from above; null:
+ * How the enclosure is seen, and where: at a depth seen from the front, at a height seen from above; null:
  * at the basking spot.
  */
 export interface View {

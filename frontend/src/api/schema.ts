@@ -1302,7 +1302,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every quantity over a cut, one row a sample, in SI units and °C. */
+        /** Every quantity over a section, one row a sample, in SI units and °C. */
         get: operations["download_field"];
         put?: never;
         post?: never;

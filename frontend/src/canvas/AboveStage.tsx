@@ -85,7 +85,7 @@ export function AboveStage(props: StageProps) {
       axes={axes}
       projection={p}
       frame={frame}
-      cut={view}
+      fieldSource={view}
       shows={() => true}
       pinAt={view ? { z_m: view.z_m } : {}}
       label="The enclosure from above, to scale, its front at the bottom"

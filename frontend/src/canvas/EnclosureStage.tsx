@@ -45,8 +45,8 @@ interface EnclosureStageProps extends StageProps {
   axes: Axes;
   projection: Projection;
   frame: RefObject<HTMLDivElement | null>;
-  /** The cut that is drawn: a section, or a view from above. */
-  cut: Section | PlanView | null;
+  /** The fields that are drawn: a section, or a view from above. */
+  fieldSource: Section | PlanView | null;
   /** Fields that lie over the drawing; the others are drawn otherwise. */
   shows: (name: FieldName) => boolean;
   /** The third coordinate of a new pin. */
@@ -62,8 +62,8 @@ interface EnclosureStageProps extends StageProps {
 export function EnclosureStage(props: EnclosureStageProps) {
   const { axes, projection: p, layers, document: d, evaluation, catalog } = props;
   const { field: name, selected, onSelect, edits } = props;
-  const { cut } = props;
-  const fields = useMemo(() => cut && fieldsOf(cut), [cut]);
+  const { fieldSource } = props;
+  const fields = useMemo(() => fieldSource && fieldsOf(fieldSource), [fieldSource]);
   const view = { document: d, projection: p, from: axes.from };
   const choice = { selected, onSelect, edits };
   return (

@@ -182,7 +182,7 @@ export function SectionStage(props: StageProps) {
       axes={axes}
       projection={p}
       frame={frame}
-      cut={section}
+      fieldSource={section}
       // Surfaces are lines in a section: nothing lies behind them.
       shows={(field) => field !== "surface"}
       pinAt={{ y_m: section?.y_m ?? d.enclosure.depth_m / 2 }}

@@ -63,11 +63,11 @@ def moment(services: Services, body: MomentRequest) -> MomentResponse:
     """Fields for drawing at an hour of that day."""
     evaluation, day = services.days.simulate(body.document, body.season)
     hour, then = at_moment(evaluation, day, body.hour)
-    cut, above = body.section, body.plan_view
+    section, plan_view = body.section, body.plan_view
     views = compute_fields(
         then,
-        None if cut is None else SectionGrid(cut.y_m, cut.nx, cut.nz),
-        None if above is None else PlanGrid(above.z_m, above.nx, above.ny),
+        None if section is None else SectionGrid(section.y_m, section.nx, section.nz),
+        None if plan_view is None else PlanGrid(plan_view.z_m, plan_view.nx, plan_view.ny),
     )
     return MomentResponse(
         hour=hour,

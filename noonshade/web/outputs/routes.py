@@ -40,14 +40,14 @@ class ReportQuery(Model):
     units: Units = "metric"
 
 
-class CutQuery(ReportQuery):
-    """Where the enclosure is cut: at a depth seen from the front, or a height seen from above, m."""
+class SectionQuery(ReportQuery):
+    """Where the section lies: at a depth seen from the front, or a height seen from above, m."""
 
     view: Literal["front", "above"] = "front"
     at: Annotated[float, Field(ge=0, le=3)] | None = None
 
 
-class DrawingQuery(CutQuery):
+class DrawingQuery(SectionQuery):
     """Which field lies over the drawing."""
 
     field: FieldName = "uvi"
@@ -142,15 +142,15 @@ def download_png(services: Services, query: PictureQuery, plan_id: str) -> Respo
     "GET",
     "/plans/<plan_id>/field.csv",
     response=None,
-    query=CutQuery,
+    query=SectionQuery,
     media="text/csv",
     problems=(404, 503),
 )
-def download_field(services: Services, query: CutQuery, plan_id: str) -> Response:
-    """Every quantity over a cut, one row a sample, in SI units and °C."""
+def download_field(services: Services, query: SectionQuery, plan_id: str) -> Response:
+    """Every quantity over a section, one row a sample, in SI units and °C."""
     document, number = _document(services, plan_id, query.revision)
     out = io.StringIO()
-    field_csv(_cut(_evaluated(services, document), query), out)
+    field_csv(_section(_evaluated(services, document), query), out)
     name = f"{_name(document, number)}-{query.view}-field.csv"
     return downloads.as_file(out.getvalue(), "text/csv; charset=utf-8", name)
 
@@ -196,7 +196,7 @@ def _report(
     return report_html(_evaluated(services, document), day_of(services, document), edition)
 
 
-def _cut(evaluation: Evaluation, query: CutQuery) -> Section | PlanView:
+def _section(evaluation: Evaluation, query: SectionQuery) -> Section | PlanView:
     if query.view == "front":
         found = compute_fields(evaluation, SectionGrid(query.at, _NX, _NZ)).section
         assert found is not None
@@ -208,10 +208,10 @@ def _cut(evaluation: Evaluation, query: CutQuery) -> Section | PlanView:
 
 def _drawing(services: Services, document: PlanDocument, query: DrawingQuery) -> str:
     evaluation = _evaluated(services, document)
-    cut = _cut(evaluation, query)
-    if isinstance(cut, Section):
-        return front_svg(evaluation, cut, query.field, query.units)
-    return above_svg(evaluation, cut, query.field, query.units)
+    section = _section(evaluation, query)
+    if isinstance(section, Section):
+        return front_svg(evaluation, section, query.field, query.units)
+    return above_svg(evaluation, section, query.field, query.units)
 
 
 def _name(document: PlanDocument, number: int) -> str:

@@ -170,13 +170,13 @@ def export_plan(services: Services, plan_id: str) -> Response:
 def evaluate_plan(services: Services, body: EvaluateRequest) -> EvaluateResponse:
     """Evaluate a plan: figures, checks, findings, and fields for drawing if wanted."""
     result = services.evaluation.evaluate(body.document, body.lamp_age)
-    cut, above = body.section, body.plan_view
-    if cut is None and above is None:
+    section, plan_view = body.section, body.plan_view
+    if section is None and plan_view is None:
         return evaluation_model(result, None, None, body.patch_above_c, body.document.pins)
     views = compute_fields(
         result,
-        None if cut is None else SectionGrid(cut.y_m, cut.nx, cut.nz),
-        None if above is None else PlanGrid(above.z_m, above.nx, above.ny),
+        None if section is None else SectionGrid(section.y_m, section.nx, section.nz),
+        None if plan_view is None else PlanGrid(plan_view.z_m, plan_view.nx, plan_view.ny),
     )
     return evaluation_model(result, views.section, views.plan_view, body.patch_above_c, body.document.pins)
 

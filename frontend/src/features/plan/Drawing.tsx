@@ -128,8 +128,8 @@ export function Drawing(props: DrawingProps) {
         <div className="min-w-64 flex-1">
           <div className={more ? "" : "max-sm:hidden"}>
             <div className="flex flex-wrap gap-x-4">
-              {view.from !== "above" && <DepthCut document={d} seen={seen} onSeen={onSeen} />}
-              {view.from !== "front" && <HeightCut document={d} seen={seen} onSeen={onSeen} />}
+              {view.from !== "above" && <SectionDepth document={d} seen={seen} onSeen={onSeen} />}
+              {view.from !== "front" && <ViewHeight document={d} seen={seen} onSeen={onSeen} />}
             </div>
             <div className="mt-1 flex flex-wrap items-center gap-2">
               <div className="sm:hidden">{ages}</div>
@@ -197,18 +197,18 @@ function Toggle({ on, onToggle, children }: ToggleProps) {
   );
 }
 
-interface CutProps {
+interface SectionProps {
   document: PlanDocument;
   seen: Seen;
   onSeen: (seen: Seen) => void;
 }
 
 /** How deep in the enclosure the section is: at the basking spot, or a chosen depth. */
-function DepthCut({ document: d, seen, onSeen }: CutProps) {
+function SectionDepth({ document: d, seen, onSeen }: SectionProps) {
   const place = baskingExtent(d);
   const put = (depth: number | null) => onSeen({ ...seen, view: { ...seen.view, depth } });
   return (
-    <Cut
+    <PositionSlider
       label="Cut, from the front"
       value={seen.view.depth}
       usual={place ? (place.y0 + place.y1) / 2 : d.enclosure.depth_m / 2}
@@ -220,11 +220,11 @@ function DepthCut({ document: d, seen, onSeen }: CutProps) {
 }
 
 /** How high the view from above is: at the back of the animal basking, or a chosen height. */
-function HeightCut({ document: d, seen, onSeen }: CutProps) {
+function ViewHeight({ document: d, seen, onSeen }: SectionProps) {
   const place = baskingExtent(d);
   const put = (height: number | null) => onSeen({ ...seen, view: { ...seen.view, height } });
   return (
-    <Cut
+    <PositionSlider
       label="Cut, above the enclosure floor"
       value={seen.view.height}
       usual={Math.min(
@@ -243,7 +243,7 @@ function baskingExtent(d: PlanDocument) {
   return basking ? extentOf(d, basking) : null;
 }
 
-interface OneCutProps {
+interface SliderProps {
   label: string;
   value: number | null;
   usual: number;
@@ -252,7 +252,7 @@ interface OneCutProps {
   onPut: (at: number | null) => void;
 }
 
-function Cut({ label, value, usual, min, max, onPut }: OneCutProps) {
+function PositionSlider({ label, value, usual, min, max, onPut }: SliderProps) {
   return (
     <div className="flex max-w-md min-w-56 flex-1 flex-wrap items-end gap-x-3">
       <div className="min-w-56 flex-1">

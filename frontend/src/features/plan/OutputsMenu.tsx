@@ -21,7 +21,7 @@ export function OutputsMenu({ planId, editor, view, field }: OutputsMenuProps) {
   // Where both views are drawn, the section is meant.
   const from = view.from === "above" ? "above" : "front";
   const at = from === "above" ? view.height : view.depth;
-  const cut = { view: from, ...(at === null ? {} : { at: at.toFixed(4) }) };
+  const section = { view: from, ...(at === null ? {} : { at: at.toFixed(4) }) };
   // Surfaces are drawn on paper with the air.
   const drawn = field === "surface" ? "air" : field;
   const go = async (path: string, query: Record<string, string> = {}) => {
@@ -66,13 +66,15 @@ export function OutputsMenu({ planId, editor, view, field }: OutputsMenuProps) {
           <Item onSelect={() => void go("report", { units })}>Report, to read and print</Item>
           <Item onSelect={() => void go("report.pdf", { units })}>Report as PDF</Item>
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
-          <Item onSelect={() => void go("drawing.svg", { ...cut, field: drawn, units })}>
+          <Item onSelect={() => void go("drawing.svg", { ...section, field: drawn, units })}>
             This drawing as SVG
           </Item>
-          <Item onSelect={() => void go("drawing.png", { ...cut, field: drawn, units })}>
+          <Item onSelect={() => void go("drawing.png", { ...section, field: drawn, units })}>
             This drawing as PNG
           </Item>
-          <Item onSelect={() => void go("field.csv", cut)}>The field on this cut as CSV</Item>
+          <Item onSelect={() => void go("field.csv", section)}>
+            The field on this section as CSV
+          </Item>
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
           <Item onSelect={() => void go("export")}>The plan as a file</Item>
           <Item onSelect={() => void copyLink()}>Copy a link to this revision</Item>
