@@ -99,7 +99,7 @@ def failure_scenarios_of(plan: Plan) -> tuple[FailureScenario, ...]:
     found.append(FailureScenario("power-cut", "Power cut for a day", plan, Faults(power_cut=True), True))
     found.append(
         FailureScenario(
-            "heat-wave", f"Room {HEAT_WAVE_K:g} K warmer", plan, Faults(room_shift_k=HEAT_WAVE_K)
+            "heat-wave", f"Room {HEAT_WAVE_K:g} °C warmer", plan, Faults(room_shift_k=HEAT_WAVE_K)
         )
     )
     found.append(

@@ -102,7 +102,7 @@ def test_what_if_tests_run_one_after_another_and_can_be_stopped(new_page: PageMa
     expect(panel.get_by_role("status")).to_contain_text("Played 6 of 6")
     # A heat wave leaves a gecko of cool forests nowhere to go; that comes first.
     first = panel.get_by_role("listitem").first
-    expect(first).to_contain_text("Room 10 K warmer")
+    expect(first).to_contain_text("Room 10 °C warmer")
     expect(first).to_contain_text("no safe place after")
     first.locator("summary").click()
     expect(first.get_by_role("table")).to_contain_text("too hot after")
@@ -130,7 +130,7 @@ def test_the_day_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
     page = day(new_page(color_scheme=theme, width=width), "panther-chameleon")
     assert violations(page) == []
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
-    page.get_by_role("radio", name="AppSettings").click()
+    page.get_by_role("radio", name="Settings").click()
     for tab in ("Moisture", "Room", "Thermostat") if theme == "light" else ("Room",):
         page.get_by_role("tab", name=tab).click()
         assert violations(page) == [], tab

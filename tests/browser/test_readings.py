@@ -369,7 +369,7 @@ def test_a_loggers_file_is_looked_at_taken_in_once_and_used(new_page: PageMaker,
 def test_an_enclosure_is_tested_and_signed_off(new_page: PageMaker, keeper: Keeper) -> None:
     page = new_page(390, 844)
     page.goto(f"/plans/{PLAN}/readings")
-    commissioning_test = page.get_by_test_id("commissioning_test")
+    commissioning_test = page.get_by_test_id("commissioning-test")
     expect(commissioning_test).to_have_attribute("data-state", "none")
     commissioning_test.get_by_label("over").fill("1")
     commissioning_test.get_by_role("button", name="Begin the test today").click()
@@ -405,7 +405,7 @@ def test_where_the_animal_sits_is_tapped_and_read(new_page: PageMaker) -> None:
     panel = page.get_by_test_id("behaviour")
     drawing = panel.get_by_test_id("tap")
     # The test above it must be there, or the drawing moves away under the finger.
-    expect(page.get_by_test_id("commissioning_test")).to_be_visible()
+    expect(page.get_by_test_id("commissioning-test")).to_be_visible()
     enclosure = drawing.bounding_box()
     assert enclosure is not None
     drawing.tap(position={"x": 0.33 * enclosure["width"], "y": 0.57 * enclosure["height"]})

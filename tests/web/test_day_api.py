@@ -94,7 +94,7 @@ def test_a_moment_is_drawn_as_it_then_is(client: FlaskClient, hour: float, lit: 
 def test_what_if_tests_are_listed_and_run_one_by_one(client: FlaskClient) -> None:
     body = {"document": demo_raw()}
     failure_scenarios = client.post("/api/day/failure-scenarios", json=body).get_json()["failure_scenarios"]
-    assert {"id": "heat-wave", "label": "Room 10 K warmer", "by_night": False} in failure_scenarios
+    assert {"id": "heat-wave", "label": "Room 10 °C warmer", "by_night": False} in failure_scenarios
     played = client.post(
         "/api/day/failure-scenario", json={**body, "failure_scenario_id": "dead:uv-tube"}
     ).get_json()

@@ -91,7 +91,7 @@ export function CommissioningPanel({ planId, version }: CommissioningPanelProps)
     <section
       aria-label="Test"
       className="rounded-xl border border-line bg-panel p-4"
-      data-testid="commissioningTest"
+      data-testid="commissioning-test"
       data-state={state}
     >
       <h2

@@ -26,7 +26,7 @@ export function WhatIfPanel({ state }: { state: DayState }) {
         {total !== null && (
           <progress
             className="h-2 w-40"
-            aria-label="FailureScenarios played"
+            aria-label="What-if tests run"
             value={outcomes.length}
             max={Math.max(1, total)}
           />
