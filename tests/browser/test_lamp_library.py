@@ -1,4 +1,4 @@
-"""The lamp shelf, and lamps, lids and views of a plan, in a real browser."""
+"""The lamp library, and lamps, lids and views of a plan, in a real browser."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from tests.formats.test_measurement_files import COSINE, ies
 TUBE = "T5 tube, strong, 85 cm, reflector"
 
 
-def shelf(page: Page, query: str = "") -> Page:
+def library(page: Page, query: str = "") -> Page:
     page.goto(f"/lamps{query}")
     page.get_by_test_id("curves").wait_for()
     return page
@@ -39,7 +39,7 @@ def test_the_question_of_distance_is_answered_bare_and_through_a_mesh(new_page: 
 
 
 def test_lamps_side_by_side_and_the_lamp_for_a_place(new_page: PageMaker) -> None:
-    page = shelf(new_page())
+    page = library(new_page())
     enclosure = page.get_by_test_id("which-lamp")
     expect(enclosure.get_by_role("listitem").first).to_contain_text("UVI 2.")
     page.get_by_label("at a distance of", exact=True).fill("60")
@@ -57,7 +57,7 @@ def test_lamps_side_by_side_and_the_lamp_for_a_place(new_page: PageMaker) -> Non
 
 
 def test_own_lamp_fitted_to_readings_used_in_a_plan_removed_and_brought_back(new_page: PageMaker) -> None:
-    page = shelf(new_page())
+    page = library(new_page())
     page.get_by_role("button", name="Add my lamp").click()
     form = page.get_by_role("dialog")
     form.get_by_label("Name").fill("Bench tube")
@@ -76,7 +76,7 @@ def test_own_lamp_fitted_to_readings_used_in_a_plan_removed_and_brought_back(new
     form.get_by_label("UV index 2", exact=True).press("Enter")
     form.get_by_role("button", name="Fit the lamp to them").click()
     expect(form.get_by_test_id("fit-check")).to_contain_text("Lamp and readings agree")
-    form.get_by_role("button", name="Put it on the shelf").click()
+    form.get_by_role("button", name="Add it to the library").click()
     expect(form).to_be_hidden()
     expect(page.get_by_role("group", name="Your own")).to_contain_text("Bench tube")
     expect(page.get_by_test_id("readings")).to_contain_text("Bench tube")
@@ -87,7 +87,7 @@ def test_own_lamp_fitted_to_readings_used_in_a_plan_removed_and_brought_back(new
     page.get_by_label("Lamp", exact=True).select_option(label="Bench tube")
     settled(page)
     saved(page)
-    shelf(page)
+    library(page)
     page.get_by_label("Bench tube").check()
     details = page.get_by_role("region", name="Bench tube")
     expect(details.get_by_role("link")).to_have_count(2)
@@ -103,7 +103,7 @@ def test_own_lamp_fitted_to_readings_used_in_a_plan_removed_and_brought_back(new
 
 
 def test_lamp_files_come_in_and_go_out(new_page: PageMaker, watched: Watched, tmp_path: Path) -> None:
-    page = shelf(new_page())
+    page = library(new_page())
     good, broken, spectrum = tmp_path / "bar.ies", tmp_path / "broken.ies", tmp_path / "lamp.csv"
     good.write_text(ies([0], [COSINE]))
     broken.write_text(ies([0], [COSINE], gamma="0 30 20 90"))
@@ -117,11 +117,11 @@ def test_lamp_files_come_in_and_go_out(new_page: PageMaker, watched: Watched, tm
     expect(page.get_by_text("line 6, vertical angle: 20 does not rise above 30").first).to_be_visible()
     page.get_by_test_id("lamp-file").set_input_files(good)
     form = page.get_by_role("dialog")
-    expect(form).to_contain_text("A light distribution tells nothing of UV")
+    expect(form).to_contain_text("A light distribution has no information on UV")
     form.get_by_label("gives UVB").check()
     form.get_by_test_id("spectrum-file").set_input_files(spectrum)
     expect(form.get_by_test_id("spectrum-result")).to_contain_text("comes from below 290 nm")
-    form.get_by_role("button", name="Put it on the shelf").click()
+    form.get_by_role("button", name="Add it to the library").click()
     details = page.get_by_role("region", name="Bench bar of the Millrace room")
     expect(details).to_contain_text("do not use it over animals")
     with page.expect_download() as download:

@@ -194,7 +194,7 @@ export function LampEditor({ draft, of, notes, busy, onClose, onSave }: LampEdit
           Cancel
         </Button>
         <Button tone="strong" disabled={busy || !d.label.trim()} onClick={() => void save()}>
-          {busy ? "Saving…" : of ? "Save" : "Put it on the shelf"}
+          {busy ? "Saving…" : of ? "Save" : "Add it to the library"}
         </Button>
       </div>
     </Panel>

@@ -278,7 +278,7 @@ export function LampScreen() {
           onSave={async (document) => {
             const saved = await store.mutateAsync({ document, of: editing.of });
             setEditing(null);
-            notify({ title: `${saved.lamp.label} is on the shelf`, tone: "plain" });
+            notify({ title: `${saved.lamp.label} is in the library`, tone: "plain" });
             if (!chosen.includes(saved.lamp.id)) {
               put([...chosen.slice(-(MOST_COMPARED - 1)), saved.lamp.id], screenId);
             }
