@@ -168,7 +168,7 @@ def test_files_are_read_into_drafts_and_figures(client: FlaskClient) -> None:
     assert photometric["kind"] == "photometric"
     assert photometric["draft"]["geometry"]["shape"] == "table"
     assert photometric["draft"]["power_w"] == 20
-    assert any("nothing of UV" in note for note in photometric["notes"])
+    assert any("no information on UV" in note for note in photometric["notes"])
     stored = client.post("/api/lamps", json={"document": photometric["draft"]}).json
     assert stored["lamp"]["shape"] == "table"
     raw = demo_raw()

@@ -16,7 +16,7 @@ interface RackLayoutProps {
 /** Pixels a metre, so that enclosures can be compared by eye. */
 const SCALE = 210;
 
-/** The enclosures as they rack in the room: racks from left to right, shelves one above the other. */
+/** The enclosures by rack: racks from left to right, shelves one above the other. */
 export function RackLayout({ layout, plans, found, onLayout, card }: RackLayoutProps) {
   const known = new Map(plans.map((p) => [p.id, p]));
   const shown = tidied(layout, new Set(known.keys()));

@@ -251,7 +251,7 @@ export function RoomScreen() {
                 value={arranged}
                 onChange={setArranged}
                 options={[
-                  { value: "racks", label: "As they rack" },
+                  { value: "racks", label: "By rack" },
                   { value: "list", label: "List" },
                 ]}
               />
