@@ -178,7 +178,7 @@ def day_text(day: Day, out: TextIO) -> None:
 
 
 def failure_text(outcome: FailureOutcome, out: TextIO) -> None:
-    """Write what a failure_scenario comes to."""
+    """Write the outcome of a what-if test."""
     when = "at dusk" if outcome.failure_scenario.by_night else "at dawn"
     if outcome.safe_place is not None:
         end = f"{outcome.safe_place} stays safe"

@@ -21,7 +21,7 @@ _ATTRIBUTES: dict[Figure, str] = {
     "humidity": "relative_humidity",
     "operative": "operative_c",
 }
-# The check that speaks of a figure; refuges are context by the UV facing the light.
+# The check that speaks of a figure; refuges are assessed by the UV facing the light.
 _QUANTITIES: dict[Figure, Quantity] = {
     "surface": "surface_temperature",
     "air": "air_temperature",

@@ -1,6 +1,6 @@
 """What a keeper fears, played through: stuck thermostats, dead lamps, power cuts, heat waves.
 
-Each failure_scenario strikes at the start of the day or of the night, whichever is the worse time for it,
+Each failure strikes at the start of the day or of the night, whichever is the worse time for it,
 and is followed for a day and a night.
 """
 
@@ -23,7 +23,7 @@ Floats = NDArray[np.float64]
 
 FAILURE_H = 24.0
 AGED = "aged"
-# A failure_scenario asks how far things go, not when to the minute: see ``DaySimulator.run``.
+# A what-if test asks how far things go, not when to the minute: see ``DaySimulator.run``.
 PATIENCE = 3.0
 # A heat wave and a failed room heater shift the room by this much, K.
 HEAT_WAVE_K = 10.0
@@ -56,7 +56,7 @@ class FailurePlace:
 
 @dataclass(frozen=True, slots=True)
 class FailureOutcome:
-    """The outcome of a failure_scenario.
+    """The outcome of a what-if test.
 
     ``safe_place`` names a place that stays safe throughout, or None; ``always_somewhere`` is whether
     at every moment some place is safe, which the animal may have to move to;
@@ -71,7 +71,7 @@ class FailureOutcome:
 
 
 def failure_scenarios_of(plan: Plan) -> tuple[FailureScenario, ...]:
-    """Every failure_scenario that makes sense for a plan.
+    """Every what-if test that makes sense for a plan.
 
     Parameters
     ----------
@@ -81,7 +81,7 @@ def failure_scenarios_of(plan: Plan) -> tuple[FailureScenario, ...]:
     Returns
     -------
     tuple[FailureScenario, ...]
-        Every failure_scenario that makes sense for a plan.
+        Every what-if test that makes sense for a plan.
     """
     found: list[FailureScenario] = []
     driven = {f.thermostat_id for f in plan.fixtures}
@@ -145,7 +145,7 @@ def _other_bulbs(plan: Plan, fixture: Fixture) -> list[FailureScenario]:
 
 
 def run_scenario(failure_scenario: FailureScenario, day: Day, evaluation: Evaluation) -> FailureOutcome:
-    """Play a failure_scenario from the state of a normal day, in that day's season.
+    """Run a what-if test from the state of a normal day, in that day's season.
 
     Parameters
     ----------
@@ -159,7 +159,7 @@ def run_scenario(failure_scenario: FailureScenario, day: Day, evaluation: Evalua
     Returns
     -------
     FailureOutcome
-        Play a failure_scenario from the state of a normal day, in that day's season.
+        Run a what-if test from the state of a normal day, in that day's season.
 
     Raises
     ------
@@ -247,7 +247,7 @@ def _first(minutes: Floats, when: NDArray[np.bool_]) -> float | None:
 def run_all_scenarios(
     day: Day, evaluation: Evaluation, progress: Callable[[int, int], None] | None = None
 ) -> tuple[FailureOutcome, ...]:
-    """Every failure_scenario of a plan; ``progress`` is called with how many are done, and of how many.
+    """Every what-if test of a plan; ``progress`` is called with how many are done, and of how many.
 
     Parameters
     ----------

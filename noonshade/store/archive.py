@@ -333,9 +333,9 @@ def _sound(folder: Path, manifest: dict[str, Any], source: Path) -> None:
         if check != "ok" or loose is not None or schema != manifest["schema"]:
             raise ArchiveError(f"{source.name}: the data in it are damaged")
         # As it will be once restored; a copy, so that the packed rows are counted.
-        commissioning_test = folder / "commissioning_test.db"
-        shutil.copyfile(path, commissioning_test)
-        Database.open(commissioning_test)
+        rehearsal = folder / "rehearsal.db"
+        shutil.copyfile(path, rehearsal)
+        Database.open(rehearsal)
     except ArchiveError:
         raise
     except StoreError as error:

@@ -125,7 +125,7 @@ class LibraryStore:
         return self._get(transaction, item_id)
 
     def remove(self, transaction: Transaction, item_id: str) -> None:
-        """Take one off the library; it can be brought back."""
+        """Take one out of the library; it can be brought back."""
         self._get(transaction, item_id)
         transaction.execute(
             f"UPDATE {self._table} SET removed_at = ? WHERE id = ?",  # noqa: S608

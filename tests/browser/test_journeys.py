@@ -1,4 +1,4 @@
-"""EnclosureFigures journeys through the real interface."""
+"""Whole journeys through the real interface."""
 
 from __future__ import annotations
 

@@ -26,7 +26,7 @@ def test_a_year_is_stored_checked_corrected_and_printed_on_a_card(new_page: Page
     take.wait_for()
     months.get_by_role("button", name="Stop").click()
     assert violations(page) == []
-    year.get_by_role("button", name="Keep this year").click()
+    year.get_by_role("button", name="Save this year").click()
     saved(page)
 
     # No rest, and one fix taken: it is in the plan, and undone by undo.

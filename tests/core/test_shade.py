@@ -151,7 +151,7 @@ def test_slices_of_a_body_hold_all_of_it_and_no_more_than_its_bounds(
     within_slice = [np.all((points >= s[:3] - 1e-9) & (points <= s[3:] + 1e-9), axis=1) for s in slices]
     assert np.all(np.any(within_slice, axis=0))
     assert (*slices[:, :3].min(axis=0), *slices[:, 3:].max(axis=0)) == pytest.approx(solid.bounds)
-    # What lies askew is within_slice closer by them; what lies along an axis needs none.
+    # What lies askew is held closer by them; what lies along an axis needs none.
     volume = np.prod(slices[:, 3:] - slices[:, :3], axis=1).sum()
     askew = end != (0.8, 0.2, 0.2) and end != (0.1, 0.2, 0.7)
     assert bool(group.slices) == askew

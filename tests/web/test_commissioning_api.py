@@ -21,7 +21,7 @@ DAYS = ("2026-03-14", "2026-03-15", "2026-03-16")
 def enclosure(client: FlaskClient) -> FlaskClient:
     """The demo enclosure with its fault fixed, so that it can be tested."""
     head = client.get(PLAN).get_json()["revision"]
-    body = {"document": flawless_raw(), "base_revision": head, "summary": "FixedFigure"}
+    body = {"document": flawless_raw(), "base_revision": head, "summary": "Corrected"}
     assert client.put(PLAN, json=body).status_code == 200
     return client
 

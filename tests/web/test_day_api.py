@@ -1,4 +1,4 @@
-"""The simulated day and its failure_scenarios over HTTP."""
+"""The simulated day and its what-if tests over HTTP."""
 
 from __future__ import annotations
 

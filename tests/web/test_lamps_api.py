@@ -91,7 +91,7 @@ def test_a_plan_keeps_its_own_lamp_when_that_leaves_the_library(client: FlaskCli
 
     strong = uvi(plan["document"])
     assert strong > 1.9 * uvi(demo_raw())
-    # A change on the library reaches the plan at once; what was packed into it is older.
+    # A change in the library reaches the plan at once; what was packed into it is older.
     weaker = {**own["document"], "uv": {"uvi": 6.0, "distance_m": 0.3}}
     client.put(f"/api/lamps/{own['lamp']['id']}", json={"document": weaker, "base_revision": 1})
     assert uvi(plan["document"]) == pytest.approx(strong / 2, rel=0.01)

@@ -97,7 +97,7 @@ def test_the_outlook_has_twelve_months_and_what_is_due(client: FlaskClient) -> N
 
 
 def test_a_revision_gets_a_name_and_keeps_it(client: FlaskClient) -> None:
-    body = {"document": flawless_raw(), "base_revision": 1, "summary": "FixedFigure"}
+    body = {"document": flawless_raw(), "base_revision": 1, "summary": "Corrected"}
     assert client.put(URL, json=body).get_json()["revision"] == 2
     assert client.put(f"{URL}/revisions/1/name", json={"name": "  As found "}).status_code == 204
     names = {r["number"]: r["name"] for r in client.get(f"{URL}/revisions").get_json()["revisions"]}

@@ -322,7 +322,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Play one failure_scenario and say what it comes to. */
+        /** Run one what-if test and give its outcome. */
         post: operations["run_failure_scenario"];
         delete?: never;
         options?: never;
@@ -665,7 +665,7 @@ export interface paths {
         /** All lamps, your own first, each with all its numbers and where it is used. */
         get: operations["list_lamps"];
         put?: never;
-        /** Put a new or imported lamp on the library. */
+        /** Add a new or imported lamp to the library. */
         post: operations["create_lamp"];
         delete?: never;
         options?: never;
@@ -684,7 +684,7 @@ export interface paths {
         /** Change one of your own lamps; refused with 409 if it is not based on its newest state. */
         put: operations["save_lamp"];
         post?: never;
-        /** Take one of your own lamps off the library; plans that use it keep it, and it can be brought back. */
+        /** Take one of your own lamps out of the library; plans that use it keep it, and it can be brought back. */
         delete: operations["remove_lamp"];
         options?: never;
         head?: never;
@@ -700,7 +700,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put a removed lamp back on the library. */
+        /** Put a removed lamp back into the library. */
         post: operations["bring_back_lamp"];
         delete?: never;
         options?: never;
@@ -3564,7 +3564,7 @@ export interface components {
         };
         /**
          * FailureOutcomeModel
-         * @description The outcome of a failure_scenario.
+         * @description The outcome of a what-if test.
          */
         FailureOutcomeModel: {
             /** Id */
@@ -3616,7 +3616,7 @@ export interface components {
         };
         /**
          * FailureScenarioRequest
-         * @description One failure_scenario to play.
+         * @description One what-if test to run.
          */
         FailureScenarioRequest: {
             document: components["schemas"]["PlanDocument"];
@@ -3631,7 +3631,7 @@ export interface components {
         };
         /**
          * FailureScenariosResponse
-         * @description Every failure_scenario that makes sense for a plan.
+         * @description Every what-if test that makes sense for a plan.
          */
         FailureScenariosResponse: {
             /** Failure Scenarios */
@@ -4057,7 +4057,7 @@ export interface components {
         };
         /**
          * ForecastRequest
-         * @description A plan to run_checks over the months of its room.
+         * @description A plan to check over the months of its room.
          */
         ForecastRequest: {
             document: components["schemas"]["PlanDocument"];
@@ -6586,7 +6586,7 @@ export interface components {
         };
         /**
          * ScenariosRequest
-         * @description A plan to run_checks in every situation.
+         * @description A plan to check in every situation.
          */
         ScenariosRequest: {
             document: components["schemas"]["PlanDocument"];

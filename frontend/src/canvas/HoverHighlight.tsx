@@ -3,7 +3,7 @@ import { extentOfThing, type From, onDrawing } from "./extents";
 import type { Projection } from "./projection";
 
 interface PointedProps {
-  /** A assessed place, a furnishing, a lamp or a thermostat. */
+  /** An assessed place, a furnishing, a lamp or a thermostat. */
   id: string | null;
   document: PlanDocument;
   evaluation: Evaluation | null;

@@ -1,4 +1,4 @@
-/** The space a assessed place, a furnishing, a lamp or a probe takes up in the enclosure. */
+/** The space an assessed place, a furnishing, a lamp or a probe takes up in the enclosure. */
 import type { Evaluation, PlanDocument } from "../api/types";
 import {
   type Extent,

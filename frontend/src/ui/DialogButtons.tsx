@@ -5,7 +5,7 @@ interface DialogButtonsProps {
   known: boolean;
   onClose: () => void;
   onRemove: () => void;
-  /** What makeStepRunner it away is called. */
+  /** What taking it away is called. */
   removal: string;
 }
 

@@ -106,7 +106,7 @@ def run_checks(
 
 
 def figure_for(place: PlaceFigures, need: Need) -> float | None:
-    """The figure a need is context by.
+    """The figure a need is assessed by.
 
     UVI at the basking spot is what the animal's back receives (level); in a refuge it is the
     worst direction (facing the lamp).
@@ -121,7 +121,7 @@ def figure_for(place: PlaceFigures, need: Need) -> float | None:
     Returns
     -------
     float | None
-        The figure a need is context by.
+        The figure a need is assessed by.
     """
     if need.quantity == "surface_temperature":
         return place.surface_c

@@ -87,7 +87,7 @@ class Reach:
 
 
 def reach_of(plan: Plan) -> Reach:
-    """All things but linings, as lamps near them are context; faces only for an animal that climbs.
+    """All things but linings, as lamps near them are assessed; faces only for an animal that climbs.
 
     Parameters
     ----------

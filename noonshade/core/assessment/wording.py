@@ -49,7 +49,7 @@ def _shown(value: float, quantity: Quantity, units: Units, exact: bool) -> str:
 
 
 def value_text(value: float | None, quantity: Quantity, units: Units = "metric") -> str:
-    """A context figure with its unit, as precise as on the screen; a dash where there is none.
+    """An assessed figure with its unit, as precise as on the screen; a dash where there is none.
 
     Parameters
     ----------
@@ -63,7 +63,7 @@ def value_text(value: float | None, quantity: Quantity, units: Units = "metric")
     Returns
     -------
     str
-        A context figure with its unit, as precise as on the screen.
+        An assessed figure with its unit, as precise as on the screen.
     """
     return "–" if value is None else _shown(value, quantity, units, exact=True)
 

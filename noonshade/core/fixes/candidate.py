@@ -1,4 +1,4 @@
-"""A change of a plan that is evaluate_candidate with the full model, and what came of it."""
+"""A change of a plan that is evaluated with the full model, and what came of it."""
 
 from __future__ import annotations
 
@@ -128,7 +128,7 @@ def evaluate_candidate(before: Evaluation, target: Check | Finding, candidate: C
     else:
         found = next((v for v in after.checks if v.id == target.id), None)
         if found is None and target.need.place == "uv_refuge":
-            # A place that was context for want of a hide gives way to the hide.
+            # A place that was assessed for want of a hide gives way to the hide.
             hides = [v for v in after.checks if v.need.place == "uv_refuge" and v.value is not None]
             found = max(hides, key=lambda v: v.value or 0.0, default=None)
         if found is None or found.status != "ok" or found.value is None:

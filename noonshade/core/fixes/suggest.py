@@ -1,6 +1,6 @@
 """Changes that would put a failed check or a finding right, found by computing them.
 
-Each lever is one thing a keeper can change. It is evaluate_candidate with the full model, and what it
+Each lever is one thing a keeper can change. It is evaluated with the full model, and what it
 breaks elsewhere is said.
 """
 
@@ -70,7 +70,7 @@ def iterate_fixes(
     lamps: tuple[Lamp, ...] = (),
     meshes: tuple[Mesh, ...] = (),
 ) -> Fix | None:
-    """The first of the ``suggest_fixes``, or None if nothing evaluate_candidate helps."""
+    """The first of the ``suggest_fixes``, or None if no candidate helps."""
     found = suggest_fixes(evaluation, target, lamps, meshes, 1)
     return found[0] if found else None
 

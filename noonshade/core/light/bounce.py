@@ -11,7 +11,7 @@ from noonshade.core.plan import Background, Enclosure, Face, Plan, Point, Side, 
 
 Floats = NDArray[np.float64]
 
-# BouncePatches per side of the enclosure that scatter light back. Few are enough for a few per cent of the
+# Patches per side of the enclosure that scatter light back. Few are enough for a few per cent of the
 # light.
 PATCH_M = 0.2
 MOST_PATCHES = 6

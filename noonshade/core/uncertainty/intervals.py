@@ -3,7 +3,7 @@
 What goes into the model has spreads: samples of a lamp differ, walls and draughts are guessed, rooms
 swing. Each multiplier is moved one at a time with the full model; many seeded draws of all together go
 through these effects, added for temperatures and multiplied for everything that cannot be negative, and
-so does effects the model does not include.
+so do effects the model does not include.
 """
 
 from __future__ import annotations

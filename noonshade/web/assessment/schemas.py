@@ -52,7 +52,7 @@ SituationName = Literal["now", "day", "winter", "summer", "worn", "grown"]
 
 
 class ScenariosRequest(Model):
-    """A plan to run_checks in every situation."""
+    """A plan to check in every situation."""
 
     document: PlanDocument
 

@@ -99,7 +99,7 @@ def list_failure_scenarios(services: Services, body: DayRequest) -> FailureScena
     problems=(404,),
 )
 def run_failure_scenario(services: Services, body: FailureScenarioRequest) -> FailureOutcomeModel:
-    """Play one failure_scenario and say what it comes to."""
+    """Run one what-if test and give its outcome."""
     evaluation, day = services.days.simulate(body.document, body.season)
     failure_scenarios = {d.id: d for d in failure_scenarios_of(day.plan)}
     if body.failure_scenario_id not in failure_scenarios:
@@ -107,7 +107,7 @@ def run_failure_scenario(services: Services, body: FailureScenarioRequest) -> Fa
         raise RequestProblem(
             404,
             "not-found",
-            "There is no such failure_scenario",
+            "There is no such what-if test",
             f"{body.failure_scenario_id!r}; known: {known}",
         )
     return outcome_model(run_scenario(failure_scenarios[body.failure_scenario_id], day, evaluation))
@@ -174,7 +174,7 @@ def day_model(day: Day) -> DayResponse:
 
 
 def outcome_model(outcome: FailureOutcome) -> FailureOutcomeModel:
-    """The outcome of a failure_scenario for the screen."""
+    """The outcome of a what-if test for the screen."""
     failure_scenario = outcome.failure_scenario
     return FailureOutcomeModel(
         id=failure_scenario.id,

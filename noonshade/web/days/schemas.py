@@ -1,4 +1,4 @@
-"""Request and response models of the simulated day and its failure_scenarios."""
+"""Request and response models of the simulated day and its what-if tests."""
 
 from __future__ import annotations
 
@@ -112,13 +112,13 @@ class FailureScenarioModel(Model):
 
 
 class FailureScenariosResponse(Model):
-    """Every failure_scenario that makes sense for a plan."""
+    """Every what-if test that makes sense for a plan."""
 
     failure_scenarios: list[FailureScenarioModel]
 
 
 class FailureScenarioRequest(Model):
-    """One failure_scenario to play."""
+    """One what-if test to run."""
 
     document: PlanDocument
     season: SeasonName = "now"
@@ -138,7 +138,7 @@ class FailurePlaceModel(Model):
 
 
 class FailureOutcomeModel(Model):
-    """The outcome of a failure_scenario."""
+    """The outcome of a what-if test."""
 
     id: str
     label: str

@@ -77,7 +77,7 @@ def _lamp(services: Services, lamp_id: str) -> Lamp:
     lamps = services.library.lamps()
     if lamp_id not in lamps:
         raise RequestProblem(
-            404, "not-found", "There is no such lamp", f"no lamp {lamp_id!r} on the library"
+            404, "not-found", "There is no such lamp", f"no lamp {lamp_id!r} in the library"
         )
     return lamps[lamp_id]
 
@@ -133,7 +133,7 @@ def list_lamps(services: Services) -> LampLibrary:
     problems=(503, 507),
 )
 def create_lamp(services: Services, body: CreateLamp) -> LibraryLamp:
-    """Put a new or imported lamp on the library."""
+    """Add a new or imported lamp to the library."""
     document = body.document
     lamp_from_document(document)
     if document.id in services.library.lamps() or not document.id.startswith("own-"):
@@ -162,13 +162,13 @@ def save_lamp(services: Services, body: SaveLamp, lamp_id: str) -> LibraryLamp:
 
 @operation(lamps_api, "DELETE", "/lamps/<lamp_id>", response=None, status=204, problems=(404, 503, 507))
 def remove_lamp(services: Services, lamp_id: str) -> None:
-    """Take one of your own lamps off the library; plans that use it keep it, and it can be brought back."""
+    """Take one of your own lamps out of the library; plans that use it keep it, and it can be restored."""
     services.write(services.library.lamp_store.remove, lamp_id)
 
 
 @operation(lamps_api, "POST", "/lamps/<lamp_id>/bring-back", response=LibraryLamp, problems=(404, 503, 507))
 def bring_back_lamp(services: Services, lamp_id: str) -> LibraryLamp:
-    """Put a removed lamp back on the library."""
+    """Put a removed lamp back into the library."""
     services.write(services.library.lamp_store.bring_back, lamp_id)
     return _own(services, lamp_id)
 

@@ -34,7 +34,7 @@ class ClimateSet(Model):
 
 
 class ForecastRequest(Model):
-    """A plan to run_checks over the months of its room."""
+    """A plan to check over the months of its room."""
 
     document: PlanDocument
 

@@ -18,7 +18,7 @@ export const PLACE: Record<Need["place"], string> = {
   cool_end: "Cool end",
   uv_refuge: "UV refuges",
   night: "Night",
-  enclosure: "EnclosureFigures ground",
+  enclosure: "Whole ground",
 };
 
 export const DIMENSION: Record<Quantity, Dimension> = {

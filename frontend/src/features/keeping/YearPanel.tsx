@@ -70,9 +70,9 @@ export function YearPanel({ planId, editor }: YearPanelProps) {
         </h2>
         {data && !document.year && (
           <p className="flex flex-wrap items-center gap-2 text-sm">
-            <span className="text-soft">As it is usual for such an animal; not kept yet.</span>
+            <span className="text-soft">As it is usual for such an animal; not saved yet.</span>
             <Button tone="strong" onClick={() => commit(data.usual, "The usual year")}>
-              Keep this year
+              Save this year
             </Button>
           </p>
         )}

@@ -62,7 +62,7 @@ export function LampList({ lamps, chosen, onToggle }: LampListProps) {
                       <span className="text-sm text-soft">
                         {inShort(lamp)}
                         {used_in.length > 0 &&
-                          ` · in ${used_in.length} enclosure${used_in.length > 1 ? "es" : ""}`}
+                          ` · in ${used_in.length} enclosure${used_in.length > 1 ? "s" : ""}`}
                       </span>
                     </span>
                     {style && (

@@ -30,7 +30,7 @@ interface Editing {
   notes: readonly string[];
 }
 
-/** The lamp shelf: what each lamp gives at which distance, and which lamp to take. */
+/** The lamp library: what each lamp gives at which distance, and which lamp to take. */
 export function LampScreen() {
   const { shelf, catalog, store, remove } = useLibrary();
   const notify = useNotify();

@@ -281,7 +281,7 @@ export function NewPlanScreen() {
                     onCommit={(h) => setRoom({ ...room, relative_humidity: h })}
                   />
                   <CheckField
-                    label="Put right what can be"
+                    label="Apply every fix that breaks nothing"
                     checked={improve}
                     onChange={setImprove}
                     help={

@@ -277,8 +277,8 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
               {uvi && (
                 <p className="mt-1 text-soft">
                   {v.need.place === "uv_refuge"
-                    ? "FindingContext with the meter turned to the light, the worst case."
-                    : "FindingContext level, as the animal's back receives it."}
+                    ? "Assessed with the meter turned to the light, the worst case."
+                    : "Assessed level, as the animal's back receives it."}
                 </p>
               )}
             </Help>

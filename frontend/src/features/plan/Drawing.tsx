@@ -209,7 +209,7 @@ function SectionDepth({ document: d, seen, onSeen }: SectionProps) {
   const put = (depth: number | null) => onSeen({ ...seen, view: { ...seen.view, depth } });
   return (
     <PositionSlider
-      label="Cut, from the front"
+      label="Section depth, from the front"
       value={seen.view.depth}
       usual={place ? (place.y0 + place.y1) / 2 : d.enclosure.depth_m / 2}
       min={0}
@@ -225,7 +225,7 @@ function ViewHeight({ document: d, seen, onSeen }: SectionProps) {
   const put = (height: number | null) => onSeen({ ...seen, view: { ...seen.view, height } });
   return (
     <PositionSlider
-      label="Cut, above the enclosure floor"
+      label="View height, above the floor"
       value={seen.view.height}
       usual={Math.min(
         d.enclosure.height_m,

@@ -124,7 +124,7 @@ function ReadingComparison({
   return (
     <>
       <SelectField
-        label="RackLayout against"
+        label="Against it stands"
         value={own ? (own.label === OUTSIDE ? "outside" : "enclosure") : ""}
         options={[
           { value: "", label: "The room" },

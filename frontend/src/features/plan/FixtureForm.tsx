@@ -49,8 +49,8 @@ const ANGLES = [
 const MOUNTS = [
   { value: "floor", label: "Under the floor" },
   { value: "back", label: "Behind the enclosure" },
-  { value: "left", label: "ReadingComparison the left side" },
-  { value: "right", label: "ReadingComparison the right side" },
+  { value: "left", label: "Against the left side" },
+  { value: "right", label: "Against the right side" },
 ] as const;
 
 const LIT: Record<string, string> = {

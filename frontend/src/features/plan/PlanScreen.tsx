@@ -113,7 +113,7 @@ export function PlanScreen() {
         .map((part) => (part.kind === "text" ? part.text : "…"))
         .join("")
         .split(":")[0];
-      commit(applyPatch(answered, fix.patch), `Tried: ${text}`.slice(0, 200));
+      commit(applyPatch(answered, fix.patch), `Fix: ${text}`.slice(0, 200));
     },
     [answered, commit],
   );

@@ -81,7 +81,7 @@ const SEASON: Record<Season, { name: string; by: number }> = {
   summer: { name: "warmest month", by: 6 },
 };
 
-/** The room in its coldest or warmest month, once it is climate. */
+/** The room in its coldest or warmest month, once that is given. */
 function SeasonFields({ season, document: d, edits }: FormProps & { season: Season }) {
   const { units } = usePreferences();
   const climate = d.room[season] ?? null;
@@ -106,7 +106,7 @@ function SeasonFields({ season, document: d, edits }: FormProps & { season: Seas
             onChange={(e) =>
               edits.commit(
                 put(e.target.checked ? usual : null),
-                e.target.checked ? `Room in its ${name}` : `Room no longer climate for its ${name}`,
+                e.target.checked ? `Room in its ${name}` : `Room in its ${name}: removed`,
               )
             }
           />

@@ -226,7 +226,7 @@ function Result({ fit, readings, catalog, document, applied, onApply, onKeep }: 
         )}
       </p>
       <div>
-        <h3 className="font-semibold">Told by the readings</h3>
+        <h3 className="font-semibold">What the readings show</h3>
         {moved.length === 0 && (
           <p className="text-soft">Nothing is surer than before; more readings are needed.</p>
         )}
@@ -246,7 +246,7 @@ function Result({ fit, readings, catalog, document, applied, onApply, onKeep }: 
       </div>
       {strays.length > 0 && (
         <div className="rounded-lg border border-high p-2" data-testid="strays">
-          <h3 className="font-semibold text-high">RackLayout out</h3>
+          <h3 className="font-semibold text-high">Unusual readings</h3>
           <ul>
             {strays.map((r) => {
               const reading = named.get(r.id);
@@ -282,7 +282,7 @@ function Result({ fit, readings, catalog, document, applied, onApply, onKeep }: 
       )}
       {fit.next.length > 0 && (
         <div>
-          <h3 className="font-semibold">A reading that would tell most of the rest</h3>
+          <h3 className="font-semibold">The reading that would help most now</h3>
           {fit.next.slice(0, 1).map((task) => (
             <div key={task.id} className="mt-1">
               <p>
@@ -302,7 +302,7 @@ function Spread({ sigma, additive }: { sigma: number; additive: boolean }) {
   const { units } = usePreferences();
   const half = 1.2816 * sigma;
   const text = additive
-    ? `${fixed(half * (units === "metric" ? 1 : 1.8), 1)} ${units === "metric" ? "K" : "°F"}`
+    ? `${fixed(half * (units === "metric" ? 1 : 1.8), 1)} ${units === "metric" ? "°C" : "°F"}`
     : `${fixed(100 * (Math.exp(half) - 1), 0)} %`;
   return <span className="whitespace-nowrap text-soft"> (± {text})</span>;
 }

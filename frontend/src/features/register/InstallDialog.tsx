@@ -161,7 +161,7 @@ export function InstallDialog(props: InstallDialogProps) {
         )}
         <div className="flex gap-2">
           <Button type="submit" tone="strong" disabled={!target || busy}>
-            {busy ? "Installation…" : "Hang it"}
+            {busy ? "Installing…" : "Hang it"}
           </Button>
           <Button onClick={onClose}>Leave it</Button>
         </div>

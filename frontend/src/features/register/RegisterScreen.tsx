@@ -143,7 +143,7 @@ export function RegisterScreen() {
         <div className="flex flex-wrap items-center gap-3">
           <h1 className="flex-1 text-2xl font-semibold">Lamp register</h1>
           <Link to="/lamps" className="text-sm text-accent underline">
-            To the lamp shelf
+            To the lamps
           </Link>
           <Button
             disabled={!catalog.data}

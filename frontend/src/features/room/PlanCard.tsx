@@ -24,7 +24,7 @@ interface PlanCardProps {
   onArchive: () => void;
   /** Pixels a metre, where enclosures are drawn to one scale. */
   scale?: number;
-  /** How the enclosures rack, where this one can be moved. */
+  /** How the enclosures stand, where this one can be moved. */
   layout?: RoomLayout;
   onLayout?: (layout: RoomLayout, done: string) => void;
 }
@@ -120,7 +120,7 @@ interface MoveMenuProps {
   onLayout: (layout: RoomLayout, done: string) => void;
 }
 
-/** Where the enclosure racks, chosen from a menu, so that it needs neither dragging nor good aim. */
+/** Where the enclosure stands, chosen from a menu, so that it needs neither dragging nor good aim. */
 function MoveMenu({ plan, layout, onLayout }: MoveMenuProps) {
   const at = placeOf(layout, plan.id);
   const done = `${plan.name} was moved`;
@@ -240,17 +240,17 @@ export function Contents({
   p,
 }: PictureProps & { p: ReturnType<typeof projection> }) {
   const basking = furnishingsOf(d).find((f) => f.type === "slab" && f.basking);
-  const racks = basking?.type === "slab" ? basking : null;
+  const slab = basking?.type === "slab" ? basking : null;
   return (
     <>
       <EnclosureDrawing enclosure={d.enclosure} depth={d.substrate.depth_m} projection={p} />
       {furnishingsOf(d).map((item) => (
         <FurnishingShape key={item.id} item={item} document={d} projection={p} />
       ))}
-      {racks && (
+      {slab && (
         <Animal
-          x={racks.x_m}
-          z={d.substrate.depth_m + racks.underside_m + racks.thickness_m}
+          x={slab.x_m}
+          z={d.substrate.depth_m + slab.underside_m + slab.thickness_m}
           bodyLength={d.animal.body_length_m}
           projection={p}
         />

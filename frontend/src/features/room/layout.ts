@@ -1,4 +1,4 @@
-/** Pure edits of how the enclosures rack: racks from left to right, shelves from the bottom up. */
+/** Pure edits of how the enclosures stand: racks from left to right, shelves from the bottom up. */
 import type { RoomLayout } from "../../api/types";
 
 export type Rack = RoomLayout["racks"][number];
@@ -17,7 +17,7 @@ export function tidied(layout: RoomLayout, known: ReadonlySet<string>): RoomLayo
   };
 }
 
-/** Where an enclosure racks: of which rack, on which shelf, at which place. */
+/** Where an enclosure stands: on which rack, on which shelf, at which place. */
 export function placeOf(layout: RoomLayout, enclosure: string): [number, number, number] | null {
   for (const [s, rack] of layout.racks.entries()) {
     for (const [k, shelf] of rack.shelves.entries()) {
@@ -33,7 +33,7 @@ const withRack = (layout: RoomLayout, s: number, rack: Rack): RoomLayout => ({
   racks: layout.racks.map((one, i) => (i === s ? rack : one)),
 });
 
-/** Take an enclosure off wherever it racks; its shelf stays, perhaps empty. */
+/** Take an enclosure off wherever it stands; its shelf stays, perhaps empty. */
 export function without(layout: RoomLayout, enclosure: string): RoomLayout {
   return {
     ...layout,

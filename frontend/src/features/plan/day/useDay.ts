@@ -87,7 +87,7 @@ export interface FailureScenariosState {
   start: () => void;
 }
 
-/** FailureScenarios one after another, in the order they come; they can be stopped and started again. */
+/** What-if tests one after another, in the order they come; they can be stopped and started again. */
 export function useFailureScenarios(state: DayState): FailureScenariosState {
   const { document, season } = state;
   const [outcomes, setOutcomes] = useState<readonly FailureOutcome[]>([]);
