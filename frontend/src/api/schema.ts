@@ -684,7 +684,7 @@ export interface paths {
         /** Change one of your own lamps; refused with 409 if it is not based on its newest state. */
         put: operations["save_lamp"];
         post?: never;
-        /** Take one of your own lamps out of the library; plans that use it keep it, and it can be brought back. */
+        /** Take one of your own lamps out of the library; plans that use it keep it, and it can be restored. */
         delete: operations["remove_lamp"];
         options?: never;
         head?: never;
