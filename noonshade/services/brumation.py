@@ -1,4 +1,4 @@
-"""Which enclosures are in their winter rest on a day, by the years that are kept."""
+"""Which enclosures are in their winter rest on a day, by the saved years."""
 
 from __future__ import annotations
 

@@ -46,7 +46,7 @@ class CommissioningTest:
 
 
 class NothingToSignError(RuntimeError):
-    """There is no open test, or none of its readings holds yet."""
+    """There is no open test, or it has no valid reading yet."""
 
 
 class RemarksNeededError(RuntimeError):
@@ -93,7 +93,7 @@ def sign_test(services: Services, plan_id: str, by: str, remarks: str, sheet: st
     Raises
     ------
     NothingToSignError
-        If there is no open test, or no reading of it holds.
+        If there is no open test, or it has no valid reading.
     RemarksNeededError
         If it is not complete and there are no remarks.
     """
@@ -102,7 +102,7 @@ def sign_test(services: Services, plan_id: str, by: str, remarks: str, sheet: st
         is_signed = found.record is not None and found.record.signed_at is not None
         raise NothingToSignError("It is signed already." if is_signed else "No test was begun.")
     if not found.days_read:
-        raise NothingToSignError("No reading of the test holds yet.")
+        raise NothingToSignError("The test has no valid reading yet.")
     if found.state == "running" and not remarks.strip():
         raise RemarksNeededError(
             f"{found.not_read} checks are not read yet, {found.deviations} are out of range, "

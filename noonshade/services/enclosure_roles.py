@@ -1,4 +1,4 @@
-"""What enclosures are used for: a home, a spare that stands ready, or quarantine."""
+"""What enclosures are used for: a home, a spare, or quarantine."""
 
 from __future__ import annotations
 

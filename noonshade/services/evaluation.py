@@ -10,6 +10,7 @@ from noonshade.core.assessment.finding import Finding
 from noonshade.core.care.month_checks import MonthCheck, check_month
 from noonshade.core.care.year import Year, middle_week, power_in, weeks_of
 from noonshade.core.day import Day, simulate_day
+from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import Fix
 from noonshade.core.fixes.suggest import suggest_fixes
@@ -93,6 +94,13 @@ class DayService:
         return self.evaluation.caches.days.get_or_compute(
             (id(evaluation), season), lambda: (evaluation, simulate_day(evaluation, season))
         )
+
+    def present_day(self, document: PlanDocument) -> Day | None:
+        """The day of a document in the room as it is now; None where no day repeats."""
+        try:
+            return self.simulate(document, "now")[1]
+        except ConvergenceError:
+            return None
 
 
 class ForecastService:

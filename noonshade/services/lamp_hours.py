@@ -59,7 +59,7 @@ class LampHours:
         return hours_burned(span, self.steps(installation.plan_id, installation.fixture_id), self.today)
 
     def steps(self, plan_id: str, fixture_id: str) -> Steps:
-        """From which day on a fixture burned how many hours a day, the soonest first."""
+        """From which day on a fixture burned how many hours a day, earliest first."""
         if plan_id not in self._steps:
             self._steps[plan_id] = _steps_of(self._services, plan_id, self.today)
         return self._steps[plan_id].get(fixture_id, [])

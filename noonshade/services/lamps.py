@@ -5,7 +5,10 @@ from __future__ import annotations
 import secrets
 from dataclasses import dataclass
 
-from noonshade.formats.lamp_document import LampDocument
+from noonshade.core.light.ageing import REFERENCE_H
+from noonshade.core.light.lamp_curves import LampCondition, Match, find_lamps
+from noonshade.core.plan import Screen
+from noonshade.formats.lamp_document import LampDocument, lamp_from_document, lamp_json
 from noonshade.formats.photometric import PhotometricFile
 from noonshade.formats.plan_document import parse_plan
 from noonshade.services.application import Services
@@ -35,6 +38,50 @@ def lamp_uses(services: Services) -> dict[str, list[LampUse]]:
             use = LampUse(record.id, record.name, tuple(labels))
             found.setdefault(lamp_id, []).append(use)
     return found
+
+
+def add_lamp(services: Services, document: LampDocument) -> str:
+    """Store a new or imported lamp, under another id if its own is taken; the id.
+
+    PlanError if the lamp is impossible.
+    """
+    lamp_from_document(document)
+    if document.id in services.library.lamps() or not document.id.startswith("own-"):
+        document = document.model_copy(update={"id": f"own-{secrets.token_hex(4)}"})
+    services.write(services.library.lamp_store.create, document.id, document.label, lamp_json(document))
+    return document.id
+
+
+def change_lamp(services: Services, lamp_id: str, document: LampDocument, base_revision: int) -> None:
+    """Store a change of an own lamp; StaleItemError if it is not based on the newest revision."""
+    document = document.model_copy(update={"id": lamp_id})
+    lamp_from_document(document)
+    services.write(
+        services.library.lamp_store.save, lamp_id, base_revision, document.label, lamp_json(document)
+    )
+
+
+def lamps_for_uvi(
+    services: Services,
+    uvi: tuple[float, float],
+    distance_m: float,
+    screen: Screen | None,
+    measured: float | None,
+    *,
+    worn: bool,
+) -> list[Match]:
+    """Lamps that give a UV index in a range at a distance, the nearest to its middle first.
+
+    ``measured`` is the share of UV the screen passes, if it was measured; ``worn`` takes lamps at the end
+    of their life.
+    """
+    low, high = uvi
+    found: list[Match] = []
+    for lamp in services.library.lamps().values():
+        hours = lamp.ageing.life_h if worn and lamp.ageing is not None else REFERENCE_H
+        found += find_lamps([lamp], low, high, distance_m, LampCondition(screen, measured, hours))
+    middle = (low + high) / 2
+    return sorted(found, key=lambda m: (abs(m.uvi - middle), m.lamp.label))
 
 
 def draft_from_photometric(read: PhotometricFile, name: str) -> tuple[LampDocument, list[str]]:

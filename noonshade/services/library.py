@@ -7,10 +7,12 @@ from typing import Generic, TypeVar
 
 from noonshade.catalog import Catalog
 from noonshade.core.needs.species import Species
-from noonshade.core.plan import Lamp
+from noonshade.core.plan import Lamp, Screen
+from noonshade.core.starter import Stock
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document, parse_lamp
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.species_document import SpeciesDocument, parse_species, species_from_document
+from noonshade.store.errors import NotFoundError
 from noonshade.store.library import LibraryRecord, LibraryStore
 
 D = TypeVar("D")
@@ -66,6 +68,33 @@ class Library:
     def lamps(self) -> dict[str, Lamp]:
         """Shipped and own lamps by id."""
         return {**self.catalog.lamps, **self.own_lamps()}
+
+    def lamp(self, lamp_id: str) -> Lamp:
+        """A lamp by its id; NotFoundError if there is none."""
+        known = self.lamps()
+        if lamp_id not in known:
+            raise NotFoundError("lamp", lamp_id)
+        return known[lamp_id]
+
+    def screen(self, screen_id: str) -> Screen:
+        """A mesh or pane by its id; NotFoundError names the known ones."""
+        screens: dict[str, Screen] = {**self.catalog.meshes}
+        screens |= {key: m for key, m in self.catalog.materials.items() if m.is_pane}
+        if screen_id not in screens:
+            known = ", ".join(sorted(screens))
+            raise NotFoundError("screen", screen_id, f"{screen_id!r}; known: {known}")
+        return screens[screen_id]
+
+    def one_species(self, species_id: str) -> Species:
+        """A species by its id; NotFoundError if there is none."""
+        known = self.species()
+        if species_id not in known:
+            raise NotFoundError("species", species_id)
+        return known[species_id]
+
+    def stock(self) -> Stock:
+        """Everything a proposal may use."""
+        return Stock(self.catalog.materials, self.catalog.meshes, self.lamps())
 
     def own_species(self) -> dict[str, tuple[LibraryRecord, SpeciesDocument, Species]]:
         """Every own species, and own view of a shipped one, by id."""

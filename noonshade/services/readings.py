@@ -1,4 +1,4 @@
-"""Readings of an enclosure: which still hold, what they are predicted to show, and the fit to them."""
+"""Readings of an enclosure: which are valid, what they are predicted to show, and the fit to them."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ def position_of(record: ReadingRecord) -> Point | None:
 
 
 class StaleReadings:
-    """Which readings of a plan no longer hold, because of what changed since each was taken."""
+    """Which readings of a plan are out of date, and what changed since each was taken."""
 
     def __init__(self, services: Services, plan_id: str, document: PlanDocument) -> None:
         self._services = services
@@ -72,7 +72,7 @@ class StaleReadings:
         self._since: dict[int, tuple[PartChanged, ...]] = {}
 
     def of(self, record: ReadingRecord) -> str | None:
-        """The parts that changed, None if the reading holds."""
+        """The parts that changed, None if the reading is valid."""
         if record.revision not in self._since:
             self._since[record.revision] = self._changed(record.revision)
         return stale_because(self._since[record.revision], cast(Kind, record.kind))
@@ -143,7 +143,7 @@ def predict_each(
 
 
 def fit_plan(services: Services, plan_id: str, document: PlanDocument) -> FitResult:
-    """Fit a plan to its stored readings that still hold; nothing is stored.
+    """Fit a plan to its valid stored readings; nothing is stored.
 
     Raises
     ------
@@ -157,7 +157,7 @@ def fit_plan(services: Services, plan_id: str, document: PlanDocument) -> FitRes
         if v.stale_because is None and not v.record.excluded
     ]
     if not usable:
-        raise FitError("no reading holds for the enclosure as it is now; take a round first")
+        raise FitError("no reading was taken since the enclosure was last changed; take a round first")
     readings = tuple(v.reading for v in usable)
     catalogue = evaluation.plan
     found = fit_readings(catalogue, readings)

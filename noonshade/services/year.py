@@ -37,7 +37,7 @@ from noonshade.services.tasks import lamp_origin, marks_of, rule_of
 from noonshade.store.plans import PlanRecord
 from noonshade.store.tasks import TaskRecord
 
-# How far ahead lamps to replace stand in calendars, how far back done days are excluded, and how far
+# How far ahead lamps to replace appear in calendars, how far back done days are excluded, and how far
 # ahead what brumation with its animal, days.
 AHEAD_DAYS, SETTLED_DAYS, PAUSED_DAYS = 730, 84, 365
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import astuple, dataclass, fields
 
+from noonshade.core.readings.behaviour import SightingKind
 from noonshade.store.database import Database, Transaction, now
 from noonshade.store.errors import NotFoundError
 
@@ -14,7 +15,7 @@ class SightingRecord:
 
     id: str
     plan_id: str
-    kind: str
+    kind: SightingKind
     at: str
     minutes: float | None
     x_m: float | None
@@ -33,7 +34,7 @@ class SightingStore:
         self.database = database
 
     def of_plan(self, plan_id: str, transaction: Transaction | None = None) -> list[SightingRecord]:
-        """Those of a plan that were not removed, the soonest first."""
+        """Those of a plan that were not removed, earliest first."""
         with self.database.reading(transaction) as connection:
             rows = connection.execute(
                 f"SELECT {_ROW} FROM sightings WHERE plan_id = ? AND removed_at IS NULL ORDER BY at, id",  # noqa: S608

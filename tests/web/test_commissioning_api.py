@@ -143,7 +143,7 @@ def test_what_is_not_met_is_signed_with_a_remark_only(enclosure: FlaskClient) ->
     assert enclosure.post(f"{URL}/signature", json={"by": "K"}).get_json()["detail"] == "No test was begun."
     enclosure.put(URL, json={"started_on": DAYS[0], "days": 2})
     nothing = enclosure.post(f"{URL}/signature", json={"by": "K", "remarks": "now"})
-    assert "No reading of the test" in nothing.get_json()["detail"]
+    assert "no valid reading" in nothing.get_json()["detail"]
     put_all(enclosure, DAYS[0], 2, off=25.0)
     found = enclosure.get(URL).get_json()
     off = [n for n in found["needs"] if n["state"] == "high"]

@@ -95,13 +95,13 @@ def test_what_if_tests_are_listed_and_run_one_by_one(client: FlaskClient) -> Non
     body = {"document": demo_raw()}
     failure_scenarios = client.post("/api/day/failure-scenarios", json=body).get_json()["failure_scenarios"]
     assert {"id": "heat-wave", "label": "Room 10 °C warmer", "by_night": False} in failure_scenarios
-    played = client.post(
+    outcome = client.post(
         "/api/day/failure-scenario", json={**body, "failure_scenario_id": "dead:uv-tube"}
     ).get_json()
-    assert played["label"] == "UV tube failed"
-    assert played["always_somewhere"] is True
-    assert {p["id"] for p in played["places"]} == {p.id for p in core_day().places}
-    assert played["places"][0]["uvi_highest"] == 0
+    assert outcome["label"] == "UV tube failed"
+    assert outcome["always_somewhere"] is True
+    assert {p["id"] for p in outcome["places"]} == {p.id for p in core_day().places}
+    assert outcome["places"][0]["uvi_highest"] == 0
     unknown = client.post("/api/day/failure-scenario", json={**body, "failure_scenario_id": "flood"})
     assert unknown.status_code == 404
     assert "heat-wave" in unknown.get_json()["detail"]

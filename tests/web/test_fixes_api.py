@@ -1,4 +1,4 @@
-"""Fixes, intervals and what holds over time, over HTTP."""
+"""Fixes, intervals and all conditions, over HTTP."""
 
 from __future__ import annotations
 
@@ -91,7 +91,7 @@ def test_scenarios_name_their_conditions_and_what_was_ignored(client: FlaskClien
     assert table["situations"] == ["now", "day", "winter", "summer", "worn"]
     assert table["not_applicable"] == [{"situation": "grown", "why": "The animal is adult."}]
     night = next(r for r in table["rows"] if r["check_id"] == "night:air_temperature")
-    assert night["holds"] == "sometimes"
+    assert night["met"] == "sometimes"
     assert [c["met"] for c in night["cells"]] == [True, True, False, True, True]
 
 

@@ -34,7 +34,7 @@ def write(client: FlaskClient, key: str, kind: str = "note", **values: Any) -> A
 def found(client: FlaskClient, **query: Any) -> list[str]:
     answer = client.get("/api/logbook", query_string=query)
     assert answer.status_code == 200, answer.get_json()
-    return [kept["entry"]["id"] for kept in answer.get_json()["entries"]]
+    return [stored["entry"]["id"] for stored in answer.get_json()["entries"]]
 
 
 def test_entries_are_written_changed_taken_out_and_brought_back(client: FlaskClient) -> None:
@@ -190,13 +190,13 @@ def test_a_photograph_is_stored_small_upright_and_without_its_place(
     assert answer.status_code == 201, answer.get_json()
     # It was taken with the camera on its side.
     assert (answer.get_json()["width"], answer.get_json()["height"]) == (800, 1600)
-    kept = client.get("/api/photos/p1")
-    assert kept.content_type == "image/jpeg"
-    with Image.open(io.BytesIO(kept.data)) as image:
+    stored = client.get("/api/photos/p1")
+    assert stored.content_type == "image/jpeg"
+    with Image.open(io.BytesIO(stored.data)) as image:
         assert image.size == (800, 1600)
         assert not image.getexif()
         assert "exif" not in image.info
-    assert b"GPSVersion-mark" not in kept.data
+    assert b"GPSVersion-mark" not in stored.data
     with Image.open(io.BytesIO(client.get("/api/photos/p1?size=small").data)) as image:
         assert max(image.size) == 320
     listed = client.get("/api/logbook").get_json()["entries"][0]["photos"]

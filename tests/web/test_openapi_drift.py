@@ -6,6 +6,7 @@ import json
 import re
 from pathlib import Path
 
+import pytest
 from flask.testing import FlaskClient
 
 from noonshade.web.http.openapi import openapi
@@ -28,13 +29,13 @@ def test_every_reference_resolves() -> None:
     assert "PlanDocument" in schemas
 
 
-def test_typescript_types_name_every_path() -> None:
-    """A cheap check here; `make lint` compares the generated file byte for byte."""
-    text = (ROOT / "frontend/src/api/schema.ts").read_text(encoding="utf-8")
-    for path in openapi()["paths"]:
-        assert f'"{path}"' in text
+@pytest.mark.parametrize("path", sorted((ROOT / "docs").glob("*.schema.json")), ids=lambda p: p.stem)
+def test_each_schema_of_the_documents_is_served_under_its_name(client: FlaskClient, path: Path) -> None:
+    answer = client.get(f"/api/schemas/{path.name.removesuffix('.schema.json')}.json")
+    assert answer.get_json() == json.loads(path.read_text(encoding="utf-8"))
 
 
-def test_plan_schema_is_published(client: FlaskClient) -> None:
+def test_a_schema_that_does_not_exist_names_those_that_do(client: FlaskClient) -> None:
     answer = client.get("/api/schemas/plan-1.json")
-    assert answer.get_json()["title"] == "Noon Shade plan, version 2"
+    assert answer.status_code == 404
+    assert "plan-2" in answer.get_json()["detail"]

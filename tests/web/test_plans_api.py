@@ -62,9 +62,9 @@ def test_save_on_an_old_revision_is_refused_and_both_are_stored(client: FlaskCli
     assert problem["refused_as"] == 3
     assert "Both are stored" in problem["detail"]
     assert client.get(URL).get_json()["document"]["room"]["day_temperature_c"] == 23.0
-    kept = client.get(f"{URL}/revisions/3").get_json()
-    assert kept["kind"] == "refused"
-    assert kept["document"]["room"]["day_temperature_c"] == 30.0
+    refused = client.get(f"{URL}/revisions/3").get_json()
+    assert refused["kind"] == "refused"
+    assert refused["document"]["room"]["day_temperature_c"] == 30.0
     # Trying again does not pile up copies; saving on the newest works.
     assert save(client, 1, edited(day_temperature_c=30.0)).get_json()["refused_as"] == 3
     assert save(client, 2, edited(day_temperature_c=30.0)).get_json()["revision"] == 4

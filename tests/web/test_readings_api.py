@@ -87,8 +87,8 @@ def test_a_wrong_reading_is_named_and_holds_up_no_other(client: FlaskClient) -> 
 
 def test_what_a_reading_was_taken_for_may_be_gone_when_it_arrives(client: FlaskClient) -> None:
     put(client, reading("late", round_id="gone", instrument_id="lost", revision=7))
-    kept = listed(client)[0]["reading"]
-    assert (kept["round_id"], kept["instrument_id"], kept["revision"]) == (None, None, 1)
+    stored = listed(client)[0]["reading"]
+    assert (stored["round_id"], stored["instrument_id"], stored["revision"]) == (None, None, 1)
 
 
 def test_a_reading_of_one_enclosure_is_not_taken_for_another(client: FlaskClient) -> None:
@@ -223,7 +223,7 @@ def test_what_is_foreseen_of_readings_and_why_not(client: FlaskClient) -> None:
     assert sure["high"] - sure["low"] < found[0]["expected"]["high"] - found[0]["expected"]["low"]
 
 
-# -- readings that no longer hold ----------------------------------------------------
+# -- readings out of date -----------------------------------------------------------
 
 
 @pytest.mark.parametrize(
@@ -276,7 +276,7 @@ def test_a_reading_round_is_fitted_applied_reported_and_undone(client: FlaskClie
         made = reading(task["id"].replace(":", "."), kind=task["kind"], value=value, at_m=at)
         taken.append({**made, "round_id": one["id"], "task": task["id"]})
     assert put(client, *taken)["refused"] == []
-    # One reading is left out, and one is of a place that is not there: neither is fitted.
+    # One reading is excluded, and one is of a place that is not there: neither is fitted.
     put(client, reading("aside", value=60.0, excluded=True), reading("far", at_m={**AT, "x_m": 5.0}))
     found = client.post(f"{URL}/fit", json={"document": document(client)}).get_json()
     assert set(found["used"]) == {t["id"] for t in taken}

@@ -109,9 +109,9 @@ def test_a_plan_carries_the_own_species_it_is_for(client: FlaskClient) -> None:
     # Off the desk, the plan still knows whom it is for.
     client.delete("/api/species/own-1")
     assert client.get("/api/species/own-1").status_code == 404
-    kept = client.get(f"/api/plans/{created['id']}").get_json()["document"]
-    assert client.post("/api/evaluate", json={"document": kept}).status_code == 200
-    alone = {**kept, "species": None}
+    stored = client.get(f"/api/plans/{created['id']}").get_json()["document"]
+    assert client.post("/api/evaluate", json={"document": stored}).status_code == 200
+    alone = {**stored, "species": None}
     refused = client.post("/api/evaluate", json={"document": alone})
     assert refused.status_code == 422
     assert refused.get_json()["fields"][0]["pointer"] == "/animal/species_id"

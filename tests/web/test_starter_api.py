@@ -40,7 +40,7 @@ def test_a_layout_is_a_plan_that_can_be_stored_and_keeps_its_room(client: FlaskC
 @pytest.mark.parametrize(
     ("change", "status", "word"),
     [
-        ({"species_id": "nobody"}, 404, "no such species"),
+        ({"species_id": "nobody"}, 404, "species does not exist"),
         ({"stage": "larva"}, 422, "adult"),
         (
             {"species_id": "python-regius", "size": {"length_m": 0.3, "depth_m": 0.3, "height_m": 0.3}},

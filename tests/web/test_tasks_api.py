@@ -106,7 +106,7 @@ def test_what_is_usual_follows_animal_and_stage(client: FlaskClient) -> None:
     assert {u["state"] for u in usual(client, BOX).values()} == {"taken"}
     # Once more makes nothing twice.
     assert client.post("/api/usual-tasks", json={"on": ON, "plan_ids": [BOX]}).get_json()["made"] == []
-    # A young one eats daily: what the enclosure has is told to be different from usual.
+    # A young one eats daily: the response says that the tasks of the enclosure differ from the usual ones.
     plan = client.get(f"/api/plans/{BOX}").get_json()
     plan["document"]["animal"].update(stage="young", body_length_m=0.05, back_height_m=0.013)
     body = {"document": plan["document"], "base_revision": plan["revision"], "summary": "Young"}

@@ -1,4 +1,4 @@
-"""Assessing beyond the figures: fixes, intervals, and what holds over time."""
+"""Assessing beyond the figures: fixes, intervals and all conditions."""
 
 from __future__ import annotations
 
@@ -96,7 +96,7 @@ def _scenarios_model(table: ScenarioTable) -> ScenariosResponse:
                 check_id=row.check.id,
                 place_label=row.check.place_label,
                 need=need_model(row.check.need),
-                holds=row.holds,
+                met=row.met,
                 cells=[
                     CellModel(
                         situation=c.situation, status=c.status, value=c.value, share=c.share, met=c.met

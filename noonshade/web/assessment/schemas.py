@@ -1,4 +1,4 @@
-"""Requests and responses of fixes, intervals and what holds over time."""
+"""Requests and responses of fixes, intervals and all conditions."""
 
 from __future__ import annotations
 
@@ -73,7 +73,7 @@ class RowModel(Model):
     check_id: str
     place_label: str
     need: NeedModel
-    holds: Literal["always", "sometimes", "never", "unknown"]
+    met: Literal["always", "sometimes", "never", "unknown"]
     cells: list[CellModel]
 
 
@@ -85,7 +85,7 @@ class NotApplicableModel(Model):
 
 
 class ScenariosResponse(Model):
-    """What holds always, and what only sometimes."""
+    """Every need under all conditions, and the conditions."""
 
     situations: list[SituationName]
     rows: list[RowModel]

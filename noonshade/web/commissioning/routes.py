@@ -31,7 +31,7 @@ from noonshade.web.commissioning.schemas import (
 from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
-from noonshade.web.outputs.routes import ReportQuery
+from noonshade.web.outputs.schemas import ReportQuery
 
 commissioning_api = Blueprint("commissioning_tests", __name__, url_prefix="/api")
 

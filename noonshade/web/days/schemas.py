@@ -95,7 +95,7 @@ class MomentRequest(Model):
 
 
 class MomentResponse(Model):
-    """The fields at the nearest half hour that is kept."""
+    """The fields at the nearest recorded half hour."""
 
     hour: float
     room_c: float

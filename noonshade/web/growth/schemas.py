@@ -62,7 +62,7 @@ class NextRequest(Model):
 
 
 class NextResponse(Model):
-    """The plan to build next: a variant of the present one, to be fixed and kept."""
+    """The plan to build next: a variant of the present one, to be fixed and saved."""
 
     document: PlanDocument
 
@@ -82,7 +82,7 @@ class SpareModel(Model):
 
 
 class CohabitationModel(Model):
-    """Animals that share an enclosure, what there is for them, and the spare enclosures that stand ready.
+    """Animals that share an enclosure, what there is for them, and the spare enclosures.
 
     ``registered`` counts the animals of the logbook that live in it.
     """

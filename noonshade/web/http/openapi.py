@@ -16,7 +16,7 @@ _REASONS = {
     400: "The request is not valid JSON",
     401: "The key of a device is missing or void",
     404: "What is asked for does not exist",
-    409: "Based on an old revision; both versions are kept",
+    409: "Based on an old revision; both versions are stored",
     413: "The request is too large",
     415: "The content type is not application/json",
     422: "A value is out of range; the fields name it",

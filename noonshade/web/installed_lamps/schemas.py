@@ -89,7 +89,7 @@ class Register(Model):
 
 
 class InstallRequest(Model):
-    """Hang a lamp into a fixture of a plan; what hangs there is thrown away, or kept as a spare."""
+    """Hang a lamp into a fixture of a plan; the lamp there is thrown away, or becomes a spare."""
 
     plan_id: Id
     fixture_id: Id
@@ -102,7 +102,7 @@ class InstalledModel(Model):
 
     revision: int
     due: Annotated[list[str], Field(description="ids of checks, for a round of readings")]
-    readings_due: Annotated[int, Field(description="readings taken before that no longer hold")]
+    readings_due: Annotated[int, Field(description="readings taken before, now out of date")]
 
 
 class TakeDownRequest(Model):

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import secrets
-
 import numpy as np
 from flask import Blueprint, Response
 
@@ -11,10 +9,8 @@ from noonshade.core.light.action import spectrum_figures
 from noonshade.core.light.ageing import REFERENCE_H
 from noonshade.core.light.lamp_curves import (
     LampCondition,
-    Match,
     curve_distances,
     distance_for,
-    find_lamps,
     lamp_curve,
 )
 from noonshade.core.light.lamp_fit import LampReading, fit_lamp
@@ -73,27 +69,8 @@ def _own(services: Services, lamp_id: str) -> LibraryLamp:
     )
 
 
-def _lamp(services: Services, lamp_id: str) -> Lamp:
-    lamps = services.library.lamps()
-    if lamp_id not in lamps:
-        raise RequestProblem(
-            404, "not-found", "There is no such lamp", f"no lamp {lamp_id!r} in the library"
-        )
-    return lamps[lamp_id]
-
-
 def _screen(services: Services, choice: ScreenChoice) -> Screen | None:
-    if choice.screen_id is None:
-        return None
-    catalog = services.library.catalog
-    screens: dict[str, Screen] = {**catalog.meshes}
-    screens |= {key: m for key, m in catalog.materials.items() if m.is_pane}
-    if choice.screen_id not in screens:
-        known = ", ".join(sorted(screens))
-        raise RequestProblem(
-            404, "not-found", "There is no such screen", f"{choice.screen_id!r}; known: {known}"
-        )
-    return screens[choice.screen_id]
+    return None if choice.screen_id is None else services.library.screen(choice.screen_id)
 
 
 @operation(lamps_api, "GET", "/lamps", response=LampLibrary, problems=(503,))
@@ -134,12 +111,7 @@ def list_lamps(services: Services) -> LampLibrary:
 )
 def create_lamp(services: Services, body: CreateLamp) -> LibraryLamp:
     """Add a new or imported lamp to the library."""
-    document = body.document
-    lamp_from_document(document)
-    if document.id in services.library.lamps() or not document.id.startswith("own-"):
-        document = document.model_copy(update={"id": f"own-{secrets.token_hex(4)}"})
-    services.write(services.library.lamp_store.create, document.id, document.label, lamp_json(document))
-    return _own(services, document.id)
+    return _own(services, lamps.add_lamp(services, body.document))
 
 
 @operation(
@@ -152,11 +124,7 @@ def create_lamp(services: Services, body: CreateLamp) -> LibraryLamp:
 )
 def save_lamp(services: Services, body: SaveLamp, lamp_id: str) -> LibraryLamp:
     """Change one of your own lamps; refused with 409 if it is not based on its newest state."""
-    document = body.document.model_copy(update={"id": lamp_id})
-    lamp_from_document(document)
-    services.write(
-        services.library.lamp_store.save, lamp_id, body.base_revision, document.label, lamp_json(document)
-    )
+    lamps.change_lamp(services, lamp_id, body.document, body.base_revision)
     return _own(services, lamp_id)
 
 
@@ -177,7 +145,7 @@ def bring_back_lamp(services: Services, lamp_id: str) -> LibraryLamp:
 def export_lamp(services: Services, lamp_id: str) -> Response:
     """A lamp as a file."""
     own = services.library.own()
-    document = own[lamp_id][1] if lamp_id in own else document_from_lamp(_lamp(services, lamp_id))
+    document = own[lamp_id][1] if lamp_id in own else document_from_lamp(services.library.lamp(lamp_id))
     return downloads.json_file(lamp_json(document), document.label, "lamp", "lamp")
 
 
@@ -192,7 +160,7 @@ def export_lamp(services: Services, lamp_id: str) -> Response:
 def lamp_curves(services: Services, body: CurvesRequest) -> CurvesResponse:
     """UV index and irradiance against distance: bare and screened, new and aged."""
     screen = _screen(services, body)
-    lamps = [_lamp(services, key) for key in body.lamp_ids]
+    lamps = [services.library.lamp(key) for key in body.lamp_ids]
     if body.draft is not None:
         lamps.append(lamp_from_document(body.draft))
 
@@ -231,19 +199,18 @@ def find_lamps_for_uvi(services: Services, body: FindRequest) -> FindResponse:
     """Which lamps give a UV index in a range at a distance?"""
     if body.low > body.high:
         raise RequestProblem(422, "invalid-request", "A value cannot be used", "low must not be above high")
-    library, screen = services.library, _screen(services, body)
-    own = library.own_lamps()
-    matches: list[Match] = []
-    for lamp in library.lamps().values():
-        hours = lamp.ageing.life_h if body.worn and lamp.ageing is not None else REFERENCE_H
-        setting = LampCondition(screen, body.measured, hours)
-        matches += find_lamps([lamp], body.low, body.high, body.distance_m, setting)
-    middle = (body.low + body.high) / 2
-    matches.sort(key=lambda m: (abs(m.uvi - middle), m.lamp.label))
+    found = lamps.lamps_for_uvi(
+        services,
+        (body.low, body.high),
+        body.distance_m,
+        _screen(services, body),
+        body.measured,
+        worn=body.worn,
+    )
+    own = services.library.own_lamps()
     return FindResponse(
         lamps=[
-            FoundLamp(lamp_id=m.lamp.id, label=m.lamp.label, own=m.lamp.id in own, uvi=m.uvi)
-            for m in matches
+            FoundLamp(lamp_id=m.lamp.id, label=m.lamp.label, own=m.lamp.id in own, uvi=m.uvi) for m in found
         ]
     )
 

@@ -151,7 +151,7 @@ def export_logbook_json(services: Services, query: LogbookQuery) -> Response:
     takes="image/*",
 )
 def addphoto_model(services: Services, query: NewPhoto, entry_id: str) -> PhotoModel:
-    """Keep a photograph of an entry: made smaller, and without where it was taken."""
+    """Store a photograph of an entry: made smaller, and without where it was taken."""
     book = services.logbook
     book.entries.get(entry_id)
     picture = make_photograph(request.get_data())

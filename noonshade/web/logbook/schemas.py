@@ -74,7 +74,7 @@ class WeightPoint(Model):
 
 
 class KnownAnimal(Model):
-    """An animal with its course of weights and lengths, the soonest first, and what the weights say."""
+    """An animal with its weights and lengths, earliest first, and their trend."""
 
     animal: AnimalModel
     weights: list[WeightPoint]

@@ -5,23 +5,20 @@ from __future__ import annotations
 import csv
 import io
 import json
-from datetime import timedelta
+from dataclasses import asdict
 
 from flask import Blueprint, Response, request
 from pydantic import ValidationError
 
-from noonshade.core.readings.logger_days import days_of
 from noonshade.formats.document import Problem, problems_of
 from noonshade.formats.logger_csv import (
     LARGEST_BYTES,
-    LoggerFile,
     LoggerMapping,
     RefusedRow,
-    guess_mapping,
-    read_logger,
 )
 from noonshade.formats.plan_document import PointDocument
 from noonshade.formats.text_file import FileFormatError
+from noonshade.services import loggers
 from noonshade.services.application import Services
 from noonshade.store.errors import NotFoundError
 from noonshade.store.loggers import ImportRecord, LoggedRecord, LoggerRecord
@@ -53,7 +50,6 @@ from noonshade.web.loggers.schemas import (
 
 logger_api = Blueprint("loggers", __name__, url_prefix="/api")
 
-DAYS_SHOWN = 60
 ROWS_SHOWN = 12
 # JSON of a text is a little longer than the text.
 LARGEST_REQUEST = LARGEST_BYTES + 2_000_000
@@ -115,24 +111,15 @@ def new_logger_key(services: Services, logger_id: str) -> KeyModel:
 )
 def preview_file(services: Services, body: PreviewRequest, logger_id: str) -> PreviewResponse:
     """Look at a file before it is taken in; nothing is stored."""
-    record = services.loggers.get(logger_id)
-    guess = guess_mapping(body.text, body.zone)
-    mapping, doubts, remembered = guess.mapping, guess.doubts, False
-    if body.mapping is not None:
-        mapping, doubts = _mapping(body.mapping), ()
-    elif record.mapping is not None:
-        last = _mapping(MappingModel.model_validate_json(record.mapping))
-        # That of the last file, unless this one has another shape.
-        before = read_logger(body.text, last)
-        if len(before.rows) > 0.9 * (len(before.rows) + len(before.refused)) > 0:
-            mapping, doubts, remembered = last, (), True
-    read = read_logger(body.text, mapping)
-    gaps = sorted(read.gaps, key=lambda g: g[0] - g[1])
+    mapping = None if body.mapping is None else _mapping(body.mapping)
+    preview = loggers.preview_file(services, logger_id, body.text, body.zone, mapping)
+    file = preview.file
+    gaps = sorted(file.gaps, key=lambda g: g[0] - g[1])
     return PreviewResponse(
-        mapping=MappingModel(**{k: getattr(mapping, k) for k in mapping.__slots__}),
-        remembered=remembered,
-        titles=list(guess.titles),
-        doubts=list(doubts),
+        mapping=MappingModel(**asdict(preview.mapping)),
+        remembered=preview.is_remembered,
+        titles=list(preview.titles),
+        doubts=list(preview.doubts),
         rows=[
             PreviewRow(
                 line=r.line,
@@ -140,13 +127,13 @@ def preview_file(services: Services, body: PreviewRequest, logger_id: str) -> Pr
                 temperature_c=r.temperature_c,
                 relative_humidity=r.relative_humidity,
             )
-            for r in read.rows[:ROWS_SHOWN]
+            for r in file.rows[:ROWS_SHOWN]
         ],
-        row_count=len(read.rows),
-        known=services.loggers.known(logger_id, (r.at for r in read.rows)),
-        refused=_refused(read.refused),
-        refused_count=len(read.refused),
-        skipped=read.skipped,
+        row_count=len(file.rows),
+        known=preview.known,
+        refused=_refused(file.refused),
+        refused_count=len(file.refused),
+        skipped=file.skipped,
         gaps=[GapModel(begin=shown(a), end=shown(b)) for a, b in gaps[:ROWS_SHOWN]],
         gap_count=len(gaps),
     )
@@ -163,30 +150,15 @@ def preview_file(services: Services, body: PreviewRequest, logger_id: str) -> Pr
     largest=LARGEST_REQUEST,
 )
 def take_in_file(services: Services, body: ImportRequest, logger_id: str) -> ImportResponse:
-    """Take in a file; rows that are stored already are left as they are, and the mapping is remembered."""
-    services.loggers.get(logger_id)
-    read = read_logger(body.text, _mapping(body.mapping))
-    _acceptable(read, body.whole)
-    rows = [LoggedRecord(r.at, r.temperature_c, r.relative_humidity) for r in read.rows]
-    taken = services.write(
-        services.loggers.take_in,
-        logger_id,
-        body.name,
-        rows,
-        len(read.refused),
-        body.mapping.model_dump_json(),
-    )
-    return ImportResponse(taken=_import(taken), refused=_refused(read.refused))
-
-
-def _acceptable(read: LoggerFile, whole: bool) -> None:
-    if whole and read.refused:
-        found = [Problem(f"line {r.line}", r.reason) for r in read.refused[:ROWS_SHOWN]]
-        count = len(read.refused)
-        detail = f"{count} of {count + len(read.rows)} rows cannot be read, so none was taken in."
-        raise RequestProblem(422, "invalid-file", "The file was refused whole", detail, found)
-    if not read.rows:
-        raise RequestProblem(422, "invalid-file", "The file cannot be used", "No row can be read.")
+    """Import a file; rows that are stored already stay, and the mapping is remembered."""
+    try:
+        record, file = loggers.import_file(
+            services, logger_id, body.name, body.text, _mapping(body.mapping), complete=body.whole
+        )
+    except loggers.UnreadableRowsError as error:
+        rows = [Problem(f"line {r.line}", r.reason) for r in error.refused[:ROWS_SHOWN]]
+        raise RequestProblem(422, "invalid-file", "The file was refused", str(error), rows) from error
+    return ImportResponse(taken=_import(record), refused=_refused(file.refused))
 
 
 @operation(logger_api, "DELETE", "/files/<import_id>", response=None, status=204, problems=(404, 503, 507))
@@ -306,11 +278,8 @@ def _device(services: Services) -> LoggerRecord:
 
 
 def _model(services: Services, record: LoggerRecord) -> LoggerModel:
-    store = services.loggers
-    newest = store.newest(record.id)
     zone = zone_of(record.zone)
-    since = None if newest is None else newest - timedelta(days=DAYS_SHOWN)
-    days = days_of(store.logged(record.id, since), zone)
+    newest, days = loggers.recent_days(services, record, zone)
     return LoggerModel(
         id=record.id,
         plan_id=record.plan_id,
@@ -319,13 +288,13 @@ def _model(services: Services, record: LoggerRecord) -> LoggerModel:
         at_m=PointDocument(x_m=record.x_m, y_m=record.y_m, z_m=record.z_m),
         zone=record.zone,
         newest=None if newest is None else shown(newest.astimezone(zone)),
-        imports=[_import(i) for i in store.imports(record.id)],
+        imports=[_import(i) for i in services.loggers.imports(record.id)],
         days=[
             LoggedDayModel(
                 **{k: getattr(d, k) for k in LoggedDayModel.model_fields if k != "day"},
                 day=d.day.isoformat(),
             )
-            for d in reversed(days)
+            for d in days
         ],
     )
 

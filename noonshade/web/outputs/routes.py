@@ -3,60 +3,27 @@
 from __future__ import annotations
 
 import io
-from dataclasses import replace
 from datetime import datetime
 from importlib.resources import files
-from typing import Annotated, Literal
 from urllib.parse import urlencode
 
 from flask import Blueprint, Response, g, url_for
-from pydantic import Field
 
-from noonshade.core.evaluate import Evaluation
-from noonshade.core.fields import PlanGrid, PlanView, Section, SectionGrid, compute_fields
 from noonshade.core.phrase import Units
-from noonshade.formats.document import Model
-from noonshade.formats.drawing import FieldName, above_svg, front_svg
-from noonshade.formats.plan_document import PlanDocument, parse_plan
+from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.printed import Edition, PrintError, pdf_of, png_of, report_html
-from noonshade.formats.printed.pages import WIDEST_PX, font_face
+from noonshade.formats.printed.pages import font_face
 from noonshade.formats.results_csv import field_csv
+from noonshade.services import outputs
 from noonshade.services.application import Services
-from noonshade.web.building.routes import day_of
 from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
+from noonshade.web.outputs.schemas import DrawingQuery, PictureQuery, ReportQuery, SectionQuery
 
 output_api = Blueprint("output", __name__, url_prefix="/api")
 
 FONT = files("noonshade.formats.printed") / "fonts" / "text.woff2"
-_NX, _NZ = 160, 90
-
-
-class ReportQuery(Model):
-    """Which revision, the newest if none is named, and in which units."""
-
-    revision: Annotated[int, Field(ge=1)] | None = None
-    units: Units = "metric"
-
-
-class SectionQuery(ReportQuery):
-    """Where the section lies: at a depth seen from the front, or a height seen from above, m."""
-
-    view: Literal["front", "above"] = "front"
-    at: Annotated[float, Field(ge=0, le=3)] | None = None
-
-
-class DrawingQuery(SectionQuery):
-    """Which field lies over the drawing."""
-
-    field: FieldName = "uvi"
-
-
-class PictureQuery(DrawingQuery):
-    """How wide the picture is, px."""
-
-    width: Annotated[int, Field(ge=200, le=WIDEST_PX)] = 1600
 
 
 @operation(
@@ -71,14 +38,14 @@ class PictureQuery(DrawingQuery):
 def show_report(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The report as a page to read and print."""
     other: Units = "imperial" if query.units == "metric" else "metric"
-    kept = {} if query.revision is None else {"revision": query.revision}
+    revision = {} if query.revision is None else {"revision": query.revision}
     here = f"/api/plans/{plan_id}/report"
     links = {
         "plan": f"/plans/{plan_id}",
-        "pdf": f"{here}.pdf?{urlencode({**kept, 'units': query.units})}",
-        "units": f"{here}?{urlencode({**kept, 'units': other})}",
+        "pdf": f"{here}.pdf?{urlencode({**revision, 'units': query.units})}",
+        "units": f"{here}?{urlencode({**revision, 'units': other})}",
     }
-    document, number = _document(services, plan_id, query.revision)
+    document, number = outputs.stored_document(services, plan_id, query.revision)
     html = _report(services, plan_id, document, number, query.units, links)
     return Response(html, content_type="text/html; charset=utf-8")
 
@@ -94,7 +61,7 @@ def show_report(services: Services, query: ReportQuery, plan_id: str) -> Respons
 )
 def download_report(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The report as PDF."""
-    document, number = _document(services, plan_id, query.revision)
+    document, number = outputs.stored_document(services, plan_id, query.revision)
     try:
         pdf = pdf_of(_report(services, plan_id, document, number, query.units, None))
     except PrintError as error:
@@ -113,7 +80,7 @@ def download_report(services: Services, query: ReportQuery, plan_id: str) -> Res
 )
 def download_svg(services: Services, query: DrawingQuery, plan_id: str) -> Response:
     """The drawing with a field over it, as SVG."""
-    document, number = _document(services, plan_id, query.revision)
+    document, number = outputs.stored_document(services, plan_id, query.revision)
     name = f"{_name(document, number)}-{query.view}-{query.field}.svg"
     return downloads.as_file(_drawing(services, document, query), "image/svg+xml", name)
 
@@ -129,7 +96,7 @@ def download_svg(services: Services, query: DrawingQuery, plan_id: str) -> Respo
 )
 def download_png(services: Services, query: PictureQuery, plan_id: str) -> Response:
     """The drawing with a field over it, as PNG."""
-    document, number = _document(services, plan_id, query.revision)
+    document, number = outputs.stored_document(services, plan_id, query.revision)
     try:
         png = png_of(_drawing(services, document, query), query.width)
     except PrintError as error:
@@ -148,9 +115,9 @@ def download_png(services: Services, query: PictureQuery, plan_id: str) -> Respo
 )
 def download_field(services: Services, query: SectionQuery, plan_id: str) -> Response:
     """Every quantity over a section, one row a sample, in SI units and °C."""
-    document, number = _document(services, plan_id, query.revision)
+    document, number = outputs.stored_document(services, plan_id, query.revision)
     out = io.StringIO()
-    field_csv(_section(_evaluated(services, document), query), out)
+    field_csv(outputs.section_of(outputs.evaluate_named(services, document), query.view, query.at), out)
     name = f"{_name(document, number)}-{query.view}-field.csv"
     return downloads.as_file(out.getvalue(), "text/csv; charset=utf-8", name)
 
@@ -161,19 +128,6 @@ def get_font() -> Response:
     response = Response(FONT.read_bytes(), content_type="font/woff2")
     response.headers["Cache-Control"] = "public, max-age=86400"
     return response
-
-
-def _evaluated(services: Services, document: PlanDocument) -> Evaluation:
-    """The evaluation of a document under its own name: one that is remembered may have had another."""
-    result = services.evaluation.evaluate(document)
-    return replace(result, plan=replace(result.plan, name=document.name))
-
-
-def _document(services: Services, plan_id: str, revision: int | None) -> tuple[PlanDocument, int]:
-    plan = services.plans.get(plan_id)
-    if revision is None:
-        return parse_plan(plan.document), plan.revision
-    return parse_plan(services.plans.revision(plan_id, revision).document), revision
 
 
 def _report(
@@ -193,25 +147,12 @@ def _report(
         nonce=g.nonce if links else "",
         font_face=font_face(url_for("output.get_font")) if links else "",
     )
-    return report_html(_evaluated(services, document), day_of(services, document), edition)
-
-
-def _section(evaluation: Evaluation, query: SectionQuery) -> Section | PlanView:
-    if query.view == "front":
-        found = compute_fields(evaluation, SectionGrid(query.at, _NX, _NZ)).section
-        assert found is not None
-        return found
-    seen = compute_fields(evaluation, None, PlanGrid(query.at, _NX, _NZ)).plan_view
-    assert seen is not None
-    return seen
+    day = services.days.present_day(document)
+    return report_html(outputs.evaluate_named(services, document), day, edition)
 
 
 def _drawing(services: Services, document: PlanDocument, query: DrawingQuery) -> str:
-    evaluation = _evaluated(services, document)
-    section = _section(evaluation, query)
-    if isinstance(section, Section):
-        return front_svg(evaluation, section, query.field, query.units)
-    return above_svg(evaluation, section, query.field, query.units)
+    return outputs.drawing_svg(services, document, query.view, query.at, query.field, query.units)
 
 
 def _name(document: PlanDocument, number: int) -> str:

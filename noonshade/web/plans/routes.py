@@ -8,6 +8,7 @@ from flask import Blueprint, Response, current_app
 
 from noonshade import __version__
 from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields
+from noonshade.formats.lamp_document import lamp_schema
 from noonshade.formats.plan_document import (
     PlanDocument,
     parse_plan,
@@ -18,6 +19,7 @@ from noonshade.formats.results.models import EvaluateResponse
 from noonshade.formats.species_document import species_schema
 from noonshade.services import plans
 from noonshade.services.application import Services
+from noonshade.store.errors import NotFoundError
 from noonshade.store.plans import PlanRecord
 from noonshade.web.catalog.schemas import CatalogModel
 from noonshade.web.catalog.serializers import catalog_model
@@ -187,13 +189,12 @@ def get_openapi() -> Response:
     return Response(json.dumps(openapi()), content_type="application/json")
 
 
-@api.get("/schemas/plan-1.json")
-def get_plan_schema() -> Response:
-    """JSON Schema of the plan document."""
-    return Response(json.dumps(plan_schema(), indent=2), content_type="application/schema+json")
+SCHEMAS = {"plan-2": plan_schema, "lamp-1": lamp_schema, "species-2": species_schema}
 
 
-@api.get("/schemas/species-1.json")
-def get_species_schema() -> Response:
-    """JSON Schema of the species document."""
-    return Response(json.dumps(species_schema(), indent=2), content_type="application/schema+json")
+@api.get("/schemas/<name>.json")
+def get_schema(name: str) -> Response:
+    """JSON Schema of the plan, lamp or species document."""
+    if name not in SCHEMAS:
+        raise NotFoundError("schema", name, f"{name[:40]!r}; known: {', '.join(SCHEMAS)}")
+    return Response(json.dumps(SCHEMAS[name](), indent=2), content_type="application/schema+json")

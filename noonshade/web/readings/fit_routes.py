@@ -56,7 +56,7 @@ def predict_readings(services: Services, body: PredictionsRequest) -> Prediction
     problems=(404, 503),
 )
 def fit_readings_of_plan(services: Services, body: FitReadingsRequest, plan_id: str) -> FitReadingsResponse:
-    """Fit a plan to its stored readings that still hold; nothing is changed by asking."""
+    """Fit a plan to its valid stored readings; nothing is stored."""
     return fit_model(fit_plan(services, plan_id, body.document), Instruments(services))
 
 

@@ -66,7 +66,7 @@ class ReadingModel(Model):
     instrument_id: Id | None = None
     source: Source = "hand"
     note: Annotated[str, Field(max_length=1000)] = ""
-    excluded: Annotated[bool, Field(description="kept, but not used for fitting")] = False
+    excluded: Annotated[bool, Field(description="stored, but not used for fitting")] = False
 
     @field_validator("taken_at")
     @classmethod
@@ -157,7 +157,7 @@ class CloseRound(Model):
 
 
 class StoredReading(Model):
-    """A reading with whether it still holds: ``due`` names what was changed since, so that it does not."""
+    """A reading; ``due`` names what was changed since, so that it is out of date."""
 
     reading: ReadingModel
     due: str | None
@@ -263,14 +263,14 @@ class MeasuredRequest(Model):
 
 
 class StaleFitModel(Model):
-    """A measured value that no longer holds, and why."""
+    """A measured value that is out of date, and why."""
 
     id: str
     why: str
 
 
 class MeasuredResponse(Model):
-    """What was measured in words, and what of it no longer holds."""
+    """What was measured in words, and which values are out of date."""
 
     description: list[list[PhrasePart]]
     stale: list[StaleFitModel]

@@ -17,9 +17,9 @@ from noonshade.formats.species_document import (
 )
 from noonshade.services.application import Services
 from noonshade.services.species import species_uses, store_species
+from noonshade.store.errors import NotFoundError
 from noonshade.web.catalog.serializers import species_model
 from noonshade.web.http import downloads
-from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
 from noonshade.web.species.schemas import (
     CreateSpecies,
@@ -65,7 +65,7 @@ def _sheet(services: Services, species_id: str) -> SpeciesSheet:
         species, revision = shipped[species_id], None
         document = document_from_species(species)
     else:
-        raise RequestProblem(404, "not-found", "There is no such species", f"{species_id!r} is not known")
+        raise NotFoundError("species", species_id)
     return SpeciesSheet(
         species=species_model(species, own=revision is not None),
         document=document,
@@ -78,7 +78,7 @@ def _sheet(services: Services, species_id: str) -> SpeciesSheet:
 
 @operation(species_api, "GET", "/species/<species_id>", response=SpeciesSheet, problems=(404, 503))
 def get_species(services: Services, species_id: str) -> SpeciesSheet:
-    """One species with all its claims, settled by every school, and where it is kept."""
+    """One species with all its claims, settled by every school, and whether it is shipped or own."""
     return _sheet(services, species_id)
 
 

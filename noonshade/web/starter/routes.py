@@ -5,10 +5,8 @@ from __future__ import annotations
 from flask import Blueprint
 
 from noonshade.core.errors import PlanError
-from noonshade.core.needs.species import Species
 from noonshade.core.starter import (
     Size,
-    Stock,
     first_layout,
     fitting_kind,
     fitting_size,
@@ -44,7 +42,7 @@ starter_api = Blueprint("starter", __name__, url_prefix="/api")
 )
 def find_enclosure(services: Services, body: FittingRequest) -> FittingResponse:
     """The least enclosure for a species at adult size, and its usual kind."""
-    species = _species(services, body.species_id)
+    species = services.library.one_species(body.species_id)
     size = fitting_size(species, body.count)
     return FittingResponse(
         size=SizeModel(length_m=size.length_m, depth_m=size.depth_m, height_m=size.height_m),
@@ -64,7 +62,7 @@ def find_enclosure(services: Services, body: FittingRequest) -> FittingResponse:
 )
 def start_plan(services: Services, body: StarterRequest) -> StarterResponse:
     """A first layout from the animal's way of life; nothing is stored yet."""
-    species = _species(services, body.species_id)
+    species = services.library.one_species(body.species_id)
     if body.stage not in {stage.id for stage in species.stages}:
         known = ", ".join(stage.id for stage in species.stages)
         raise RequestProblem(
@@ -83,7 +81,7 @@ def start_plan(services: Services, body: StarterRequest) -> StarterResponse:
             size,
             body.kind or fitting_kind(species),
             room_of(body.room),
-            _stock(services),
+            services.library.stock(),
             body.name,
             body.count,
         )
@@ -102,19 +100,7 @@ def start_plan(services: Services, body: StarterRequest) -> StarterResponse:
 def improve_plan(services: Services, body: ImproveRequest) -> ImproveResponse:
     """One change that fixes the worst that can be fixed without breaking anything."""
     now = services.evaluation.evaluate(body.document)
-    fix = next_fix(now, _stock(services))
+    fix = next_fix(now, services.library.stock())
     return ImproveResponse(
         failing=len(now.failing), fix=None if fix is None else fix_model(fix, body.document)
     )
-
-
-def _species(services: Services, species_id: str) -> Species:
-    known = services.library.species()
-    if species_id not in known:
-        raise RequestProblem(404, "not-found", "There is no such species", repr(species_id))
-    return known[species_id]
-
-
-def _stock(services: Services) -> Stock:
-    library = services.library
-    return Stock(library.catalog.materials, library.catalog.meshes, library.lamps())

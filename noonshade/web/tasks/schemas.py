@@ -171,7 +171,7 @@ class ComingDay(Model):
 
 
 class TodayModel(Model):
-    """The round of a day: enclosures in the order they stand, what is due in each, and the week ahead."""
+    """The round of a day: enclosures by rack and shelf, what is due in each, and the week ahead."""
 
     on: str
     groups: list[TodayGroup]
