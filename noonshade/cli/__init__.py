@@ -100,7 +100,7 @@ def _parser() -> argparse.ArgumentParser:
         help="which of the room's climates (default %(default)s)",
     )
     day.add_argument("--format", choices=("csv", "text"), default="csv", help="every minute, or a summary")
-    day.add_argument("--what-if", action="store_true", help="play what may go wrong, as text")
+    day.add_argument("--what-if", action="store_true", help="run the what-if tests, as text")
     day.set_defaults(run=plans.show_day)
 
     scenarios = commands.add_parser("scenarios", help="what holds over the day, the seasons and the years")

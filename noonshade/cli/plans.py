@@ -113,10 +113,10 @@ def show_fit(options: argparse.Namespace) -> int:
         from datetime import datetime
 
         day = file.last_day or datetime.now().astimezone().date().isoformat()
-        kept = measured_document(
+        fitted = measured_document(
             fitted_values(found, plan, day, measured_checks(found.evaluation, file.readings))
         )
-        text = plan_json(document.model_copy(update={"measured": kept}))
+        text = plan_json(document.model_copy(update={"measured": fitted}))
         write(options.output, text.encode())
     return OK
 

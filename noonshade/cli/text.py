@@ -123,7 +123,7 @@ def scenarios_text(table: ScenarioTable, out: TextIO) -> None:
             else STATUS_WORDS[c.status]
             for c in row.cells
         ]
-        print(f"  {name:34}" + "".join(f"{c:>9}" for c in cells) + f"   {row.holds}", file=out)
+        print(f"  {name:34}" + "".join(f"{c:>9}" for c in cells) + f"   {row.met}", file=out)
     for situation, why in table.not_applicable:
         print(f"\n  {situation}: {why}", file=out)
 

@@ -84,7 +84,7 @@ def compare_evaluations(before: Evaluation, after: Evaluation) -> Comparison:
     Returns
     -------
     Comparison
-        Compare two evaluations.
+        Differences by place, and the failing findings that go and that come.
     """
     theirs = list(after.places)
     places = []

@@ -37,7 +37,7 @@ def sources_hash() -> str:
     Returns
     -------
     str
-        Hash of all sources of compiled code and of numba's version, 16 hexadecimal digits.
+        The hash, which names the folder of the compiled cache.
     """
     digest = hashlib.sha256(numba.__version__.encode())
     core = files("noonshade.core")
@@ -123,7 +123,7 @@ def inlined(function: _F) -> _F:
     Returns
     -------
     _F
-        Compile a function into its callers, without reference counting, which it must not need.
+        The compiled function.
     """
     _check_source(function)
     options: dict[str, Any] = {"_nrt": False, "forceinline": True}
@@ -142,7 +142,7 @@ def compiled_exactly(function: _F) -> _F:
     Returns
     -------
     _F
-        Compile a function as ``compiled`` does, in the order of operations it is written in.
+        The compiled function; its sums are not reordered.
     """
     _check_source(function)
     made: Any = numba.njit(cache=True, nogil=True, error_model="numpy")(function)

@@ -31,7 +31,7 @@ Ints = NDArray[np.int64]
 
 # Less water than this on each square metre of floor is dry.
 DRY_KG_M2 = 1e-3
-# States are kept at these hours, for drawing.
+# States are recorded at these hours, for drawing.
 MOMENTS_H = tuple(i / 2 for i in range(48))
 # Warm is when the basking surface has made this much of its way from dawn to its highest.
 WARM_SHARE = 0.9
@@ -147,7 +147,7 @@ def simulate_day(
     Returns
     -------
     Day
-        Follow a plan until its day repeats.
+        The repeating day: its trace, places over time, heaters, energy and cost.
 
     Raises
     ------
@@ -161,10 +161,10 @@ def simulate_day(
     ends = (min(plan.dawn, 23.9), min(plan.dusk, 23.9))
     hours = tuple(sorted({*ends, *MOMENTS_H}))
     trace = simulator.repeating_day(watches, progress=progress, keep=hours)
-    kept = dict(zip(hours, trace.kept, strict=True))
-    moments = tuple(kept[h] for h in MOMENTS_H)
+    states = dict(zip(hours, trace.states, strict=True))
+    moments = tuple(states[h] for h in MOMENTS_H)
     return _day(
-        simulator, season, trace, watches, evaluation.places, (kept[ends[0]], kept[ends[1]]), moments
+        simulator, season, trace, watches, evaluation.places, (states[ends[0]], states[ends[1]]), moments
     )
 
 
@@ -209,7 +209,7 @@ def watches_of(grid: EnclosureGrid, plan: Plan, places: tuple[PlaceFigures, ...]
     Returns
     -------
     tuple[Watch, ...]
-        Air and surface of every place as means of nodes, by ids "place:air" and "place:surface".
+        Two watches a place, or one where a place has no surface.
     """
     found: list[Watch] = []
     for place in places:
@@ -280,7 +280,7 @@ def places_over(
     Returns
     -------
     tuple[DayPlace, ...]
-        Every place over a stretch of time.
+        Air, surface and UV index of each place at every step.
     """
     row = {watch.id: trace.watched[i] for i, watch in enumerate(watches)}
     uvi = _uvi_over(trace, places)
@@ -414,7 +414,7 @@ def at_moment(evaluation: Evaluation, day: Day, hour: float) -> tuple[float, Eva
     Returns
     -------
     tuple[float, Evaluation]
-        The evaluation as the enclosure is at the half hour of a day nearest to ``hour``, for ``fields``.
+        The hour of the recorded state, h, and the evaluation of that state.
     """
     number = round(hour * 2.0) % len(MOMENTS_H)
     then, state, plan = MOMENTS_H[number], day.moments[number], day.plan

@@ -22,8 +22,8 @@ from noonshade.core.plan_errors import plan_errors
 class Evaluation:
     """Everything the model says of a plan at steady state, by day, and its coolest air by night.
 
-    ``scene`` is the light by day with every lamp at the mean power its thermostat gives it, kept because
-    drawing needs it again; ``night_air_c`` and ``night_humidity`` are the mean air late at night;
+    ``scene`` is the light by day with every lamp at the mean power its thermostat gives it: drawing needs
+    it again; ``night_air_c`` and ``night_humidity`` are the mean air late at night;
     ``uv_free_share`` is the share of the ground free of UV by day.
     """
 
@@ -61,7 +61,7 @@ def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
     Returns
     -------
     Evaluation
-        Evaluate a plan, on larger cells than usual if so wanted.
+        Climates of day and night, light, places, checks and findings.
 
     Raises
     ------

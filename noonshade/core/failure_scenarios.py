@@ -1,4 +1,4 @@
-"""What a keeper fears, played through: stuck thermostats, dead lamps, power cuts, heat waves.
+"""What-if tests: stuck thermostats, dead lamps, power cuts, heat waves.
 
 Each failure strikes at the start of the day or of the night, whichever is the worse time for it,
 and is followed for a day and a night.
@@ -81,7 +81,7 @@ def failure_scenarios_of(plan: Plan) -> tuple[FailureScenario, ...]:
     Returns
     -------
     tuple[FailureScenario, ...]
-        Every what-if test that makes sense for a plan.
+        The scenarios, in the order they are run.
     """
     found: list[FailureScenario] = []
     driven = {f.thermostat_id for f in plan.fixtures}
@@ -104,7 +104,7 @@ def failure_scenarios_of(plan: Plan) -> tuple[FailureScenario, ...]:
     )
     found.append(
         FailureScenario(
-            "cold-room", f"Room {-COLD_ROOM_K:g} K colder", plan, Faults(room_shift_k=COLD_ROOM_K), True
+            "cold-room", f"Room {-COLD_ROOM_K:g} °C colder", plan, Faults(room_shift_k=COLD_ROOM_K), True
         )
     )
     for f in plan.fixtures:
@@ -159,7 +159,7 @@ def run_scenario(failure_scenario: FailureScenario, day: Day, evaluation: Evalua
     Returns
     -------
     FailureOutcome
-        Run a what-if test from the state of a normal day, in that day's season.
+        What happens at each place, and which place stays safe.
 
     Raises
     ------
@@ -244,7 +244,7 @@ def _first(minutes: Floats, when: NDArray[np.bool_]) -> float | None:
     return float(minutes[hit[0]]) if hit.size else None
 
 
-def run_all_scenarios(
+def run_failure_scenarios(
     day: Day, evaluation: Evaluation, progress: Callable[[int, int], None] | None = None
 ) -> tuple[FailureOutcome, ...]:
     """Every what-if test of a plan; ``progress`` is called with how many are done, and of how many.

@@ -145,7 +145,7 @@ def compute_fields(
     Returns
     -------
     Views
-        Sample light (facing it) and air temperature on a section and on a view from above, together.
+        The section and the plan view, each None if it was not asked for.
 
     Raises
     ------
@@ -276,7 +276,7 @@ def surface_field(
     Returns
     -------
     SurfaceField
-        Light and temperature over one surface, ``"substrate"`` or the id of a slab or hide.
+        Fields (ny, nx) over the surface.
 
     Raises
     ------

@@ -79,7 +79,7 @@ def lamp_days_left(plan: Plan) -> tuple[tuple[Fixture, float], ...]:
     Returns
     -------
     tuple[tuple[Fixture, float], ...]
-        UV lamps of a plan and the days until each is usually replaced, negative where it is overdue.
+        Fixture and days for each; infinite for a lamp that is never on.
     """
     found = []
     for fixture in plan.fixtures:

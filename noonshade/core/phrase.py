@@ -1,4 +1,4 @@
-"""Sentences with figures in them, kept apart so that each reader sees their own units."""
+"""Sentences with figures in them, kept separate so that each reader sees their own units."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ def figure_text(value: float, unit: Unit, units: Units = "metric", digits: int |
     Returns
     -------
     str
-        A figure in core units as a reader of a system of units sees it.
+        The figure with its unit.
     """
     factor, offset, usual, suffix = _SHOWN[units][unit]
     return f"{value * factor + offset:.{usual if digits is None else digits}f}{suffix}"
@@ -83,7 +83,7 @@ def plain_text(phrase: Phrase, units: Units = "metric") -> str:
     Returns
     -------
     str
-        A phrase as text, by default in centimetres and degrees Celsius.
+        The text.
     """
     return "".join(p if isinstance(p, str) else figure_text(p.value, p.unit, units) for p in phrase)
 
@@ -99,7 +99,7 @@ def clock(hour: float) -> str:
     Returns
     -------
     str
-        An hour of the day as on a clock.
+        Text such as "06:45".
     """
     minutes = round(60 * hour) % (24 * 60)
     return f"{minutes // 60:02d}:{minutes % 60:02d}"

@@ -77,7 +77,7 @@ def place_figures(climate: Climate, scene: Scene) -> tuple[PlaceFigures, ...]:
     Returns
     -------
     tuple[PlaceFigures, ...]
-        Figures of the basking spot, both ends and every hide, at the moment and in the light given.
+        The figures, one entry for each place.
     """
     spots = _spots(climate, scene)
     points = np.array([s.position for s in spots])
@@ -195,7 +195,7 @@ def basking_patch(climate: Climate, above_c: float | None = None) -> WarmPatch |
     Returns
     -------
     WarmPatch | None
-        The part of the basking slab that is warm enough, by default for what the species wants of it.
+        The warm part and its sizes, or None without a basking slab.
     """
     slab = climate.plan.basking_slab
     if slab is None:
@@ -212,7 +212,7 @@ def basking_patch(climate: Climate, above_c: float | None = None) -> WarmPatch |
 def hottest_patch(sheet: SheetGrid, surface_c: Floats, size_m: float) -> tuple[float, float, float]:
     """Centre (x, y) and mean temperature of the hottest disc of a diameter on a sheet.
 
-    Centres are kept so far from the edge that the disc fits, or in the middle if it cannot.
+    Centres are so far from the edge that the disc fits, or in the middle if it cannot.
 
     Parameters
     ----------
@@ -226,7 +226,7 @@ def hottest_patch(sheet: SheetGrid, surface_c: Floats, size_m: float) -> tuple[f
     Returns
     -------
     tuple[float, float, float]
-        Centre (x, y) and mean temperature of the hottest disc of a diameter on a sheet.
+        x and y of the centre, m, and the temperature, °C.
     """
     gx, gy = np.meshgrid(sheet.x, sheet.y, indexing="ij")
     points = np.column_stack([gx.ravel(), gy.ravel()])
@@ -293,7 +293,7 @@ def floor_under(hide: Hide, floor: SheetGrid) -> Floats:
     Returns
     -------
     Floats
-        Weights (nx, ny) of the floor's cells in the mean over the ground of a hide.
+        The weights (nx, ny), which sum to 1.
     """
     along = overlap(floor.x_edges, hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2)
     across = overlap(floor.y_edges, hide.y_m - hide.width_m / 2, hide.y_m + hide.width_m / 2)

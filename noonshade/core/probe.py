@@ -48,7 +48,7 @@ def probe(evaluation: Evaluation, position_m: Point) -> PointFigures:
     Returns
     -------
     PointFigures
-        Predict every quantity at a point of the enclosure by day.
+        Air, probe reading, light and humidity at the point.
 
     Raises
     ------

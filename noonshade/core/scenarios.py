@@ -19,7 +19,7 @@ from noonshade.core.plan import Plan, Season
 
 Floats = NDArray[np.float64]
 Situation = Literal["now", "day", "winter", "summer", "worn", "grown"]
-Holds = Literal["always", "sometimes", "never", "unknown"]
+Met = Literal["always", "sometimes", "never", "unknown"]
 # A need counts as met over the day if it is met in this share of its hours: lamps take time to
 # warm. Estimate.
 MOST_OF_DAY = 0.75
@@ -50,8 +50,8 @@ class Row:
     cells: tuple[Cell, ...]
 
     @property
-    def holds(self) -> Holds:
-        """What holds always, what only sometimes."""
+    def met(self) -> Met:
+        """Whether the need is met always, sometimes or never."""
         certain = [c for c in self.cells if c.status != "unknown"]
         if not certain:
             return "unknown"
@@ -79,7 +79,7 @@ def variants(plan: Plan) -> tuple[dict[Situation, Plan], dict[Situation, str]]:
     Returns
     -------
     tuple[dict[Situation, Plan], dict[Situation, str]]
-        The plan as it is in each steady situation, and why some have none.
+        Plans by situation, and reasons by the situations without a plan.
     """
     found: dict[Situation, Plan] = {"now": plan}
     missing: dict[Situation, str] = {}
@@ -122,7 +122,7 @@ def evaluate_scenarios(
     Returns
     -------
     ScenarioTable
-        Assess every need in every situation.
+        A row for each need with a cell for each situation.
     """
     plans, missing = variants(evaluation.plan)
     answers: dict[Situation, dict[str, Cell]] = {}

@@ -1,7 +1,7 @@
 """Calendars as iCalendar files (RFC 5545) by the icalendar library: setting_changes of the year, and tasks.
 
 Everything is of whole days, which belong to no time zone: a feeding on Monday is on Monday wherever the
-calendar is read. Hours of timers stand in the text, as the clock of the room shows them on that day.
+calendar is read. Hours of timers are in the text, as the clock of the room shows them on that day.
 """
 
 from __future__ import annotations

@@ -160,7 +160,7 @@ def guess_mapping(text: str, zone: str) -> Guess:
 
 
 def read_logger(text: str, mapping: LoggerMapping) -> LoggerFile:
-    """Read a file by a mapping; rows that cannot be read are named, the others kept.
+    """Read a file by a mapping; rows that cannot be read are named.
 
     Raises
     ------

@@ -35,7 +35,7 @@ class Photograph:
 
 
 def make_photograph(data: bytes) -> Photograph:
-    """A picture file made ready to be kept.
+    """A picture file made ready for storing.
 
     Raises
     ------
@@ -81,9 +81,9 @@ def _load_whole(image: Image.Image) -> None:
 
 
 def small(jpeg: bytes) -> bytes:
-    """A kept picture small enough for a list."""
-    with Image.open(io.BytesIO(jpeg), formats=("JPEG",)) as kept:
-        return _saved(kept, SMALL_SIDE).jpeg
+    """A stored picture, small enough for a list."""
+    with Image.open(io.BytesIO(jpeg), formats=("JPEG",)) as picture:
+        return _saved(picture, SMALL_SIDE).jpeg
 
 
 def _saved(image: Image.Image, side: int) -> Photograph:

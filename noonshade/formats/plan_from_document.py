@@ -148,7 +148,7 @@ def fitted_from(document: MeasuredDocument) -> Fitted:
 
 
 def measured_document(fitted: Fitted, applied: bool = True) -> MeasuredDocument:
-    """What was measured, as it is kept in a plan document."""
+    """The stored fit of a plan document."""
     return MeasuredDocument(
         on=fitted.on,
         applied=applied,

@@ -1,4 +1,4 @@
-"""The species document, version 1: the JSON a species of the keeper's own is kept and exchanged as.
+"""The species document, the JSON in which a species of the keeper's own is stored and exchanged.
 
 It holds the same as a species of the shipped catalogue, every claim with its grade and source, and its
 home climate with it. Temperatures in °C, UV as UV index, shares of 0–1, sizes in metres.

@@ -1,4 +1,4 @@
-"""Which readings of an enclosure no longer hold after its plan was changed, and because of what."""
+"""Which readings of an enclosure a change of its plan makes out of date."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ class PartChanged:
 
 
 def changed_parts(before: PlanDocument, after: PlanDocument) -> tuple[PartChanged, ...]:
-    """Changes that a reading taken before does not hold for; what only ages is none."""
+    """Changes that make readings taken before out of date; ageing is none."""
     a, b = before.model_dump(mode="json"), after.model_dump(mode="json")
     found = [
         *_lamps(a["fixtures"], b["fixtures"]),
@@ -46,7 +46,7 @@ def changed_parts(before: PlanDocument, after: PlanDocument) -> tuple[PartChange
 
 
 def stale_because(changed: tuple[PartChanged, ...], kind: Kind) -> str | None:
-    """The parts because of which readings of a kind are due again, None if they hold."""
+    """The parts because of which readings of a kind are due again, None if they are valid."""
     names = dict.fromkeys(c.part for c in changed if kind in c.kinds)
     return ", ".join(names) or None
 

@@ -128,7 +128,7 @@ def check_archive(source: Path) -> Contents:
 
 
 def restore_archive(database: Database, files: PhotoFiles, source: Path) -> Path:
-    """Replace everything by what an archive holds; what was there before is kept beside.
+    """Replace everything by the contents of an archive; the previous data are moved to a folder beside.
 
     Photographs are added first, which changes nothing, since no file of another content has their names;
     then the data are replaced in one step. Returns the path of the safety copy of the data.

@@ -57,7 +57,7 @@ class InstallationStore:
     ) -> InstallationRecord:
         """Hang a lamp into a fixture from a day on, all in one step.
 
-        It comes off where it hung before; what hung in the fixture comes off and is retired, or kept as a
+        It comes off where it hung before; what hung in the fixture comes off and is retired, or stays as a
         spare. NotFoundError if there is no such lamp.
         """
         lamp = self.installed_lamps.get(installed_lamp_id, transaction=transaction)

@@ -29,7 +29,7 @@ class LoggerRecord:
 
 @dataclass(frozen=True, slots=True)
 class ImportRecord:
-    """A file that was taken in: rows kept, rows there already, rows that could not be read."""
+    """An imported file: rows stored, rows stored before, rows that could not be read."""
 
     id: str
     logger_id: str
@@ -108,7 +108,7 @@ class LoggerStore:
             raise NotFoundError("logger", logger_id)
 
     def new_key(self, transaction: Transaction, logger_id: str) -> str:
-        """Give a logger a key for its device; an older one is void. Only its hash is kept."""
+        """Give a logger a key for its device; an older one is void. Only its hash is stored."""
         self.get(logger_id, transaction)
         key = secrets.token_urlsafe(24)
         transaction.execute("UPDATE loggers SET key_hash = ? WHERE id = ?", (_hashed(key), logger_id))

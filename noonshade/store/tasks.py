@@ -49,7 +49,7 @@ class TaskStore:
         self.tasks = Rows(database, "tasks", TaskRecord, "task")
 
     def marks(self, since: str = "", transaction: Transaction | None = None) -> dict[str, list[MarkRecord]]:
-        """Marks by task, the soonest first; those of a day and later if one is given.
+        """Marks by task, earliest first; those of a day and later if one is given.
 
         With a day, the last mark before it is there for each task too: what a task waits for follows from
         it.

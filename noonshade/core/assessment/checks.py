@@ -84,7 +84,7 @@ def run_checks(
     Returns
     -------
     tuple[Check, ...]
-        Assess every need of the plan's species at every place it applies to.
+        One check for each need and place, in the order of the needs.
     """
     checks: list[Check] = []
     for need in day.plan.animal.needs:
@@ -121,7 +121,7 @@ def figure_for(place: PlaceFigures, need: Need) -> float | None:
     Returns
     -------
     float | None
-        The figure a need is assessed by.
+        The figure in the need's unit; None where the place has none.
     """
     if need.quantity == "surface_temperature":
         return place.surface_c
@@ -145,7 +145,7 @@ def status_of(need: Need, value: float | None) -> Status:
     Returns
     -------
     Status
-        Where a value lies against a need's limits, limits included.
+        ``ok`` from limit to limit, ``low`` or ``high`` outside, ``unknown`` without a value.
     """
     if value is None:
         return "unknown"
@@ -157,7 +157,7 @@ def status_of(need: Need, value: float | None) -> Status:
 
 
 def severity_of(plan: Plan, need: Need, value: float | None, status: Status) -> Severity:
-    """How bad it is that a need is not met.
+    """Severity of a need that is not met.
 
     Parameters
     ----------
@@ -173,7 +173,7 @@ def severity_of(plan: Plan, need: Need, value: float | None, status: Status) -> 
     Returns
     -------
     Severity
-        How bad it is that a need is not met.
+        ``none`` if it is met, else ``note``, ``fault`` or ``danger``.
     """
     if status == "ok":
         return "none"

@@ -67,6 +67,6 @@ class FindingContext:
         Returns
         -------
         PlaceFigures | None
-            The first place of a kind.
+            The place, or None if the enclosure has none of the kind.
         """
         return next((p for p in self.places if p.kind == kind), None)

@@ -27,7 +27,7 @@ def find_findings(context: FindingContext) -> tuple[Finding, ...]:
     Returns
     -------
     tuple[Finding, ...]
-        Everything found, dangers first.
+        The findings, sorted by severity; empty if nothing is wrong.
     """
     found = [
         *equipment_findings(context),

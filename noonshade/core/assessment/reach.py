@@ -43,7 +43,7 @@ def nearest_reachable(plan: Plan, fixture: Fixture) -> tuple[float, str]:
     Returns
     -------
     tuple[float, str]
-        Distance in m from a lamp to the nearest thing the animal can stand on, and its name.
+        The distance, m, and what the animal would stand on, in words.
     """
     x, y, z = fixture.position_m
     ground = plan.substrate.depth_m
@@ -119,7 +119,7 @@ def distances_to_faces(plan: Plan, fixture: Fixture) -> dict[Face, float]:
     Returns
     -------
     dict[Face, float]
-        How far a lamp inside the enclosure is from each face, backgrounds taken off, m.
+        Distance to each side and to the lid, m.
     """
     x, y, z = fixture.position_m
     enclosure = plan.enclosure

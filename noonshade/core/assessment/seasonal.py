@@ -27,7 +27,7 @@ def days_at(latitude_deg: float) -> tuple[float, float]:
     Returns
     -------
     tuple[float, float]
-        Shortest and longest day of the year at a latitude, h.
+        Shortest and longest day, h.
     """
     found = [day_length_h(latitude_deg, date(2025, month, 21)) for month in (6, 12)]
     return min(found), max(found)

@@ -80,7 +80,7 @@ def shelters(plan: Plan) -> int:
     Returns
     -------
     int
-        Hides and blocks of leaves dense enough to vanish in.
+        The number of such places.
     """
     return len(plan.hides) + sum(isinstance(f, Leaves) and f.porosity <= 0.5 for f in plan.furnishings)
 
@@ -138,7 +138,7 @@ def covered(plan: Plan) -> list[tuple[float, float]]:
     Returns
     -------
     list[tuple[float, float]]
-        Stretches of the length over which something offers cover from above, merged and rising.
+        Begin and end of each stretch, m, without overlaps.
     """
     back = plan.animal.back_height_m
     spans = []

@@ -1,4 +1,4 @@
-"""Needs and figures in words, as they stand in lists and on paper."""
+"""Needs and figures in words, as in lists and on paper."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def evidence_text(plan: Plan) -> str:
     Returns
     -------
     str
-        What the figures of a plan rest on as a whole.
+        Words such as "Predicted, not measured".
     """
     if plan.measured is None:
         return "Predicted, not measured"
@@ -81,7 +81,7 @@ def range_text(need: Need, units: Units = "metric") -> str:
     Returns
     -------
     str
-        A need's range, no more precise than it is stated.
+        The range with its unit, such as "43–52 °C" or "at least 60 %".
     """
     if need.low is None:
         return f"at most {_shown(need.high or 0.0, need.quantity, units, exact=False)}"

@@ -33,7 +33,7 @@ def list_cautions(plan: Plan) -> tuple[Caution, ...]:
     Returns
     -------
     tuple[Caution, ...]
-        All that apply, the most dangerous first.
+        The cautions; each names who to ask where one must.
     """
     return tuple(_cautions(plan))
 

@@ -45,7 +45,7 @@ def setup_steps(plan: Plan) -> tuple[SetupStep, ...]:
     Returns
     -------
     tuple[SetupStep, ...]
-        The steps in order, from the empty rack to the animal.
+        The steps, each with its details and its reason.
     """
     return tuple(_steps(plan))
 

@@ -145,7 +145,7 @@ def list_parts(plan: Plan) -> tuple[Part, ...]:
     Returns
     -------
     tuple[Part, ...]
-        Everything the plan needs, in the order of a shopping list.
+        The parts, grouped, with their count and a detail for buying.
     """
     return (
         *_enclosure(plan),
@@ -292,7 +292,7 @@ def hours_of(plan: Plan, fixture: Fixture) -> str:
     Returns
     -------
     str
-        When a fixture has current, in words.
+        Words: the hours of its timer, or the part of the day it is on.
     """
     if fixture.timer:
         return ", ".join(f"{clock(a)} to {clock(b)}" for a, b in fixture.timer)

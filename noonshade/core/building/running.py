@@ -56,7 +56,7 @@ def running_cost(plan: Plan, day: Day | None = None) -> Running:
     Returns
     -------
     Running
-        Watts, energy and cost of a plan, from its simulated day if there is one.
+        Energy and cost of each load and of a month, and the peak power, W.
     """
     used = {f.id: f for f in day.fixtures} if day is not None else {}
     loads = []

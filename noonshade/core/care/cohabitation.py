@@ -39,7 +39,7 @@ def assess_cohabitation(evaluation: Evaluation) -> Cohabitation:
     Returns
     -------
     Cohabitation
-        What an enclosure has for the animals that share it.
+        Counts of animals, hides and basking spots, and the faults.
     """
     plan = evaluation.plan
     found = tuple(f for f in evaluation.findings if f.kind == "cohabitation")

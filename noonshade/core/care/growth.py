@@ -83,7 +83,7 @@ class Growth:
         Returns
         -------
         float
-            Its length on a day from today on, at a pace against the most likely one, m.
+            The length, m, never above that of an adult.
         """
         left = max(0.0, self.adult_m - self.length_m)
         return self.adult_m - left * math.exp(-self.rate * pace * max(0, (day - self.today).days))
@@ -122,7 +122,7 @@ def hatchling_m(species: Species) -> float:
     Returns
     -------
     float
-        Length of a hatchling, m.
+        The length, m, snout to vent or of the shell.
     """
     adult = species.stage("adult").body_length_m
     young = next((s for s in species.stages if s.id == "young"), None)
@@ -169,7 +169,7 @@ def predict_growth(
     Returns
     -------
     Growth
-        Put an animal on its curve.
+        The curve from its present length on, with its spread.
     """
     species = animal.species
     longest = max((m for _, m in measured), default=animal.body_length_m)
@@ -239,7 +239,7 @@ class Milestone:
 def find_milestones(
     plan: Plan, course: Growth, progress: Callable[[int], None] | None = None
 ) -> tuple[Milestone, ...]:
-    """When parts of an enclosure stop fitting the growing animal, by the full model, the soonest first.
+    """When parts of an enclosure stop fitting the growing animal, by the full model, earliest first.
 
     ``progress`` is called with the number of lengths looked at.
 
@@ -255,7 +255,7 @@ def find_milestones(
     Returns
     -------
     tuple[Milestone, ...]
-        When parts of an enclosure stop fitting the growing animal, by the full model, the soonest first.
+        The milestones with their length, m, and the likely, earliest and latest day.
     """
     if course.grown:
         return ()

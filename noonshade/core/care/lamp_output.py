@@ -71,7 +71,7 @@ def hours_burned(installation: Installation, steps: Sequence[tuple[date, float]]
     Returns
     -------
     float
-        Hours a lamp burned while it hung, up to the beginning of a day.
+        The hours, h.
     """
     end = until if installation.end is None else min(until, installation.end)
     if not steps or end <= installation.begin:
@@ -136,7 +136,7 @@ def uv_need(evaluation: Evaluation) -> Check | None:
     Returns
     -------
     Check | None
-        The check on the UV an animal must have at the basking spot, None if it need have none.
+        The check, or None if no UV is required.
     """
     return next(
         (

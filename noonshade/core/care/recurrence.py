@@ -129,7 +129,7 @@ def days_of(rule: Rule, first: date, last: date, most: int = 5000) -> tuple[date
     Returns
     -------
     tuple[date, ...]
-        The days of a rule from ``first`` to ``last``, both included, up to a limit.
+        The days in order, at most the limit.
     """
     if rule.ends_on is not None:
         last = min(last, rule.ends_on)
@@ -185,7 +185,8 @@ def task_status(
     Returns
     -------
     TaskStatus
-        The state of a task on a day, from its marks in any order.
+        ``due``, ``overdue``, ``coming`` or ``ended``, with the day, the missed days and when it was done
+        last.
     """
     last = max(marks, key=lambda m: (m.on, m.due_on), default=None)
     if rule.after_done:
@@ -237,7 +238,7 @@ def every(count: int, unit: Literal["day", "week", "month", "year"]) -> str:
     Returns
     -------
     str
-        The rule "every ``count`` days, weeks, months or years".
+        The rule as an RRULE, such as ``FREQ=DAILY;INTERVAL=3``.
     """
     name = {"day": "DAILY", "week": "WEEKLY", "month": "MONTHLY", "year": "YEARLY"}[unit]
     return f"FREQ={name}" if count == 1 else f"FREQ={name};INTERVAL={count}"

@@ -80,7 +80,7 @@ def uv_state(checks: tuple[Check, ...]) -> UvState:
     Returns
     -------
     UvState
-        Whether the animal gets the UV it should at its basking spot, by prediction or as measured.
+        ``none`` without UV, ``short`` if the check is low, else ``met``.
     """
     uv = next((v for v in checks if v.need.place == "basking" and v.need.quantity == "uvi"), None)
     if uv is None or uv.value is None or uv.value < 0.1:
@@ -117,7 +117,7 @@ def propose_room_tasks() -> tuple[TaskProposal, ...]:
     Returns
     -------
     tuple[TaskProposal, ...]
-        What is done once for the whole room.
+        The proposed tasks, with their rules.
     """
     return (
         TaskProposal(
@@ -190,7 +190,7 @@ def lamp_key(fixture_id: str) -> str:
     Returns
     -------
     str
-        The key of the task that replaces a fixture's lamp.
+        The key; the same for the same fixture.
     """
     return f"lamp-{crc32(fixture_id.encode()):08x}"
 
@@ -410,7 +410,7 @@ def first_day(proposal: TaskProposal, enclosure: str, today: date) -> date:
     Returns
     -------
     date
-        The day a usual task begins on when it is taken up.
+        The first day it is due.
     """
     if proposal.first_in_days is not None:
         return today + timedelta(days=proposal.first_in_days)

@@ -43,7 +43,7 @@ def weight_trend(weights: Sequence[tuple[date, float]], resting: bool = False) -
     Returns
     -------
     Trend
-        Assess weights in g by day, in any order.
+        The trend, the relative change, and what it means in words.
 
     Raises
     ------

@@ -149,7 +149,7 @@ def first_day(week: int, year: int) -> date:
     Returns
     -------
     date
-        The first day of a week of a year.
+        1 January for week 1, and every seventh day on.
     """
     return date(year, 1, 1) + timedelta(days=7 * (week - 1))
 
@@ -165,7 +165,7 @@ def week_of(day: date) -> int:
     Returns
     -------
     int
-        The week a day is in, 1 to 52.
+        The number of the week; the last of a year has eight or nine days.
     """
     return min(WEEKS, (day.timetuple().tm_yday - 1) // 7 + 1)
 
@@ -181,7 +181,7 @@ def month_of(week: int) -> int:
     Returns
     -------
     int
-        The month the middle of a week is in, 1 to 12.
+        The number of the month.
     """
     return (first_day(week, _YEAR) + timedelta(days=3)).month
 
@@ -197,7 +197,7 @@ def middle_week(month: int) -> int:
     Returns
     -------
     int
-        The week the middle of a month is in.
+        The number of the week, 1 to 52.
     """
     return week_of(date(_YEAR, month, 15))
 
@@ -213,7 +213,7 @@ def by_week(months: tuple[float, ...]) -> tuple[float, ...]:
     Returns
     -------
     tuple[float, ...]
-        Twelve values of months as 52 of weeks, straight from the middle of each month to the next.
+        52 values in the unit of the given ones.
     """
     middles = [date(_YEAR, m, 15).timetuple().tm_yday for m in range(1, MONTHS + 1)]
     at = [7 * (w - 1) + 4 for w in range(1, WEEKS + 1)]
@@ -239,7 +239,7 @@ def day_lengths(latitude_deg: float) -> tuple[float, ...]:
     Returns
     -------
     tuple[float, ...]
-        Day length at a latitude in the middle of each week, h.
+        52 day lengths, h.
     """
     days = (first_day(w, _YEAR) + timedelta(days=3) for w in range(1, WEEKS + 1))
     return tuple(day_length_h(latitude_deg, day) for day in days)
@@ -264,7 +264,7 @@ def weeks_of(plan: Plan, year: Year) -> tuple[Week, ...]:
     Returns
     -------
     tuple[Week, ...]
-        All 52 weeks of a plan by its year.
+        52 weeks in order.
     """
     home = plan.animal.species.home
     lengths = _turned(day_lengths(home.latitude_deg), year.shifted)
@@ -334,7 +334,7 @@ def phase_of(rest: Brumation | None, week: int) -> tuple[Phase, float]:
     Returns
     -------
     tuple[Phase, float]
-        The phase of a week, and how far down it is wound, 0 to 1.
+        ``usual``, ``winding_down``, ``brumation`` or ``winding_up``, and the share.
     """
     if rest is None:
         return "usual", 0.0
@@ -426,7 +426,7 @@ def power_in(fixture: Fixture, year: Year, month: int) -> float:
     Returns
     -------
     float
-        Watts of the bulb that is in a fixture in a month.
+        The power, W.
     """
     swap = next((s for s in year.swaps if s.fixture_id == fixture.id and s.covers(month)), None)
     return fixture.power_w if swap is None else swap.power_w
@@ -438,7 +438,7 @@ def _shifted(point: float | None, shift: float) -> float | None:
 
 
 def default_year(plan: Plan, room_latitude_deg: float = 52.0) -> Year:
-    """A year as it is often kept: the home's days whole, its warmth in part, and its winter rest if any.
+    """The usual year: the home's days whole, its warmth in part, and its winter rest if any.
 
     The seasons of a home on the other half of the earth are turned to those of the room, so that its summer
     is not fought against.
@@ -453,7 +453,7 @@ def default_year(plan: Plan, room_latitude_deg: float = 52.0) -> Year:
     Returns
     -------
     Year
-        A year as it is often kept.
+        The usual year.
     """
     home = plan.animal.species.home
     shifted = home.latitude_deg * room_latitude_deg < 0

@@ -339,7 +339,7 @@ def _heat_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate
                 if watts != lamp.power_w:
                     yield Candidate(
                         with_fixture(plan, replace(lamp, power_w=watts)),
-                        (f"Fit {watts:.0f} W instead of {lamp.power_w:.0f} W in {lamp.label}",),
+                        (f"{lamp.label}: use {watts:.0f} W instead of {lamp.power_w:.0f} W",),
                         (Change("fixture", lamp.id, "power_w", watts),),
                     )
         if power > lamp.power_w:
@@ -414,7 +414,7 @@ def _set_point_candidates(evaluation: Evaluation, lamp: Fixture, power_w: float)
     yield Candidate(
         with_fixture(set_plan, replace(lamp, power_w=stronger)),
         (
-            f"Fit {stronger:.0f} W instead of {lamp.power_w:.0f} W in {lamp.label} and set "
+            f"{lamp.label}: use {stronger:.0f} W instead of {lamp.power_w:.0f} W, and set "
             f"{changed.label} to ",
             Measure(target, "°C"),
             " by day",

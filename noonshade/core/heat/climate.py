@@ -31,7 +31,7 @@ MAX_ITERATIONS = 60
 class ThermostatState:
     """What a thermostat does at steady state.
 
-    ``fraction`` is the mean power of its heaters, 0–1. ``holds`` says whether the probe is kept at
+    ``fraction`` is the mean power of its heaters, 0–1. ``holds`` says whether the probe stays at
     the set point; otherwise the heater runs at full power, or not at all.
     """
 
@@ -88,7 +88,7 @@ class Climate:
         Returns
         -------
         Floats
-            Air temperature at points (n,), bilinear between cell centres.
+            Temperatures (n,), °C.
         """
         nodes, weights = self.grid.air.interpolation(np.atleast_1d(x_m), np.atleast_1d(z_m))
         mean: Floats = np.sum(self.temperature_c[nodes] * weights, axis=-1)
@@ -120,7 +120,7 @@ class Climate:
         Returns
         -------
         Floats
-            Temperatures of a floor level or plate face, (nx, ny).
+            Temperatures (nx, ny), °C.
         """
         return self.temperature_c[sheet.nodes]
 
@@ -138,7 +138,7 @@ def room_temperature(plan: Plan, moment: Moment) -> float:
     Returns
     -------
     float
-        Room temperature by day or by night, °C.
+        The temperature, °C.
     """
     return plan.room.day_temperature_c if moment == "day" else plan.room.night_temperature_c
 
@@ -156,7 +156,7 @@ def surroundings_of(plan: Plan, moment: Moment) -> Surroundings:
     Returns
     -------
     Surroundings
-        What is outside by day or by night, with fans and cold packs as at noon or midnight.
+        Temperatures, vapour, fans and cold packs at that moment.
     """
     day = moment == "day"
     faces = {
@@ -184,7 +184,7 @@ def steady_climate(plan: Plan, moment: Moment = "day", resolution: Resolution | 
     Returns
     -------
     Climate
-        Solve a plan's heat balance at steady state.
+        Temperatures of all nodes, thermostats, moisture and the heat balance.
 
     Raises
     ------

@@ -24,7 +24,7 @@ def bead_rise_per_irradiance() -> float:
     Returns
     -------
     float
-        Rise of a probe bead above its surroundings per W/m² of beam, K m²/W.
+        The rise per irradiance, K m²/W.
     """
     return PROBE_ABSORPTANCE * SPHERE_SHARE / (PROBE_CONVECTION + PROBE_RADIATION)
 

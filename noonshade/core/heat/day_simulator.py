@@ -97,7 +97,8 @@ class DayTrace:
     ``power`` (f, n) fraction of full of each fixture; ``room_c`` (n,); ``reading_c`` and ``set_point_c``
     (t, n) of each thermostat, NaN where it is switched off; ``vapour_kg_m3`` (n,), ``film_kg`` (n,) of
     water on surfaces; ``switchings`` (t,). ``energy_error`` and ``vapour_error`` are the largest relative
-    errors of any step's balance; ``days`` is how many it took to repeat; ``kept`` are states on the way.
+    errors of any step's balance; ``days`` is how many it took to repeat; ``states`` are those at the hours
+    asked for.
     """
 
     plan: Plan
@@ -116,7 +117,7 @@ class DayTrace:
     days: int
     start: State
     end: State
-    kept: tuple[State, ...]
+    states: tuple[State, ...]
 
     def humidity(self, temperature_c: Floats) -> Floats:
         """Relative humidity (n,) where the air has temperatures (n,).
@@ -129,7 +130,7 @@ class DayTrace:
         Returns
         -------
         Floats
-            Relative humidity (n,) where the air has temperatures (n,).
+            Relative humidity (n,), 0–1.
         """
         pairs = zip(self.vapour_kg_m3, temperature_c, strict=True)
         return np.array([humidity_at(float(v), float(t)) for v, t in pairs])
@@ -199,7 +200,7 @@ class DaySimulator:
         Returns
         -------
         Floats
-            1 for each fixture (f,) its timer has on, 0 otherwise.
+            (f,) float64, 0 or 1.
         """
         plan, h = self.plan, hour % 24.0
         if faults.power_cut:
@@ -258,7 +259,7 @@ class DaySimulator:
         Returns
         -------
         DayTrace
-            Follow the enclosure for some hours, keeping its states at some hours of the way.
+            Temperatures, powers and vapour at every step, and the recorded states.
 
         Raises
         ------
@@ -359,7 +360,7 @@ class _Run:
         self.patience = max(1.0, patience)
         self.count = 0
         self.enclosure, self.faults, self.watches, self.keep = enclosure, faults, watches, keep
-        self.kept: list[State] = []
+        self.states: list[State] = []
         self.first = state
         self.temperature = state.temperature_c.copy()
         self.vapour, self.film = state.vapour_kg_m3, state.film_kg
@@ -390,7 +391,7 @@ class _Run:
         for i in range(n):
             begin = float(hour[i]) - dt / 3600.0
             if self.keep:
-                self.kept += [self._state() for h in self.keep if begin <= h < float(hour[i])]
+                self.states += [self._state() for h in self.keep if begin <= h < float(hour[i])]
             given = self._powers(begin, wanted[:, i])
             self._mist(begin, float(hour[i]))
             self.glow = self.glow + enclosure.following * (given - self.glow)
@@ -417,7 +418,7 @@ class _Run:
             1,
             self.first,
             self._state(),
-            tuple(self.kept),
+            tuple(self.states),
         )
 
     def _state(self) -> State:

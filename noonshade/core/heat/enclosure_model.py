@@ -80,7 +80,7 @@ class Surroundings:
         Returns
         -------
         float
-            Temperature against a face, °C.
+            The temperature outside that face, °C.
         """
         return self.faces.get(face, self.room_c)
 
@@ -196,7 +196,7 @@ class EnclosureModel:
         Returns
         -------
         tuple[Ints, Floats, Floats]
-            Nodes and weights a probe averages, and its rise by each lamp's direct beam, K.
+            Nodes (k,), weights (k,) that sum to 1, and rises (f,), K.
         """
         x, y, z = position
         surface = self._surface_below(position)
@@ -268,13 +268,13 @@ class EnclosureModel:
         Returns
         -------
         Network
-            The network at temperatures (n,), with heater powers (m,) as fractions of full.
+            The network, ready to be solved or stepped.
         """
         self.surroundings = surroundings
         return self._network(temperature_c, power, self.pattern)
 
     def _outer(self) -> NetworkBuilder:
-        """The base with what stands against its walls, kept as long as that stays as warm."""
+        """The base with what is beside its walls, cached as long as its temperature does not change."""
         around = self.surroundings
         against = (around.room_c, tuple(sorted(around.faces.items())))
         if self._enclosed is None or self._enclosed[0] != against:
@@ -314,7 +314,7 @@ class EnclosureModel:
         Returns
         -------
         Floats
-            Air temperatures (nx, nz) among those of all nodes.
+            Temperatures (nx, nz), °C, a view of the given ones.
         """
         air = self.grid.air
         return temperature[: air.size].reshape(air.nx, air.nz)
@@ -348,7 +348,7 @@ class EnclosureModel:
         Returns
         -------
         Floats
-            Share (k,) of what each node of ``evaporation`` gives off that is sprayed water.
+            Shares (k,), 0–1.
         """
         return self._by_spray
 
@@ -358,7 +358,7 @@ class EnclosureModel:
         if vapour is None:
             return
         p, closed = self.grid.patches, self.closed
-        # Drops on leaves and walls take their heat from the air, so they stand in its cells.
+        # Drops on leaves and walls take their heat from the air, so they belong to its cells.
         air = np.arange(self.grid.air.size)
         drops = np.full(air.size, SPRAYED_TRANSFER_M_S * self.sprayed_m2 / air.size)
         node = np.concatenate([p.node[closed], air])
@@ -434,7 +434,7 @@ class EnclosureModel:
         Returns
         -------
         float
-            Power of a fixture as a fraction of full.
+            The fraction, 0–1.
         """
         column = self.controls.get(fixture.id)
         return 1.0 if column is None else float(power[column])

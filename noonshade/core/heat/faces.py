@@ -30,7 +30,7 @@ def strips(face: Face, air: AirGrid) -> tuple[Ints, Floats]:
     Returns
     -------
     tuple[Ints, Floats]
-        Air cells (s,) next to each strip of a face and the strips' areas (s,), m².
+        Nodes (s,) and areas (s,), m².
     """
     k, i = np.arange(air.nz), np.arange(air.nx)
     if face == "left":
@@ -55,7 +55,7 @@ def inset_share(inset: Inset, air: AirGrid) -> Floats:
     Returns
     -------
     Floats
-        Share (s,) of each strip of its face that an inset takes, 0–1.
+        Shares (s,), 0–1.
     """
     if inset.face == "top":
         share = overlap(air.x_edges, inset.x0_m, inset.x1_m) / air.dx
@@ -124,7 +124,7 @@ def side_openings(enclosure: Enclosure, air: AirGrid) -> tuple[Opening, ...]:
     Returns
     -------
     tuple[Opening, ...]
-        Every part of the four sides that lets air through.
+        The openings with their place and free area, m².
     """
     found: list[Opening] = []
     tall = float(air.z_edges[-1] - air.z_edges[0])

@@ -78,7 +78,7 @@ def radiation(first_c: Floats, second_c: Floats | float, emissivity: Floats | fl
     Returns
     -------
     Floats
-        Exact longwave coefficient ε σ (T₁² + T₂²)(T₁ + T₂), W/(m² K), temperatures in °C.
+        Coefficients, W/(m² K), of the shape of the temperatures.
     """
     a = np.asarray(first_c, dtype=np.float64) + KELVIN_AT_0_C
     b = np.asarray(second_c, dtype=np.float64) + KELVIN_AT_0_C

@@ -43,7 +43,7 @@ def plates_of(furnishings: tuple[Furnishing, ...]) -> tuple[Slab | Hide, ...]:
     Returns
     -------
     tuple[Slab | Hide, ...]
-        The furnishings that have a flat top the heat model follows.
+        The furnishings in the order of the plan.
     """
     return tuple(f for f in furnishings if isinstance(f, Slab | Hide))
 
@@ -73,7 +73,7 @@ class Resolution:
         Returns
         -------
         Resolution
-            The same cells, each ``times`` smaller.
+            The finer resolution.
         """
         return Resolution(
             self.air_m / times,
@@ -94,7 +94,7 @@ class Resolution:
         Returns
         -------
         float
-            Cell size of plates, larger where there are many or large ones.
+            The cell size, m.
         """
         cells = sum(f.length_m * f.width_m for f in plates_of(furnishings)) / self.plate_m**2
         return self.plate_m * max(1.0, math.sqrt(cells / self.plate_cells))
@@ -133,7 +133,7 @@ class EnclosureGrid:
         Returns
         -------
         Plate | None
-            The plate of a furnishing, by its id.
+            The plate, or None if the furnishing has none.
         """
         return next((p for p in self.plates if p.item.id == item_id), None)
 
@@ -151,7 +151,7 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> EnclosureGri
     Returns
     -------
     EnclosureGrid
-        Cut a plan into cells, number the nodes and list the surface patches.
+        Cells, nodes, patches and openings of the enclosure.
     """
     resolution = resolution or Resolution()
     enclosure, ground = plan.enclosure, plan.substrate.depth_m

@@ -67,7 +67,7 @@ class AirGrid:
         Returns
         -------
         int
-            Column that holds x, clipped to the enclosure.
+            Index of the column.
         """
         return min(max(int((x_m - self.x_edges[0]) / self.dx), 0), self.nx - 1)
 
@@ -82,7 +82,7 @@ class AirGrid:
         Returns
         -------
         int
-            Level that holds z, clipped to the enclosure.
+            Index of the level.
         """
         return min(max(int((z_m - self.z_edges[0]) / self.dz), 0), self.nz - 1)
 
@@ -99,7 +99,7 @@ class AirGrid:
         Returns
         -------
         int
-            Node of the cell that holds a point.
+            Number of the node.
         """
         return self.column(x_m) * self.nz + self.level(z_m)
 
@@ -114,7 +114,7 @@ class AirGrid:
         Returns
         -------
         list[tuple[int, float]]
-            The two levels a height lies between, as (level, share), so that figures move smoothly.
+            One or two pairs of level and share; the shares sum to 1.
         """
         position = min(max((z_m - float(self.z[0])) / self.dz, 0.0), self.nz - 1.0)
         low = min(int(position), self.nz - 2)
@@ -131,7 +131,7 @@ class AirGrid:
         Returns
         -------
         tuple[Ints, Floats]
-            The lower of the two levels each height (n,) lies between, and the share of the upper one.
+            Lower levels (n,) and shares (n,), 0–1.
         """
         position = np.clip((z_m - self.z[0]) / self.dz, 0.0, self.nz - 1.0)
         low = np.minimum(position.astype(np.int64), self.nz - 2)
@@ -150,7 +150,7 @@ class AirGrid:
         Returns
         -------
         tuple[Ints, Floats]
-            Bilinear nodes (n, 4) and weights (n, 4) at points, constant beyond the outer centres.
+            Nodes (n, 4) and weights (n, 4), which sum to 1 for each point.
         """
         fx = np.clip((np.asarray(x_m) - self.x[0]) / self.dx, 0.0, self.nx - 1.0)
         fz = np.clip((np.asarray(z_m) - self.z[0]) / self.dz, 0.0, self.nz - 1.0)
@@ -219,7 +219,7 @@ class SheetGrid:
         Returns
         -------
         tuple[int, int]
-            Cell (i, j) nearest to a point.
+            Column i and row j.
         """
         return int(np.argmin(np.abs(self.x - x_m))), int(np.argmin(np.abs(self.y - y_m)))
 
@@ -253,7 +253,7 @@ def overlap(edges: Floats, low: float, high: float) -> Floats:
     Returns
     -------
     Floats
-        Length of each cell of ``edges`` (n + 1,) that lies within an interval, (n,).
+        Lengths (n,), m.
     """
     length: Floats = np.maximum(0.0, np.minimum(edges[1:], high) - np.maximum(edges[:-1], low))
     return length

@@ -46,7 +46,7 @@ class NetworkBuilder:
         self.capacity = np.zeros(self.size)
 
     def _add(self, rows: ArrayLike, cols: ArrayLike, vals: ArrayLike) -> None:
-        """Entries off the diagonal; what stands on it is gathered in ``diagonal``."""
+        """Entries off the diagonal; the diagonal itself is in ``diagonal``."""
         r = np.asarray(rows, dtype=np.int64)
         c = np.asarray(cols, dtype=np.int64)
         v = np.asarray(vals, dtype=np.float64)
@@ -238,7 +238,7 @@ class Pattern:
         Returns
         -------
         Pattern
-            The pattern of links from ``cols`` to ``rows`` (k,) and of the diagonal.
+            The pattern: order of elimination and where each entry goes.
         """
         n = order.size
         position = np.empty(n, dtype=np.int64)
@@ -262,7 +262,7 @@ class Pattern:
         Returns
         -------
         csc_matrix
-            The matrix (n, n) in elimination order, with the diagonal's values by node.
+            The sparse matrix (n, n), W/K.
         """
         size = self.indices.size
         data = np.bincount(self.slots, weights=vals, minlength=size).astype(np.float64)
@@ -304,7 +304,7 @@ class Network:
         Returns
         -------
         Pattern
-            The pattern of this network, in an order that makes little fill.
+            The pattern, computed once for the same links.
         """
         if self.pattern is not None:
             return self.pattern
@@ -355,7 +355,7 @@ class Network:
         Returns
         -------
         Floats
-            Steady temperatures (n,) in °C with the heaters at fractions of full power.
+            Temperatures (n,), °C.
         """
         response = self.responses()
         return np.asarray(response @ self._weights(fractions))
@@ -373,7 +373,7 @@ class Network:
         Returns
         -------
         HeatBalance
-            Heat in against heat out at a steady state.
+            Heat in and out, W, and the relative error.
 
         Raises
         ------
@@ -432,7 +432,7 @@ class Network:
         Returns
         -------
         Floats
-            Temperatures after some time with constant coefficients and sources.
+            Temperatures (n,) at the end, °C.
         """
         load = self.boundary + self.sources @ self._weights(fractions)
         state = np.asarray(temperature_c, dtype=np.float64)

@@ -46,7 +46,7 @@ def body_film_w_m2k(body_length_m: float) -> float:
 def operative_temperature(
     air_c: float, ground_c: float, radiant_c: float, irradiance_w_m2: float, body_length_m: float
 ) -> float:
-    """Operative temperature, °C: what a dry body without heat of its own would settle at.
+    """Operative temperature, °C: what a dry body that makes no heat would settle at.
 
     T_e = (h T_air + h_r T_r + α a E)/(h + h_r), after Bakken (1976), J. Theor. Biol. 60:337. The
     surroundings T_r are half the ground below and half everything else. Conduction into the ground is left
@@ -102,7 +102,7 @@ def warm_patch(sheet: SheetGrid, surface_c: Floats, above_c: float) -> WarmPatch
     Returns
     -------
     WarmPatch
-        How far a sheet (nx, ny) is warmer than a temperature.
+        Its extents through the warmest cell, m, and its area, m².
     """
     i, j = np.unravel_index(int(np.argmax(surface_c)), surface_c.shape)
     share = _share_above(surface_c, above_c)

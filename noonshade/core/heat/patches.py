@@ -299,7 +299,7 @@ class PatchList:
         Returns
         -------
         SurfacePatches
-            All groups as one set of arrays.
+            The patches in the order of the groups.
         """
         columns = [np.concatenate(parts) for parts in zip(*self._groups, strict=True)]
         node, cell, higher, share, area, centre, normal, half_u, half_v, orientation, length, *optics = (
@@ -337,7 +337,7 @@ def sub_samples(patches: SurfacePatches, spacing_m: float) -> tuple[Floats, Floa
     Returns
     -------
     tuple[Floats, Floats, Ints]
-        Points over all patches no further apart than ``spacing_m``.
+        Points (k, 3), m, their normals (k, 3), and the patch (k,) each lies on.
     """
     nu = np.ceil(2 * np.linalg.norm(patches.half_u, axis=1) / spacing_m).astype(np.int64)
     nv = np.ceil(2 * np.linalg.norm(patches.half_v, axis=1) / spacing_m).astype(np.int64)

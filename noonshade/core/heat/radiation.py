@@ -59,7 +59,7 @@ def screened_share(source: Emitter, rows: Floats, frame: Floats, directions: int
     Returns
     -------
     float
-        Share of a source's radiation that passes its screens, by quadrature over the sphere.
+        The share, 0–1.
     """
     if len(rows) == 0:
         return 1.0
@@ -93,7 +93,7 @@ def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     Returns
     -------
     LampHeat
-        Share out one lamp's watts at full power.
+        Watts into each patch (p,), into the air, diffuse, and out of the enclosure.
     """
     if fixture.mount != "air":
         return _mat(plan, grid, fixture)

@@ -77,7 +77,7 @@ class Regulator:
         Returns
         -------
         float
-            Power as a fraction of full for the next step, from the true temperature at the probe.
+            The fraction, 0–1.
         """
         if math.isnan(self.reading_c):
             self.reading_c = probe_c

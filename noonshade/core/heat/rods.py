@@ -69,7 +69,7 @@ class Rod:
         Returns
         -------
         Floats
-            Direction (3,) a flat face of a quarter looks in.
+            Unit vector (3,).
         """
         angle = math.radians(90.0 * quarter + FACETS_DEG[facet])
         found: Floats = math.cos(angle) * self.upwards + math.sin(angle) * self.aside
@@ -90,7 +90,7 @@ class Rod:
         Returns
         -------
         int
-            The piece nearest to a point.
+            Index of the piece.
         """
         return int(np.argmin(np.linalg.norm(self.centres - np.array([x_m, y_m, z_m]), axis=1)))
 
@@ -100,7 +100,7 @@ class Rod:
         Returns
         -------
         list[tuple[Ints, Ints, Floats]]
-            Conduction around each piece and along the axis, as pairs of nodes and W/K.
+            Nodes of both ends and conductances (k,), W/K, for each kind of link.
         """
         k, nodes = self.item.material.conductivity_w_mk, self.nodes
         around = np.full(nodes.size, k / math.sqrt(2.0) * self.piece_m)
@@ -134,7 +134,7 @@ def rod_of(branch: Branch, start: int, piece_m: float, most: float) -> Rod:
     Returns
     -------
     Rod
-        Cut a branch into pieces of about a length, with nodes from ``start`` on.
+        The pieces with their nodes, areas and neighbours.
     """
     first, last = np.array(branch.start_m), np.array(branch.end_m)
     length = float(np.linalg.norm(last - first))

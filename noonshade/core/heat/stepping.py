@@ -13,7 +13,7 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 Flags = NDArray[np.bool_]
 
-# As in ``moisture.humidity`` and ``moisture.vapour``; compiled code takes constants of its own module only.
+# As in ``moisture.humidity`` and ``moisture.vapour``; compiled code sees the constants of its module only.
 _E0_PA, _A, _B_C = 610.94, 17.625, 243.04
 _GAS_CONSTANT, _KELVIN = 461.5, 273.15
 
@@ -43,7 +43,7 @@ def load_of(
     Returns
     -------
     Floats
-        Right-hand side (n,) of a backward Euler step, W.
+        The right-hand side (n,), W.
     """
     load = np.empty(constant.size)
     for i in range(constant.size):
@@ -73,7 +73,7 @@ def heat_flows(
     Returns
     -------
     tuple[float, float]
-        Heat stored in a step, and heat to all boundaries as if they were at 0 °C, W.
+        Stored heat and boundary heat, W.
     """
     gained, given = 0.0, 0.0
     for i in range(after_c.size):
@@ -102,7 +102,7 @@ def furthest_moved(
     Returns
     -------
     float
-        Largest change of the nodes from ``first`` to before ``last``, K.
+        The change, K.
     """
     most = 0.0
     for i in range(first, last):
@@ -157,7 +157,7 @@ def vapour_step(
     Returns
     -------
     tuple[float, float, float]
-        Vapour after a step, by the exact exponential with surfaces as warm as at its end.
+        Vapour after the step, kg/m³, the relative imbalance, and the sprayed water given off, kg/s.
     """
     total, source = fresh_m3_s, fresh_m3_s * outside_kg_m3 + fog_kg_s
     saturated = np.empty(node.size)
@@ -182,6 +182,6 @@ def vapour_step(
             given += flow
             if flow > 0.0:
                 dried += flow * sprayed[k]
-    kept = volume_m3 * (after - vapour_kg_m3) / seconds
-    left = given + fog_kg_s - fresh_m3_s * (mean - outside_kg_m3) - kept
+    stored = volume_m3 * (after - vapour_kg_m3) / seconds
+    left = given + fog_kg_s - fresh_m3_s * (mean - outside_kg_m3) - stored
     return after, abs(left) / max(source, 1e-12), dried

@@ -67,7 +67,7 @@ def vitamin_d3(wavelength_nm: ArrayLike) -> Floats:
     Returns
     -------
     Floats
-        Action spectrum of previtamin D₃ production, dimensionless (CIE 174:2006).
+        Weights of the shape of the wavelengths, 0 outside the tabulated range.
     """
     nm = np.asarray(wavelength_nm, dtype=np.float64)
     steps = _D3_FIRST_NM + np.arange(_D3.size)
@@ -128,7 +128,7 @@ def spectrum_figures(wavelength_nm: ArrayLike, irradiance_w_m2_nm: ArrayLike) ->
     Returns
     -------
     SpectrumFigures
-        Weigh a spectrum by both action spectra.
+        UV index, D₃-effective irradiance, W/m², their ratio, and the share below 290 nm.
 
     Raises
     ------

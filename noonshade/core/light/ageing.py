@@ -29,7 +29,7 @@ def uv_share(ageing: Ageing | None, hours: float) -> float:
     Returns
     -------
     float
-        UV output relative to a lamp of 100 h.
+        The ratio, 1 at 100 h.
 
     Raises
     ------

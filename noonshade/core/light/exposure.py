@@ -50,7 +50,7 @@ def exposure_class(uvi: float) -> int:
     Returns
     -------
     int
-        The lowest class whose highest voluntary exposure covers a UV index.
+        The class: 0 where there is no UV, then 1 to 4, one more beyond them.
     """
     if uvi <= UV_FREE_UVI:
         return 0
@@ -61,7 +61,7 @@ def exposure_class(uvi: float) -> int:
 
 
 def exposure_classes(uvi: NDArray[np.float64]) -> NDArray[np.int64]:
-    """The same for an array.
+    """``exposure_class`` of an array of UV indices.
 
     Parameters
     ----------
@@ -71,7 +71,7 @@ def exposure_classes(uvi: NDArray[np.float64]) -> NDArray[np.int64]:
     Returns
     -------
     NDArray[np.int64]
-        The same for an array.
+        Classes of the shape of the UV indices.
     """
     edges = [UV_FREE_UVI, *(c.peak_high for c in CLASSES)]
     return np.searchsorted(edges, uvi, side="left").astype(np.int64)
@@ -90,6 +90,6 @@ def daily_light_integral(ppfd_umol_m2_s: float, hours: float) -> float:
     Returns
     -------
     float
-        Daily light integral, mol/m², of a steady PPFD over a number of hours.
+        The integral, mol/m².
     """
     return ppfd_umol_m2_s * hours * 3600.0 / 1e6

@@ -193,7 +193,7 @@ class Scene:
         Returns
         -------
         LightAtPoints
-            Light at points (n, 3) in m.
+            UV index, irradiance, W/m², and illuminance, lx, at each point.
         """
         points = np.ascontiguousarray(points, dtype=np.float64).reshape(-1, 3)
         vectors, levels = self._direct(points, np.tile(UP, (len(points), 1)))
@@ -217,7 +217,7 @@ class Scene:
         return self.on_lattices([points])[0]
 
     def on_lattices(self, lattices: list[Floats]) -> list[LightAtPoints]:
-        """The same for several lattices, worked on together.
+        """Light on several lattices, computed together.
 
         Parameters
         ----------
@@ -227,7 +227,7 @@ class Scene:
         Returns
         -------
         list[LightAtPoints]
-            The same for several lattices, worked on together.
+            One result for each lattice, in their order.
         """
         jobs = []
         for points in lattices:

@@ -58,7 +58,7 @@ def predict_lamp_readings(
     Returns
     -------
     Curve
-        UV index and irradiance of a lamp by itself at distances (n,), m.
+        UV index (n,) and irradiance (n,), W/m².
     """
     source = emitter(lamp.geometry)
     rows, bands = screen_rows(setting.screen, setting.measured, turns=True)
@@ -68,7 +68,7 @@ def predict_lamp_readings(
 
 
 def lamp_curve(lamp: Lamp, setting: LampCondition, power_w: float | None = None) -> Curve:
-    """The same at the distances of ``curve_distances``.
+    """UV index and irradiance of a lamp at the distances of ``curve_distances``.
 
     Parameters
     ----------
@@ -82,7 +82,7 @@ def lamp_curve(lamp: Lamp, setting: LampCondition, power_w: float | None = None)
     Returns
     -------
     Curve
-        The same at the distances of ``curve_distances``.
+        UV index and irradiance, W/m², at each of those distances.
     """
     return predict_lamp_readings(lamp, curve_distances(), setting, power_w)
 
@@ -166,7 +166,7 @@ def find_lamps(
     Returns
     -------
     tuple[Match, ...]
-        Lamps whose UV index at a distance lies in a range, nearest to its middle first.
+        The lamps with their UV index there.
 
     Raises
     ------

@@ -74,7 +74,7 @@ def fit_lamp(geometry: SourceGeometry, readings: tuple[LampReading, ...]) -> Lam
     Returns
     -------
     LampFit
-        Fit a lamp's strength to readings, by least squares of the logarithms.
+        The strength, the deviations of the readings, and how bad the fit is.
 
     Raises
     ------

@@ -36,7 +36,7 @@ class Bands:
         Returns
         -------
         Bands
-            One after the other.
+            The product in each band.
         """
         return Bands(self.uv * other.uv, self.radiant * other.radiant, self.visible * other.visible)
 
@@ -77,7 +77,7 @@ def mesh_transmittance(mesh: Mesh, zenith_deg: float, bearing_deg: float = 0.0) 
     Returns
     -------
     float
-        Share of light that passes a horizontal square mesh, 0–1.
+        The share, 0–1, of the shape of the directions.
     """
     ratio = mesh.wire_m / mesh.pitch_m
     tangent = math.tan(math.radians(zenith_deg))
@@ -104,7 +104,7 @@ def straight_through(screen: Screen | None, measured_uv: float | None = None) ->
     Returns
     -------
     Bands
-        What passes a screen at normal incidence.
+        Shares of UV, visible light and heat, 0–1.
     """
     if screen is None:
         return Bands()
@@ -130,7 +130,7 @@ def screen_rows(screen: Screen | None, measured_uv: float | None, turns: bool) -
     Returns
     -------
     tuple[Floats, Bands]
-        A screen as the kernel takes it, and the factors by band left over.
+        A row for the kernel, and factors by band that the kernel does not apply.
     """
     if screen is None:
         return np.zeros((0, 4)), Bands()
@@ -188,7 +188,7 @@ def lid_above(plan: Plan, x_m: float, y_m: float) -> Wall:
     Returns
     -------
     Wall
-        The part of the lid at a place.
+        The wall of the inset over it, or of the lid itself.
     """
     for inset in plan.enclosure.insets_of("top"):
         if inset.x0_m <= x_m <= inset.x1_m and inset.y0_m <= y_m <= inset.y1_m:
@@ -231,7 +231,7 @@ def screen_loss(plan: Plan, fixture: Fixture) -> Bands:
     Returns
     -------
     Bands
-        Shares of a lamp's light that its screens stop straight below it, 0–1.
+        Shares of UV, visible light and heat, 0–1.
     """
     passed = Bands()
     for screen, measured in screens_below(plan, fixture):

@@ -59,7 +59,7 @@ class Solid:
         Returns
         -------
         list[Extent]
-            Bounds of equal pieces of it, cut across its longest extent.
+            Bounds (x0, y0, z0, x1, y1, z1) of each piece, m.
         """
         along = int(np.argmax(np.ptp(self.corners, axis=0)))
         start, end = self.corners[self.edges[:, 0]], self.corners[self.edges[:, 1]]
@@ -129,7 +129,7 @@ class Obstacles:
         Returns
         -------
         Obstacles
-            Pack groups of solids and foliage.
+            The packed arrays.
         """
         return cls(groups, foliage, _packed(groups, foliage))
 
@@ -144,7 +144,7 @@ class Obstacles:
         Returns
         -------
         Obstacles
-            These and one more group of solids.
+            The packed arrays with that group last.
         """
         return self if not solids else Obstacles.of((*self.groups, Group(tuple(solids))), self.foliage)
 
@@ -223,7 +223,7 @@ def obstacles(plan: Plan) -> Obstacles:
     Returns
     -------
     Obstacles
-        Everything in the box that stops or thins light.
+        Solids and foliage, packed for the kernel.
     """
     ground = plan.substrate.depth_m
     groups: list[Group] = []
@@ -332,7 +332,7 @@ def lid_blocks(box: Enclosure, part: int) -> list[Solid]:
     Returns
     -------
     list[Solid]
-        What keeps light from above out of all but one part of the lid (0 the base, then the insets).
+        Solids that cover the rest of the lid.
     """
     z = box.height_m
     length, depth = box.length_m, box.depth_m

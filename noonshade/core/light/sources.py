@@ -93,7 +93,7 @@ class Emitter:
         Returns
         -------
         tuple[Floats, Floats]
-            Vector irradiance (n, 3) and irradiance on normals (n,), in W/m² per emitted watt.
+            Vector irradiance (n, 3) and irradiance on the normals (n,).
         """
         vector, on_normal = trace(
             np.ascontiguousarray(points, dtype=np.float64),
@@ -138,7 +138,7 @@ class Emitter:
         Returns
         -------
         Floats
-            Vector and level irradiance (rows · columns, 4) on a plane lattice of points given row by row.
+            x, y, z of the vector irradiance and the level irradiance, W/m² per emitted watt.
         """
         if slack is None:
             slack = np.ones(cells_of(shape))
@@ -165,7 +165,7 @@ class Emitter:
         Returns
         -------
         Source
-            The source at a place, turned.
+            The source with its position and directions in the enclosure.
         """
         middle = np.asarray(centre, dtype=np.float64)
         u, v = self.half_m
@@ -289,7 +289,7 @@ def emitter(geometry: SourceGeometry, fineness: int = 1) -> Emitter:
     Returns
     -------
     Emitter
-        A source of the catalogue as the kernel takes it.
+        Shape, size, beam and table of the source.
 
     Raises
     ------
@@ -339,7 +339,7 @@ def table_flux(c_deg: Floats, gamma_deg: Floats, table: Floats) -> float:
     Returns
     -------
     float
-        ∫ I dΩ of an angular table (c, g), exact for intensity linear between its angles.
+        The flux, in the table's intensity times sr.
     """
     gamma = np.radians(gamma_deg)
     g0, g1 = gamma[:-1], gamma[1:]
@@ -366,7 +366,7 @@ def reference_response(source: Emitter, distance_m: float) -> float:
     Returns
     -------
     float
-        What a meter facing the lamp under its centre reads at a distance, per emitted watt, W/m².
+        The response, W/m² per emitted watt.
     """
     return float(on_axis(source, np.array([distance_m]))[0])
 
@@ -386,7 +386,7 @@ def on_axis(source: Emitter, distance_m: Floats, screens: Floats = NO_SCREENS) -
     Returns
     -------
     Floats
-        Readings (n,) straight under the lamp's centre at distances (n,), facing it, per emitted watt.
+        The responses (n,), W/m² per emitted watt.
     """
     points = np.zeros((len(distance_m), 3))
     points[:, 2] = -np.asarray(distance_m)

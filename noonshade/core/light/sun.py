@@ -25,7 +25,7 @@ def clear_sky_uvi(zenith_deg: float, ozone_du: float = 300.0) -> float:
     Returns
     -------
     float
-        Clear-sky UV index at sea level, 12.5 μ₀^2.42 (Ω/300)^−1.23.
+        The UV index, 0 with the sun at or below the horizon.
 
     Raises
     ------
@@ -55,7 +55,7 @@ def day_length_h(latitude_deg: float, day: date) -> float:
     Returns
     -------
     float
-        Hours from sunrise to sunset at sea level, by the astral library's solar position.
+        The hours, 0 in polar night and 24 in polar day.
 
     Raises
     ------

@@ -70,7 +70,7 @@ def find_uv_refuge(plan: Plan, scene: Scene) -> Point:
     Returns
     -------
     Point
-        Middle of the place with the least UV that the animal's body fits into, m.
+        The point (x, y, z) at back height, m.
     """
     x, y, uvi, free = _ground(plan, scene)
     step = float(x[1] - x[0]), float(y[1] - y[0])

@@ -60,7 +60,7 @@ def saturation_density(temperature_c: Floats) -> Floats:
     Returns
     -------
     Floats
-        Density of saturated vapour, kg/m³.
+        The densities, kg/m³, of the shape of the temperatures.
     """
     t = np.asarray(temperature_c, dtype=np.float64)
     pressure = MAGNUS_E0_PA * np.exp(MAGNUS_A * t / (MAGNUS_B_C + t))
@@ -79,7 +79,7 @@ def saturation_slope(temperature_c: Floats) -> Floats:
     Returns
     -------
     Floats
-        How much it rises with temperature, kg/(m³ K).
+        The slopes, kg/(m³ K), of the shape of the temperatures.
     """
     t = np.asarray(temperature_c, dtype=np.float64)
     relative = MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + t) ** 2 - 1.0 / (t + KELVIN_AT_0_C)
@@ -100,7 +100,7 @@ def vapour_density(relative_humidity: float, temperature_c: float) -> float:
     Returns
     -------
     float
-        Vapour in air of a relative humidity (0–1) and temperature, kg/m³.
+        The density, kg/m³.
     """
     pressure = relative_humidity * saturation_pressure_pa(temperature_c)
     return pressure / (VAPOUR_GAS_CONSTANT_J_KGK * (temperature_c + KELVIN_AT_0_C))
@@ -157,7 +157,7 @@ def humidity_in(vapour_kg_m3: float, temperature_c: Floats) -> Floats:
     Returns
     -------
     Floats
-        Relative humidity (0–1) of evenly mixed vapour over air of different temperatures.
+        The humidities, 0–1, of the shape of the temperatures.
     """
     found: Floats = np.minimum(1.0, vapour_kg_m3 / saturation_density(temperature_c))
     return found
@@ -174,7 +174,7 @@ def mass_transfer(film_w_m2k: Floats) -> Floats:
     Returns
     -------
     Floats
-        Mass transfer coefficient of a surface with a convection coefficient, m/s (Lewis).
+        The coefficients, m/s, of the shape of the convection coefficients.
     """
     return film_w_m2k / (AIR_VOLUMETRIC_J_M3K * LEWIS_TWO_THIRDS)
 
@@ -204,7 +204,7 @@ def steady_vapour(
     Returns
     -------
     Moisture
-        Vapour at which as much is given off and brought in as condenses and is carried off.
+        The vapour density, kg/m³, and the flows, kg/s.
     """
     saturated = saturation_density(temperature_c[exchange.node])
     vapour = outside_kg_m3
@@ -247,7 +247,7 @@ def flows(
     Returns
     -------
     Moisture
-        What surfaces give off and take up at a vapour density, and what the room carries off.
+        The given density, kg/m³, and the flows, kg/s.
     """
     given = exchange.passing_m3_s * (saturated_kg_m3 - vapour_kg_m3)
     given = np.where(exchange.wet, given, np.minimum(given, 0.0))
@@ -278,7 +278,7 @@ def moist_hide_vapour(hide: Hide, surface_c: float, enclosure_vapour_kg_m3: floa
     Returns
     -------
     float
-        Vapour inside a hide with a wet floor, a small separate volume, kg/m³.
+        The density, kg/m³.
     """
     inside = (hide.length_m - 2 * hide.wall_m) * (hide.width_m - 2 * hide.wall_m)
     giving = inside * float(mass_transfer(np.array(STIRRED_MINIMUM)))

@@ -41,7 +41,7 @@ def plain(text: str) -> str:
     Returns
     -------
     str
-        Lower case without accents, typographic apostrophes or double spaces.
+        The text to compare names by.
     """
     stripped = unicodedata.normalize("NFKD", text.casefold().replace("\u2019", "'"))
     return " ".join("".join(c for c in stripped if not unicodedata.combining(c)).split())
@@ -63,7 +63,7 @@ def find_species(species: Iterable[Species], text: str) -> Answer:
     Returns
     -------
     Answer
-        Species with a name that is, or holds, a text.
+        The species found, the best match first, and whether the name is ambiguous.
     """
     wanted = plain(text)
     if not wanted:

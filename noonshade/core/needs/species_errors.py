@@ -90,7 +90,7 @@ def slip_of_unit(quantity: Quantity, value: float) -> str:
     Returns
     -------
     str
-        The unit a value outside the plausible range was probably meant in, as the end of a sentence.
+        Words such as "; was °F meant?", empty if no unit fits.
     """
     least, most = PLAUSIBLE[quantity]
     if quantity in ("surface_temperature", "air_temperature") and least <= (value - 32) / 1.8 <= most:
@@ -111,7 +111,7 @@ def need_errors(need: ClaimedNeed) -> list[str]:
     Returns
     -------
     list[str]
-        What is wrong with a need and its claims.
+        Sentences, empty if nothing is wrong.
     """
     name = f"{need.place} {need.quantity}"
     if need.place not in ASKED or need.quantity not in ASKED[need.place]:
@@ -136,7 +136,7 @@ def home_errors(home: HomeClimate) -> list[str]:
     Returns
     -------
     list[str]
-        What is wrong with a home climate.
+        Sentences, empty if nothing is wrong.
     """
     months = ("minimum_c", "maximum_c", "rain_mm", "sun_h")
     short = [name for name in months if len(getattr(home, name)) != 12]
@@ -172,7 +172,7 @@ def species_errors(species: Species) -> list[str]:
     Returns
     -------
     list[str]
-        What is wrong with a species, each as a sentence.
+        The sentences, empty if nothing is wrong.
     """
     found = []
     choices = (

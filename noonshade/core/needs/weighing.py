@@ -52,7 +52,7 @@ def overlap_of(claims: tuple[Claim, ...]) -> tuple[float | None, float | None] |
     Returns
     -------
     tuple[float | None, float | None] | None
-        The range all claims share, or None if there is none.
+        Low and high end, each None if open; None if the claims share no value.
     """
     low = max((c.low for c in claims if c.low is not None), default=None)
     high = min((c.high for c in claims if c.high is not None), default=None)
@@ -72,7 +72,7 @@ def outliers_of(claims: tuple[Claim, ...]) -> tuple[int, ...]:
     Returns
     -------
     tuple[int, ...]
-        Numbers of the claims that meet none of the others, where most of the others meet each other.
+        Indices of those claims, from 0.
     """
     if len(claims) < 3:
         return ()
@@ -100,7 +100,7 @@ def most_careful(quantity: Quantity, claims: tuple[Claim, ...]) -> tuple[Claim, 
     Returns
     -------
     tuple[Claim, str]
-        The claim that does least harm if it is the others that are right, and why.
+        The claim, and its reason as a sentence.
     """
     if quantity in ("surface_temperature", "air_temperature", "uvi"):
         chosen = min(claims, key=lambda c: (_upper(c), _lower(c)))
@@ -141,7 +141,7 @@ def settle(
     Returns
     -------
     Settled
-        One range from several claims.
+        The range with its grade, how it was found, and the outliers.
 
     Raises
     ------
@@ -194,7 +194,7 @@ def at_home(home: HomeClimate, place: PlaceKind, quantity: Quantity) -> Settled 
     Returns
     -------
     Settled | None
-        What the home climate says of a need, over the months in which it is warm enough to be active.
+        The range, or None if the home climate says nothing of that need.
     """
     if quantity != "air_temperature":
         return None

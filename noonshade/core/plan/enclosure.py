@@ -115,7 +115,7 @@ class Neighbour:
         Returns
         -------
         float
-            Temperature at an hour of the day, °C.
+            The temperature, °C.
         """
         return daily_cycle(self.day_temperature_c, self.night_temperature_c, hour)
 
@@ -146,7 +146,7 @@ class Enclosure:
         Returns
         -------
         tuple[float, float]
-            Length along a face and across it, as ``Inset`` counts them, m.
+            Both lengths, m.
         """
         if face in ("left", "right"):
             return self.depth_m, self.height_m
@@ -163,7 +163,7 @@ class Enclosure:
         Returns
         -------
         tuple[Inset, ...]
-            The parts of one face that are made differently from the rest.
+            The insets, in the order of the plan.
         """
         return tuple(i for i in self.insets if i.face == face)
 

@@ -127,7 +127,7 @@ class Fixture:
         Returns
         -------
         float
-            Hours a day in which its timer has it on.
+            The hours, 0–24.
         """
         return hours_on_timer(self.lit, self.timer, photoperiod_h)
 
@@ -162,7 +162,7 @@ class Thermostat:
         Returns
         -------
         float | None
-            Set point in force, °C, or None when switched off.
+            The set point, °C, or None.
         """
         return self.day_set_point_c if moment == "day" else self.night_set_point_c
 

@@ -61,7 +61,7 @@ class Animal:
         Returns
         -------
         Need | None
-            Its need of one quantity at one kind of place, if it has one.
+            The need, or None.
         """
         return next((n for n in self.needs if n.place == place and n.quantity == quantity), None)
 
@@ -141,6 +141,6 @@ class Plan:
         Returns
         -------
         float
-            Height of a slab's upper face above the enclosure floor, m.
+            The height, m.
         """
         return self.substrate.depth_m + slab.underside_m + slab.thickness_m

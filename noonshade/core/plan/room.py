@@ -26,7 +26,7 @@ def daily_cycle(day_c: float, night_c: float, hour: float) -> float:
     Returns
     -------
     float
-        Temperature at an hour between a highest by day and a lowest by night, °C.
+        The temperature, °C.
     """
     swing = math.cos(2.0 * math.pi * (hour - WARMEST_HOUR) / 24.0)
     return 0.5 * (day_c + night_c) + 0.5 * (day_c - night_c) * swing
@@ -68,7 +68,7 @@ class Room:
         Returns
         -------
         float
-            Air temperature at an hour of the day, °C.
+            The temperature, °C.
         """
         return daily_cycle(self.day_temperature_c, self.night_temperature_c, hour)
 
@@ -101,7 +101,7 @@ class Room:
         Returns
         -------
         Room
-            The room with another climate now.
+            A copy with the other climate.
         """
         return replace(
             self,

@@ -99,7 +99,7 @@ def find_hints(sightings: Sequence[Sighting], places: Sequence[PlaceFigures]) ->
     Returns
     -------
     tuple[Hint, ...]
-        What the sightings may mean, the most urgent first.
+        The hints; one that asks for more sightings while there are too few.
     """
     found = ["too_few"] if len(sightings) < LEAST else list(_signs(sightings, places)) or ["moves"]
     return tuple(Hint(key, _TEXTS[key]) for key in _TEXTS if key in found)

@@ -22,7 +22,7 @@ _NOT_READABLE = ("uv_free_share",)
 
 @dataclass(frozen=True, slots=True)
 class Taken:
-    """A reading of the test: the day it was taken, and what was changed since, None if it holds."""
+    """A reading of the test: the day it was taken, and what was changed since, None if it is valid."""
 
     reading: Reading
     day: str
@@ -34,7 +34,7 @@ class Covered:
     """One need in the test.
 
     ``value`` is the figure as read: the reading, less by what the model has between the spot that was
-    read and the figure that is assessed. ``days`` are those on which it was read and still holds;
+    read and the figure that is assessed. ``days`` are those of its valid readings;
     ``due`` what was changed since it was last read.
     """
 
@@ -48,7 +48,7 @@ class Covered:
 def check_coverage(evaluation: Evaluation, taken: Sequence[Taken]) -> tuple[Covered, ...]:
     """Every need with what was read of it, in the order of the checks.
 
-    A need is assessed by the worst of its readings that hold: one bad day is not made good by another.
+    A need is assessed by the worst of its valid readings: one bad day is not made good by another.
 
     Parameters
     ----------
@@ -60,7 +60,7 @@ def check_coverage(evaluation: Evaluation, taken: Sequence[Taken]) -> tuple[Cove
     Returns
     -------
     tuple[Covered, ...]
-        Every need with what was read of it, in the order of the checks.
+        For each check, the worst valid reading and the days it was read.
     """
     of: dict[str, list[Taken]] = {}
     for one in taken:

@@ -48,7 +48,7 @@ def find_evidence(plan: Plan, check: Check) -> Evidence:
     Returns
     -------
     Evidence
-        What a check on a plan rests on, and from which day its readings are.
+        ``predicted``, ``fitted`` or ``measured``, and the day of the readings.
     """
     if plan.measured is None:
         return Evidence("predicted")
@@ -68,7 +68,7 @@ def measured_checks(evaluation: Evaluation, readings: tuple[Reading, ...]) -> tu
     Returns
     -------
     tuple[str, ...]
-        Checks whose own figure was read, by id, in the order of the checks.
+        The ids.
     """
     found = set()
     for reading in readings:

@@ -150,7 +150,7 @@ def fit_readings(
     Returns
     -------
     Fit
-        Fit a plan to readings taken by day, once the enclosure was warm.
+        The fitted multipliers with their covariance, biases, residuals and misfit.
 
     Raises
     ------
@@ -206,7 +206,7 @@ def fit_readings(
 
 
 def fitted_values(found: Fit, catalogue: Plan, on: str, measured_checks: tuple[str, ...] = ()) -> Fitted:
-    """A fit as it is kept with the enclosure: what each value was found on, and on which day.
+    """The form of a fit that is stored with the plan: each value, what it was found on and on which day.
 
     ``catalogue`` is the plan that was fitted; ``measured_checks`` as in ``Fitted``.
 
@@ -224,7 +224,7 @@ def fitted_values(found: Fit, catalogue: Plan, on: str, measured_checks: tuple[s
     Returns
     -------
     Fitted
-        A fit as it is kept with the enclosure.
+        The values, their covariance and what each was found on.
     """
     hours = hours_of(catalogue)
     return Fitted(

@@ -71,14 +71,14 @@ def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
     return ("The ground is ", size, f" {'damper' if more else 'drier'} than the plan has it.")
 
 
-def describe_fitted(plan: Plan, kept: Fitted) -> tuple[Phrase, ...]:
+def describe_fitted(plan: Plan, fitted: Fitted) -> tuple[Phrase, ...]:
     """What a stored fit says where readings settled it; ``plan`` as in ``in_words``.
 
     Parameters
     ----------
     plan : Plan
         The plan.
-    kept : Fitted
+    fitted : Fitted
         The stored fit.
 
     Returns
@@ -86,13 +86,13 @@ def describe_fitted(plan: Plan, kept: Fitted) -> tuple[Phrase, ...]:
     tuple[Phrase, ...]
         What a stored fit says where readings settled it.
     """
-    gone = {one.id for one in stale_fits(plan, kept)}
+    gone = {one.id for one in stale_fits(plan, fitted)}
     known = {m.id: m for m in multipliers_of(plan)}
     found = []
-    for i, one in enumerate(kept.values):
+    for i, one in enumerate(fitted.values):
         if one.id not in gone:
             m = known[one.id]
-            found.append(FittedMultiplier(m, one.value, m.sigma, kept.covariance[i][i] ** 0.5))
+            found.append(FittedMultiplier(m, one.value, m.sigma, fitted.covariance[i][i] ** 0.5))
     return tuple(in_words(plan, f) for f in found if f.settled)
 
 

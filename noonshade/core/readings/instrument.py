@@ -79,7 +79,7 @@ def stated(kind: InstrumentKind, half_width: float) -> Accuracy:
     Returns
     -------
     Accuracy
-        The accuracy of an instrument whose maker states ± ``half_width``, taken as evenly spread.
+        Bias and noise as standard deviations, in the instrument's unit.
     """
     usual = USUAL[kind]
     return Accuracy(half_width / 3.0**0.5, usual.noise, usual.digit)

@@ -51,7 +51,7 @@ class LoggedDay:
 
 
 def days_of(rows: Sequence[Row], zone: tzinfo, step_s: float | None = None) -> tuple[LoggedDay, ...]:
-    """Days of rows in order, the soonest first.
+    """Days of rows in order, earliest first.
 
     ``step_s`` is how far apart rows usually are; without it days are whole if they hold as many rows as
     the fullest one.
@@ -68,7 +68,7 @@ def days_of(rows: Sequence[Row], zone: tzinfo, step_s: float | None = None) -> t
     Returns
     -------
     tuple[LoggedDay, ...]
-        Days of rows in order, the soonest first.
+        The days, earliest first, each with its extremes.
     """
     by_day: dict[date, list[Row]] = defaultdict(list)
     for row in rows:

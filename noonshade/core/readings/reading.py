@@ -82,7 +82,7 @@ class Reading:
         Returns
         -------
         float
-            Standard deviation of its instrument's bias where the model says ``said``, in its unit.
+            The standard deviation, in the reading's unit.
         """
         return self.trusted.bias * self.bias_slope(said)
 
@@ -114,7 +114,7 @@ class Reading:
         Returns
         -------
         float
-            Standard deviation of one reading about model and bias, in its unit.
+            The standard deviation, in the reading's unit.
         """
         accuracy = self.trusted
         parts = [accuracy.noise * self.bias_slope(said), accuracy.digit / 12.0**0.5]
@@ -151,7 +151,7 @@ def predict_values(evaluation: Evaluation, readings: tuple[Reading, ...]) -> Flo
     Returns
     -------
     Floats
-        What the model says (r,) an instrument without error would read in place of each reading.
+        The values (r,), in each reading's unit.
 
     Raises
     ------
@@ -213,7 +213,7 @@ def predict_readings(
     Returns
     -------
     tuple[PredictedReading, ...]
-        What instruments should read, with how far plan, model and instrument may be off.
+        For each reading, the value and its 80 % interval.
 
     Raises
     ------

@@ -86,7 +86,7 @@ def propose_round(
     Returns
     -------
     tuple[Task, ...]
-        The readings worth taking, ordered from the room and the ground up, so that nothing is disturbed.
+        The tasks with instrument, place, reason and gain.
 
     Raises
     ------
@@ -151,7 +151,7 @@ def round_of_needs(
     Returns
     -------
     tuple[Task, ...]
-        One reading for each of some needs, at the place it is assessed, from the ground up.
+        The tasks, without those no instrument can read.
     """
     base = known.base
     places = {p.id: p for p in base.places}

@@ -37,7 +37,7 @@ TUBE_SHARE, TUBE_SHARE_CLIMBING = 0.75, 0.93
 LONGEST_FOR_COMPACT_M = 0.75
 # Room at both ends of a bar, m.
 END_M = 0.02
-# How many of the watts a lamp is sold in are tried.
+# How many of the sold watts are computed.
 MOST_WATTS = 6
 # What a night heater's probe is set above the least that the air must be, K, and what counts as enough.
 NIGHT_ABOVE_K = (1.0, 3.0)

@@ -60,7 +60,7 @@ def main_effects(known: Sensitivity) -> Floats:
     Returns
     -------
     Floats
-        What each multiplier moved by 1 does to each check's figure, (k, v).
+        The changes (k, v) for multipliers k and checks v.
     """
     base = known.base.checks
     rows = np.zeros((len(known.moved), len(base)))
@@ -106,7 +106,7 @@ def compute_intervals(
     Returns
     -------
     tuple[Interval, ...]
-        Interval and probability of every check that has a figure.
+        The 80 % interval, the chance of being in range and the main uncertainty of each check.
     """
     if known is None:
         known = compute_sensitivity(evaluation.plan, progress=progress)
@@ -199,7 +199,7 @@ def carried_over(interval: Interval, check: Check, value: float, room_c: float) 
     Returns
     -------
     tuple[float, float]
-        An interval for another value of the same figure, such as a fix leads to.
+        Low and high end, in the figure's unit.
     """
     assert check.value is not None
     if check.need.quantity in ADDITIVE:

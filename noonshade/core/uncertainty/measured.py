@@ -51,7 +51,7 @@ class StaleFit:
 
 
 def stale_fits(plan: Plan, fitted: Fitted) -> tuple[StaleFit, ...]:
-    """Values of a fit that do not hold for the plan as it is by the catalogue.
+    """Fitted values that are out of date for a plan.
 
     Parameters
     ----------
@@ -63,7 +63,7 @@ def stale_fits(plan: Plan, fitted: Fitted) -> tuple[StaleFit, ...]:
     Returns
     -------
     tuple[StaleFit, ...]
-        Values of a fit that do not hold for the plan as it is by the catalogue.
+        Each with what was changed since.
     """
     known = {m.id: m for m in multipliers_of(plan)}
     hours = hours_of(plan)
@@ -95,11 +95,11 @@ def with_measured(plan: Plan, fitted: Fitted) -> Plan:
         The plan.
     """
     gone = {one.id for one in stale_fits(plan, fitted)}
-    kept = [i for i, v in enumerate(fitted.values) if v.id not in gone]
-    values = {fitted.values[i].id: fitted.values[i].value for i in kept}
+    valid = [i for i, v in enumerate(fitted.values) if v.id not in gone]
+    values = {fitted.values[i].id: fitted.values[i].value for i in valid}
     hours = {f"uv:{f.id}": (f.lamp.ageing, f.hours) for f in plan.fixtures}
-    covariance = np.array(fitted.covariance).reshape(len(fitted.values), -1)[np.ix_(kept, kept)]
-    for row, i in enumerate(kept):
+    covariance = np.array(fitted.covariance).reshape(len(fitted.values), -1)[np.ix_(valid, valid)]
+    for row, i in enumerate(valid):
         then = fitted.values[i]
         if then.hours is not None and then.id in hours:
             ageing, now = hours[then.id]
@@ -152,6 +152,6 @@ def hours_of(plan: Plan) -> Mapping[str, float]:
     Returns
     -------
     Mapping[str, float]
-        Hours burned of the lamp a multiplier is of, by multiplier.
+        The hours, h.
     """
     return {f"{kind}:{f.id}": f.hours for f in plan.fixtures for kind in ("uv", "radiant", "beam")}

@@ -74,7 +74,7 @@ def multipliers_of(plan: Plan) -> tuple[Multiplier, ...]:
     Returns
     -------
     tuple[Multiplier, ...]
-        All that this plan has.
+        The multipliers with their standard deviations.
     """
     return tuple(_all(plan))
 

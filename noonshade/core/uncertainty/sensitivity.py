@@ -95,7 +95,7 @@ def compute_sensitivity(
     Returns
     -------
     Sensitivity
-        Move each multiplier of a plan by a share of its standard deviation.
+        The evaluation of the plan, the moved ones, and the covariance of the multipliers.
 
     Raises
     ------

@@ -31,7 +31,7 @@ def of_temperature(value_c: float, room_c: float) -> float:
     Returns
     -------
     float
-        Standard deviation of a computed temperature, K.
+        The standard deviation, K.
     """
     return float((TEMPERATURE_K**2 + (TEMPERATURE_SHARE * (value_c - room_c)) ** 2) ** 0.5)
 
@@ -47,6 +47,6 @@ def of_uvi(value: float) -> float:
     Returns
     -------
     float
-        Standard deviation of a computed UV index.
+        The standard deviation, in UV index.
     """
     return float(((UVI_SHARE * value) ** 2 + UVI_LEAST**2) ** 0.5)

@@ -22,8 +22,8 @@ FIELD_NAMES: tuple[FieldName, ...] = ("uvi", "air", "irradiance", "light", "humi
 TITLES: dict[FieldName, str] = {
     "uvi": "UV index, facing the light",
     "air": "Air temperature",
-    "irradiance": "Lamp heat, W/m² facing the light",
-    "light": "Light, lx on a level face",
+    "irradiance": "Radiant heat, W/m² facing the light",
+    "light": "Visible light, lx on a level face",
     "humidity": "Relative humidity, %",
 }
 # Steps of a ramp.

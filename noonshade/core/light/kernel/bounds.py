@@ -20,7 +20,7 @@ def safe_inverse(way: float) -> float:  # pragma: no cover - compiled
     Returns
     -------
     float
-        1/way, very large instead of infinite, so that a grazing ray yields no NaN.
+        The inverse, at most 1e12 in size.
     """
     if abs(way) < 1e-12:
         return 1e12
@@ -47,7 +47,7 @@ def share_in_box(
     Returns
     -------
     float
-        Share of the way from s to p that lies inside a box x0, y0, z0, x1, y1, z1.
+        The share, 0–1.
     """
     enter, leave = 0.0, 1.0
     for k in range(3):
@@ -84,7 +84,7 @@ def is_inside(
     Returns
     -------
     float
-        1 if a point lies in one of some boxes, else 0.
+        0.0 or 1.0.
     """
     if px <= boxes[k, 0] or py <= boxes[k, 1] or pz <= boxes[k, 2]:
         return 0.0
@@ -263,7 +263,7 @@ def breadth(
     Returns
     -------
     float
-        How broad a group of solids is at least, seen from the middle of some points towards a source, m.
+        The width, m.
     """
     if occluders.widths[g] > 0.0:
         return occluders.widths[g]

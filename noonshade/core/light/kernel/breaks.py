@@ -23,7 +23,7 @@ def smooth_step(x: float) -> float:  # pragma: no cover - compiled
     Returns
     -------
     float
-        The s of x = (3s − s³)/2, for −1 to 1.
+        The root, −1 to 1.
     """
     return 2.0 * math.sin(math.asin(min(max(x, -1.0), 1.0)) / 3.0)
 
@@ -167,7 +167,7 @@ def node_count(reach: float, more: int, most: int) -> int:  # pragma: no cover -
     Returns
     -------
     int
-        Nodes for an interval that is ``reach`` times as long as it is far away, or as wide in radians.
+        The number of Gauss-Legendre nodes.
     """
     if reach < 0.08:
         n = 1

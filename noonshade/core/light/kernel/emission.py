@@ -63,7 +63,7 @@ def on_curve(x: float, curve: Floats) -> float:  # pragma: no cover - compiled
     Returns
     -------
     float
-        Linear interpolation of a curve over 0–1.
+        The value at that place of the curve.
     """
     steps = curve.size - 1
     at = x * steps
@@ -108,7 +108,7 @@ def emitted(
     Returns
     -------
     float
-        Relative intensity of a source element in direction d (unit), 1 along the aim but for tables.
+        The relative intensity, at least 0.
     """
     ahead = dx * frame[2, 0] + dy * frame[2, 1] + dz * frame[2, 2]
     if pattern == PATTERN_BEAM:

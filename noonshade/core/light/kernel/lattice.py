@@ -146,7 +146,7 @@ def cells_of(shape: tuple[int, int]) -> tuple[int, int]:
     Returns
     -------
     tuple[int, int]
-        How many cells ``trace_lattice`` takes a lattice of rows and columns in, down and across.
+        Cells down and across.
     """
     rows, columns = shape
     return max(1, -(-(rows - 1) // COARSEST)), max(1, -(-(columns - 1) // COARSEST))
@@ -163,7 +163,7 @@ def cell_corners(shape: tuple[int, int]) -> tuple[Ints, Ints]:
     Returns
     -------
     tuple[Ints, Ints]
-        Rows and columns of a lattice where its cells meet.
+        Row and column indices, rising.
     """
     down, across = cells_of(shape)
     rows = np.minimum(np.arange(down + 1) * COARSEST, shape[0] - 1)
@@ -203,7 +203,7 @@ def trace_lattice(
     Returns
     -------
     Floats
-        Vector irradiance and level irradiance (rows · columns, 4) on a plane lattice.
+        x, y, z of the vector irradiance and the level irradiance, W/m² per emitted watt.
     """
     # Cells are whole: the last of a row or column overlaps the one before, the only one of a short lattice
     # reaches past its end.

@@ -27,7 +27,7 @@ def facing(parts: Floats, count: int) -> float:  # pragma: no cover - compiled
     Returns
     -------
     float
-        Largest reading of a cosine meter turned to the sum of some vectors, or to one of them.
+        The reading, in the unit of the vectors.
     """
     sx, sy, sz = 0.0, 0.0, 0.0
     together = True

@@ -86,7 +86,7 @@ def shadow_of_solid(
     Returns
     -------
     tuple[int, int]
-        ``shadow_polygon`` of one of the occluders on a source.
+        The corners of the outline, 0 if clear and -1 if it hides all, and the row of ``work`` they are in.
     """
     return shadow_polygon(
         px,
@@ -203,7 +203,7 @@ def dim_by_foliage(
     Returns
     -------
     tuple[int, float]
-        Foliage in front of the source, listed in ``ways``, its outlines behind those of solids.
+        The number of pieces, and the mark by which points behind the same foliage are told apart.
     """
     spans, seen, frame, half = room.spans, room.seen, source.frame, source.half
     rx, ry, rz = px - source.centre[0], py - source.centre[1], pz - source.centre[2]
@@ -255,7 +255,7 @@ def break_disc(row: int, radius: float, last: int, room: Scratch) -> int:  # pra
     Returns
     -------
     int
-        Break a disc at corners of a polygon within it and where the polygon's edges cross its rim.
+        The number of the last break.
     """
     polygons, sizes, breaks = room.polygons, room.sizes, room.breaks
     before = sizes[row] - 1
@@ -352,7 +352,7 @@ def foliage_share(
     Returns
     -------
     float
-        Share of the light from (u, v) of the source that foliage lets through.
+        The share, 0–1.
     """
     centre, frame, spans, ways = source.centre, source.frame, room.spans, room.ways
     # Leaves dim a strip differently over its width.
@@ -391,7 +391,7 @@ def intensity_toward(
     Returns
     -------
     float
-        Relative intensity of the source in a direction (unit).
+        The relative intensity, at least 0.
     """
     frame = source.frame
     if source.pattern == PATTERN_BEAM:
@@ -437,7 +437,7 @@ def is_dimmed_piece(
     Returns
     -------
     int
-        1 if foliage dims the middle of a piece of a disc or panel, else 0.
+        0 or 1.
     """
     middle = 0.5 * (begin + end)
     if source.shape == SHAPE_DISC:

@@ -32,7 +32,7 @@ def cut_polygon(
     Returns
     -------
     int
-        Keep the part of a polygon in rows ``now`` and ``now + 1`` of work where αu + βv ≤ γ.
+        Number of corners left, 0 if nothing is.
     """
     most = -1e300
     least = 1e300

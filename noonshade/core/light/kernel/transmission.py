@@ -45,7 +45,7 @@ def pane_share(index: float, cosine: float) -> float:  # pragma: no cover - comp
     Returns
     -------
     float
-        Unpolarised transmittance of a clear sheet at a slant, relative to normal incidence (Fresnel).
+        The ratio, 0–1.
     """
     cosine = min(max(cosine, 1e-6), 1.0)
     inside = math.sqrt(1.0 - (1.0 - cosine * cosine) / (index * index))
@@ -77,7 +77,7 @@ def transmitted_share(
     Returns
     -------
     float
-        Share of light going in direction d that passes all screens.
+        The share, 0–1.
     """
     share = 1.0
     for k in range(screens.shape[0]):
@@ -116,7 +116,7 @@ def screened(directions: Floats, frame: Floats, screens: Floats) -> Floats:  # p
     Returns
     -------
     Floats
-        Share (n,) of light going in directions (n, 3) that passes all screens.
+        The shares (n,), 0–1.
     """
     found = np.empty(directions.shape[0])
     for i in range(directions.shape[0]):
