@@ -11,7 +11,7 @@ const named = (name: string) => ({ params: { path: { name } } });
 export const checkBackup = (name: string): Promise<CheckedBackup> =>
   settle(api.POST("/api/backups/{name}/check", named(name)));
 
-/** Go back to a backup; tells where the data from before are kept. */
+/** Restore a backup; returns the folder with the previous data. */
 export const restoreBackup = async (name: string): Promise<string> =>
   (await settle(api.POST("/api/backups/{name}/restore", named(name)))).safety_copy;
 

@@ -1,6 +1,6 @@
 /** The lamp register, over HTTP. */
 import { api, settle } from "./client";
-import type { Hung, InstalledLamp, LampRegister, Shortfall } from "./types";
+import type { InstallationResult, InstalledLamp, LampRegister, Shortfall } from "./types";
 
 export const fetchRegister = (on: string): Promise<LampRegister> =>
   settle(api.GET("/api/installed-lamps", { params: { query: { on } } }));
@@ -26,7 +26,7 @@ export const registerLamps = async (
 export const installLamp = (
   installedLampId: string,
   body: { plan_id: string; fixture_id: string; on: string; old: "spare" | "retired" },
-): Promise<Hung> =>
+): Promise<InstallationResult> =>
   settle(
     api.POST("/api/installed-lamps/{installed_lamp_id}/install", {
       ...ofUnit(installedLampId),

@@ -871,7 +871,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep a photograph of an entry: made smaller, and without where it was taken. */
+        /** Store a photograph of an entry: made smaller, and without where it was taken. */
         post: operations["addphoto_model"];
         delete?: never;
         options?: never;
@@ -905,7 +905,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take in a file; rows that are stored already are left as they are, and the mapping is remembered. */
+        /** Import a file; rows that are stored already stay, and the mapping is remembered. */
         post: operations["take_in_file"];
         delete?: never;
         options?: never;
@@ -1321,7 +1321,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Fit a plan to its stored readings that still hold; nothing is changed by asking. */
+        /** Fit a plan to its valid stored readings; nothing is stored. */
         post: operations["fit_readings_of_plan"];
         delete?: never;
         options?: never;
@@ -1559,7 +1559,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What happened to an enclosure: changes, readings, tests and what was written down. */
+        /** What happened to an enclosure: changes, readings, tests and logbook entries. */
         get: operations["get_timeline"];
         put?: never;
         post?: never;
@@ -1629,7 +1629,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say what is wrong and fix it; the answer explains what it was and how it shows. */
+        /** Say what is wrong and repair it; the answer explains what it was and how it shows. */
         post: operations["answer_puzzle"];
         delete?: never;
         options?: never;
@@ -1866,7 +1866,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One species with all its claims, settled by every school, and where it is kept. */
+        /** One species with all its claims, settled by every school, and whether it is shipped or own. */
         get: operations["get_species"];
         /** Change one of your own species; refused with 409 if it is not based on its newest state. */
         put: operations["save_species"];
@@ -2259,7 +2259,7 @@ export interface components {
         };
         /**
          * AnswerPractice
-         * @description What the keeper thinks is wrong, and the readings it rests on.
+         * @description What the keeper thinks is wrong, and the readings it is based on.
          */
         AnswerPractice: {
             /** Causes */
@@ -2269,7 +2269,7 @@ export interface components {
         };
         /**
          * AnswerResult
-         * @description Whether it was found out, what it was and how it shows, what the fix did, and what a fit says.
+         * @description Whether the answer is right, the faults and how they show, what changed, and what a fit finds.
          */
         AnswerResult: {
             /** Right */
@@ -2463,7 +2463,7 @@ export interface components {
         };
         /**
          * BehaviourModel
-         * @description Sightings, the soonest first, and what they may mean.
+         * @description Sightings, earliest first, and what they may mean.
          */
         BehaviourModel: {
             /** Seen */
@@ -2811,7 +2811,7 @@ export interface components {
         };
         /**
          * ChoiceModel
-         * @description What may be wrong, and what would put it right.
+         * @description A possible fault, and its repair.
          */
         ChoiceModel: {
             /** Id */
@@ -2879,7 +2879,7 @@ export interface components {
         };
         /**
          * CohabitationModel
-         * @description Animals that share an enclosure, what there is for them, and the spare enclosures that stand ready.
+         * @description Animals that share an enclosure, what there is for them, and the spare enclosures.
          *
          *     ``registered`` counts the animals of the logbook that live in it.
          */
@@ -3957,7 +3957,7 @@ export interface components {
         };
         /**
          * FixedFigure
-         * @description One need: planned, as the enclosure was, and as it is after the keeper's fix; in the need's unit.
+         * @description One need: planned, before and after the keeper's repair; in the need's unit.
          */
         FixedFigure: {
             /** Place Label */
@@ -4408,7 +4408,7 @@ export interface components {
         };
         /**
          * InstallRequest
-         * @description Hang a lamp into a fixture of a plan; what hangs there is thrown away, or kept as a spare.
+         * @description Hang a lamp into a fixture of a plan; the lamp there is thrown away, or becomes a spare.
          */
         InstallRequest: {
             /** Plan Id */
@@ -4536,7 +4536,7 @@ export interface components {
             due: string[];
             /**
              * Readings Due
-             * @description readings taken before that no longer hold
+             * @description readings taken before, now out of date
              */
             readings_due: number;
         };
@@ -4612,7 +4612,7 @@ export interface components {
         };
         /**
          * KnownAnimal
-         * @description An animal with its course of weights and lengths, the soonest first, and what the weights say.
+         * @description An animal with its weights and lengths, earliest first, and their trend.
          */
         KnownAnimal: {
             animal: components["schemas"]["AnimalModel"];
@@ -5193,7 +5193,7 @@ export interface components {
         };
         /**
          * MeasuredResponse
-         * @description What was measured in words, and what of it no longer holds.
+         * @description What was measured in words, and which values are out of date.
          */
         MeasuredResponse: {
             /** Description */
@@ -5289,7 +5289,7 @@ export interface components {
         };
         /**
          * MomentResponse
-         * @description The fields at the nearest half hour that is kept.
+         * @description The fields at the nearest recorded half hour.
          */
         MomentResponse: {
             /** Hour */
@@ -5462,7 +5462,7 @@ export interface components {
         };
         /**
          * NextResponse
-         * @description The plan to build next: a variant of the present one, to be fixed and kept.
+         * @description The plan to build next: a variant of the present one, to be fixed and saved.
          */
         NextResponse: {
             document: components["schemas"]["PlanDocument"];
@@ -6222,7 +6222,7 @@ export interface components {
             note: string;
             /**
              * Excluded
-             * @description kept, but not used for fitting
+             * @description stored, but not used for fitting
              * @default false
              */
             excluded: boolean;
@@ -6526,10 +6526,10 @@ export interface components {
             place_label: string;
             need: components["schemas"]["NeedModel"];
             /**
-             * Holds
+             * Met
              * @enum {string}
              */
-            holds: "always" | "sometimes" | "never" | "unknown";
+            met: "always" | "sometimes" | "never" | "unknown";
             /** Cells */
             cells: components["schemas"]["CellModel"][];
         };
@@ -6593,7 +6593,7 @@ export interface components {
         };
         /**
          * ScenariosResponse
-         * @description What holds always, and what only sometimes.
+         * @description Every need under all conditions, and the conditions.
          */
         ScenariosResponse: {
             /** Situations */
@@ -7240,7 +7240,7 @@ export interface components {
         };
         /**
          * StaleFitModel
-         * @description A measured value that no longer holds, and why.
+         * @description A measured value that is out of date, and why.
          */
         StaleFitModel: {
             /** Id */
@@ -7322,7 +7322,7 @@ export interface components {
         };
         /**
          * StoredReading
-         * @description A reading with whether it still holds: ``due`` names what was changed since, so that it does not.
+         * @description A reading; ``due`` names what was changed since, so that it is out of date.
          */
         StoredReading: {
             reading: components["schemas"]["ReadingModel"];
@@ -7576,7 +7576,7 @@ export interface components {
         };
         /**
          * TimelineModel
-         * @description Everything that happened to an enclosure, the soonest first.
+         * @description Everything that happened to an enclosure, earliest first.
          */
         TimelineModel: {
             /** Events */
@@ -7623,7 +7623,7 @@ export interface components {
         };
         /**
          * TodayModel
-         * @description The round of a day: enclosures in the order they stand, what is due in each, and the week ahead.
+         * @description The round of a day: enclosures by rack and shelf, what is due in each, and the week ahead.
          */
         TodayModel: {
             /** On */
@@ -9878,7 +9878,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description Based on an old revision; both versions are kept */
+            /** @description Based on an old revision; both versions are stored */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -10471,7 +10471,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description Based on an old revision; both versions are kept */
+            /** @description Based on an old revision; both versions are stored */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -11974,7 +11974,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description Based on an old revision; both versions are kept */
+            /** @description Based on an old revision; both versions are stored */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -12170,7 +12170,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description Based on an old revision; both versions are kept */
+            /** @description Based on an old revision; both versions are stored */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -12877,7 +12877,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description Based on an old revision; both versions are kept */
+            /** @description Based on an old revision; both versions are stored */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -13440,7 +13440,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description Based on an old revision; both versions are kept */
+            /** @description Based on an old revision; both versions are stored */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -15259,7 +15259,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description Based on an old revision; both versions are kept */
+            /** @description Based on an old revision; both versions are stored */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -15397,7 +15397,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemModel"];
                 };
             };
-            /** @description Based on an old revision; both versions are kept */
+            /** @description Based on an old revision; both versions are stored */
             409: {
                 headers: {
                     [name: string]: unknown;

@@ -1,47 +1,55 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 
-export interface Latest<T> {
+export interface Latest<A, T> {
+  /** The newest answer there is; while the next is computed, the one before. */
   result: T | null;
+  /** The question of that answer. */
+  question: A | null;
   error: unknown;
   pending: boolean;
 }
 
+/** Answers hold fields and series: what is no longer shown is dropped soon. */
+const UNUSED_MS = 10_000;
+
 /**
- * Ask for something again whenever the question changes. One request is under way at a time; when it is
- * answered the newest goes next, and those in between are never sent.
+ * Ask again whenever the question changes. One request is under way at a time; when it is answered the
+ * newest question goes next, and those in between are never sent, so that a drag keeps showing answers.
  */
-export function useLatest<A, T>(asked: A | null, ask: (asked: A) => Promise<T>): Latest<T> {
-  const [state, setState] = useState<Latest<T>>({ result: null, error: null, pending: false });
-  const wanted = useRef<A | null>(null);
-  const running = useRef(false);
-  const mounted = useRef(true);
+export function useLatest<A, T>(
+  name: string,
+  asked: A | null,
+  ask: (asked: A, signal: AbortSignal) => Promise<T>,
+): Latest<A, T> {
+  const [sent, setSent] = useState(asked);
+  const query = useQuery({
+    queryKey: [name, sent],
+    queryFn: ({ signal }) => ask(sent as A, signal),
+    enabled: sent !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+    staleTime: 0,
+    gcTime: UNUSED_MS,
+    // Comparing a whole answer with the last costs more than drawing it.
+    structuralSharing: false,
+  });
+  const waits = asked !== null && asked !== sent;
   useEffect(() => {
-    mounted.current = true;
-    return () => {
-      mounted.current = false;
-    };
-  }, []);
-  useEffect(() => {
-    wanted.current = asked;
-    if (asked === null) return;
-    setState((s) => ({ ...s, pending: true }));
-    if (running.current) return;
-    running.current = true;
-    void (async () => {
-      while (wanted.current !== null && mounted.current) {
-        const now = wanted.current;
-        wanted.current = null;
-        let next: Partial<Latest<T>>;
-        try {
-          next = { result: await ask(now), error: null };
-        } catch (error) {
-          next = { error };
-        }
-        const pending = wanted.current !== null;
-        if (mounted.current) setState((s) => ({ ...s, ...next, pending }));
-      }
-      running.current = false;
-    })();
-  }, [asked, ask]);
-  return state;
+    if (waits && !query.isFetching) setSent(asked);
+  }, [asked, waits, query.isFetching]);
+  // A question that fails leaves the answer before it on the screen.
+  const last = useRef<{ result: T; question: A } | null>(null);
+  if (query.data !== undefined && sent !== null && !query.isPlaceholderData) {
+    const { current } = last;
+    if (current?.result !== query.data || current.question !== sent) {
+      last.current = { result: query.data, question: sent };
+    }
+  }
+  return {
+    result: last.current?.result ?? null,
+    question: last.current?.question ?? null,
+    error: query.error,
+    pending: waits || query.isFetching,
+  };
 }
