@@ -26,7 +26,7 @@ from playwright.sync_api import Page, sync_playwright
 from noonshade.catalog import load_catalog
 from noonshade.core.day import simulate_day
 from noonshade.core.evaluate import evaluate
-from noonshade.core.failure_scenarios import failure_scenarios_of, run_all_scenarios
+from noonshade.core.failure_scenarios import failure_scenarios_of, run_failure_scenarios
 from noonshade.core.fields import section
 from noonshade.core.fixes.suggest import iterate_fixes
 from noonshade.core.forecast import forecast_months
@@ -147,7 +147,7 @@ def core() -> None:
     count = len(failure_scenarios_of(plan))
     row(
         f"all {count} failure_scenarios of the demo plan",
-        times_ms(lambda: run_all_scenarios(day, result), 3),
+        times_ms(lambda: run_failure_scenarios(day, result), 3),
         5000,
     )
     row("the plan in each month of its room", times_ms(lambda: forecast_months(plan), 3), None)

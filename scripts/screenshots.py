@@ -78,7 +78,7 @@ def pictures(browser: Browser) -> None:
     page.get_by_text("As it is at 13:00").wait_for()
     page.screenshot(path=OUT / "day.png")
     page = opened(browser, 1280, 1100, "light", plan)
-    page.get_by_role("radio", name="Over time").click()
+    page.get_by_role("radio", name="All conditions").click()
     page.get_by_test_id("scenarios-summary").wait_for()
     page.screenshot(path=OUT / "scenarios.png")
     page = blank(browser, 1280, 1100)

@@ -68,8 +68,8 @@ def keeper(tmp_path: Path) -> Keeper:
 
 @pytest.fixture
 def packed(keeper: Keeper, tmp_path: Path) -> Path:
-    write_archive(keeper.database, keeper.files, tmp_path / "kept.zip")
-    return tmp_path / "kept.zip"
+    write_archive(keeper.database, keeper.files, tmp_path / "backup.zip")
+    return tmp_path / "backup.zip"
 
 
 def test_everything_comes_back_also_on_another_machine(
@@ -82,7 +82,7 @@ def test_everything_comes_back_also_on_another_machine(
     keeper.database.write(keeper.plans.remove, "enclosure")
     safety = restore_archive(keeper.database, keeper.files, packed)
     assert keeper.state == before
-    # What was there before the restore is kept, and can be gone back to itself.
+    # The data from before the restore stay, and can be restored themselves.
     keeper.database.restore(safety)
     assert len(keeper.state[1]) == 3
     elsewhere = Keeper(tmp_path / "elsewhere")

@@ -80,7 +80,7 @@ def test_all_conditions_are_clean(new_page: PageMaker) -> None:
     page = new_page(color_scheme="dark")
     page.goto("/plans/collared-lizard")
     settled(page)
-    page.get_by_role("radio", name="Over time").click()
+    page.get_by_role("radio", name="All conditions").click()
     page.get_by_test_id("scenarios-summary").wait_for()
     assert violations(page) == []
 

@@ -83,13 +83,13 @@ def test_a_hide_that_is_missing_is_added_by_its_fix(new_page: PageMaker) -> None
 
 
 def test_what_holds_over_time_in_one_table(page: Page) -> None:
-    page.get_by_role("radio", name="Over time").click()
+    page.get_by_role("radio", name="All conditions").click()
     table = page.get_by_test_id("scenarios")
-    expect(page.get_by_test_id("scenarios-summary")).to_contain_text("of 11 needs hold always")
+    expect(page.get_by_test_id("scenarios-summary")).to_contain_text("of 11 needs are always met")
     night = table.get_by_role("row", name=re.compile("^Night air"))
     expect(night).to_contain_text("sometimes")
     expect(night).to_contain_text("13.0 °C")
-    page.get_by_role("button", name="Play what may go wrong as well").click()
+    page.get_by_role("button", name="Run the what-if tests as well").click()
     expect(table.get_by_role("row", name=re.compile("Power cut"))).to_be_visible()
     page.get_by_role("button", name="Stop").click()
 
@@ -133,7 +133,7 @@ def test_sources_are_weighed_saved_and_reset_on_the_desk(new_page: PageMaker) ->
     second.get_by_label("Lower limit", exact=True).press("Enter")
     expect(second.get_by_role("alert")).to_contain_text("Allowed:")
     second.get_by_label("Lower limit", exact=True).press("Escape")
-    page.get_by_role("button", name="Keep this view").click()
+    page.get_by_role("button", name="Save your view").click()
     expect(page.get_by_text("Your own view of a shipped species, revision 1")).to_be_visible()
     page.get_by_role("link", name=re.compile("Collared lizard, timber enclosure")).click()
     settled(page)
@@ -164,14 +164,14 @@ def test_an_own_species_is_made_exported_and_brought_in_again(new_page: PageMake
     name = page.get_by_label("Scientific name")
     name.fill("Agama millracensis")
     name.press("Enter")
-    page.get_by_role("button", name="Keep it as your own").click()
+    page.get_by_role("button", name="Save as your own").click()
     expect(page.get_by_text("Your own species, revision 1")).to_be_visible()
     with page.expect_download() as download:
         page.get_by_role("link", name="Export").click()
     target = tmp_path / "own.species.json"
     download.value.save_as(target)
     page.get_by_role("button", name="Remove").click()
-    expect(page.get_by_text("is off the desk").first).to_be_visible()
+    expect(page.get_by_text("was removed").first).to_be_visible()
     page.goto("/species")
     page.get_by_test_id("species-file").set_input_files(target)
     expect(page.get_by_text("Your own species, revision 1")).to_be_visible()

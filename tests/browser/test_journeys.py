@@ -261,8 +261,8 @@ def test_three_fields_and_the_pointer(page: Page) -> None:
     for name, words in (
         ("Air", "slab 61°"),
         ("Surfaces", "61°"),
-        ("Lamp heat", "W/m²"),
-        ("Light", "lx"),
+        ("Radiant heat", "W/m²"),
+        ("Visible light", "lx"),
         ("Humidity", "%"),
         ("UV", "UVI 4.5"),
     ):
@@ -352,7 +352,7 @@ def test_two_windows_conflict_and_nothing_is_lost(new_page: PageMaker, watched: 
         field.press("Enter")
         page.wait_for_timeout(1500)
     trouble = second.get_by_role("alert").filter(has_text="Changed elsewhere")
-    expect(trouble).to_contain_text("yours is kept as revision 3")
+    expect(trouble).to_contain_text("yours is saved as revision 3")
     second.get_by_role("button", name="Put mine on top").click()
     saved(second)
     first.reload()

@@ -38,12 +38,12 @@ def test_a_young_one_grows_out_of_its_enclosure_and_into_the_next(new_page: Page
     expect(growth).to_contain_text("4.5 cm long, by the length in the plan")
     expect(company).to_contain_text("5 animals together")
     expect(company).to_contain_text("for 5")
-    expect(company).to_contain_text("No spare enclosure stands ready")
+    expect(company).to_contain_text("No spare enclosure is ready")
     expect(page.get_by_test_id("year")).to_contain_text("set the climate of the room")
     assert violations(page) == []
     company.get_by_role("button", name="Make a spare like this one").click()
     expect(company.get_by_role("link", name="Spare for Collared lizard")).to_be_visible()
-    expect(company).not_to_contain_text("No spare enclosure stands ready")
+    expect(company).not_to_contain_text("No spare enclosure is ready")
 
     growth.get_by_role("button", name="Plan the next enclosure").click()
     growth.get_by_role("button", name="That will do").click()

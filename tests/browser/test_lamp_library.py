@@ -150,8 +150,8 @@ def test_from_above_and_at_other_depths(page: Page) -> None:
     settled(page)
     page.get_by_role("button", name="At the basking spot").click()
     expect(page.get_by_label("Section depth, from the front", exact=True)).to_have_value("30")
-    page.get_by_role("radio", name="Light", exact=True).click()
-    expect(page.get_by_role("figure", name="Light, lx on a level face")).to_be_visible()
+    page.get_by_role("radio", name="Visible light", exact=True).click()
+    expect(page.get_by_role("figure", name="Visible light, lx on a level face")).to_be_visible()
     page.get_by_text("Light, place by place").click()
     expect(page.get_by_test_id("light-by-place")).to_contain_text("of the ground is free of UV")
 

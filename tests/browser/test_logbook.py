@@ -93,7 +93,7 @@ def test_the_logbook_on_a_phone_in_the_dark(new_page: PageMaker) -> None:
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
 
 
-def test_everything_is_backed_up_and_gone_back_to(
+def test_a_backup_is_made_and_restored_and_a_damaged_one_is_refused(
     new_page: PageMaker, demo: Demo, watched: Watched, tmp_path: Path
 ) -> None:
     watched.forgive("422")
@@ -101,25 +101,26 @@ def test_everything_is_backed_up_and_gone_back_to(
     page.goto("/backups")
     expect(page.get_by_test_id("last-backup")).to_have_text("No backup yet")
     page.get_by_role("button", name="Back up now").click()
-    expect(page.get_by_test_id("checked")).to_contain_text("whole: 8 enclosures")
+    expect(page.get_by_test_id("checked")).to_contain_text("complete: 8 enclosures")
     expect(page.get_by_test_id("last-backup")).to_have_text("Backed up today")
     assert violations(page) == []
     with page.expect_download() as download:
         page.get_by_role("link", name="Download the backup").click()
-    kept = tmp_path / "kept.zip"
-    download.value.save_as(kept)
+    backup = tmp_path / "backup.zip"
+    download.value.save_as(backup)
 
     page.request.delete("/api/plans/corn-snake", headers={"Origin": demo.url})
-    page.get_by_test_id("restore-file").set_input_files(kept)
-    expect(page.get_by_role("alertdialog")).to_contain_text("Go back to kept.zip?")
-    page.get_by_role("button", name="Go back to it").last.click()
+    page.get_by_test_id("restore-file").set_input_files(backup)
+    dialog = page.get_by_role("alertdialog")
+    expect(dialog).to_contain_text("Restore the backup “backup.zip”?")
+    dialog.get_by_role("button", name="Restore").click()
     expect(page.get_by_text("Everything is as in the backup")).to_be_visible()
     assert page.request.get("/api/plans/corn-snake").ok
 
-    harmed = tmp_path / "harmed.zip"
-    harmed.write_bytes(kept.read_bytes()[:-3000])
-    page.get_by_test_id("restore-file").set_input_files(harmed)
-    page.get_by_role("button", name="Go back to it").last.click()
+    damaged = tmp_path / "damaged.zip"
+    damaged.write_bytes(backup.read_bytes()[:-3000])
+    page.get_by_test_id("restore-file").set_input_files(damaged)
+    dialog.get_by_role("button", name="Restore").click()
     expect(page.get_by_text("The backup cannot be used", exact=True)).to_be_visible()
     page.get_by_role("radio", name="Every week").click()
     page.reload()

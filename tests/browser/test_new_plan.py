@@ -78,6 +78,6 @@ def test_an_enclosure_that_cannot_be_furnished_is_refused_and_nothing_is_lost(
         field.press("Tab")
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
     page.get_by_role("button", name="Propose a layout").click()
-    expect(page.get_by_role("alert")).to_contain_text("too small to furnish", timeout=LONG_MS)
+    expect(page.get_by_role("alert")).to_contain_text("is too small for an animal", timeout=LONG_MS)
     assert violations(page) == []
     expect(page.get_by_label("Length inside")).to_have_value("30")

@@ -79,7 +79,7 @@ def waiting(page: Page) -> str | None:
     return page.get_by_test_id("outgoing").get_attribute("data-waiting")
 
 
-def kept(page: Page) -> list[dict[str, Any]]:
+def stored_readings(page: Page) -> list[dict[str, Any]]:
     """What the data file holds."""
     rows = page.request.get(f"/api/plans/{PLAN}/readings").json()["readings"]
     return [r["reading"] for r in rows]
@@ -119,7 +119,7 @@ def test_a_reading_round_on_a_phone_goes_on_without_a_connection(
 
     page.context.set_offline(False)
     expect(page.get_by_text("Every reading is stored")).to_be_visible()
-    stored = kept(page)
+    stored = stored_readings(page)
     assert sorted(r["task"] for r in stored) == sorted(t["id"] for t in tasks)
     assert len({r["id"] for r in stored}) == len(tasks)
     assert 99.0 not in [r["value"] for r in stored]
@@ -159,11 +159,11 @@ def test_either_unit_wrong_input_and_a_reading_that_is_refused(
     expect(card).to_contain_text("70.0 °F")
     card.get_by_role("button").first.click()
     card.get_by_role("textbox").first.fill("71.6")
-    card.get_by_role("button", name="Keep").click()
+    card.get_by_role("button", name="Save").click()
     expect(card).to_contain_text("71.6 °F")
     expect(page.get_by_text("Every reading is stored")).to_be_visible()
-    assert [round(r["value"], 3) for r in kept(page)] == [22.0]
-    # A reading the server refuses is named and kept until it is dropped.
+    assert [round(r["value"], 3) for r in stored_readings(page)] == [22.0]
+    # A reading the server refuses is named and stays until it is dropped.
     page.evaluate(
         """() => localStorage.setItem('readings-outbox', JSON.stringify([{
            planId: 'collared-lizard', stamp: 1,
@@ -194,9 +194,9 @@ def test_readings_are_fitted_applied_and_taken_back(
     expect(result).to_contain_text("The reading that would help most now")
     assert violations(page) == []
 
-    # Kept beside the catalogue's values, then used, undone, and used again.
-    page.get_by_role("button", name="Keep it beside").click()
-    fit = page.get_by_test_id("kept-fit")
+    # Saved without applying it, then applied, undone, and applied again.
+    page.get_by_role("button", name="Save it without applying").click()
+    fit = page.get_by_test_id("stored-fit")
     expect(fit).to_have_attribute("data-applied", "false")
     page.get_by_role("button", name="Use what was measured").click()
     expect(fit).to_have_attribute("data-applied", "true")
@@ -216,7 +216,7 @@ def test_readings_are_fitted_applied_and_taken_back(
     expect(page.get_by_test_id("check-warm-hide:uvi").get_by_test_id("interval")).to_contain_text(
         "Predicted from readings of"
     )
-    # A new tube: that reading is due again, and what was measured of the old one no longer holds.
+    # A new tube: that reading is due again, and what was measured of the old one is out of date.
     page.get_by_role("tab", name="UV tube").click()
     hours = page.get_by_label("Hours burned", exact=True)
     hours.fill("0")
@@ -284,7 +284,7 @@ def test_a_reading_of_ones_own_and_instruments(new_page: PageMaker) -> None:
     shown.fill("27.3")
     shown.press("Enter")
     assert violations(page) == []
-    panel.get_by_role("button", name="Keep the reading").click()
+    panel.get_by_role("button", name="Save the reading").click()
     row = page.get_by_test_id("readings").get_by_role("listitem").first
     expect(row).to_contain_text("Under the ledge")
     expect(row).to_contain_text("Air, Grey probe")

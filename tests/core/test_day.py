@@ -404,7 +404,7 @@ def test_every_failure_of_the_list_is_run() -> None:
         assert wanted in ids
 
 
-def test_drills_go_the_way_they_should() -> None:
+def test_what_if_tests_go_the_way_they_should() -> None:
     _, day = demo()
     usual = {p.id: p for p in day.places}
     warm = {p.id: p for p in outcome("heat-wave").places}

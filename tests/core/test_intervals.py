@@ -1,4 +1,4 @@
-"""Intervals of figures, and what holds over time."""
+"""Intervals of figures, and needs under all conditions."""
 
 from __future__ import annotations
 
@@ -123,7 +123,7 @@ def test_an_interval_carried_over_scales_with_the_figure(result: Evaluation) -> 
     assert high - low == pytest.approx((found[heat.id].high - found[heat.id].low) / 2)
 
 
-# -- over time ----------------------------------------------------------------
+# -- all conditions ----------------------------------------------------------------
 
 
 def test_what_holds_always_and_what_only_sometimes() -> None:
@@ -136,8 +136,8 @@ def test_what_holds_always_and_what_only_sometimes() -> None:
     night = {c.situation: c for c in rows["night:air_temperature"].cells}
     assert night["now"].met
     assert night["winter"].status == "low"
-    assert rows["night:air_temperature"].holds == "sometimes"
-    assert rows["warm-hide:uvi"].holds == "always"
+    assert rows["night:air_temperature"].met == "sometimes"
+    assert rows["warm-hide:uvi"].met == "always"
     day = {c.situation: c for c in rows["basking:uvi"].cells}["day"]
     assert day.share == pytest.approx(1.0)
     worn = {c.situation: c.value for c in rows["basking:uvi"].cells}

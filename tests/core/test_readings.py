@@ -196,8 +196,8 @@ def test_without_a_reading_there_is_no_fit(plan: Plan) -> None:
 def test_an_enclosure_as_measured_is_the_enclosure_as_fitted(plan: Plan, known: Sensitivity) -> None:
     there = evaluate(with_multipliers(plan, known.multipliers, {"uv:uv-tube": math.log(0.7), "room": 1.5}))
     found = fit_readings(plan, readings_of(there))
-    kept = fitted_values(found, plan, "2026-03-14", ("basking:uvi",))
-    measured = with_measured(plan, kept)
+    fitted = fitted_values(found, plan, "2026-03-14", ("basking:uvi",))
+    measured = with_measured(plan, fitted)
     assert measured.measured is not None
     assert (measured.measured.on, measured.measured.measured_checks) == ("2026-03-14", ("basking:uvi",))
     assert evaluate(measured).places[0].uvi_facing == pytest.approx(
@@ -216,23 +216,23 @@ def test_an_enclosure_as_measured_is_the_enclosure_as_fitted(plan: Plan, known: 
 
 
 def test_what_was_measured_on_a_part_goes_with_it(plan: Plan) -> None:
-    kept = fitted_values(fit_readings(plan, readings_of(evaluate(plan))), plan, "2026-03-14")
-    assert stale_fits(plan, kept) == ()
+    fitted = fitted_values(fit_readings(plan, readings_of(evaluate(plan))), plan, "2026-03-14")
+    assert stale_fits(plan, fitted) == ()
     tube = next(f for f in plan.fixtures if f.id == "uv-tube")
     lamp = next(f for f in plan.fixtures if f.id == "basking-lamp")
     new = with_fixture(plan, replace(tube, hours=0.0))
-    assert [(x.id, x.why) for x in stale_fits(new, kept)] == [
+    assert [(x.id, x.why) for x in stale_fits(new, fitted)] == [
         ("uv:uv-tube", "the UV of UV tube: the lamp was replaced since")
     ]
-    assert with_measured(new, kept).measured is not None
+    assert with_measured(new, fitted).measured is not None
     used = with_fixture(plan, replace(lamp, hours=500.0))
     then = fitted_values(fit_readings(used, readings_of(evaluate(used))), used, "2026-03-14")
     assert [x.id for x in stale_fits(plan, then)] == ["radiant:basking-lamp", "beam:basking-lamp"]
     warmer = replace(plan, room=replace(plan.room, day_temperature_c=25.0))
-    assert [x.id for x in stale_fits(warmer, kept)] == ["room"]
+    assert [x.id for x in stale_fits(warmer, fitted)] == ["room"]
     without = replace(plan, fixtures=tuple(f for f in plan.fixtures if f.id != "uv-tube"))
-    assert "uv:uv-tube" in [x.id for x in stale_fits(without, kept)]
-    named = with_measured(without, kept).measured
+    assert "uv:uv-tube" in [x.id for x in stale_fits(without, fitted)]
+    named = with_measured(without, fitted).measured
     assert named is not None
     assert "uv:uv-tube" not in named.ids
     assert len(named.covariance) == len(named.ids)
@@ -242,10 +242,10 @@ def test_what_was_measured_of_a_tube_ages_with_it(plan: Plan) -> None:
     tube = next(f for f in plan.fixtures if f.id == "uv-tube")
     known = multipliers_of(plan)
     weak = evaluate(with_multipliers(plan, known, {"uv:uv-tube": math.log(0.7)}))
-    kept = fitted_values(fit_readings(plan, readings_of(weak)), plan, "2026-03-14")
+    fitted = fitted_values(fit_readings(plan, readings_of(weak)), plan, "2026-03-14")
 
     def seen(hours: float) -> tuple[float, float]:
-        aged = with_measured(with_fixture(plan, replace(tube, hours=hours)), kept)
+        aged = with_measured(with_fixture(plan, replace(tube, hours=hours)), fitted)
         assert aged.measured is not None
         i = aged.measured.ids.index("uv:uv-tube")
         uvi = evaluate(aged).places[0].uvi_facing

@@ -54,7 +54,7 @@ class Outcome:
     strays: int
 
 
-# How far an enclosure is from its plan in ways no multiplier stands for: standard deviations. Estimates.
+# How far an enclosure is from its plan in ways no multiplier describes: standard deviations. Estimates.
 DRAUGHT_K = 3.0
 ASKEW_DEG = 5.0
 MISPLACED_M = 0.015
@@ -118,7 +118,7 @@ def with_effects(plan: Plan, rng: np.random.Generator) -> Plan:
 
 
 def hidden(plan: Plan, seed: int) -> Plan:
-    """A true enclosure: every multiplier drawn from its spread, and effects no multiplier stands for."""
+    """A true enclosure: every multiplier drawn from its spread, and effects no multiplier describes."""
     rng = np.random.default_rng(seed)
     known = multipliers_of(plan)
     values = {m.id: float(m.sigma * rng.standard_normal()) for m in known}

@@ -28,7 +28,7 @@ def test_a_hidden_enclosure_is_the_same_for_the_same_seed_and_differs_from_its_p
     plan = shipped_plan(FROG)
     assert hidden(plan, 3) == hidden(plan, 3)
     assert hidden(plan, 3) != hidden(plan, 4)
-    # Beside the multipliers something differs that no multiplier stands for.
+    # Beside the multipliers something differs that no multiplier describes.
     alone: Plan = with_effects(plan, np.random.default_rng(3))
     assert alone.substrate.material != plan.substrate.material
     assert alone.fixtures != plan.fixtures

@@ -2,6 +2,7 @@ import { X } from "lucide-react";
 import { Toast } from "radix-ui";
 import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
 import { ProblemError } from "../api/client";
+import { placeInWords } from "../domain/pointer";
 import { Button } from "../ui/Button";
 
 interface Notice {
@@ -68,12 +69,13 @@ export const useNotify = (): Notify => useContext(Context);
 /** Title and detail of any error, for people. */
 export function describe(error: unknown): { title: string; detail: string } {
   if (error instanceof ProblemError) {
-    const fields = error.problem.fields ?? [];
-    const detail =
-      fields.length > 0
-        ? fields.map((f) => (f.pointer ? `${f.pointer}: ${f.message}` : f.message)).join("; ")
-        : error.problem.detail;
-    return { title: error.problem.title, detail };
+    const { title, detail, fields = [] } = error.problem;
+    // A detail that is the message itself names what is wrong: it needs no place.
+    if (fields.every((f) => f.message === detail)) return { title, detail };
+    const places = fields.map((f) =>
+      f.pointer ? `${placeInWords(f.pointer)}: ${f.message}` : f.message,
+    );
+    return { title, detail: places.join("; ") };
   }
   return { title: "Something went wrong", detail: error instanceof Error ? error.message : "" };
 }

@@ -15,8 +15,8 @@ const TITLES: Record<FieldName, string> = {
   air: "Air temperature (surfaces on the same scale)",
   surface: "Surface temperature",
   humidity: "Relative humidity",
-  irradiance: "Lamp heat, W/m² facing the light",
-  light: "Light, lx on a level face",
+  irradiance: "Radiant heat, W/m² facing the light",
+  light: "Visible light, lx on a level face",
 };
 
 export function fieldFormat(name: FieldName, units: "metric" | "imperial") {

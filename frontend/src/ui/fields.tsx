@@ -1,4 +1,4 @@
-/** Plain fields of dialogs: what is typed counts at once, and is sent when the whole is kept. */
+/** Plain fields of dialogs: they change at once, and the dialog is saved as one. */
 import type { ReactNode } from "react";
 
 const INPUT = "block h-9 rounded-md border border-edge bg-raised px-2 text-ink";

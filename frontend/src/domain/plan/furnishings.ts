@@ -21,7 +21,7 @@ export const KINDS: readonly { kind: FurnishingKind; label: string; says: string
   },
   { kind: "branch", label: "Branch", says: "Straight and round, between two points" },
   { kind: "hide", label: "Hide", says: "Hollow, with one opening" },
-  { kind: "moist-hide", label: "Moist hide", says: "The same, kept damp inside" },
+  { kind: "moist-hide", label: "Moist hide", says: "The same, damp inside" },
   { kind: "leaves", label: "Leaves", says: "Plants or netting that let some light through" },
   { kind: "water", label: "Water", says: "Dish or pool" },
   { kind: "back", label: "Background", says: "A panel that lines one side" },

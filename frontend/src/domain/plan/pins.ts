@@ -22,7 +22,7 @@ export function newPin(d: PlanDocument, at?: Partial<Pin["at_m"]>): Pin {
   return { id: `pin-${number}`, label: `Pin ${number}`, at_m: inAir(d, { ...middle, ...at }) };
 }
 
-/** A point kept within the air of the enclosure. */
+/** A point moved into the air of the enclosure. */
 export function inAir(d: PlanDocument, at: Pin["at_m"]): Pin["at_m"] {
   return {
     x_m: tidy(clamp(at.x_m, 0, d.enclosure.length_m)),

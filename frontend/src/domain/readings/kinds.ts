@@ -32,7 +32,7 @@ export const INSTRUMENT: Record<ReadingKind, Instrument["kind"]> = {
 /** How it is taken well, where the question arises. */
 export const HOW: Record<ReadingKind, string> = {
   surface: "Aim straight down from a hand's breadth; keep the beam clear of your hand.",
-  air: "Shade the probe from the lamp with a card; wait until the display stands still.",
+  air: "Shade the probe from the lamp with a card; wait until the display is steady.",
   air_min: "Lay the logger in overnight; read its lowest in the morning.",
   air_max: "Leave the logger in for the day, out of the beam; read its highest.",
   uvi_facing: "Turn the meter to the lamp, its sensor where the animal's back is. Never look in.",

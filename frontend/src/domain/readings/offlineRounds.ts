@@ -1,4 +1,4 @@
-/** What a round needs at the enclosure, kept in the browser so that it opens without a connection. */
+/** What a round needs at the enclosure, stored in the browser so that it opens without a connection. */
 import { useEffect, useState } from "react";
 import { fetchCatalog, fetchPlan } from "../../api/client";
 import { fetchInstruments, fetchReadings, fetchRound } from "../../api/readings";
@@ -14,7 +14,7 @@ export interface OfflineRound {
 }
 
 interface Opened {
-  readonly kept: OfflineRound | null;
+  readonly stored: OfflineRound | null;
   readonly error: unknown;
   /** Whether what is shown was fetched since the page was opened. */
   readonly fresh: boolean;
@@ -32,7 +32,7 @@ function remembered(roundId: string): OfflineRound | null {
   }
 }
 
-/** Keep a round for when there is no connection, with what was read so far. */
+/** Store a round for when there is no connection, with what was read so far. */
 export function remember(found: OfflineRound): void {
   try {
     const old = Object.keys(localStorage).filter(
@@ -50,7 +50,7 @@ export function remember(found: OfflineRound): void {
 /** A round with everything it needs, from the browser's storage at once and fresh when it can be had. */
 export function useRound(planId: string, roundId: string): Opened {
   const [opened, setOpened] = useState<Opened>(() => ({
-    kept: remembered(roundId),
+    stored: remembered(roundId),
     error: null,
     fresh: false,
   }));
@@ -66,9 +66,9 @@ export function useRound(planId: string, roundId: string): Opened {
           fetchReadings(planId),
         ]);
         const readings = list.readings.map((r) => r.reading).filter((r) => r.round_id === roundId);
-        const kept = { round, plan, catalog, instruments, readings };
-        remember(kept);
-        if (here) setOpened({ kept, error: null, fresh: true });
+        const stored = { round, plan, catalog, instruments, readings };
+        remember(stored);
+        if (here) setOpened({ stored, error: null, fresh: true });
       } catch (error) {
         if (here) setOpened((o) => ({ ...o, error }));
       }

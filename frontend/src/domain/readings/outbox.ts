@@ -1,5 +1,5 @@
 /**
- * Readings on their way to the data file. They are kept in the browser's storage until the program has
+ * Readings on their way to the data file. They stay in the browser's storage until the program has
  * said that it stored them, so neither a dropped connection nor a closed page loses one; a reading has its
  * id from the start, so sending it twice stores it once.
  */
@@ -56,7 +56,7 @@ function set(change: Partial<Outbox>): void {
   for (const listener of listeners) listener();
 }
 
-/** Keep a reading and send it as soon as there is a connection. */
+/** Store a reading and send it as soon as there is a connection. */
 export function post(planId: string, reading: Reading): void {
   const before = state.waiting.find((w) => w.reading.id === reading.id);
   const rest = state.waiting.filter((w) => w.reading.id !== reading.id);
@@ -89,18 +89,18 @@ export async function send(): Promise<void> {
         mine.map((w) => w.reading),
       );
       const reasons = new Map(answer.refused.map((r) => [r.id, r.reason]));
-      const kept = new Set(answer.stored);
+      const stored = new Set(answer.stored);
       const same = (w: Waiting) =>
         mine.some((m) => m.reading.id === w.reading.id && m.stamp === w.stamp);
       set({
         waiting: state.waiting
-          .filter((w) => !(same(w) && kept.has(w.reading.id)))
+          .filter((w) => !(same(w) && stored.has(w.reading.id)))
           .map((w) => {
             const reason = reasons.get(w.reading.id);
             return same(w) && reason !== undefined ? { ...w, refused: reason } : w;
           }),
       });
-      done.push(...mine.filter((w) => kept.has(w.reading.id)));
+      done.push(...mine.filter((w) => stored.has(w.reading.id)));
     } catch (error) {
       trouble = why(error);
     }
@@ -122,7 +122,7 @@ function why(error: unknown): string {
 }
 
 window.addEventListener("online", () => void send());
-// Another page of the same browser may have kept or sent some.
+// Another page of the same browser may have stored or sent some.
 window.addEventListener("storage", (event) => {
   if (event.key !== KEY) return;
   state = { ...state, waiting: load() };

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download, ShieldCheck, Upload } from "lucide-react";
 import { AlertDialog } from "radix-ui";
 import { useEffect, useState } from "react";
@@ -20,44 +20,51 @@ import { FileButton } from "../../ui/FileButton";
 import { NumberField } from "../../ui/NumberField";
 
 const DAY_MS = 86_400_000;
-/** After so long without a backup it is time to say so, where none are made by themselves. */
+/** After so long without a backup the screen warns. */
 const OLD_DAYS = 14;
+const WORKING = {
+  making: "Backing up and checking…",
+  checking: "Checking…",
+  restoring: "Restoring…",
+  saving: "Saving…",
+};
 
-type Work = { name: string; what: "making" | "checking" | "restoring" } | null;
-/** What is about to be gone back to. */
+type Work = { name: string; what: keyof typeof WORKING } | null;
+interface Change {
+  work: NonNullable<Work>;
+  run: () => Promise<unknown>;
+}
+
+/** The backup that is about to be restored. */
 type Target = { name: string; run: () => Promise<string> } | null;
 
-/** Everything kept safe: one press, a schedule, and the way back. */
+/** Make, check, schedule and restore backups. */
 export function BackupScreen() {
   const cache = useQueryClient();
   const notify = useNotify();
   const list = useQuery({ queryKey: ["backups"], queryFn: fetchBackups, staleTime: 0 });
-  const [work, setWork] = useState<Work>(null);
   const [target, setTarget] = useState<Target>(null);
   const [checked, setChecked] = useState<ReadonlyMap<string, CheckedBackup>>(new Map());
-  const [kept, setKept] = useState<string | null>(null);
+  const [previous, setPrevious] = useState<string | null>(null);
   useEffect(() => {
     document.title = "Backups · Noon Shade";
   }, []);
-  const run = async (doing: NonNullable<Work>, run: () => Promise<void>) => {
-    setWork(doing);
-    try {
-      await run();
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    } finally {
-      setWork(null);
-      await cache.invalidateQueries({ queryKey: ["backups"] });
-    }
-  };
-  const looked = (found: CheckedBackup) =>
+  const change = useMutation({
+    mutationFn: ({ run }: Change) => run(),
+    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
+    onSettled: () => cache.invalidateQueries({ queryKey: ["backups"] }),
+  });
+  const work = change.isPending ? change.variables.work : null;
+  const show = (found: CheckedBackup) =>
     setChecked((all) => new Map(all).set(found.archive.name, found));
-  const make = () => run({ name: "", what: "making" }, async () => looked(await makeBackup()));
-  const restore = (to: NonNullable<Target>) =>
-    run({ name: to.name, what: "restoring" }, async () => {
-      setKept(await to.run());
-      // Whatever was read before may be otherwise now.
-      await cache.resetQueries();
+  const restore = ({ name, run }: NonNullable<Target>) =>
+    change.mutate({
+      work: { name, what: "restoring" },
+      run: async () => {
+        setPrevious(await run());
+        // Whatever was read before may differ now.
+        await cache.resetQueries();
+      },
     });
 
   return (
@@ -70,20 +77,29 @@ export function BackupScreen() {
             {describe(list.error).title}: {describe(list.error).detail}
           </p>
         )}
-        {kept && (
+        {previous && (
           <p role="status" className="border-l-4 border-fit bg-fit-wash px-3 py-2">
-            Everything is as in the backup. The data from before are kept in{" "}
-            <code className="break-all">{kept}</code>.
+            Everything is as in the backup. The data from before are in{" "}
+            <code className="break-all">{previous}</code>.
           </p>
         )}
         {list.data && (
           <>
-            <Now list={list.data} work={work} onMake={() => void make()} />
+            <Now
+              list={list.data}
+              work={work}
+              onMake={() =>
+                change.mutate({
+                  work: { name: "", what: "making" },
+                  run: async () => show(await makeBackup()),
+                })
+              }
+            />
             <section
               aria-label="Backups made"
               className="rounded-xl border border-line bg-panel p-4"
             >
-              <h2 className="text-lg font-semibold">Made so far</h2>
+              <h2 className="text-lg font-semibold">Backups</h2>
               {list.data.archives.length === 0 && <p className="text-soft">None yet.</p>}
               <ul className="divide-y divide-line">
                 {list.data.archives.map((archive) => (
@@ -93,9 +109,10 @@ export function BackupScreen() {
                     checked={checked.get(archive.name)}
                     work={work}
                     onCheck={() =>
-                      void run({ name: archive.name, what: "checking" }, async () =>
-                        looked(await checkBackup(archive.name)),
-                      )
+                      change.mutate({
+                        work: { name: archive.name, what: "checking" },
+                        run: async () => show(await checkBackup(archive.name)),
+                      })
                     }
                     onRestore={() =>
                       setTarget({
@@ -107,9 +124,9 @@ export function BackupScreen() {
                 ))}
               </ul>
               <p className="mt-2 text-sm text-soft">
-                They lie in <code className="break-all">{list.data.folder}</code>, on the same disk
-                as the data: copy one to another machine now and then. Anything that reads ZIP and
-                SQLite opens them.
+                They are in <code className="break-all">{list.data.folder}</code>, on the same disk
+                as the data: copy one to another machine now and then. They are ZIP files with an
+                SQLite database.
               </p>
               <div className="mt-3">
                 <FileButton
@@ -119,15 +136,16 @@ export function BackupScreen() {
                   disabled={work !== null}
                   onFile={(file) => setTarget({ name: file.name, run: () => restoreFile(file) })}
                 >
-                  <Upload size={17} aria-hidden /> Go back to a backup file
+                  <Upload size={17} aria-hidden /> Restore a backup file
                 </FileButton>
               </div>
             </section>
             <Schedule
               schedule={list.data.schedule}
               onChange={(schedule) =>
-                void run({ name: "", what: "checking" }, async () => {
-                  await setSchedule(schedule);
+                change.mutate({
+                  work: { name: "", what: "saving" },
+                  run: () => setSchedule(schedule),
                 })
               }
             />
@@ -138,20 +156,20 @@ export function BackupScreen() {
             <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
             <AlertDialog.Content className="fixed top-1/2 left-1/2 z-50 w-[30rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 -translate-y-1/2 rounded-xl border border-edge bg-panel p-4 shadow-xl">
               <AlertDialog.Title className="text-lg font-semibold">
-                Go back to {target?.name}?
+                Restore the backup “{target?.name}”?
               </AlertDialog.Title>
               <AlertDialog.Description className="mt-1 text-soft">
-                Every enclosure, reading, entry and photograph returns to its state of then. The
-                data as they are now are kept beside, so this can be taken back. A damaged backup
+                Every enclosure, reading, entry and photograph returns to its state at that time.
+                The present data are moved to a folder beside, so you can go back. A damaged backup
                 changes nothing.
               </AlertDialog.Description>
               <div className="mt-4 flex flex-wrap justify-end gap-2">
                 <AlertDialog.Cancel asChild>
-                  <Button>Leave everything as it is</Button>
+                  <Button>Cancel</Button>
                 </AlertDialog.Cancel>
                 <AlertDialog.Action asChild>
-                  <Button tone="strong" onClick={() => target && void restore(target)}>
-                    Go back to it
+                  <Button tone="strong" onClick={() => target && restore(target)}>
+                    Restore
                   </Button>
                 </AlertDialog.Action>
               </div>
@@ -163,7 +181,7 @@ export function BackupScreen() {
   );
 }
 
-/** How safe the data are now, and the one press. */
+/** How old the last backup is, and the button that makes one. */
 function Now({ list, work, onMake }: { list: BackupList; work: Work; onMake: () => void }) {
   const last = list.archives[0];
   const days = last ? Math.floor((Date.now() - new Date(last.made_at).getTime()) / DAY_MS) : null;
@@ -184,21 +202,17 @@ function Now({ list, work, onMake }: { list: BackupList; work: Work; onMake: () 
         </p>
         <p className="text-sm text-soft">
           Everything in one file: enclosures with every revision, readings, lamps, logbook and
-          photographs. It is restored beside at once, to see that it can be.
+          photographs. Each new backup is checked by restoring it to a temporary folder.
         </p>
         {list.failure && (
           <p role="alert" className="text-sm text-high">
-            The last try failed: {list.failure}
+            The last backup failed: {list.failure}
           </p>
         )}
         {work && (
           <p role="status" className="mt-1 flex items-center gap-2 text-sm">
             <progress className="h-2 w-24" aria-label="At work" />
-            {work.what === "making"
-              ? "Backing up and checking…"
-              : work.what === "checking"
-                ? "Checking…"
-                : "Going back…"}
+            {WORKING[work.what]}
           </p>
         )}
       </div>
@@ -231,11 +245,11 @@ function Row({ archive, checked, work, onCheck, onRestore }: RowProps) {
         <span className="text-soft">{fixed(archive.bytes / 1e6, 1)} MB</span>
         {checked && (
           <span className="block text-sm text-fit" data-testid="checked">
-            ● whole: {checked.plans} enclosures, {checked.entries} entries, {checked.photos}{" "}
+            ● complete: {checked.plans} enclosures, {checked.entries} entries, {checked.photos}{" "}
             photographs
             {checked.missing_photos > 0 && (
               <span className="text-high">
-                , {checked.missing_photos} photographs were lost before it
+                , {checked.missing_photos} photographs were already missing
               </span>
             )}
           </span>
@@ -250,10 +264,10 @@ function Row({ archive, checked, work, onCheck, onRestore }: RowProps) {
         <Download size={17} aria-hidden />
       </a>
       <Button size="small" disabled={work !== null} onClick={onCheck}>
-        Check it
+        Check
       </Button>
       <Button size="small" disabled={work !== null} onClick={onRestore}>
-        Go back to it
+        Restore
       </Button>
     </li>
   );
@@ -266,13 +280,13 @@ interface ScheduleProps {
 
 function Schedule({ schedule, onChange }: ScheduleProps) {
   const counts = [
-    ["newest", "Newest ones kept", 1, 60],
-    ["weeks", "One a week, for weeks", 0, 60],
-    ["months", "One a month, for months", 0, 120],
+    ["newest", "Keep the newest", 1, 60],
+    ["weeks", "Keep one a week, for weeks", 0, 60],
+    ["months", "Keep one a month, for months", 0, 120],
   ] as const;
   return (
     <section aria-label="Schedule" className="rounded-xl border border-line bg-panel p-4">
-      <h2 className="text-lg font-semibold">By itself</h2>
+      <h2 className="text-lg font-semibold">Automatic backups</h2>
       <div className="mt-2 flex flex-wrap items-end gap-4">
         <Choice
           label="How often"
@@ -297,7 +311,7 @@ function Schedule({ schedule, onChange }: ScheduleProps) {
         ))}
       </div>
       <p className="mt-2 text-sm text-soft">
-        Made while Noon Shade runs, as soon as one is due; older ones go as far as you say.
+        Made while Noon Shade runs, as soon as one is due. Older ones are deleted as set here.
       </p>
     </section>
   );

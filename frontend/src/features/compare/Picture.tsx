@@ -8,7 +8,7 @@ export type Seen = { field: FieldName; view: "front" | "above" };
 const FIELDS = [
   { value: "uvi", label: "UV" },
   { value: "air", label: "Temperature" },
-  { value: "irradiance", label: "Lamp heat" },
+  { value: "irradiance", label: "Radiant heat" },
   { value: "light", label: "Light" },
 ] as const;
 const VIEWS = [

@@ -1,21 +1,16 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { fetchCalendarAddress, newCalendarAddress } from "../../api/year";
-import { describe, useNotify } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { HERE } from "../../domain/readings/kinds";
 import { Button } from "../../ui/Button";
 
 /** An address that calendars on the same network may follow: all enclosures and tasks of the room. */
 export function CalendarAddress() {
   const cache = useQueryClient();
-  const notify = useNotify();
   const address = useQuery({ queryKey: ["calendar-address"], queryFn: fetchCalendarAddress });
-  const make = async () => {
-    try {
-      cache.setQueryData(["calendar-address"], await newCalendarAddress());
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
-  };
+  const make = useAction(newCalendarAddress, (fresh) =>
+    cache.setQueryData(["calendar-address"], fresh),
+  );
   const path = address.data;
   const whole = path
     ? `${window.location.origin}${path}?${new URLSearchParams({ zone: HERE })}`
@@ -40,12 +35,12 @@ export function CalendarAddress() {
             {local &&
               " It works on this machine only; started with --host, Noon Shade can be reached from the network."}
           </p>
-          <Button size="small" onClick={() => void make()}>
+          <Button size="small" onClick={() => make.mutate()}>
             Make another address; this one is void then
           </Button>
         </div>
       ) : (
-        <Button size="small" onClick={() => void make()} disabled={address.isPending}>
+        <Button size="small" onClick={() => make.mutate()} disabled={address.isPending}>
           Make an address
         </Button>
       )}

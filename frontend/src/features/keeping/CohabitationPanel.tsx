@@ -92,7 +92,7 @@ export function CohabitationPanel({ planId, editor }: { planId: string; editor: 
       ))}
       {data.together && ready.length === 0 && (
         <p className="mt-1 border-l-4 border-high bg-high-wash px-3 py-1.5 text-sm">
-          No spare enclosure stands ready for the day they must be parted.
+          No spare enclosure is ready for the day they must be separated.
         </p>
       )}
       {data.spares.length > 0 && (

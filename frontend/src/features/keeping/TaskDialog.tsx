@@ -19,7 +19,7 @@ import { SelectField } from "../../ui/SelectField";
 interface TaskDialogProps {
   task: Task;
   known: boolean;
-  onKeep: (task: Task) => Promise<boolean>;
+  onSave: (task: Task) => Promise<boolean>;
   onRemove: () => void;
   onClose: () => void;
 }
@@ -27,7 +27,7 @@ interface TaskDialogProps {
 const LONGEST: Record<Unit, number> = { once: 1, day: 3650, week: 520, month: 120, year: 10 };
 
 /** What a task is and how it comes back. */
-export function TaskDialog({ task, known, onKeep, onRemove, onClose }: TaskDialogProps) {
+export function TaskDialog({ task, known, onSave, onRemove, onClose }: TaskDialogProps) {
   const [made, setMade] = useState(task);
   const change = (part: Partial<Task>) => setMade((old) => ({ ...old, ...part }));
   const choices = choicesOf(made.rule ?? "");
@@ -48,7 +48,7 @@ export function TaskDialog({ task, known, onKeep, onRemove, onClose }: TaskDialo
         className="space-y-3"
         onSubmit={async (e) => {
           e.preventDefault();
-          if (await onKeep({ ...made, title: made.title.trim() })) onClose();
+          if (await onSave({ ...made, title: made.title.trim() })) onClose();
         }}
       >
         <SelectField

@@ -86,7 +86,9 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
         </p>
       )}
       {tasks.data && known.length === 0 && (
-        <p className="mt-1 text-soft">None yet. What is usual for this animal stands below.</p>
+        <p className="mt-1 text-soft">
+          None yet. The usual tasks for this animal are listed below.
+        </p>
       )}
       <ul className="mt-1 divide-y divide-line">
         {known.map((k) => (
@@ -125,7 +127,7 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
           key={edited.id}
           task={edited}
           known={known.some((k) => k.task.id === edited.id)}
-          onKeep={(task) => runQueued(() => putTask(task))}
+          onSave={(task) => runQueued(() => putTask(task))}
           onRemove={() => void remove(edited)}
           onClose={() => setEdited(null)}
         />

@@ -20,7 +20,7 @@ import {
 } from "../../domain/year/year";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
-import { NumberField } from "../../ui/NumberField";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { usePreferences } from "../../ui/preferences";
 import { clock } from "../plan/day/series";
 import { Phrase } from "../plan/Phrase";
@@ -50,7 +50,7 @@ export function YearPanel({ planId, editor }: YearPanelProps) {
   const data = shown.data;
   const year = document.year ?? data?.year ?? null;
   const commit = (next: Year, summary: string) => editor.commit(withYear(document, next), summary);
-  // What a month comes to depends on the year, kept or not.
+  // A month depends on the year, saved or not.
   const sign = JSON.stringify({ ...asked, name: "", pins: [], year: asked.year ?? data?.year });
   const months = useMonths(asked, sign, editor.settled && data?.room_known === true);
   return (
@@ -135,7 +135,7 @@ export function YearPanel({ planId, editor }: YearPanelProps) {
               <YearSettings document={document} year={year} usual={data.usual} onChange={commit} />
             </div>
           </details>
-          <Outputs planId={planId} kept={document.year != null} count={data.setting_changes} />
+          <Outputs planId={planId} saved={document.year != null} count={data.setting_changes} />
         </>
       )}
     </section>
@@ -158,7 +158,7 @@ interface MonthsState {
   setStopped: (stopped: boolean) => void;
 }
 
-/** The twelve months, checked one after another; once asked for, an answer is kept. */
+/** The twelve months, checked one after another; each is asked for once. */
 function useMonths(document: PlanDocument, text: string, enabled: boolean): MonthsState {
   const [stopped, setStopped] = useState(false);
   const [asked, setAsked] = useState(0);
@@ -283,7 +283,39 @@ const PHASES: Record<YearWeek["phase"], string> = {
   winding_up: "out of the rest",
 };
 
-/** What is set in one week, and what can be set otherwise. */
+const SHIFT = { dimension: "difference", min: -25, max: 25 } as const;
+const WEEK_ROWS: readonly NumberRow<YearWeek>[] = [
+  {
+    key: "photoperiod_h",
+    label: "Lamps on, a day",
+    dimension: "duration",
+    min: 0,
+    max: 24,
+    summary: () => "Day length",
+  },
+  {
+    key: "day_shift_k",
+    label: "Set points by day, shifted",
+    ...SHIFT,
+    summary: () => "Set points by day",
+  },
+  {
+    key: "night_shift_k",
+    label: "by night, shifted",
+    ...SHIFT,
+    summary: () => "Set points by night",
+  },
+];
+const MISTING_ROW: NumberRow<YearWeek> = {
+  key: "misting",
+  label: "Misting, of the plan's",
+  dimension: "share",
+  min: 0,
+  max: 5,
+  summary: () => "Misting",
+};
+
+/** The settings of one week, and the fields that change them. */
 function OneWeek({ document, year, week, onChange }: OneWeekProps) {
   const { units } = usePreferences();
   if (!week) return null;
@@ -319,40 +351,11 @@ function OneWeek({ document, year, week, onChange }: OneWeekProps) {
         </span>
       </p>
       <div className="mt-2 flex flex-wrap items-end gap-x-4 gap-y-2">
-        <NumberField
-          label="Lamps on, a day"
-          dimension="duration"
-          value={week.photoperiod_h}
-          min={0}
-          max={24}
-          onCommit={(photoperiod_h) => put({ photoperiod_h }, "Day length")}
+        <NumberFields
+          rows={(document.mistings ?? []).length > 0 ? [...WEEK_ROWS, MISTING_ROW] : WEEK_ROWS}
+          of={week}
+          onCommit={put}
         />
-        <NumberField
-          label="Set points by day, shifted"
-          dimension="difference"
-          value={week.day_shift_k}
-          min={-25}
-          max={25}
-          onCommit={(day_shift_k) => put({ day_shift_k }, "Set points by day")}
-        />
-        <NumberField
-          label="by night, shifted"
-          dimension="difference"
-          value={week.night_shift_k}
-          min={-25}
-          max={25}
-          onCommit={(night_shift_k) => put({ night_shift_k }, "Set points by night")}
-        />
-        {(document.mistings ?? []).length > 0 && (
-          <NumberField
-            label="Misting, of the plan's"
-            dimension="share"
-            value={week.misting}
-            min={0}
-            max={5}
-            onCommit={(misting) => put({ misting }, "Misting")}
-          />
-        )}
         {week.changed && (
           <Button
             size="small"
@@ -369,7 +372,7 @@ function OneWeek({ document, year, week, onChange }: OneWeekProps) {
 }
 
 /** The year on paper and in calendars. */
-function Outputs({ planId, kept, count }: { planId: string; kept: boolean; count: number }) {
+function Outputs({ planId, saved, count }: { planId: string; saved: boolean; count: number }) {
   const { units } = usePreferences();
   const now = new Date();
   // Late in the year it is the next one that is planned.
@@ -401,9 +404,9 @@ function Outputs({ planId, kept, count }: { planId: string; kept: boolean; count
           Calendar file
         </a>
       </div>
-      {!kept && (
+      {!saved && (
         <p className="mt-1 text-sm text-soft">
-          Until this year is kept, the calendar has tasks and lamps to replace only.
+          Until this year is saved, the calendar has tasks and lamps to replace only.
         </p>
       )}
       <CalendarAddress />

@@ -1,4 +1,4 @@
-import type { PlanDocument, Year, YearRest } from "../../api/types";
+import type { PlanDocument, Year, YearBrumation } from "../../api/types";
 import { dayText } from "../../domain/logbook/days";
 import { firstDay } from "../../domain/year/year";
 import { Button } from "../../ui/Button";
@@ -14,20 +14,13 @@ interface YearSettingsProps {
   onChange: (year: Year, summary: string) => void;
 }
 
-const REST: YearRest = {
+const REST: YearBrumation = {
   begins_week: 50,
   weeks: 8,
   ramp_weeks: 2,
   low_c: 8,
   high_c: 14,
   light_h: 0,
-};
-
-const SUMMARIES: Partial<Record<keyof Year, string>> = {
-  days_follow: "Day length over the year",
-  day_swing_k: "Set points by day over the year",
-  night_swing_k: "Set points by night over the year",
-  misting_follow: "Misting over the year",
 };
 
 /** What follows the home's seasons, and by how much. */
@@ -39,6 +32,7 @@ const rowsOf = (document: PlanDocument): readonly NumberRow<Year>[] => [
     min: 0,
     max: 1,
     usual: 1,
+    summary: () => "Day length over the year",
     help: (
       <Help about="day length over the year">
         100 %: days as long as at home, week by week. 0 %: the plan's {document.photoperiod_h ?? 12}{" "}
@@ -52,6 +46,7 @@ const rowsOf = (document: PlanDocument): readonly NumberRow<Year>[] => [
     dimension: "difference",
     min: 0,
     max: 15,
+    summary: () => "Set points by day over the year",
   },
   {
     key: "night_swing_k",
@@ -59,6 +54,7 @@ const rowsOf = (document: PlanDocument): readonly NumberRow<Year>[] => [
     dimension: "difference",
     min: 0,
     max: 15,
+    summary: () => "Set points by night over the year",
   },
   ...((document.mistings ?? []).length > 0
     ? [
@@ -68,12 +64,13 @@ const rowsOf = (document: PlanDocument): readonly NumberRow<Year>[] => [
           dimension: "share",
           min: 0,
           max: 1,
+          summary: () => "Misting over the year",
         } as const,
       ]
     : []),
 ];
 
-const restRows = (rest: YearRest): readonly NumberRow<YearRest>[] => [
+const restRows = (rest: YearBrumation): readonly NumberRow<YearBrumation>[] => [
   { key: "weeks", label: "It lasts", dimension: "weeks", min: 1, max: 40, whole: true },
   {
     key: "ramp_weeks",
@@ -93,15 +90,11 @@ const restRows = (rest: YearRest): readonly NumberRow<YearRest>[] => [
 export function YearSettings({ document, year, usual, onChange }: YearSettingsProps) {
   const put = (part: Partial<Year>, summary: string) => onChange({ ...year, ...part }, summary);
   const rest = year.brumation ?? null;
-  const putRest = (part: Partial<YearRest>) =>
+  const putRest = (part: Partial<YearBrumation>) =>
     rest && put({ brumation: { ...rest, ...part } }, "The winter rest");
   return (
     <div className={GRID}>
-      <NumberFields
-        rows={rowsOf(document)}
-        of={year}
-        onCommit={(part, row) => put(part, SUMMARIES[row.key] ?? row.label)}
-      />
+      <NumberFields rows={rowsOf(document)} of={year} onCommit={put} />
       <CheckField
         label="Seasons turned by half a year"
         checked={year.shifted ?? false}

@@ -104,7 +104,7 @@ export function CurveChart({ curves, quantity, wanted }: CurveChartProps) {
           width={width}
           height={height}
           role="img"
-          aria-label={`${quantity === "uvi" ? "UV index" : "Irradiance"} against distance; the same figures stand in the table below`}
+          aria-label={`${quantity === "uvi" ? "UV index" : "Irradiance"} against distance; the same figures are in the table below`}
           data-testid="curves"
           onPointerMove={(e) => {
             const px = e.clientX - e.currentTarget.getBoundingClientRect().left;

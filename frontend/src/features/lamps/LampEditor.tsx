@@ -4,6 +4,7 @@ import { describe } from "../../app/notices";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { Panel } from "../../ui/Panel";
 import { SelectField } from "../../ui/SelectField";
 import { asKind } from "./drafts";
@@ -22,6 +23,54 @@ interface LampEditorProps {
 }
 
 const ROW = "grid grid-cols-1 gap-x-5 gap-y-3 sm:grid-cols-2";
+
+type Geometry<S extends LampDocument["geometry"]["shape"]> = Extract<
+  LampDocument["geometry"],
+  { shape: S }
+>;
+
+const UV_ROWS: readonly NumberRow<NonNullable<LampDocument["uv"]>>[] = [
+  { key: "uvi", label: "UV index", dimension: "uvi", min: 0.01, max: 500 },
+  { key: "distance_m", label: "at a distance of", dimension: "length", min: 0.02, max: 5 },
+];
+const AGEING_ROWS: readonly NumberRow<NonNullable<LampDocument["ageing"]>>[] = [
+  { key: "remaining", label: "UV left when old", dimension: "share", min: 0, max: 1 },
+  { key: "life_h", label: "Usual life", dimension: "hours", min: 100, max: 50_000 },
+];
+const LINE_ROWS: readonly NumberRow<Geometry<"line">>[] = [
+  { key: "length_m", label: "Bright length", dimension: "length", min: 0.02, max: 3 },
+];
+const BEAM_ROWS: readonly NumberRow<Geometry<"beam">>[] = [
+  { key: "fwhm_deg", label: "Beam, width at half strength", dimension: "angle", min: 4, max: 170 },
+  { key: "diameter_m", label: "Bright diameter", dimension: "length", min: 0.005, max: 0.5 },
+];
+const PANEL_ROWS: readonly NumberRow<Geometry<"panel">>[] = [
+  { key: "length_m", label: "Length", dimension: "length", min: 0.02, max: 3 },
+  { key: "width_m", label: "Width", dimension: "length", min: 0.02, max: 3 },
+];
+
+const shareRows = (d: LampDocument): readonly NumberRow<LampDocument>[] => [
+  {
+    key: "forward_radiant",
+    label: "Radiation with the beam",
+    dimension: "share",
+    min: 0,
+    max: 1 - d.other_radiant,
+    help: (
+      <Help about="shares">
+        Light and heat radiation that leaves with the beam. What is left over warms the air at the
+        lamp. Typical for the kind unless you know better.
+      </Help>
+    ),
+  },
+  {
+    key: "other_radiant",
+    label: "Radiation to the sides",
+    dimension: "share",
+    min: 0,
+    max: 1 - d.forward_radiant,
+  },
+];
 
 /** Add or change one of the keeper's own lamps. */
 export function LampEditor({ draft, of, notes, busy, onClose, onSave }: LampEditorProps) {
@@ -110,44 +159,20 @@ export function LampEditor({ draft, of, notes, busy, onClose, onSave }: LampEdit
           {d.uv && (
             <>
               <div className={ROW}>
-                <NumberField
-                  label="UV index"
-                  dimension="uvi"
-                  value={d.uv.uvi}
-                  min={0.01}
-                  max={500}
-                  onCommit={(uvi) => d.uv && change({ uv: { ...d.uv, uvi } })}
-                />
-                <NumberField
-                  label="at a distance of"
-                  dimension="length"
-                  value={d.uv.distance_m}
-                  min={0.02}
-                  max={5}
-                  onCommit={(distance_m) => d.uv && change({ uv: { ...d.uv, distance_m } })}
+                <NumberFields
+                  rows={UV_ROWS}
+                  of={d.uv}
+                  onCommit={(part) => d.uv && change({ uv: { ...d.uv, ...part } })}
                 />
               </div>
               <OwnReadings document={d} onChange={change} />
               <SpectrumFile document={d} onChange={change} />
               {d.ageing && (
                 <div className={`${ROW} mt-3`}>
-                  <NumberField
-                    label="UV left when old"
-                    dimension="share"
-                    value={d.ageing.remaining}
-                    min={0}
-                    max={1}
-                    onCommit={(remaining) =>
-                      d.ageing && change({ ageing: { ...d.ageing, remaining } })
-                    }
-                  />
-                  <NumberField
-                    label="Usual life"
-                    dimension="hours"
-                    value={d.ageing.life_h}
-                    min={100}
-                    max={50_000}
-                    onCommit={(life_h) => d.ageing && change({ ageing: { ...d.ageing, life_h } })}
+                  <NumberFields
+                    rows={AGEING_ROWS}
+                    of={d.ageing}
+                    onCommit={(part) => d.ageing && change({ ageing: { ...d.ageing, ...part } })}
                   />
                 </div>
               )}
@@ -159,28 +184,7 @@ export function LampEditor({ draft, of, notes, busy, onClose, onSave }: LampEdit
       <fieldset className="mt-4 border-t border-line pt-3">
         <legend className="float-left w-full font-semibold">Where its watts go</legend>
         <div className={`${ROW} clear-both`}>
-          <NumberField
-            label="Radiation with the beam"
-            dimension="share"
-            value={d.forward_radiant}
-            min={0}
-            max={1 - d.other_radiant}
-            onCommit={(forward_radiant) => change({ forward_radiant })}
-            help={
-              <Help about="shares">
-                Light and heat radiation that leaves with the beam. What is left over warms the air
-                at the lamp. Typical for the kind unless you know better.
-              </Help>
-            }
-          />
-          <NumberField
-            label="Radiation to the sides"
-            dimension="share"
-            value={d.other_radiant}
-            min={0}
-            max={1 - d.forward_radiant}
-            onCommit={(other_radiant) => change({ other_radiant })}
-          />
+          <NumberFields rows={shareRows(d)} of={d} onCommit={change} />
         </div>
       </fieldset>
 
@@ -208,18 +212,12 @@ function Shape({
   geometry: LampDocument["geometry"];
   onChange: (g: LampDocument["geometry"]) => void;
 }) {
+  const put = (part: object) => onChange({ ...g, ...part });
   switch (g.shape) {
     case "line":
       return (
         <>
-          <NumberField
-            label="Bright length"
-            dimension="length"
-            value={g.length_m}
-            min={0.02}
-            max={3}
-            onCommit={(length_m) => onChange({ ...g, length_m })}
-          />
+          <NumberFields rows={LINE_ROWS} of={g} onCommit={put} />
           <SelectField
             label="Reflector"
             value={g.reflector_exponent === null ? "none" : "yes"}
@@ -238,47 +236,9 @@ function Shape({
         </>
       );
     case "beam":
-      return (
-        <>
-          <NumberField
-            label="Beam, width at half strength"
-            dimension="angle"
-            value={g.fwhm_deg}
-            min={4}
-            max={170}
-            onCommit={(fwhm_deg) => onChange({ ...g, fwhm_deg })}
-          />
-          <NumberField
-            label="Bright diameter"
-            dimension="length"
-            value={g.diameter_m}
-            min={0.005}
-            max={0.5}
-            onCommit={(diameter_m) => onChange({ ...g, diameter_m })}
-          />
-        </>
-      );
+      return <NumberFields rows={BEAM_ROWS} of={g} onCommit={put} />;
     case "panel":
-      return (
-        <>
-          <NumberField
-            label="Length"
-            dimension="length"
-            value={g.length_m}
-            min={0.02}
-            max={3}
-            onCommit={(length_m) => onChange({ ...g, length_m })}
-          />
-          <NumberField
-            label="Width"
-            dimension="length"
-            value={g.width_m}
-            min={0.02}
-            max={3}
-            onCommit={(width_m) => onChange({ ...g, width_m })}
-          />
-        </>
-      );
+      return <NumberFields rows={PANEL_ROWS} of={g} onCommit={put} />;
     case "table":
       return (
         <p className="self-end text-sm text-soft">

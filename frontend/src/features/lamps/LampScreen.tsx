@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { ClipboardList, Plus, Upload } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
@@ -81,24 +81,26 @@ export function LampScreen() {
   // Typed, or the usual life of the first lamp that has one; without UV nothing ages.
   const agedHours = hours ?? curves.data?.lamps.find((l) => l.aged_hours)?.aged_hours ?? null;
 
-  const bringIn = async (file: File) => {
-    try {
+  const importLamp = useMutation({
+    mutationFn: async (file: File) => {
       const read = await readLampFile(file.name, await file.text());
       if (!read.draft) {
         throw new Error(
           "This is a spectrum: open or add a lamp with UVB and read the spectrum there.",
         );
       }
-      setEditing({ draft: read.draft, of: null, notes: read.notes });
-    } catch (error) {
+      return { draft: read.draft, notes: read.notes };
+    },
+    onSuccess: ({ draft, notes }) => setEditing({ draft, of: null, notes }),
+    onError: (error, file) => {
       const { title, detail } = describe(error);
       notify({
         title: `${file.name} was not read`,
         detail: `${title}. ${detail}`,
         tone: "trouble",
       });
-    }
-  };
+    },
+  });
 
   if (shelf.isError) return <ErrorPage {...describe(shelf.error)} />;
   return (
@@ -118,7 +120,7 @@ export function LampScreen() {
             label="Lamp file"
             accept=".json,.ies,.ldt,.csv"
             testId="lamp-file"
-            onFile={(file) => void bringIn(file)}
+            onFile={(file) => importLamp.mutate(file)}
           >
             <Upload size={17} aria-hidden />
             Import a lamp file

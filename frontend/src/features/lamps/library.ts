@@ -51,6 +51,11 @@ export function useLibrary() {
         : createLamp(document),
     onSuccess: refresh,
   });
+  const restore = useMutation({
+    mutationFn: bringBackLamp,
+    onSuccess: refresh,
+    onError: trouble,
+  });
   const remove = useMutation({
     mutationFn: (lamp: LibraryLamp) => removeLamp(lamp.lamp.id),
     onSuccess: (_, lamp) => {
@@ -61,7 +66,7 @@ export function useLibrary() {
         tone: "plain",
         action: {
           label: "Bring it back",
-          run: () => void bringBackLamp(lamp.lamp.id).then(refresh, trouble),
+          run: () => restore.mutate(lamp.lamp.id),
         },
       });
     },

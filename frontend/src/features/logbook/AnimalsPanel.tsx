@@ -1,9 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { putAnimal, removeAnimal } from "../../api/keeping";
 import type { Animal, Catalog, KnownAnimal, PlanSummary } from "../../api/types";
-import { describe, useNotify } from "../../app/notices";
+import { useNotify } from "../../app/notices";
+import { useQueuedMutation } from "../../app/useQueuedMutation";
 import { dayText, isoDay } from "../../domain/logbook/days";
 import { freshId } from "../../domain/readings/kinds";
 import { show } from "../../domain/units/units";
@@ -138,21 +138,11 @@ interface AnimalDialogProps {
 
 function AnimalDialog({ animal, plans, catalog, known, onClose }: AnimalDialogProps) {
   const [made, setMade] = useState(animal);
-  const cache = useQueryClient();
   const notify = useNotify();
+  const stored = useQueuedMutation(["animals"]);
   if (!made) return null;
   const change = (part: Partial<Animal>) => setMade({ ...made, ...part });
-  const stored = async (work: () => Promise<unknown>) => {
-    try {
-      await work();
-      await cache.invalidateQueries({ queryKey: ["animals"] });
-      return true;
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-      return false;
-    }
-  };
-  const keep = async () => {
+  const save = async () => {
     if (await stored(() => putAnimal({ ...made, name: made.name.trim() }))) onClose();
   };
   const remove = async () => {
@@ -176,7 +166,7 @@ function AnimalDialog({ animal, plans, catalog, known, onClose }: AnimalDialogPr
         className="space-y-3"
         onSubmit={(e) => {
           e.preventDefault();
-          void keep();
+          void save();
         }}
       >
         <LineField

@@ -19,7 +19,7 @@ interface EntryFormProps {
   /** What a new entry is about by default: "animal:id" or "enclosure:id". */
   about?: string;
   /** Store it; true when that is done. */
-  onKeep: (entry: LogEntry, photos: readonly File[]) => Promise<boolean>;
+  onSave: (entry: LogEntry, photos: readonly File[]) => Promise<boolean>;
   onCancel?: () => void;
 }
 
@@ -28,7 +28,7 @@ const LIMITS = { weight: [0.01, 500_000], length: [0.001, 10] } as const;
 
 /** One entry: what kind, about whom, and what is to say; a meal takes three taps. */
 export function EntryForm(props: EntryFormProps) {
-  const { plans, animals, entry, onKeep, onCancel } = props;
+  const { plans, animals, entry, onSave, onCancel } = props;
   const { units } = usePreferences();
   const [kind, setKind] = useState<LogKind>(entry?.kind ?? "note");
   const [chosen, setChosen] = useState(entry ? aboutOf(entry) : null);
@@ -49,7 +49,7 @@ export function EntryForm(props: EntryFormProps) {
   const measured = kind === "weight" || kind === "length" ? kind : null;
   const outcomes = OUTCOMES[kind];
 
-  const keep = async () => {
+  const save = async () => {
     const made: LogEntry = {
       id: entry?.id ?? freshId(),
       ...aboutIds(about, animals),
@@ -76,7 +76,7 @@ export function EntryForm(props: EntryFormProps) {
     if (!measured && !outcomes && !made.text) return setWrong("Write what there is to say.");
     setWrong(null);
     setBusy(true);
-    const done = await onKeep(made, photos);
+    const done = await onSave(made, photos);
     setBusy(false);
     if (done && !entry) {
       setValue("");
@@ -91,7 +91,7 @@ export function EntryForm(props: EntryFormProps) {
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        void keep();
+        void save();
       }}
       className="space-y-3"
       data-testid={entry ? "edit-entry" : "new-entry"}

@@ -7,7 +7,7 @@ import { IconButton } from "../../ui/Button";
 import { usePreferences } from "../../ui/preferences";
 
 interface EntryRowProps {
-  kept: StoredEntry;
+  stored: StoredEntry;
   about: string;
   onEdit: () => void;
   onRemove: () => void;
@@ -15,9 +15,9 @@ interface EntryRowProps {
 }
 
 /** One entry: what, about whom, when, and its photographs. */
-export function EntryRow({ kept, about, onEdit, onRemove, onRemovePhoto }: EntryRowProps) {
+export function EntryRow({ stored, about, onEdit, onRemove, onRemovePhoto }: EntryRowProps) {
   const { units } = usePreferences();
-  const { entry, photos } = kept;
+  const { entry, photos } = stored;
   const Icon = KINDS[entry.kind].icon;
   return (
     <li className="flex gap-3 py-2" data-testid={`entry-${entry.id}`}>

@@ -77,7 +77,7 @@ export function LogbookScreen() {
     placeholderData: keepPreviousData,
   });
   const runQueued = useQueuedMutation(STALE);
-  const keep = (entry: LogEntry, photos: readonly File[]) =>
+  const save = (entry: LogEntry, photos: readonly File[]) =>
     runQueued(async () => {
       await putEntry(entry);
       for (const photo of photos) await addPhoto(entry.id, freshId(), photo);
@@ -119,7 +119,7 @@ export function LogbookScreen() {
         <div className="min-w-0 space-y-4">
           <h1 className="text-2xl font-semibold">Logbook</h1>
           <section aria-label="Write" className="rounded-xl border border-line bg-panel p-4">
-            <EntryForm key={about} plans={enclosures} animals={known} about={about} onKeep={keep} />
+            <EntryForm key={about} plans={enclosures} animals={known} about={about} onSave={save} />
           </section>
           {shownEnclosure && (
             <TimelinePanel
@@ -212,16 +212,16 @@ export function LogbookScreen() {
               <section key={day} aria-label={dayText(day)} className="mt-3">
                 <h2 className="sticky top-0 bg-panel font-semibold text-soft">{dayText(day)}</h2>
                 <ul className="divide-y divide-line">
-                  {some.map((kept) =>
-                    editing === kept.entry.id ? (
-                      <li key={kept.entry.id} className="py-2">
+                  {some.map((stored) =>
+                    editing === stored.entry.id ? (
+                      <li key={stored.entry.id} className="py-2">
                         <EntryForm
                           plans={enclosures}
                           animals={known}
-                          entry={kept.entry}
+                          entry={stored.entry}
                           onCancel={() => setEditing(null)}
-                          onKeep={async (entry, photos) => {
-                            const done = await keep(entry, photos);
+                          onSave={async (entry, photos) => {
+                            const done = await save(entry, photos);
                             if (done) setEditing(null);
                             return done;
                           }}
@@ -229,11 +229,11 @@ export function LogbookScreen() {
                       </li>
                     ) : (
                       <EntryRow
-                        key={kept.entry.id}
-                        kept={kept}
-                        about={nameOf(kept.entry)}
-                        onEdit={() => setEditing(kept.entry.id)}
-                        onRemove={() => void remove(kept.entry)}
+                        key={stored.entry.id}
+                        stored={stored}
+                        about={nameOf(stored.entry)}
+                        onEdit={() => setEditing(stored.entry.id)}
+                        onRemove={() => void remove(stored.entry)}
                         onRemovePhoto={(photo) => void dropPhoto(photo)}
                       />
                     ),
@@ -273,9 +273,9 @@ function pick(params: URLSearchParams, keys: readonly string[]): Record<string, 
 /** Entries by the day they are of, in the order they came. */
 function byDay(entries: readonly StoredEntry[]): [string, StoredEntry[]][] {
   const found = new Map<string, StoredEntry[]>();
-  for (const kept of entries) {
-    const day = isoDay(new Date(kept.entry.at));
-    found.set(day, [...(found.get(day) ?? []), kept]);
+  for (const stored of entries) {
+    const day = isoDay(new Date(stored.entry.at));
+    found.set(day, [...(found.get(day) ?? []), stored]);
   }
   return [...found];
 }

@@ -18,6 +18,7 @@ import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
@@ -32,6 +33,34 @@ const KINDS: readonly { value: EnclosureKind; label: string }[] = [
   { value: "table", label: "Open table" },
 ];
 const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2";
+
+const ROOM_ROWS: readonly NumberRow<{
+  day_temperature_c: number;
+  night_temperature_c: number;
+  relative_humidity: number;
+}>[] = [
+  {
+    key: "day_temperature_c",
+    label: "Warmest by day",
+    dimension: "temperature",
+    min: -10,
+    max: 45,
+  },
+  {
+    key: "night_temperature_c",
+    label: "Coolest at night",
+    dimension: "temperature",
+    min: -10,
+    max: 45,
+  },
+  {
+    key: "relative_humidity",
+    label: "Humidity of the room",
+    dimension: "share",
+    min: 0.05,
+    max: 1,
+  },
+];
 
 /** Where a plan begins: who it is for, in what enclosure, in what room. */
 export function NewPlanScreen() {
@@ -201,8 +230,8 @@ export function NewPlanScreen() {
                     onCommit={(n) => setCount(Math.round(n))}
                     help={
                       <Help about="keeping together">
-                        Most are kept alone. In a group each needs its own basking spot and refuges,
-                        and a spare enclosure must stand ready.
+                        Most species live alone. In a group each animal needs its own basking spot
+                        and refuges, and a spare enclosure must be ready.
                       </Help>
                     }
                   />
@@ -256,29 +285,10 @@ export function NewPlanScreen() {
               <fieldset className="rounded-xl border border-line bg-panel p-4">
                 <legend className="px-1 font-semibold">The room around it</legend>
                 <div className={GRID}>
-                  <NumberField
-                    label="Warmest by day"
-                    dimension="temperature"
-                    value={room.day_temperature_c}
-                    min={-10}
-                    max={45}
-                    onCommit={(c) => setRoom({ ...room, day_temperature_c: c })}
-                  />
-                  <NumberField
-                    label="Coolest at night"
-                    dimension="temperature"
-                    value={room.night_temperature_c}
-                    min={-10}
-                    max={45}
-                    onCommit={(c) => setRoom({ ...room, night_temperature_c: c })}
-                  />
-                  <NumberField
-                    label="Humidity of the room"
-                    dimension="share"
-                    value={room.relative_humidity}
-                    min={0.05}
-                    max={1}
-                    onCommit={(h) => setRoom({ ...room, relative_humidity: h })}
+                  <NumberFields
+                    rows={ROOM_ROWS}
+                    of={room}
+                    onCommit={(part) => setRoom({ ...room, ...part })}
                   />
                   <CheckField
                     label="Apply every fix that breaks nothing"

@@ -1,13 +1,12 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { fetchSpecies } from "../../api/client";
 import type { PlanDocument, School, StageName } from "../../api/types";
-import { fixed, show } from "../../domain/units/units";
+import { useAction } from "../../app/useAction";
 import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
-import { NumberField } from "../../ui/NumberField";
-import { usePreferences } from "../../ui/preferences";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { SelectField } from "../../ui/SelectField";
 import { SpeciesSearch } from "../species/SpeciesSearch";
 import { SCHOOLS, STAGE } from "../species/schools";
@@ -15,9 +14,50 @@ import { Caution, type FormProps } from "./forms";
 
 type Animal = PlanDocument["animal"];
 
+const SIZES: readonly NumberRow<Animal>[] = [
+  {
+    key: "body_length_m",
+    label: "Body, snout to vent",
+    dimension: "length",
+    min: 0.01,
+    max: 3,
+    summary: (shown) => `${shown} long`,
+    help: (
+      <Help about="body length">
+        Without the tail; of tortoises and turtles the shell. The warm patch must be as long.
+      </Help>
+    ),
+  },
+  {
+    key: "back_height_m",
+    label: "Back above the ground",
+    dimension: "length",
+    min: 0.002,
+    max: 1,
+    summary: (shown) => `back ${shown} high`,
+    help: <Help about="the back">UV is assessed there, where it reaches the standing animal.</Help>,
+  },
+  {
+    key: "count",
+    label: "Animals in this enclosure",
+    dimension: "count",
+    min: 1,
+    max: 50,
+    usual: 1,
+    whole: true,
+    summary: (shown) => `${shown.trim()} in the enclosure`,
+    help: (
+      <Help about="keeping together">
+        Most species live alone. In a group each animal needs its own basking spot and refuges, and
+        a spare enclosure must be ready.
+      </Help>
+    ),
+  },
+];
+
 /** Who lives in the enclosure: species, stage, size, how many, and how sources are weighed. */
 export function AnimalForm({ document: d, catalog, edits }: FormProps) {
-  const { units } = usePreferences();
+  const client = useQueryClient();
   const a = d.animal;
   const brief = catalog.species.find((s) => s.id === a.species_id);
   const sheet = useQuery({
@@ -27,15 +67,18 @@ export function AnimalForm({ document: d, catalog, edits }: FormProps) {
   const species = sheet.data?.species;
   const put = (change: Partial<Animal>, summary: string) =>
     edits.commit({ ...d, animal: { ...a, ...change } }, `Animal: ${summary}`);
-  const choose = async (id: string, name: string) => {
-    // A new animal comes with the usual size of its stage.
-    const next = await fetchSpecies(id);
-    const stage =
-      next.species.stages.find((s) => s.id === (a.stage ?? "adult")) ?? next.species.stages[0];
-    if (!stage) return;
-    const { id: stage_id, body_length_m, back_height_m } = stage;
-    put({ species_id: id, stage: stage_id, body_length_m, back_height_m }, name);
-  };
+  const choose = useAction(
+    ({ id }: { id: string; name: string }) =>
+      client.fetchQuery({ queryKey: ["species", id], queryFn: () => fetchSpecies(id) }),
+    (next, { id, name }) => {
+      // A new animal comes with the usual size of its stage.
+      const stage =
+        next.species.stages.find((s) => s.id === (a.stage ?? "adult")) ?? next.species.stages[0];
+      if (!stage) return;
+      const { id: stage_id, body_length_m, back_height_m } = stage;
+      put({ species_id: id, stage: stage_id, body_length_m, back_height_m }, name);
+    },
+  );
   return (
     <div>
       <div className={GRID}>
@@ -54,7 +97,7 @@ export function AnimalForm({ document: d, catalog, edits }: FormProps) {
             Its needs and sources
           </Link>
         </div>
-        <SpeciesSearch label="Change to" onChoose={(id, name) => void choose(id, name)} />
+        <SpeciesSearch label="Change to" onChoose={(id, name) => choose.mutate({ id, name })} />
         <SelectField
           label="Stage"
           value={a.stage ?? "adult"}
@@ -70,46 +113,7 @@ export function AnimalForm({ document: d, catalog, edits }: FormProps) {
             }
           }}
         />
-        <NumberField
-          label="Body, snout to vent"
-          dimension="length"
-          value={a.body_length_m}
-          min={0.01}
-          max={3}
-          onCommit={(m) => put({ body_length_m: m }, `${show(m, "length", units)} long`)}
-          help={
-            <Help about="body length">
-              Without the tail; of tortoises and turtles the shell. The warm patch must be as long.
-            </Help>
-          }
-        />
-        <NumberField
-          label="Back above the ground"
-          dimension="length"
-          value={a.back_height_m}
-          min={0.002}
-          max={1}
-          onCommit={(m) => put({ back_height_m: m }, `back ${show(m, "length", units)} high`)}
-          help={
-            <Help about="the back">
-              UV is assessed there, where it reaches the standing animal.
-            </Help>
-          }
-        />
-        <NumberField
-          label="Animals in this enclosure"
-          dimension="count"
-          value={a.count ?? 1}
-          min={1}
-          max={50}
-          onCommit={(n) => put({ count: Math.round(n) }, `${fixed(n, 0)} in the enclosure`)}
-          help={
-            <Help about="keeping together">
-              Most are kept alone. In a group each needs its own basking spot and refuges, and a
-              spare enclosure must stand ready.
-            </Help>
-          }
-        />
+        <NumberFields rows={SIZES} of={a} onCommit={put} />
         <SelectField
           label="Sources that differ"
           value={a.school ?? "overlap"}

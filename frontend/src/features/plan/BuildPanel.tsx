@@ -25,7 +25,7 @@ const ASK = {
 
 /** What to buy, what it draws and costs, what to do in which order, and the cautions. */
 export function BuildPanel({ document }: { document: PlanDocument }) {
-  const { result, error, pending } = useLatest(document, fetchBuilding);
+  const { result, error, pending } = useLatest("build", document, fetchBuilding);
   return (
     <div className="px-3 pb-4" data-testid="build" data-pending={pending || !result}>
       {error !== null && <Trouble error={error} />}

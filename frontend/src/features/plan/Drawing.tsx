@@ -48,8 +48,8 @@ const FIELDS = [
   { value: "uvi", label: "UV" },
   { value: "air", label: "Air" },
   { value: "surface", label: "Surfaces" },
-  { value: "irradiance", label: "Lamp heat" },
-  { value: "light", label: "Light" },
+  { value: "irradiance", label: "Radiant heat" },
+  { value: "light", label: "Visible light" },
   { value: "humidity", label: "Humidity" },
 ] as const;
 

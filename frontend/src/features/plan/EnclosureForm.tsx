@@ -7,6 +7,7 @@ import { Choice } from "../../ui/Choice";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { FaceParts } from "./FaceParts";
@@ -23,7 +24,7 @@ const FACES: readonly { value: Face; label: string; name: string }[] = [
   { value: "floor", label: "Floor", name: "Floor" },
 ];
 
-/** Walls one by one, what they stand against, and what cools the enclosure. */
+/** Walls one by one, what is beyond them, and what cools the enclosure. */
 export function EnclosureForm(props: FormProps) {
   const { document: d, edits } = props;
   const [face, setFace] = useState<Face>("back");
@@ -40,7 +41,7 @@ export function EnclosureForm(props: FormProps) {
       <div className={`${GRID} mt-3`}>
         <WallFields {...props} wall={wall} name={name} onChange={put} />
         {wall.kind === "solid" && <Insulation {...props} wall={wall} onChange={put} />}
-        <ReadingComparison key={face} {...props} face={face} name={name} />
+        <BeyondFields key={face} {...props} face={face} name={name} />
       </div>
       {face !== "floor" && face !== "top" && (
         <FaceParts key={face} {...props} face={face} name={name.toLowerCase()} />
@@ -99,14 +100,13 @@ function Insulation({ catalog, wall, onChange }: InsulationProps) {
   );
 }
 
-/** What a face stands against, where that is not the room's air. */
-function ReadingComparison({
+/** What is beyond a face, where that is not the room's air. */
+function BeyondFields({
   document: d,
   edits,
   face,
   name,
 }: FormProps & { face: Face; name: string }) {
-  const { units } = usePreferences();
   const all = d.enclosure.neighbours ?? [];
   const own = all.find((n) => n.face === face) ?? null;
   const put = (next: Neighbour | null, summary: string) =>
@@ -124,7 +124,7 @@ function ReadingComparison({
   return (
     <>
       <SelectField
-        label="Against it stands"
+        label="Beyond this face"
         value={own ? (own.label === OUTSIDE ? "outside" : "enclosure") : ""}
         options={[
           { value: "", label: "The room" },
@@ -132,7 +132,7 @@ function ReadingComparison({
           { value: "outside", label: "An outside wall" },
         ]}
         help={
-          <Help about="what it stands against">
+          <Help about="what is beyond a face">
             An enclosure below gives heat through the floor; an outside wall takes more of it than a
             room.
           </Help>
@@ -153,28 +153,69 @@ function ReadingComparison({
                 )
         }
       />
-      {own &&
-        (["day", "night"] as const).map((part) => {
-          const key = `${part}_temperature_c` as const;
-          return (
-            <NumberField
-              key={part}
-              label={part === "day" ? "Highest there by day" : "Lowest there by night"}
-              dimension="temperature"
-              value={own[key]}
-              min={-30}
-              max={60}
-              onCommit={(c) =>
-                put({ ...own, [key]: c }, `against ${show(c, "temperature", units, 1)} by ${part}`)
-              }
-            />
-          );
-        })}
+      {own && (
+        <NumberFields
+          rows={BEYOND}
+          of={own}
+          onCommit={(part, summary) => put({ ...own, ...part }, summary)}
+        />
+      )}
     </>
   );
 }
 
 const OUTSIDE = "Outside wall";
+
+const BEYOND: readonly NumberRow<Neighbour>[] = [
+  {
+    key: "day_temperature_c",
+    label: "Highest there by day",
+    dimension: "temperature",
+    min: -30,
+    max: 60,
+    summary: (shown) => `against ${shown} by day`,
+  },
+  {
+    key: "night_temperature_c",
+    label: "Lowest there by night",
+    dimension: "temperature",
+    min: -30,
+    max: 60,
+    summary: (shown) => `against ${shown} by night`,
+  },
+];
+
+const packRows = (pack: ColdPack): readonly NumberRow<ColdPack>[] => [
+  {
+    key: "power_w",
+    label: `${pack.label} takes`,
+    dimension: "power",
+    min: 1,
+    max: 500,
+    summary: (shown) => `takes ${shown}`,
+    help: (
+      <Help about="frozen packs">
+        A litre of ice takes about 93 Wh to melt: 15 W for six hours.
+      </Help>
+    ),
+  },
+  {
+    key: "start_hour",
+    label: "put in at",
+    dimension: "duration",
+    min: 0,
+    max: 24,
+    summary: (shown) => `put in at ${shown}`,
+  },
+  {
+    key: "hours",
+    label: "lasts",
+    dimension: "duration",
+    min: 0.5,
+    max: 24,
+    summary: (shown) => `lasts ${shown}`,
+  },
+];
 
 function unused(prefix: string, taken: readonly { id: string }[]): string {
   let number = 1;
@@ -238,36 +279,8 @@ function Cooling({ document: d, edits }: FormProps) {
           );
         return (
           <div key={pack.id} className={`${GRID} mt-2`}>
-            <NumberField
-              label={`${pack.label} takes`}
-              dimension="power"
-              value={pack.power_w}
-              min={1}
-              max={500}
-              onCommit={(power_w) => put({ power_w }, `takes ${fixed(power_w, 0)} W`)}
-              help={
-                <Help about="frozen packs">
-                  A litre of ice takes about 93 Wh to melt: 15 W for six hours.
-                </Help>
-              }
-            />
-            <NumberField
-              label="put in at"
-              dimension="duration"
-              value={pack.start_hour}
-              min={0}
-              max={24}
-              onCommit={(start_hour) => put({ start_hour }, `put in at ${fixed(start_hour, 1)} h`)}
-            />
+            <NumberFields rows={packRows(pack)} of={pack} onCommit={put} />
             <div className="flex items-end gap-3">
-              <NumberField
-                label="lasts"
-                dimension="duration"
-                value={pack.hours}
-                min={0.5}
-                max={24}
-                onCommit={(hours) => put({ hours }, `lasts ${fixed(hours, 1)} h`)}
-              />
               <Remove
                 what={pack.label}
                 onClick={() =>

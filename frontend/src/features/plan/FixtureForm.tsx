@@ -7,6 +7,7 @@ import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
@@ -25,26 +26,56 @@ const KIND_GROUP: Record<string, string> = {
   mat: "Mats and cables",
 };
 
-const ANGLES = [
+const ANGLES: readonly NumberRow<Fixture>[] = (
+  [
+    {
+      key: "turn_deg",
+      label: "Turned",
+      max: 180,
+      help: "About the vertical, anticlockwise seen from above; at 0 a tube lies from left to right.",
+    },
+    {
+      key: "lean_deg",
+      label: "Leaning",
+      max: 90,
+      help: "The beam swings to the right, so the right end of a tube comes up.",
+    },
+    {
+      key: "tilt_deg",
+      label: "Tilted",
+      max: 90,
+      help: "The beam swings to the back, about the lamp's own length.",
+    },
+  ] as const
+).map(({ key, label, max, help }) => ({
+  key,
+  label,
+  dimension: "angle",
+  min: -max,
+  max,
+  live: true,
+  summary: (shown) => `${label.toLowerCase()} ${shown}`,
+  help: <Help about={label.toLowerCase()}>{help}</Help>,
+}));
+
+const HOURS: readonly NumberRow<Fixture["timer"][number]>[] = [
   {
-    key: "turn_deg",
-    label: "Turned",
-    most: 180,
-    help: "About the vertical, anticlockwise seen from above; at 0 a tube lies from left to right.",
+    key: "on_h",
+    label: "On at",
+    dimension: "duration",
+    min: 0,
+    max: 24,
+    summary: (shown) => `on at ${shown}`,
   },
   {
-    key: "lean_deg",
-    label: "Leaning",
-    most: 90,
-    help: "The beam swings to the right, so the right end of a tube comes up.",
+    key: "off_h",
+    label: "Off at",
+    dimension: "duration",
+    min: 0,
+    max: 24,
+    summary: (shown) => `off at ${shown}`,
   },
-  {
-    key: "tilt_deg",
-    label: "Tilted",
-    most: 90,
-    help: "The beam swings to the back, about the lamp's own length.",
-  },
-] as const;
+];
 
 const MOUNTS = [
   { value: "floor", label: "Under the floor" },
@@ -221,20 +252,7 @@ export function FixtureForm(
           onPreview={(part) => preview(place(part))}
           onCommit={(part, where) => change(place(part), where)}
         />
-        {!isMat &&
-          ANGLES.map(({ key, label, most, help }) => (
-            <NumberField
-              key={key}
-              label={label}
-              dimension="angle"
-              value={f[key]}
-              min={-most}
-              max={most}
-              onPreview={(deg) => preview({ [key]: deg })}
-              onCommit={(deg) => change({ [key]: deg }, `${label.toLowerCase()} ${fixed(deg, 0)}°`)}
-              help={<Help about={label.toLowerCase()}>{help}</Help>}
-            />
-          ))}
+        {!isMat && <NumberFields rows={ANGLES} of={f} onPreview={preview} onCommit={change} />}
         {lamp.life_h !== null && (
           <NumberField
             label="Hours burned"
@@ -282,24 +300,16 @@ export function FixtureForm(
         />
         {f.timer?.map((t, i) => (
           <div key={`${t.on_h}-${t.off_h}`} className="flex gap-3">
-            {(["on_h", "off_h"] as const).map((key) => (
-              <NumberField
-                key={key}
-                label={key === "on_h" ? "On at" : "Off at"}
-                dimension="duration"
-                value={t[key]}
-                min={0}
-                max={24}
-                onCommit={(h) =>
-                  change(
-                    {
-                      timer: f.timer.map((other, k) => (k === i ? { ...other, [key]: h } : other)),
-                    },
-                    `${key === "on_h" ? "on" : "off"} at ${fixed(h, 1)} h`,
-                  )
-                }
-              />
-            ))}
+            <NumberFields
+              rows={HOURS}
+              of={t}
+              onCommit={(part, summary) =>
+                change(
+                  { timer: f.timer.map((other, k) => (k === i ? { ...other, ...part } : other)) },
+                  summary,
+                )
+              }
+            />
           </div>
         ))}
         <SelectField

@@ -20,6 +20,7 @@ import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { NumberFields } from "../../ui/NumberFields";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
@@ -81,7 +82,7 @@ export function FurnishingsForm(props: FurnishingsProps) {
   if (items.length === 0) {
     return (
       <p className="text-soft">
-        Nothing stands in this enclosure yet. A basking slab, a hide at each end and water are the
+        This enclosure has no furnishings yet. A basking slab, a hide at each end and water are the
         usual start: add them with “Add a furnishing”.
       </p>
     );
@@ -430,7 +431,6 @@ function BackgroundFields({ item, put }: FieldsProps<Part<"background">>) {
 }
 
 function HideFields({ item, put }: FieldsProps<Part<"hide">>) {
-  const { units } = usePreferences();
   const side = item.opening === "left" || item.opening === "right" ? item.width_m : item.length_m;
   return (
     <>
@@ -442,30 +442,32 @@ function HideFields({ item, put }: FieldsProps<Part<"hide">>) {
           put({ ...item, opening: opening as Hide["opening"] }, `opens to the ${opening}`)
         }
       />
-      <NumberField
-        label="Opening, wide"
-        dimension="length"
-        value={item.opening_width_m}
-        min={0.005}
-        max={side}
-        onCommit={(m) =>
-          put({ ...item, opening_width_m: m }, `opening ${show(m, "length", units)} wide`)
-        }
-      />
-      <NumberField
-        label="Opening, high"
-        dimension="length"
-        value={item.opening_height_m}
-        min={0.005}
-        max={Math.max(0.005, item.height_m - item.wall_m)}
-        onCommit={(m) =>
-          put({ ...item, opening_height_m: m }, `opening ${show(m, "length", units)} high`)
-        }
+      <NumberFields
+        rows={[
+          {
+            key: "opening_width_m",
+            label: "Opening, wide",
+            dimension: "length",
+            min: 0.005,
+            max: side,
+            summary: (shown) => `opening ${shown} wide`,
+          },
+          {
+            key: "opening_height_m",
+            label: "Opening, high",
+            dimension: "length",
+            min: 0.005,
+            max: Math.max(0.005, item.height_m - item.wall_m),
+            summary: (shown) => `opening ${shown} high`,
+          },
+        ]}
+        of={item}
+        onCommit={(part, summary) => put({ ...item, ...part }, summary)}
       />
       <CheckField
-        label="Kept damp inside"
+        label="Damp inside"
         checked={item.moist ?? false}
-        onChange={(moist) => put({ ...item, moist }, moist ? "kept damp" : "kept dry")}
+        onChange={(moist) => put({ ...item, moist }, moist ? "damp" : "dry")}
         help={
           <Help about="moist hides">
             Damp moss or fibre inside lets the animal shed; renew it before it goes mouldy.

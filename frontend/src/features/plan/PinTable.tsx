@@ -34,7 +34,7 @@ export function PinTable({ document: d, evaluation, edits, onSelect }: PinTableP
             <th className="text-right font-medium">Air</th>
             <th className="text-right font-medium">Surface below</th>
             <th className="text-right font-medium">Humidity</th>
-            <th className="text-right font-medium">Lamp heat</th>
+            <th className="text-right font-medium">Radiant heat</th>
             <th className="text-right font-medium">Light</th>
             <th>
               <span className="sr-only">Remove</span>

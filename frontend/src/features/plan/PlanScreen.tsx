@@ -34,7 +34,7 @@ type Below = "settings" | "day" | "time" | "whatIf" | "build";
 const BELOW: Record<Below, string> = {
   settings: "Settings",
   day: "The day",
-  time: "Over time",
+  time: "All conditions",
   whatIf: "What if",
   build: "To build",
 };

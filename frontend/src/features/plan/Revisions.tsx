@@ -4,7 +4,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { fetchRevision, fetchRevisions, nameRevision } from "../../api/client";
 import type { PlanDocument, RevisionSummary } from "../../api/types";
-import { describe, useNotify } from "../../app/notices";
+import { describe } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { Button, IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { Panel } from "../../ui/Panel";
@@ -18,7 +19,6 @@ interface RevisionsProps {
 
 /** Every state the plan ever had; any of them can be named, compared and opened again. */
 export function Revisions({ planId, open, onOpenChange, onRestore }: RevisionsProps) {
-  const notify = useNotify();
   const queries = useQueryClient();
   const [shown, setShown] = useState<"all" | "named">("all");
   const list = useQuery({
@@ -27,31 +27,24 @@ export function Revisions({ planId, open, onOpenChange, onRestore }: RevisionsPr
     enabled: open,
     staleTime: 0,
   });
-  const trouble = (error: unknown) => notify({ ...describe(error), tone: "trouble" });
-  const reopen = async (number: number) => {
-    try {
-      const revision = await fetchRevision(planId, number);
+  const reopen = useAction(
+    (number: number) => fetchRevision(planId, number),
+    (revision, number) => {
       onRestore(revision.document, `Back to revision ${number}`);
       onOpenChange(false);
-    } catch (error) {
-      trouble(error);
-    }
-  };
-  const rename = async (number: number, name: string) => {
-    try {
-      await nameRevision(planId, number, name);
-      await queries.invalidateQueries({ queryKey: ["revisions", planId] });
-    } catch (error) {
-      trouble(error);
-    }
-  };
+    },
+  );
+  const rename = useAction(
+    ({ number, name }: { number: number; name: string }) => nameRevision(planId, number, name),
+    () => queries.invalidateQueries({ queryKey: ["revisions", planId] }),
+  );
   const found = (list.data?.revisions ?? []).filter((r) => shown === "all" || r.name !== "");
   return (
     <Panel
       open={open}
       onOpenChange={onOpenChange}
       title="Revisions"
-      description="Each change is kept. Opening an old one adds it on top as the newest; undo takes you back."
+      description="Each saved change is a revision. Opening an old one adds it as the newest; undo takes you back."
     >
       <Choice
         label="Revisions shown"
@@ -76,8 +69,8 @@ export function Revisions({ planId, open, onOpenChange, onRestore }: RevisionsPr
             planId={planId}
             revision={r}
             newest={r.number === list.data?.head}
-            onName={(name) => void rename(r.number, name)}
-            onReopen={() => void reopen(r.number)}
+            onName={(name) => rename.mutate({ number: r.number, name })}
+            onReopen={() => reopen.mutate(r.number)}
           />
         ))}
       </ol>
@@ -127,7 +120,9 @@ function OneRevision({ planId, revision: r, newest, onName, onReopen }: OneRevis
             {r.name && <b className="font-semibold">{r.name} · </b>}
             {r.summary}
             {r.kind === "refused" && (
-              <em className="ml-1 text-high">(kept aside: it was based on an older revision)</em>
+              <em className="ml-1 text-high">
+                (saved separately: it was based on an older revision)
+              </em>
             )}
           </span>
         )}

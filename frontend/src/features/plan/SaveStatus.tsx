@@ -1,11 +1,12 @@
 import { fetchPlan } from "../../api/client";
-import { describe, useNotify } from "../../app/notices";
+import { describe } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { Button } from "../../ui/Button";
 import type { PlanEditor } from "./usePlanEditor";
 
 /** Whether the work is safe, and what to do when it is not. */
 export function SaveStatus({ editor, planId }: { editor: PlanEditor; planId: string }) {
-  const notify = useNotify();
+  const load = useAction(() => fetchPlan(planId), editor.reload);
   const { save } = editor;
   if (save.kind === "failed") {
     return (
@@ -18,21 +19,14 @@ export function SaveStatus({ editor, planId }: { editor: PlanEditor; planId: str
     );
   }
   if (save.kind === "conflict") {
-    const load = async () => {
-      try {
-        editor.reload(await fetchPlan(planId));
-      } catch (error) {
-        notify({ ...describe(error), tone: "trouble" });
-      }
-    };
     return (
       <span role="alert" className="flex flex-wrap items-center gap-2 text-sm text-high">
-        Changed elsewhere (revision {save.head}); yours is kept
+        Changed elsewhere (revision {save.head}); yours is saved
         {save.refusedAs !== null && ` as revision ${save.refusedAs}`}.
         <Button size="small" onClick={editor.keepMine}>
           Put mine on top
         </Button>
-        <Button size="small" onClick={() => void load()}>
+        <Button size="small" onClick={() => load.mutate()}>
           Load the newest
         </Button>
       </span>

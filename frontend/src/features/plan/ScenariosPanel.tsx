@@ -22,13 +22,13 @@ const SITUATION: Record<Situation, { label: string; help: string }> = {
   worn: { label: "Old lamps", help: "at the end of their life" },
   grown: { label: "Adult", help: "the next stage" },
 };
-const HOLDS: Record<Row["holds"], { mark: string; word: string; tone: string }> = {
+const MET: Record<Row["met"], { mark: string; word: string; tone: string }> = {
   always: { mark: "●", word: "always", tone: "text-fit" },
   sometimes: { mark: "◐", word: "sometimes", tone: "text-low" },
   never: { mark: "○", word: "never", tone: "text-high" },
   unknown: { mark: "?", word: "unknown", tone: "text-soft" },
 };
-const ORDER: readonly Row["holds"][] = ["never", "sometimes", "unknown", "always"];
+const ORDER: readonly Row["met"][] = ["never", "sometimes", "unknown", "always"];
 
 interface ScenariosPanelProps {
   document: PlanDocument;
@@ -38,7 +38,11 @@ interface ScenariosPanelProps {
 /** Every need in every situation, and what may go wrong, in one table. */
 export function ScenariosPanel({ document, day }: ScenariosPanelProps) {
   const [stopped, setStopped] = useState(false);
-  const { result, error, pending } = useLatest(stopped ? null : document, fetchScenarios);
+  const { result, error, pending } = useLatest(
+    "scenarios",
+    stopped ? null : document,
+    fetchScenarios,
+  );
   return (
     <div className="px-3 pb-4" data-testid="scenarios" data-pending={pending || !result}>
       {error !== null && <Trouble error={error} />}
@@ -57,23 +61,23 @@ export function ScenariosPanel({ document, day }: ScenariosPanelProps) {
 
 function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
   const { units } = usePreferences();
-  const [playing, setPlaying] = useState(false);
-  const rows = [...table.rows].sort((a, b) => ORDER.indexOf(a.holds) - ORDER.indexOf(b.holds));
-  const always = rows.filter((r) => r.holds === "always").length;
+  const [withTests, setWithTests] = useState(false);
+  const rows = [...table.rows].sort((a, b) => ORDER.indexOf(a.met) - ORDER.indexOf(b.met));
+  const always = rows.filter((r) => r.met === "always").length;
   return (
     <>
       <p className="text-sm" data-testid="scenarios-summary">
-        <b>{always}</b> of {rows.length} needs hold always;{" "}
-        {rows.filter((r) => r.holds === "sometimes").length} only sometimes,{" "}
-        {rows.filter((r) => r.holds === "never").length} never.
+        <b>{always}</b> of {rows.length} needs are always met;{" "}
+        {rows.filter((r) => r.met === "sometimes").length} only sometimes,{" "}
+        {rows.filter((r) => r.met === "never").length} never.
       </p>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: where it is narrow it scrolls sideways */}
-      <section className="mt-1 overflow-x-auto" aria-label="Needs over time" tabIndex={0}>
+      <section className="mt-1 overflow-x-auto" aria-label="Needs by condition" tabIndex={0}>
         <table className="w-full text-sm">
           <thead>
             <tr className="text-left align-bottom text-soft">
               <th className="pr-3 font-medium">Need</th>
-              <th className="pr-2 font-medium">Holds</th>
+              <th className="pr-2 font-medium">Met</th>
               {table.situations.map((s) => (
                 <th key={s} className="px-2 font-medium whitespace-nowrap">
                   {SITUATION[s].label}
@@ -85,7 +89,7 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
           <tbody>
             {rows.map((row) => {
               const format = needFormat(row.need.quantity, units);
-              const { mark, word, tone } = HOLDS[row.holds];
+              const { mark, word, tone } = MET[row.met];
               return (
                 <tr key={row.check_id} className="border-t border-line">
                   <th className="py-1 pr-3 text-left font-normal whitespace-nowrap">
@@ -103,15 +107,15 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
                 </tr>
               );
             })}
-            {playing && <Played day={day} columns={table.situations.length} />}
+            {withTests && <WhatIfRows day={day} columns={table.situations.length} />}
           </tbody>
         </table>
       </section>
-      {!playing && (
+      {!withTests && (
         // Asked for only when wanted: each takes part of a second.
         <p className="mt-3">
-          <Button size="small" onClick={() => setPlaying(true)}>
-            Play what may go wrong as well
+          <Button size="small" onClick={() => setWithTests(true)}>
+            Run the what-if tests as well
           </Button>
         </p>
       )}
@@ -159,7 +163,7 @@ function CellText({ cell, figure }: { cell: Cell; figure: (v: number) => string 
 }
 
 /** What may go wrong, as rows of the same table: whether the animal keeps a safe place. */
-function Played({ day, columns }: { day: DayState; columns: number }) {
+function WhatIfRows({ day, columns }: { day: DayState; columns: number }) {
   const { outcomes, total, running, stop } = useFailureScenarios(day);
   return (
     <>
@@ -168,7 +172,7 @@ function Played({ day, columns }: { day: DayState; columns: number }) {
           <span className="flex items-center gap-3" role="status">
             {total === null
               ? "Getting the day ready…"
-              : `When something fails: ${outcomes.length} of ${total} played${running ? "…" : ""}`}
+              : `When something fails: ${outcomes.length} of ${total} tests run${running ? "…" : ""}`}
             {running && (
               <Button size="small" onClick={stop}>
                 Stop
@@ -178,8 +182,8 @@ function Played({ day, columns }: { day: DayState; columns: number }) {
         </th>
       </tr>
       {outcomes.map((o) => {
-        const holds = o.safe_place ? "always" : o.always_somewhere ? "sometimes" : "never";
-        const { mark, word, tone } = HOLDS[holds];
+        const met = o.safe_place ? "always" : o.always_somewhere ? "sometimes" : "never";
+        const { mark, word, tone } = MET[met];
         return (
           <tr key={o.id} className="border-t border-line">
             <th className="py-1 pr-3 text-left font-normal">

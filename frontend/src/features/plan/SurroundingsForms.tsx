@@ -2,18 +2,17 @@ import { useQuery } from "@tanstack/react-query";
 import { fetchRoom } from "../../api/client";
 import type { PlanDocument } from "../../api/types";
 import { deepestSubstrate } from "../../domain/plan/document";
-import { fixed, show } from "../../domain/units/units";
+import { fixed } from "../../domain/units/units";
 import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
-import { usePreferences } from "../../ui/preferences";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { SelectField } from "../../ui/SelectField";
 import type { FormProps } from "./forms";
 
 /** What covers the floor. */
 export function SubstrateForm({ document: d, catalog, edits }: FormProps) {
-  const { units } = usePreferences();
   const change = (part: Partial<PlanDocument["substrate"]>) => ({
     ...d,
     substrate: { ...d.substrate, ...part },
@@ -35,39 +34,42 @@ export function SubstrateForm({ document: d, catalog, edits }: FormProps) {
             )
           }
         />
-        <NumberField
-          label="Wet as open water"
-          dimension="share"
-          value={d.substrate.wetness}
-          min={0}
-          max={1}
-          onPreview={(w) => edits.preview(change({ wetness: w }))}
-          onCommit={(w) =>
-            edits.commit(change({ wetness: w }), `Substrate ${fixed(100 * w, 0)} % as wet as water`)
-          }
-          help={
-            <Help about="wet ground">
-              How readily its surface gives off water: 0 % for dry ground, about 30 % for damp soil
-              or coir, 70 % for wet moss. It cools the ground and moistens the air.
-            </Help>
-          }
-        />
-        <NumberField
-          label="Depth"
-          dimension="length"
-          value={d.substrate.depth_m}
-          min={0}
-          max={deepestSubstrate(d)}
-          onPreview={(m) => edits.preview(change({ depth_m: m }))}
-          onCommit={(m) =>
-            edits.commit(change({ depth_m: m }), `Substrate ${show(m, "length", units)} deep`)
-          }
-          help={
-            <Help about="depth">
-              Everything on it rises with the substrate: deeper ground brings the animal nearer to
-              the lamps.
-            </Help>
-          }
+        <NumberFields
+          rows={[
+            {
+              key: "wetness",
+              label: "Wet as open water",
+              dimension: "share",
+              min: 0,
+              max: 1,
+              live: true,
+              summary: (shown) => `Substrate ${shown} as wet as water`,
+              help: (
+                <Help about="wet ground">
+                  How readily its surface gives off water: 0 % for dry ground, about 30 % for damp
+                  soil or coir, 70 % for wet moss. It cools the ground and moistens the air.
+                </Help>
+              ),
+            },
+            {
+              key: "depth_m",
+              label: "Depth",
+              dimension: "length",
+              min: 0,
+              max: deepestSubstrate(d),
+              live: true,
+              summary: (shown) => `Substrate ${shown} deep`,
+              help: (
+                <Help about="depth">
+                  Everything on it rises with the substrate: deeper ground brings the animal nearer
+                  to the lamps.
+                </Help>
+              ),
+            },
+          ]}
+          of={d.substrate}
+          onPreview={(part) => edits.preview(change(part))}
+          onCommit={(part, summary) => edits.commit(change(part), summary)}
         />
       </div>
       <p className="mt-3 text-sm text-soft">About {fixed(litres, 0)} litres fill this floor.</p>
@@ -81,9 +83,62 @@ const SEASON: Record<Season, { name: string; by: number }> = {
   summer: { name: "warmest month", by: 6 },
 };
 
+const CELSIUS = { dimension: "temperature", min: -30, max: 60 } as const;
+const HUMIDITY: NumberRow<ClimateFigures> = {
+  key: "relative_humidity",
+  label: "Relative humidity",
+  dimension: "share",
+  min: 0.05,
+  max: 1,
+  summary: (shown) => `Room ${shown} humid`,
+};
+type ClimateFigures = Pick<
+  PlanDocument["room"],
+  "day_temperature_c" | "night_temperature_c" | "relative_humidity"
+>;
+
+const SEASON_ROWS: readonly NumberRow<ClimateFigures>[] = [
+  {
+    key: "day_temperature_c",
+    label: "Highest by day",
+    ...CELSIUS,
+    summary: (shown) => `Room ${shown} by day`,
+  },
+  {
+    key: "night_temperature_c",
+    label: "Lowest by night",
+    ...CELSIUS,
+    summary: (shown) => `Room ${shown} by night`,
+  },
+  HUMIDITY,
+];
+
+const ROOM_ROWS: readonly NumberRow<ClimateFigures>[] = [
+  {
+    key: "day_temperature_c",
+    label: "Room by day",
+    ...CELSIUS,
+    live: true,
+    summary: (shown) => `Room ${shown} by day`,
+    help: (
+      <Help about="room temperature">
+        The same enclosure wants a bigger lamp in a cold room and a smaller one in a warm room. Try
+        your coldest and your warmest day.
+      </Help>
+    ),
+  },
+  {
+    key: "night_temperature_c",
+    label: "Room by night",
+    ...CELSIUS,
+    live: true,
+    summary: (shown) => `Room ${shown} by night`,
+  },
+  { ...HUMIDITY, label: "Relative humidity by day" },
+];
+
 /** The room in its coldest or warmest month, once that is given. */
 function SeasonFields({ season, document: d, edits }: FormProps & { season: Season }) {
-  const { units } = usePreferences();
   const climate = d.room[season] ?? null;
   const { name, by } = SEASON[season];
   const put = (value: typeof climate) => ({
@@ -115,36 +170,11 @@ function SeasonFields({ season, document: d, edits }: FormProps & { season: Seas
       </legend>
       {climate && (
         <div className="grid gap-2">
-          {(["day", "night"] as const).map((part) => {
-            const key = `${part}_temperature_c` as const;
-            return (
-              <NumberField
-                key={part}
-                label={part === "day" ? "Highest by day" : "Lowest by night"}
-                dimension="temperature"
-                value={climate[key]}
-                min={-30}
-                max={60}
-                onCommit={(c) =>
-                  edits.commit(
-                    put({ ...climate, [key]: c }),
-                    `Room ${show(c, "temperature", units, 1)} by ${part} in its ${name}`,
-                  )
-                }
-              />
-            );
-          })}
-          <NumberField
-            label="Relative humidity"
-            dimension="share"
-            value={climate.relative_humidity}
-            min={0.05}
-            max={1}
-            onCommit={(h) =>
-              edits.commit(
-                put({ ...climate, relative_humidity: h }),
-                `Room ${fixed(100 * h, 0)} % humid in its ${name}`,
-              )
+          <NumberFields
+            rows={SEASON_ROWS}
+            of={climate}
+            onCommit={(part, summary) =>
+              edits.commit(put({ ...climate, ...part }), `${summary} in its ${name}`)
             }
           />
         </div>
@@ -231,7 +261,6 @@ export function MoistureForm({ document: d, edits }: FormProps) {
 /** The room around the enclosure. */
 export function RoomForm(props: FormProps) {
   const { document: d, edits } = props;
-  const { units } = usePreferences();
   const room = useQuery({ queryKey: ["room"], queryFn: fetchRoom });
   const followed = room.data?.followed ?? null;
   // What is changed by hand no longer follows the room.
@@ -239,7 +268,6 @@ export function RoomForm(props: FormProps) {
     ...d,
     room: { ...d.room, follows: false, ...part },
   });
-  const degrees = (c: number) => show(c, "temperature", units, 1);
   return (
     <div className={GRID}>
       {followed && (
@@ -262,33 +290,11 @@ export function RoomForm(props: FormProps) {
           />
         </div>
       )}
-      <NumberField
-        label="Room by day"
-        dimension="temperature"
-        value={d.room.day_temperature_c}
-        min={-30}
-        max={60}
-        onPreview={(c) => edits.preview(change({ day_temperature_c: c }))}
-        onCommit={(c) =>
-          edits.commit(change({ day_temperature_c: c }), `Room ${degrees(c)} by day`)
-        }
-        help={
-          <Help about="room temperature">
-            The same enclosure wants a bigger lamp in a cold room and a smaller one in a warm room.
-            Try your coldest and your warmest day.
-          </Help>
-        }
-      />
-      <NumberField
-        label="Room by night"
-        dimension="temperature"
-        value={d.room.night_temperature_c}
-        min={-30}
-        max={60}
-        onPreview={(c) => edits.preview(change({ night_temperature_c: c }))}
-        onCommit={(c) =>
-          edits.commit(change({ night_temperature_c: c }), `Room ${degrees(c)} by night`)
-        }
+      <NumberFields
+        rows={ROOM_ROWS}
+        of={d.room}
+        onPreview={(part) => edits.preview(change(part))}
+        onCommit={(part, summary) => edits.commit(change(part), summary)}
       />
       <NumberField
         label="Fog takes from light over 10 cm"
@@ -306,16 +312,6 @@ export function RoomForm(props: FormProps) {
           <Help about="fog">
             While a fogger runs, light is lost on its way (Beer and Lambert). 0 without fog.
           </Help>
-        }
-      />
-      <NumberField
-        label="Relative humidity by day"
-        dimension="share"
-        value={d.room.relative_humidity}
-        min={0.05}
-        max={1}
-        onCommit={(h) =>
-          edits.commit(change({ relative_humidity: h }), `Room ${fixed(100 * h, 0)} % humid`)
         }
       />
       <NumberField

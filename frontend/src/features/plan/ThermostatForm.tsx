@@ -7,6 +7,7 @@ import { Choice } from "../../ui/Choice";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { usePreferences } from "../../ui/preferences";
 import { Caution, type FormProps } from "./forms";
 import { PositionFields } from "./PositionFields";
@@ -69,31 +70,7 @@ export function ThermostatForm(props: FormProps & { thermostat: Thermostat }) {
             change({ night_set_point_c: c }, c === null ? "off by night" : `${degrees(c)} by night`)
           }
         />
-        {t.kind === "on_off" && (
-          <NumberField
-            label="Differential"
-            dimension="difference"
-            value={t.differential_k}
-            min={0}
-            max={10}
-            onCommit={(k) =>
-              change({ differential_k: k }, `differential ${show(k, "difference", units, 1)}`)
-            }
-            help={
-              <Help about="the differential">
-                Between switching off and on again. Small ones hold closer and switch more often.
-              </Help>
-            }
-          />
-        )}
-        <NumberField
-          label="Ramp between night and day"
-          dimension="duration"
-          value={t.ramp_h}
-          min={0}
-          max={6}
-          onCommit={(h) => change({ ramp_h: h }, `ramp of ${fixed(h, 1)} h`)}
-        />
+        <NumberFields rows={t.kind === "on_off" ? TIMING : [RAMP]} of={t} onCommit={change} />
         <SetPoint
           label="Cut-out above"
           value={t.cut_out_c ?? null}
@@ -140,6 +117,31 @@ export function ThermostatForm(props: FormProps & { thermostat: Thermostat }) {
     </div>
   );
 }
+
+const RAMP: NumberRow<Thermostat> = {
+  key: "ramp_h",
+  label: "Ramp between night and day",
+  dimension: "duration",
+  min: 0,
+  max: 6,
+  summary: (shown) => `ramp of ${shown}`,
+};
+const TIMING: readonly NumberRow<Thermostat>[] = [
+  {
+    key: "differential_k",
+    label: "Differential",
+    dimension: "difference",
+    min: 0,
+    max: 10,
+    summary: (shown) => `differential ${shown}`,
+    help: (
+      <Help about="the differential">
+        Between switching off and on again. Small ones control more closely and switch more often.
+      </Help>
+    ),
+  },
+  RAMP,
+];
 
 const KIND = {
   on_off: "switching on and off",

@@ -1,7 +1,13 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  experimental_streamedQuery as streamedQuery,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
+import { useMemo } from "react";
 import { evaluate, fetchFixes, fetchIntervals, type View } from "../../api/client";
 import type { Evaluation, Fix, Interval, LampAge, PlanDocument } from "../../api/types";
 import { useLatest } from "../../api/useLatest";
+import { delay } from "../../domain/delay";
 
 export interface EvaluationState {
   /** The newest answer, and the document it belongs to. */
@@ -19,7 +25,7 @@ interface Asked {
 }
 
 const ask = ({ document, lampAge, view, patchAbove }: Asked) =>
-  evaluate(document, lampAge, view, patchAbove).then((result) => ({ result, document }));
+  evaluate(document, lampAge, view, patchAbove);
 
 /** Evaluate a document as it changes, so that a drag keeps the picture moving. */
 export function useEvaluation(
@@ -32,15 +38,10 @@ export function useEvaluation(
     () => ({ document, lampAge, view, patchAbove }),
     [document, lampAge, view, patchAbove],
   );
-  const { result, error, pending } = useLatest(asked, ask);
+  const { result, question, error, pending } = useLatest("evaluation", asked, ask);
   return useMemo(
-    () => ({
-      result: result?.result ?? null,
-      document: result?.document ?? null,
-      error,
-      pending: pending || (result === null && error === null),
-    }),
-    [result, error, pending],
+    () => ({ result, document: question?.document ?? null, error, pending }),
+    [result, question, error, pending],
   );
 }
 
@@ -61,14 +62,15 @@ export interface Assessment {
   stop: () => void;
 }
 
-type Found = Omit<Assessment, "stop">;
-
 export const NOT_ASSESSED: Assessment = {
   fixes: {},
   intervals: {},
   progress: null,
   stop: () => {},
 };
+
+/** How long a plan is left alone before it is assessed. */
+const SETTLING_MS = 350;
 
 /** What a fix is searched for: failed checks and findings. */
 export function failing(result: Evaluation): string[] {
@@ -88,66 +90,75 @@ export function failing(result: Evaluation): string[] {
   ];
 }
 
+/** What comes of an assessment, part by part; null where the search for fixes failed. */
+type Part =
+  | { kind: "intervals"; intervals: readonly Interval[] | null }
+  | { kind: "fixes"; id: string; fixes: readonly Fix[] | null };
+
+/** Intervals first, then the fixes of one failure after another. */
+async function* assess(
+  document: PlanDocument,
+  wanted: readonly string[],
+  signal: AbortSignal,
+): AsyncGenerator<Part> {
+  /** Null where no answer came; an assessment that is left ends. */
+  const orNull = async <T>(answer: Promise<T>): Promise<T | null> => {
+    try {
+      return await answer;
+    } catch (error) {
+      if (signal.aborted) throw error;
+      return null;
+    }
+  };
+  await delay(SETTLING_MS, signal);
+  yield { kind: "intervals", intervals: await orNull(fetchIntervals(document, signal)) };
+  for (const id of wanted) {
+    yield { kind: "fixes", id, fixes: await orNull(fetchFixes(document, id, signal)) };
+  }
+}
+
+const fixState = (part: Part | undefined, searching: boolean): FixState => {
+  if (part?.kind !== "fixes") return { kind: searching ? "looking" : "stopped" };
+  return part.fixes === null ? { kind: "failed" } : { kind: "found", fixes: part.fixes };
+};
+
 /**
  * How far each figure may be off, and changes for everything that fails, once the plan has been left
  * alone for a moment. Intervals come first; changes one after another.
  */
 export function useAssessment(state: EvaluationState, settled: boolean): Assessment {
-  const [assessment, setAssessment] = useState<Found>(NOT_ASSESSED);
   const { result, document, pending } = state;
-  const running = useRef<AbortController | null>(null);
-  const stop = useCallback(() => {
-    running.current?.abort();
-    setAssessment((all) => ({
-      ...all,
-      progress: null,
+  const client = useQueryClient();
+  const wanted = useMemo(() => (result ? failing(result) : []), [result]);
+  const ready = result !== null && document !== null && !pending && settled;
+  // Another key while the plan changes: what is computed for the plan before is aborted at once.
+  const queryKey = ["assessment", ready ? document : null, wanted];
+  const { data, isFetching } = useQuery({
+    queryKey,
+    queryFn: streamedQuery({
+      streamFn: ({ signal }) => assess(document as PlanDocument, wanted, signal),
+    }),
+    enabled: ready,
+    retry: false,
+    refetchOnReconnect: false,
+    staleTime: 0,
+    gcTime: 10_000,
+    structuralSharing: false,
+  });
+  return useMemo(() => {
+    const parts = (ready && data) || [];
+    const searching = !ready || isFetching;
+    const intervals = parts.flatMap((p) => (p.kind === "intervals" ? (p.intervals ?? []) : []));
+    return {
       fixes: Object.fromEntries(
-        Object.entries(all.fixes).map(([id, m]) => [
-          id,
-          m.kind === "looking" ? { kind: "stopped" as const } : m,
-        ]),
+        wanted.map((id) => {
+          const part = parts.find((p) => p.kind === "fixes" && p.id === id);
+          return [id, fixState(part, searching)];
+        }),
       ),
-    }));
-  }, []);
-  useEffect(() => {
-    const wanted = result ? failing(result) : [];
-    setAssessment({
-      fixes: Object.fromEntries(wanted.map((id) => [id, { kind: "looking" as const }])),
-      intervals: {},
-      progress: null,
-    });
-    if (!result || !document || pending || !settled) return;
-    const control = new AbortController();
-    running.current = control;
-    const { signal } = control;
-    const timer = setTimeout(async () => {
-      const total = wanted.length + 1;
-      setAssessment((all) => ({ ...all, progress: { done: 0, total } }));
-      try {
-        const found = await fetchIntervals(document, signal);
-        if (signal.aborted) return;
-        const intervals = Object.fromEntries(found.map((i) => [i.check_id, i]));
-        setAssessment((all) => ({ ...all, intervals }));
-      } catch {
-        if (signal.aborted) return;
-      }
-      for (const [i, id] of wanted.entries()) {
-        setAssessment((all) => ({ ...all, progress: { done: i + 1, total } }));
-        let state: FixState;
-        try {
-          state = { kind: "found", fixes: await fetchFixes(document, id, signal) };
-        } catch {
-          state = { kind: "failed" };
-        }
-        if (signal.aborted) return;
-        setAssessment((all) => ({ ...all, fixes: { ...all.fixes, [id]: state } }));
-      }
-      setAssessment((all) => ({ ...all, progress: null }));
-    }, 350);
-    return () => {
-      clearTimeout(timer);
-      control.abort();
+      intervals: Object.fromEntries(intervals.map((i) => [i.check_id, i])),
+      progress: ready && isFetching ? { done: parts.length, total: wanted.length + 1 } : null,
+      stop: () => void client.cancelQueries({ queryKey: ["assessment"] }),
     };
-  }, [result, document, pending, settled]);
-  return useMemo(() => ({ ...assessment, stop }), [assessment, stop]);
+  }, [ready, data, isFetching, wanted, client]);
 }

@@ -1,7 +1,8 @@
+import { useMutation } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "react";
 import { ProblemError, savePlan } from "../../api/client";
 import type { PlanDocument, PlanSummary } from "../../api/types";
-import { historyReducer, initialHistory } from "../../domain/plan/history";
+import { type Edit, historyReducer, initialHistory } from "../../domain/plan/history";
 
 const SAVE_AFTER_MS = 700;
 
@@ -45,6 +46,9 @@ export function usePlanEditor(plan: PlanSummary): PlanEditor {
   const stored = useRef(JSON.stringify(plan.document));
   const base = useRef(plan.revision);
   const busy = useRef<Promise<void> | null>(null);
+  const { mutateAsync: store } = useMutation({
+    mutationFn: (edit: Edit) => savePlan(plan.id, edit.document, base.current, edit.summary),
+  });
   const latest = useRef(history.present);
   latest.current = history.present;
 
@@ -59,7 +63,7 @@ export function usePlanEditor(plan: PlanSummary): PlanEditor {
     setSave({ kind: "saving" });
     const run = (async () => {
       try {
-        const result = await savePlan(plan.id, edit.document, base.current, edit.summary);
+        const result = await store(edit);
         base.current = result.revision;
         stored.current = text;
         setRevision(result.revision);
@@ -80,7 +84,7 @@ export function usePlanEditor(plan: PlanSummary): PlanEditor {
     busy.current = run;
     await run;
     busy.current = null;
-  }, [plan.id]);
+  }, [store]);
 
   const present = history.present;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new edit, and only that, starts the clock

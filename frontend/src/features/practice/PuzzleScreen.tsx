@@ -14,7 +14,8 @@ import type {
 } from "../../api/types";
 import { ErrorPage } from "../../app/ErrorPage";
 import { Header } from "../../app/Header";
-import { describe, useNotify } from "../../app/notices";
+import { describe } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { headroom, projection } from "../../canvas/projection";
 import { KIND, needsPlace, valueText } from "../../domain/readings/kinds";
 import { needFormat, QUANTITY, type Quantity } from "../../domain/units/needs";
@@ -26,7 +27,7 @@ import { SelectField } from "../../ui/SelectField";
 import { Phrase } from "../plan/Phrase";
 import { ReadingComparison } from "../readings/ReadingComparison";
 import { Contents } from "../room/PlanCard";
-import { keepSolved } from "./solvedPuzzles";
+import { storeSolved } from "./solvedPuzzles";
 
 type At = NonNullable<Reading["at_m"]>;
 
@@ -66,39 +67,31 @@ export function PuzzleScreen() {
 }
 
 function Bench({ puzzle, catalog }: { puzzle: Puzzle; catalog: Catalog }) {
-  const notify = useNotify();
   const [taken, setTaken] = useState<readonly Taken[]>([]);
   const [causes, setCauses] = useState<readonly string[]>([]);
   const [answer, setAnswer] = useState<PuzzleAnswer | null>(null);
-  const [busy, setBusy] = useState(false);
   useEffect(() => {
     window.document.title = `${puzzle.title} · Practice · Noon Shade`;
   }, [puzzle.title]);
-  const read = async (kind: ReadingKind, place: string, at_m: At | null, hold: Hold) => {
-    setBusy(true);
-    try {
-      const number = taken.length;
-      const found = await readPuzzle(puzzle.id, { kind, at_m, number, ...hold });
-      setTaken((all) => [...all, { key: `${number}`, kind, place, at_m, ...found }]);
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
-    setBusy(false);
-  };
-  const fix = async () => {
-    setBusy(true);
-    try {
-      const found = await answerPuzzle(puzzle.id, {
+  const number = taken.length;
+  const read = useAction(
+    ({ kind, at_m, hold }: { kind: ReadingKind; place: string; at_m: At | null; hold: Hold }) =>
+      readPuzzle(puzzle.id, { kind, at_m, number, ...hold }),
+    (found, { kind, place, at_m }) =>
+      setTaken((all) => [...all, { key: `${number}`, kind, place, at_m, ...found }]),
+  );
+  const fix = useAction(
+    () =>
+      answerPuzzle(puzzle.id, {
         causes: [...causes],
         readings: taken.map(({ kind, at_m, value }) => ({ kind, at_m, value })),
-      });
+      }),
+    (found) => {
       setAnswer(found);
-      if (found.right) keepSolved(puzzle.id, taken.length);
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
-    setBusy(false);
-  };
+      if (found.right) storeSolved(puzzle.id, taken.length);
+    },
+  );
+  const busy = read.isPending || fix.isPending;
   return (
     <main className="mx-auto grid max-w-6xl gap-4 p-3 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <div className="lg:col-span-2">
@@ -115,7 +108,12 @@ function Bench({ puzzle, catalog }: { puzzle: Puzzle; catalog: Catalog }) {
         </p>
       </div>
       <div className="min-w-0 space-y-4">
-        <Instruments puzzle={puzzle} catalog={catalog} busy={busy} onRead={read} />
+        <Instruments
+          puzzle={puzzle}
+          catalog={catalog}
+          busy={busy}
+          onRead={(kind, place, at_m, hold) => read.mutate({ kind, place, at_m, hold })}
+        />
         <section
           aria-label="What you have read"
           className="rounded-xl border border-line bg-panel p-4"
@@ -155,11 +153,11 @@ function Bench({ puzzle, catalog }: { puzzle: Puzzle; catalog: Catalog }) {
           tone="strong"
           className="min-h-11 w-full"
           disabled={causes.length === 0 || busy}
-          onClick={() => void fix()}
+          onClick={() => fix.mutate()}
         >
           {causes.length === 1
             ? (puzzle.choices.find((c) => c.id === causes[0])?.fix ?? "Fix it")
-            : "Fix it so"}
+            : "Fix these"}
         </Button>
         {answer && <Outcome puzzle={puzzle} answer={answer} count={taken.length} />}
       </section>
@@ -328,24 +326,24 @@ interface DisplayProps {
 /** The display of a thermostat: it knows no more than where its probe lies. */
 function Display({ puzzleId, id, label }: DisplayProps) {
   const { units } = usePreferences();
-  const notify = useNotify();
-  const [seen, setSeen] = useState<string | null>(null);
-  const look = async (hour: number, when: string) => {
-    try {
-      const value = await readDisplay(puzzleId, id, hour);
-      const text = value === null ? "it is off" : show(value, "temperature", units, 1);
-      setSeen(`${when}: ${text}`);
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
-  };
+  const look = useAction(({ hour }: { hour: number; when: string }) =>
+    readDisplay(puzzleId, id, hour),
+  );
+  const value = look.data;
+  const text =
+    value === undefined
+      ? null
+      : value === null
+        ? "it is off"
+        : show(value, "temperature", units, 1);
+  const seen = text && `${look.variables?.when}: ${text}`;
   return (
     <p className="mt-3 flex flex-wrap items-center gap-2 border-t border-line pt-3 text-sm">
       <strong>{label}’s display</strong>
-      <Button size="small" onClick={() => void look(15, "by day")}>
+      <Button size="small" onClick={() => look.mutate({ hour: 15, when: "by day" })}>
         By day
       </Button>
-      <Button size="small" onClick={() => void look(4, "by night")}>
+      <Button size="small" onClick={() => look.mutate({ hour: 4, when: "by night" })}>
         By night
       </Button>
       {seen && <span role="status">{seen}</span>}

@@ -9,8 +9,8 @@ export function solved(): Readonly<Record<string, number>> {
   }
 }
 
-/** Keep the least readings a puzzle was solved with. */
-export function keepSolved(id: string, readings: number): void {
+/** Store the fewest readings a puzzle was solved with. */
+export function storeSolved(id: string, readings: number): void {
   const before = solved();
   const best = Math.min(before[id] ?? readings, readings);
   try {

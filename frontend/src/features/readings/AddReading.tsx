@@ -77,7 +77,7 @@ function Form({
   const [instrument, setInstrument] = useState("");
   const dimension = DIMENSION_OF[kind];
   const [low, high] = SHOWABLE[dimension as keyof typeof SHOWABLE];
-  const keep = () => {
+  const save = () => {
     post(planId, {
       id: freshId(),
       round_id: null,
@@ -133,8 +133,8 @@ function Form({
       />
       <div className="flex justify-end gap-2">
         <Button onClick={onDone}>Leave it</Button>
-        <Button tone="strong" onClick={keep}>
-          Keep the reading
+        <Button tone="strong" onClick={save}>
+          Save the reading
         </Button>
       </div>
     </div>

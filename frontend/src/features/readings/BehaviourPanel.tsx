@@ -124,7 +124,7 @@ interface EnterProps {
 function Enter({ document, catalog, onPut }: EnterProps) {
   const [kind, setKind] = useState<Sighting["kind"]>("seat");
   const [minutes, setMinutes] = useState(20);
-  const keep = (more: Partial<Sighting>) =>
+  const save = (more: Partial<Sighting>) =>
     onPut({ id: freshId(), kind, at: momentNow(), minutes: null, at_m: null, note: "", ...more });
   return (
     <div className="mt-2 space-y-2">
@@ -146,13 +146,13 @@ function Enter({ document, catalog, onPut }: EnterProps) {
           />
         )}
         {kind !== "seat" && (
-          <Button tone="strong" onClick={() => void keep(kind === "basking" ? { minutes } : {})}>
+          <Button tone="strong" onClick={() => void save(kind === "basking" ? { minutes } : {})}>
             Note it
           </Button>
         )}
       </div>
       {kind === "seat" && (
-        <Tap document={document} catalog={catalog} onTap={(at_m) => void keep({ at_m })} />
+        <Tap document={document} catalog={catalog} onTap={(at_m) => void save({ at_m })} />
       )}
     </div>
   );

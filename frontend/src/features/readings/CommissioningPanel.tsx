@@ -10,7 +10,8 @@ import {
   unsignCommissioningTest,
 } from "../../api/readings";
 import type { CommissioningTest } from "../../api/types";
-import { describe, useNotify } from "../../app/notices";
+import { describe } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { momentNow } from "../../domain/readings/kinds";
 import { needFormat, QUANTITY, rangeText } from "../../domain/units/needs";
 import { Button } from "../../ui/Button";
@@ -45,40 +46,34 @@ interface CommissioningPanelProps {
 /** A run of days with its readings, what is not yet, what is off, and the signature. */
 export function CommissioningPanel({ planId, version }: CommissioningPanelProps) {
   const { units } = usePreferences();
-  const notify = useNotify();
   const cache = useQueryClient();
   const navigate = useNavigate();
-  const [starting, setStarting] = useState(false);
   const commissioningTest = useQuery({
     queryKey: ["commissioningTest", planId, version],
     queryFn: () => fetchCommissioningTest(planId),
     staleTime: 0,
     placeholderData: (before) => before,
   });
-  const runQueued = async (work: () => Promise<CommissioningTest>) => {
-    try {
-      cache.setQueryData(["commissioningTest", planId, version], await work());
-      return true;
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-      return false;
-    }
-  };
+  const change = useAction(
+    (work: () => Promise<CommissioningTest>) => work(),
+    (now) => cache.setQueryData(["commissioningTest", planId, version], now),
+  );
+  const changed = (work: () => Promise<CommissioningTest>) =>
+    change.mutateAsync(work).then(
+      () => true,
+      () => false,
+    );
   const found = commissioningTest.data;
-  const read = async () => {
-    setStarting(true);
-    try {
+  const read = useAction(
+    () => {
       const missing = (found?.needs ?? []).filter((n) => n.state === "not_yet");
-      const round = await startRound(
+      return startRound(
         planId,
         missing.map((n) => n.check_id),
       );
-      navigate(`/plans/${planId}/rounds/${round.id}`);
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-      setStarting(false);
-    }
-  };
+    },
+    (round) => navigate(`/plans/${planId}/rounds/${round.id}`),
+  );
   if (!found) {
     return commissioningTest.error ? (
       <p role="alert" className="text-high">
@@ -119,26 +114,23 @@ export function CommissioningPanel({ planId, version }: CommissioningPanelProps)
           <Begin
             again={state !== "none"}
             onBegin={(started_on, days) =>
-              runQueued(() => beginCommissioningTest(planId, { started_on, days }))
+              changed(() => beginCommissioningTest(planId, { started_on, days }))
             }
           />
         )}
         {(state === "running" || state === "ready") && found.days_read.length > 0 && (
           <Sign
             commissioningTest={found}
-            onSign={(by, why) => runQueued(() => signCommissioningTest(planId, by, why))}
+            onSign={(by, why) => changed(() => signCommissioningTest(planId, by, why))}
           />
         )}
         {state !== "none" && state !== "signed" && found.not_yet > 0 && (
-          <Button size="small" disabled={starting} onClick={() => void read()}>
-            {starting ? "Computing…" : `Read the ${found.not_yet} that are not yet`}
+          <Button size="small" disabled={read.isPending} onClick={() => read.mutate()}>
+            {read.isPending ? "Computing…" : `Read the ${found.not_yet} that are not yet`}
           </Button>
         )}
         {found.signature && (
-          <Button
-            size="small"
-            onClick={() => void runQueued(() => unsignCommissioningTest(planId))}
-          >
+          <Button size="small" onClick={() => void changed(() => unsignCommissioningTest(planId))}>
             Take the signature back
           </Button>
         )}

@@ -1,6 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
+import { type UseQueryResult, useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import { useEffect, useRef, useState } from "react";
 import { fitReadings, tellMeasured } from "../../api/readings";
 import type { Catalog, Measured, ReadingFit, StoredReading } from "../../api/types";
 import { describe } from "../../app/notices";
@@ -28,30 +27,29 @@ type Found =
   | { kind: "failed"; error: unknown }
   | { kind: "found"; fit: ReadingFit };
 
+function stateOf({ isFetching, error, data }: UseQueryResult<ReadingFit>): Found {
+  if (isFetching) return { kind: "looking" };
+  if (error) return { kind: "failed", error };
+  return data ? { kind: "found", fit: data } : { kind: "none" };
+}
+
 /** What the readings say of the enclosure, and what to do with it. */
 export function FitPanel({ planId, editor, catalog, readings, version }: FitPanelProps) {
-  const [found, setFound] = useState<Found>({ kind: "none" });
-  const running = useRef<AbortController | null>(null);
+  const client = useQueryClient();
   const { document } = editor;
   const measured = document.measured ?? null;
   const usable = readings.filter((r) => !r.due && !r.reading.excluded);
   const used = usable.map((r) => `${r.reading.id}=${r.reading.value}`).join();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: other readings make another fit
-  useEffect(() => {
-    running.current?.abort();
-    setFound({ kind: "none" });
-  }, [version, used]);
-  const fitToReadings = async () => {
-    const control = new AbortController();
-    running.current = control;
-    setFound({ kind: "looking" });
-    try {
-      const answer = await fitReadings(planId, document, control.signal);
-      setFound({ kind: "found", fit: answer });
-    } catch (error) {
-      setFound(control.signal.aborted ? { kind: "none" } : { kind: "failed", error });
-    }
-  };
+  // Computed when it is asked for; other readings make another fit.
+  const queryKey = ["fit", planId, version, used];
+  const fitting = useQuery({
+    queryKey,
+    queryFn: ({ signal }) => fitReadings(planId, document, signal),
+    enabled: false,
+    retry: false,
+    gcTime: 0,
+  });
+  const found = stateOf(fitting);
   const put = (next: Measured | null, what: string) =>
     editor.commit({ ...document, measured: next }, what);
   return (
@@ -67,12 +65,12 @@ export function FitPanel({ planId, editor, catalog, readings, version }: FitPane
           screens, walls, air, room.
         </p>
       </div>
-      {measured && <Kept measured={measured} editor={editor} onPut={put} />}
+      {measured && <StoredFit measured={measured} editor={editor} onPut={put} />}
       <div className="flex flex-wrap items-center gap-2 px-4 py-2">
         <Button
           tone={found.kind === "found" ? "plain" : "strong"}
           disabled={usable.length === 0 || found.kind === "looking"}
-          onClick={() => void fitToReadings()}
+          onClick={() => void fitting.refetch()}
         >
           {found.kind === "looking"
             ? "Fitting…"
@@ -81,13 +79,15 @@ export function FitPanel({ planId, editor, catalog, readings, version }: FitPane
         {found.kind === "looking" && (
           <>
             <progress aria-label="Fitting" className="h-2 w-24" />
-            <Button size="small" onClick={() => running.current?.abort()}>
+            <Button size="small" onClick={() => void client.cancelQueries({ queryKey })}>
               Stop
             </Button>
           </>
         )}
         {usable.length === 0 && (
-          <p className="text-sm text-soft">No reading that holds for the enclosure as it is now.</p>
+          <p className="text-sm text-soft">
+            No valid reading: none was taken since the enclosure was last changed.
+          </p>
         )}
       </div>
       {found.kind === "failed" && (
@@ -103,8 +103,8 @@ export function FitPanel({ planId, editor, catalog, readings, version }: FitPane
           document={document}
           applied={same(measured, found.fit.measured)}
           onApply={() => put({ ...found.fit.measured, applied: true }, "Applied the readings")}
-          onKeep={() =>
-            put({ ...found.fit.measured, applied: false }, "Kept a fit beside the catalogue")
+          onSave={() =>
+            put({ ...found.fit.measured, applied: false }, "Saved a fit without applying it")
           }
         />
       )}
@@ -115,14 +115,14 @@ export function FitPanel({ planId, editor, catalog, readings, version }: FitPane
 const same = (a: Measured | null, b: Measured) =>
   a !== null && JSON.stringify(a.values) === JSON.stringify(b.values);
 
-interface KeptProps {
+interface StoredFitProps {
   measured: Measured;
   editor: PlanEditor;
   onPut: (next: Measured | null, what: string) => void;
 }
 
-/** What is in the plan already: applied, or kept aside; and what of it no longer holds. */
-function Kept({ measured, editor, onPut }: KeptProps) {
+/** The stored fit of the plan: whether it is applied, and which values are out of date. */
+function StoredFit({ measured, editor, onPut }: StoredFitProps) {
   const description = useQuery({
     queryKey: ["measured", JSON.stringify(editor.document)],
     queryFn: () => tellMeasured(editor.document),
@@ -136,13 +136,13 @@ function Kept({ measured, editor, onPut }: KeptProps) {
         "mx-4 my-2 rounded-lg border p-3 text-sm",
         applied ? "border-fit bg-fit-wash" : "border-edge",
       )}
-      data-testid="kept-fit"
+      data-testid="stored-fit"
       data-applied={applied}
     >
       <p className="font-semibold">
         {applied
           ? `● The plan is as measured on ${measured.on}`
-          : `○ A fit of ${measured.on} is kept beside the catalogue’s values`}
+          : `○ A fit of ${measured.on} is stored but not applied`}
       </p>
       <ul className="mt-1 list-disc pl-5">
         {description.data?.description.map((phrase) => (
@@ -193,10 +193,10 @@ interface ResultProps {
   document: PlanEditor["document"];
   applied: boolean;
   onApply: () => void;
-  onKeep: () => void;
+  onSave: () => void;
 }
 
-function Result({ fit, readings, catalog, document, applied, onApply, onKeep }: ResultProps) {
+function Result({ fit, readings, catalog, document, applied, onApply, onSave }: ResultProps) {
   const { units } = usePreferences();
   const moved = fit.multipliers.filter((m) => m.settled);
   const open = fit.multipliers.filter((m) => !m.settled);
@@ -273,7 +273,7 @@ function Result({ fit, readings, catalog, document, applied, onApply, onKeep }: 
         <Button tone="strong" onClick={onApply} disabled={applied}>
           {applied ? "In the plan" : "Apply it to the plan"}
         </Button>
-        {!applied && <Button onClick={onKeep}>Keep it beside</Button>}
+        {!applied && <Button onClick={onSave}>Save it without applying</Button>}
       </div>
       {open.length > 0 && (
         <p className="text-soft">

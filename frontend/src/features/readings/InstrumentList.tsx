@@ -44,7 +44,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
     void cache.cancelQueries({ queryKey: LISTED });
     cache.setQueryData<readonly Instrument[]>(LISTED, (now = []) => change(now));
   };
-  const keep = (instrument: Instrument) => {
+  const save = (instrument: Instrument) => {
     show((now) =>
       now.some((i) => i.id === instrument.id)
         ? now.map((i) => (i.id === instrument.id ? instrument : i))
@@ -54,7 +54,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
   };
   const change = (id: string, part: Partial<Instrument>) => {
     const now = cache.getQueryData<readonly Instrument[]>(LISTED)?.find((i) => i.id === id);
-    if (now) keep({ ...now, ...part });
+    if (now) save({ ...now, ...part });
   };
   const remove = async (instrument: Instrument) => {
     show((now) => now.filter((i) => i.id !== instrument.id));
@@ -62,7 +62,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
     notify({
       title: `${instrument.label} was taken off the list`,
       tone: "plain",
-      action: { label: "Put it back", run: () => keep(instrument) },
+      action: { label: "Put it back", run: () => save(instrument) },
     });
   };
   return (
@@ -129,7 +129,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
         />
         <Button
           onClick={() =>
-            keep({
+            save({
               id: freshId(),
               label: `My ${kind}`,
               kind,

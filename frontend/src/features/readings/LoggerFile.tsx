@@ -1,6 +1,8 @@
-import { useEffect, useId, useState } from "react";
+import { useMutation } from "@tanstack/react-query";
+import { useId, useMemo, useState } from "react";
 import { previewFile, takeInFile } from "../../api/loggers";
 import type { Logger, LoggerMapping, LoggerPreview } from "../../api/types";
+import { useLatest } from "../../api/useLatest";
 import { describe, useNotify } from "../../app/notices";
 import { HERE, valueText } from "../../domain/readings/kinds";
 import { Button } from "../../ui/Button";
@@ -66,31 +68,17 @@ function Look({ logger, file, onTaken }: LookProps) {
   const { units } = usePreferences();
   const notify = useNotify();
   const [mapping, setMapping] = useState<LoggerMapping | null>(null);
-  const [seen, setSeen] = useState<LoggerPreview | null>(null);
-  const [error, setError] = useState<unknown>(null);
   const [whole, setWhole] = useState(false);
-  const [busy, setBusy] = useState(false);
-  useEffect(() => {
-    const control = new AbortController();
-    previewFile(logger.id, file.text, HERE, mapping, control.signal).then(
-      (answer) => {
-        setSeen(answer);
-        setError(null);
-      },
-      (trouble) => !control.signal.aborted && setError(trouble),
-    );
-    return () => control.abort();
-  }, [logger.id, file.text, mapping]);
-  const take = async () => {
-    if (!seen) return;
-    setBusy(true);
-    try {
-      const { taken } = await takeInFile(logger.id, {
-        name: file.name.slice(0, 200),
-        text: file.text,
-        mapping: seen.mapping,
-        whole,
-      });
+  const preview = useLatest(
+    "logger-file",
+    useMemo(() => ({ id: logger.id, text: file.text, mapping }), [logger.id, file.text, mapping]),
+    (asked, signal) => previewFile(asked.id, asked.text, HERE, asked.mapping, signal),
+  );
+  const seen = preview.result;
+  const take = useMutation({
+    mutationFn: (mapping: LoggerMapping) =>
+      takeInFile(logger.id, { name: file.name.slice(0, 200), text: file.text, mapping, whole }),
+    onSuccess: async ({ taken }) => {
       notify({
         title: `${taken.stored} rows of ${file.name} taken in`,
         detail: [
@@ -102,11 +90,9 @@ function Look({ logger, file, onTaken }: LookProps) {
         tone: "plain",
       });
       await onTaken();
-    } catch (trouble) {
-      setError(trouble);
-    }
-    setBusy(false);
-  };
+    },
+  });
+  const error = take.error ?? preview.error;
   if (!seen) {
     return error ? (
       <p role="alert" className="text-high">
@@ -189,8 +175,16 @@ function Look({ logger, file, onTaken }: LookProps) {
         </details>
       )}
       <div className="flex justify-end">
-        <Button tone="strong" disabled={busy || seen.row_count === 0} onClick={() => void take()}>
-          {busy ? "Taking it in…" : fresh === 0 ? "Nothing new in it" : `Take in ${fresh} rows`}
+        <Button
+          tone="strong"
+          disabled={take.isPending || seen.row_count === 0}
+          onClick={() => take.mutate(seen.mapping)}
+        >
+          {take.isPending
+            ? "Importing…"
+            : fresh === 0
+              ? "Nothing new in it"
+              : `Take in ${fresh} rows`}
         </Button>
       </div>
     </div>

@@ -10,6 +10,7 @@ import {
 } from "../../api/loggers";
 import type { LoggedDay, Logger, PlanDocument, Reading } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { useQueuedMutation } from "../../app/useQueuedMutation";
 import { freshId, HERE, momentNow, valueText } from "../../domain/readings/kinds";
 import { post } from "../../domain/readings/outbox";
@@ -43,7 +44,7 @@ export function LoggerList({ planId, revision, document }: LoggerListProps) {
     if (!(await runQueued(() => removeLogger(id)))) return;
     notify({
       title: `${label} was taken off the list`,
-      detail: "What it recorded is kept.",
+      detail: "Its records stay.",
       tone: "plain",
       action: {
         label: "Put it back",
@@ -187,22 +188,18 @@ function AddLogger({ document, onAdd }: AddLoggerProps) {
 
 /** A key for a device, shown once, with how it is used. */
 function DeviceKey({ logger }: { logger: Logger }) {
-  const notify = useNotify();
   const [key, setKey] = useState<string | null>(null);
-  const make = async () => {
-    try {
-      setKey(await newLoggerKey(logger.id));
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
-  };
+  const make = useAction(() => newLoggerKey(logger.id), setKey);
   const example = `curl -X POST ${window.location.origin}/api/devices/readings \\
   -H "Authorization: Bearer ${key}" -H "Content-Type: application/json" \\
   -d '{"readings": [{"at": "${new Date().toISOString().slice(0, 19)}Z",
        "temperature_c": 24.5, "humidity_percent": 48}]}'`;
   return (
     <>
-      <IconButton label={`Key for a device that posts for ${logger.label}`} onClick={make}>
+      <IconButton
+        label={`Key for a device that posts for ${logger.label}`}
+        onClick={() => make.mutate()}
+      >
         <KeyRound size={16} aria-hidden />
       </IconButton>
       <Panel

@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { ClipboardList, Download } from "lucide-react";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo } from "react";
 import { Link, useNavigate } from "react-router";
 import { fetchInstruments, fetchReadings, predict, startRound } from "../../api/readings";
 import type { ReadingRound } from "../../api/types";
 import { Header } from "../../app/Header";
-import { describe, useNotify } from "../../app/notices";
+import { describe } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { onStored, useOutbox, type Waiting } from "../../domain/readings/outbox";
 import { Button } from "../../ui/Button";
 import { useOpenPlan } from "../plan/PlanFrame";
@@ -175,22 +176,16 @@ interface RoundCardProps {
 
 /** The round to take next, and the way to it. */
 function RoundCard({ planId, editor, rounds, count }: RoundCardProps) {
-  const notify = useNotify();
   const navigate = useNavigate();
-  const [starting, setStarting] = useState(false);
   const open = rounds.find((r) => r.closed_at === null);
-  const propose = async () => {
-    setStarting(true);
-    try {
+  const propose = useAction(
+    async () => {
       // A round is of the plan as it is stored.
       await editor.flush();
-      const made = await startRound(planId);
-      navigate(`/plans/${planId}/rounds/${made.id}`);
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-      setStarting(false);
-    }
-  };
+      return startRound(planId);
+    },
+    (made) => navigate(`/plans/${planId}/rounds/${made.id}`),
+  );
   return (
     <section aria-label="Round" className="rounded-xl border border-line bg-panel p-4">
       <div className="flex flex-wrap items-center gap-3">
@@ -218,10 +213,10 @@ function RoundCard({ planId, editor, rounds, count }: RoundCardProps) {
           <Button
             tone={open ? "plain" : "strong"}
             className="min-h-11 px-4"
-            disabled={starting}
-            onClick={() => void propose()}
+            disabled={propose.isPending}
+            onClick={() => propose.mutate()}
           >
-            {starting ? "Computing…" : open ? "Propose a new one" : "Propose a round"}
+            {propose.isPending ? "Computing…" : open ? "Propose a new one" : "Propose a round"}
           </Button>
         </div>
       </div>

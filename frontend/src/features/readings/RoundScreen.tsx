@@ -5,7 +5,8 @@ import { Link, useNavigate, useParams } from "react-router";
 import { closeRound } from "../../api/readings";
 import type { Instrument, Reading, ReadingKind, ReadingTask } from "../../api/types";
 import { ErrorPage } from "../../app/ErrorPage";
-import { describe, useNotify } from "../../app/notices";
+import { describe } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import {
   DIMENSION_OF,
   HOW,
@@ -28,8 +29,8 @@ import { WhereMap } from "./WhereMap";
 /** A round of readings at the enclosure: for one hand, wet or not, with or without a connection. */
 export function RoundScreen() {
   const { planId = "", roundId = "" } = useParams();
-  const { kept, error, fresh } = useRound(planId, roundId);
-  if (kept) return <Round key={roundId} enclosure={kept} fresh={fresh} />;
+  const { stored, error, fresh } = useRound(planId, roundId);
+  if (stored) return <Round key={roundId} enclosure={stored} fresh={fresh} />;
   if (error) return <ErrorPage {...describe(error)} />;
   return (
     <main aria-busy="true" className="p-6 text-soft">
@@ -55,7 +56,6 @@ function Round({ enclosure, fresh }: { enclosure: OfflineRound; fresh: boolean }
   const { waiting } = useOutbox();
   const { units } = usePreferences();
   const [heat, setHeat] = useState<UnitSystem>(units);
-  const notify = useNotify();
   const navigate = useNavigate();
   const taken = useMemo(() => {
     const all = new Map<string, Reading>();
@@ -100,14 +100,10 @@ function Round({ enclosure, fresh }: { enclosure: OfflineRound; fresh: boolean }
     const next = [...later, ...round.tasks].find((t) => t.id !== task.id && !read(t));
     setOpen(next?.id ?? null);
   };
-  const finish = async () => {
-    try {
-      await closeRound(round.id, true);
-      navigate(`/plans/${plan.id}/readings`);
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
-  };
+  const finish = useAction(
+    () => closeRound(round.id, true),
+    () => navigate(`/plans/${plan.id}/readings`),
+  );
 
   return (
     <div className="mx-auto min-h-screen max-w-lg pb-8 text-base">
@@ -183,7 +179,7 @@ function Round({ enclosure, fresh }: { enclosure: OfflineRound; fresh: boolean }
             tone={count === round.tasks.length ? "strong" : "plain"}
             className="min-h-12 w-full text-base"
             disabled={count === 0}
-            onClick={() => void finish()}
+            onClick={() => finish.mutate()}
           >
             Done here
           </Button>
@@ -380,7 +376,7 @@ function Entry({ task, instruments, reading, system, onTake }: EntryProps) {
           </span>
         </div>
         <Button type="submit" tone="strong" className="h-16 min-w-24 text-lg">
-          Keep
+          Save
         </Button>
       </div>
       {error && (

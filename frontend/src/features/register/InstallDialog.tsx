@@ -148,7 +148,7 @@ export function InstallDialog(props: InstallDialogProps) {
               onChange={setOld}
               options={[
                 { value: "retired", label: "thrown away" },
-                { value: "spare", label: "kept as a spare" },
+                { value: "spare", label: "a spare" },
               ]}
             />
             {MERCURY.has(kindOf(leaves.installed_lamp.lamp_id)) && (

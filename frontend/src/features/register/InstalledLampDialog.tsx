@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Catalog, InstalledLamp } from "../../api/types";
 import { DialogButtons } from "../../ui/DialogButtons";
 import { DayField, LineField, NoteField } from "../../ui/fields";
-import { NumberField } from "../../ui/NumberField";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { Panel } from "../../ui/Panel";
 import { SelectField } from "../../ui/SelectField";
 
@@ -10,17 +10,28 @@ interface InstalledLampDialogProps {
   lamp: InstalledLamp;
   known: boolean;
   catalog: Catalog;
-  onKeep: (lamp: InstalledLamp) => Promise<boolean>;
+  onSave: (lamp: InstalledLamp) => Promise<boolean>;
   onRemove: () => void;
   onClose: () => void;
 }
+
+const ROWS: readonly NumberRow<InstalledLamp>[] = [
+  { key: "power_w", label: "Power", dimension: "power", min: 1, max: 2000 },
+  {
+    key: "hours_before",
+    label: "Burned before it was registered",
+    dimension: "hours",
+    min: 0,
+    max: 100_000,
+  },
+];
 
 /** A lamp of the register: its kind, since when, and what it had burned before. */
 export function InstalledLampDialog({
   lamp,
   known,
   catalog,
-  onKeep,
+  onSave,
   onRemove,
   onClose,
 }: InstalledLampDialogProps) {
@@ -37,7 +48,7 @@ export function InstalledLampDialog({
         className="space-y-3"
         onSubmit={async (e) => {
           e.preventDefault();
-          if (await onKeep({ ...made, label: made.label.trim() })) onClose();
+          if (await onSave({ ...made, label: made.label.trim() })) onClose();
         }}
       >
         <LineField
@@ -57,22 +68,7 @@ export function InstalledLampDialog({
           options={catalog.lamps.map((l) => ({ value: l.id, label: l.label }))}
         />
         <div className="flex flex-wrap gap-3">
-          <NumberField
-            label="Power"
-            value={made.power_w}
-            dimension="power"
-            min={1}
-            max={2000}
-            onCommit={(power_w) => change({ power_w })}
-          />
-          <NumberField
-            label="Burned before it was registered"
-            value={made.hours_before ?? 0}
-            dimension="hours"
-            min={0}
-            max={100_000}
-            onCommit={(hours_before) => change({ hours_before })}
-          />
+          <NumberFields rows={ROWS} of={made} onCommit={change} />
           <DayField
             label="First hung on"
             value={made.installed_on}

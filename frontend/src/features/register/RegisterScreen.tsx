@@ -15,7 +15,7 @@ import {
 } from "../../api/installedLamps";
 import { startRound } from "../../api/readings";
 import type {
-  Hung,
+  InstallationResult,
   InstalledLamp,
   InstalledLampStatus,
   PlanSummary,
@@ -23,6 +23,7 @@ import type {
 } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { useQueuedMutation } from "../../app/useQueuedMutation";
 import { dayText, isoDay } from "../../domain/logbook/days";
 import { freshId } from "../../domain/readings/kinds";
@@ -39,7 +40,7 @@ type Open =
   | { kind: "edit"; lamp: InstalledLamp; known: boolean }
   | null;
 /** A lamp was hung, and readings of its enclosure are due again. */
-type After = { plan: PlanSummary; hung: Hung } | null;
+type After = { plan: PlanSummary; hung: InstallationResult } | null;
 
 /** Every lamp as a thing: where it hangs, what it still gives, until when the plan holds, and the spares. */
 export function RegisterScreen() {
@@ -81,6 +82,10 @@ export function RegisterScreen() {
   const settled = forecasts.findIndex((o) => !o.isSuccess && !o.isError);
   useEffect(() => setAsked(settled < 0 ? here.length : settled), [settled, here.length]);
 
+  const begin = useAction(
+    ({ plan, hung }: NonNullable<After>) => startRound(plan.id, hung.due),
+    (round, { plan }) => navigate(`/plans/${plan.id}/rounds/${round.id}`),
+  );
   const runQueued = useQueuedMutation(STALE);
   const hang = ({ lamp, fresh, place, on: day, old }: Hang) =>
     runQueued(async () => {
@@ -175,14 +180,7 @@ export function RegisterScreen() {
         {after && (
           <AfterHanging
             after={after}
-            onRound={async () => {
-              try {
-                const round = await startRound(after.plan.id, after.hung.due);
-                navigate(`/plans/${after.plan.id}/rounds/${round.id}`);
-              } catch (problem) {
-                notify({ ...describe(problem), tone: "trouble" });
-              }
-            }}
+            onRound={() => begin.mutate(after)}
             onClose={() => setAfter(null)}
           />
         )}
@@ -295,7 +293,7 @@ export function RegisterScreen() {
           lamp={open.lamp}
           known={open.known}
           catalog={catalog.data}
-          onKeep={(lamp) => runQueued(() => putInstalledLamp(lamp))}
+          onSave={(lamp) => runQueued(() => putInstalledLamp(lamp))}
           onRemove={() => void remove(open.lamp)}
           onClose={() => setOpen(null)}
         />

@@ -21,7 +21,7 @@ export function Archived({ catalog, search }: { catalog: Catalog | null; search:
   }
   if (archive.isPending) return <p className="text-soft">Loading the archive…</p>;
   if (archive.data.length === 0) {
-    return <p className="text-soft">Nothing is archived. Enclosures you archive are kept here.</p>;
+    return <p className="text-soft">Nothing is archived. Enclosures you archive appear here.</p>;
   }
   const found = archive.data.filter((plan) => matches(plan, catalog, search));
   if (found.length === 0) return <p className="text-soft">Nothing in the archive matches.</p>;

@@ -183,7 +183,7 @@ function ClimateForm({ climate, onDone }: { climate: RoomClimate | null; onDone:
       </table>
       {wrong && (
         <p role="alert" className="mt-2 text-sm text-high">
-          {wrong} It was put back.
+          {wrong} The old value stays.
         </p>
       )}
       <div className="mt-3 grid grid-cols-2 gap-3">

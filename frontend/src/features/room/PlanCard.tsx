@@ -24,7 +24,7 @@ interface PlanCardProps {
   onArchive: () => void;
   /** Pixels a metre, where enclosures are drawn to one scale. */
   scale?: number;
-  /** How the enclosures stand, where this one can be moved. */
+  /** The layout of the room, where this enclosure can be moved. */
   layout?: RoomLayout;
   onLayout?: (layout: RoomLayout, done: string) => void;
 }
@@ -120,7 +120,7 @@ interface MoveMenuProps {
   onLayout: (layout: RoomLayout, done: string) => void;
 }
 
-/** Where the enclosure stands, chosen from a menu, so that it needs neither dragging nor good aim. */
+/** The place of the enclosure, chosen from a menu, so that it needs neither dragging nor good aim. */
 function MoveMenu({ plan, layout, onLayout }: MoveMenuProps) {
   const at = placeOf(layout, plan.id);
   const done = `${plan.name} was moved`;

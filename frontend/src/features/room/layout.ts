@@ -1,4 +1,4 @@
-/** Pure edits of how the enclosures stand: racks from left to right, shelves from the bottom up. */
+/** Pure edits of the layout of a room: racks from left to right, shelves from the bottom up. */
 import type { RoomLayout } from "../../api/types";
 
 export type Rack = RoomLayout["racks"][number];
@@ -17,7 +17,7 @@ export function tidied(layout: RoomLayout, known: ReadonlySet<string>): RoomLayo
   };
 }
 
-/** Where an enclosure stands: on which rack, on which shelf, at which place. */
+/** The place of an enclosure: on which rack, on which shelf, at which place. */
 export function placeOf(layout: RoomLayout, enclosure: string): [number, number, number] | null {
   for (const [s, rack] of layout.racks.entries()) {
     for (const [k, shelf] of rack.shelves.entries()) {

@@ -1,6 +1,7 @@
 import type { SpeciesDocument } from "../../api/types";
 import { GRID } from "../../ui/grid";
 import { NumberField } from "../../ui/NumberField";
+import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 
@@ -17,6 +18,29 @@ const DIETS: readonly NonNullable<SpeciesDocument["diet"]>[] = [
   "rodents",
   "water animals",
   "litter",
+];
+
+const DANGER_ROWS: readonly NumberRow<SpeciesDocument>[] = [
+  {
+    key: "lowest_safe_c",
+    label: "In danger below",
+    dimension: "temperature",
+    min: -10,
+    max: 30,
+  },
+  {
+    key: "highest_safe_c",
+    label: "In danger above",
+    dimension: "temperature",
+    min: 15,
+    max: 60,
+  },
+];
+const SIDE = { dimension: "length", min: 0.1, max: 10 } as const;
+const SIZE_ROWS: readonly NumberRow<SpeciesDocument["enclosure"]>[] = [
+  { key: "length_m", label: "Enclosure, long", ...SIDE },
+  { key: "depth_m", label: "Enclosure, deep", ...SIDE },
+  { key: "height_m", label: "Enclosure, high", ...SIDE },
 ];
 
 /** Names, sizes and limits of a species of the keeper's own. */
@@ -112,33 +136,12 @@ export function FactsEditor({ document: d, onChange }: FactsEditorProps) {
           onCommit={(back_height_m) => stage(i, { back_height_m })}
         />
       ))}
-      <NumberField
-        label="In danger below"
-        dimension="temperature"
-        value={d.lowest_safe_c}
-        min={-10}
-        max={30}
-        onCommit={(lowest_safe_c) => put({ lowest_safe_c })}
+      <NumberFields rows={DANGER_ROWS} of={d} onCommit={put} />
+      <NumberFields
+        rows={SIZE_ROWS}
+        of={d.enclosure}
+        onCommit={(part) => put({ enclosure: { ...d.enclosure, ...part } })}
       />
-      <NumberField
-        label="In danger above"
-        dimension="temperature"
-        value={d.highest_safe_c}
-        min={15}
-        max={60}
-        onCommit={(highest_safe_c) => put({ highest_safe_c })}
-      />
-      {(["length_m", "depth_m", "height_m"] as const).map((side) => (
-        <NumberField
-          key={side}
-          label={`Enclosure, ${{ length_m: "long", depth_m: "deep", height_m: "high" }[side]}`}
-          dimension="length"
-          value={d.enclosure[side]}
-          min={0.1}
-          max={10}
-          onCommit={(m) => put({ enclosure: { ...d.enclosure, [side]: m } })}
-        />
-      ))}
     </div>
   );
 }

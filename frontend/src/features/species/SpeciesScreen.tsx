@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { createSpecies, fetchCatalog, fetchSpecies } from "../../api/client";
@@ -39,21 +39,23 @@ export function SpeciesScreen() {
     const name = sheet.data?.species.common_name;
     document.title = `${name ? `${name} · ` : ""}Species · Noon Shade`;
   }, [sheet.data]);
-  const bringIn = async (text: string, name: string) => {
-    try {
-      const made = await createSpecies(JSON.parse(text) as SpeciesDocument);
+  const importSpecies = useMutation({
+    mutationFn: async (file: File) =>
+      createSpecies(JSON.parse(await file.text()) as SpeciesDocument),
+    onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ["catalog"] });
       await queries.invalidateQueries({ queryKey: ["species"] });
-      notify({ title: `${made.species.scientific_name} is on the desk`, tone: "plain" });
+      notify({ title: `${made.species.scientific_name} was added`, tone: "plain" });
       navigate(`/species/${made.species.id}`);
-    } catch (error) {
+    },
+    onError: (error, { name }) => {
       const message =
         error instanceof SyntaxError
           ? { title: `${name} cannot be read`, detail: "It is not JSON, as species files are." }
           : describe(error);
       notify({ ...message, tone: "trouble" });
-    }
-  };
+    },
+  });
   if (catalog.error) return <ErrorPage {...describe(catalog.error)} />;
   return (
     <div className="min-h-screen">
@@ -72,9 +74,9 @@ export function SpeciesScreen() {
               accept=".json,application/json"
               testId="species-file"
               size="small"
-              onFile={(file) => void file.text().then((text) => bringIn(text, file.name))}
+              onFile={(file) => importSpecies.mutate(file)}
             >
-              Bring one in from a file
+              Import a species file
             </FileButton>
           </div>
           <SpeciesList all={catalog.data?.species ?? []} shown={shown} />

@@ -10,15 +10,10 @@ import {
   saveSpecies,
   settleSpecies,
 } from "../../api/client";
-import type {
-  Need,
-  School,
-  SettledNeeds,
-  SpeciesDocument,
-  SpeciesSheet,
-  StageName,
-} from "../../api/types";
+import type { Need, School, SpeciesDocument, SpeciesSheet, StageName } from "../../api/types";
+import { useLatest } from "../../api/useLatest";
 import { describe, useNotify } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { PLACE, QUANTITY, rangeText } from "../../domain/units/needs";
 import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
@@ -52,33 +47,20 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
   const [stage, setStage] = useState<StageName>("adult");
   const [school, setSchool] = useState<School>("overlap");
   const [draft, setDraft] = useState<SpeciesDocument | null>(null);
-  const [settled, setSettled] = useState<readonly SettledNeeds[]>(sheet.settled);
-  const [trouble, setTrouble] = useState<{ title: string; detail: string } | null>(null);
   const { species } = sheet;
   const refresh = async () => {
     await queries.invalidateQueries({ queryKey: ["species"] });
     await queries.invalidateQueries({ queryKey: ["catalog"] });
   };
-  // Answers may come in another order than they were asked for; only the newest counts.
-  const newest = useRef(0);
-  const edit = async (next: SpeciesDocument) => {
-    newest.current += 1;
-    const mine = newest.current;
+  const drafted = useLatest("settled-needs", draft, settleSpecies);
+  const settled = (draft && drafted.result) ?? sheet.settled;
+  const edit = (next: SpeciesDocument) => {
+    store.reset();
     setDraft(next);
-    try {
-      const found = await settleSpecies(next);
-      if (mine !== newest.current) return;
-      setSettled(found);
-      setTrouble(null);
-    } catch (error) {
-      if (mine === newest.current) setTrouble(describe(error));
-    }
   };
   const leave = () => {
-    newest.current += 1;
+    store.reset();
     setDraft(null);
-    setSettled(sheet.settled);
-    setTrouble(null);
   };
   const store = useMutation({
     mutationFn: (document: SpeciesDocument) =>
@@ -87,7 +69,7 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
         : saveSpecies(document.id, document, sheet.revision),
     onSuccess: async (saved) => {
       notify({
-        title: `Your view of ${saved.species.common_name} is kept`,
+        title: `Your view of ${saved.species.common_name} is saved`,
         detail: "Plans for it are assessed by it from now on.",
         tone: "plain",
       });
@@ -95,7 +77,6 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
       await refresh();
       if (saved.species.id !== species.id) navigate(`/species/${saved.species.id}`);
     },
-    onError: (error) => setTrouble(describe(error)),
   });
   // What was known of a removed species goes only with its sheet: while that is shown, it would be asked anew.
   const gone = useRef(false);
@@ -105,17 +86,18 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
     },
     [queries, species.id],
   );
+  const restore = useAction(() => bringBackSpecies(species.id), refresh);
   const remove = useMutation({
     mutationFn: () => removeSpecies(species.id),
     onSuccess: async () => {
       notify({
         title: sheet.shipped
           ? `${species.common_name} is assessed as shipped again`
-          : `${species.common_name} is off the desk`,
+          : `${species.common_name} was removed`,
         tone: "plain",
         action: {
           label: "Bring it back",
-          run: () => void bringBackSpecies(species.id).then(refresh),
+          run: () => restore.mutate(),
         },
       });
       if (sheet.shipped) await refresh();
@@ -127,6 +109,8 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
     },
     onError: (error) => notify({ ...describe(error), tone: "trouble" }),
   });
+  const error = store.error ?? (draft && drafted.error);
+  const trouble = error ? describe(error) : null;
   const needs = settled.find((s) => s.stage === stage && s.school === school)?.needs ?? [];
   const editing = draft !== null;
   const isNew = draft !== null && draft.id !== species.id;
@@ -160,7 +144,7 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
                 disabled={trouble !== null || store.isPending}
                 onClick={() => store.mutate(draft)}
               >
-                {isNew ? "Keep it as your own" : "Keep this view"}
+                {isNew ? "Save as your own" : "Save your view"}
               </Button>
               <Button onClick={leave}>Cancel</Button>
             </>
@@ -247,7 +231,7 @@ interface EarlierProps {
   onTake: (document: SpeciesDocument) => void;
 }
 
-/** Earlier states of an own species; one that is taken is kept as a new one. */
+/** Earlier revisions of an own species; restoring one adds it as the newest. */
 function Earlier({ id, head, onTake }: EarlierProps) {
   const revisions = useQuery({
     queryKey: ["species", id, "revisions", head],
@@ -302,7 +286,7 @@ function NeedRow({ need, stage, draft, onEdit }: NeedRowProps) {
         {need.outliers.length > 0 && (
           <p className="text-sm text-high">
             <span aria-hidden="true">▲ </span>
-            {need.outliers.length === 1 ? "One source stands" : "Some sources stand"} apart from all
+            {need.outliers.length === 1 ? "One source differs" : "Some sources differ"} from all
             others. Is it about the same thing: surface or air, adult or young, day or night?
           </p>
         )}

@@ -174,7 +174,7 @@ function Weigh({ animals, onDone }: WeighProps) {
   const [texts, setTexts] = useState<Record<string, string>>({});
   const [wrong, setWrong] = useState(false);
   const { suffix } = unitFormat(units, "mass");
-  const keep = () => {
+  const save = () => {
     const typed = animals.filter((a) => texts[a.id]?.trim());
     const read = typed.map((a) => ({
       id: a.id,
@@ -189,7 +189,7 @@ function Weigh({ animals, onDone }: WeighProps) {
       className="mt-1 ml-13 flex flex-wrap items-end gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        keep();
+        save();
       }}
     >
       {animals.map((a) => (

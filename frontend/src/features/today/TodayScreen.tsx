@@ -8,6 +8,7 @@ import { fetchToday, markTask, takeUsual, unmarkTask } from "../../api/tasks";
 import type { KnownTask, LogEntry, TaskMark, Today, TodayGroup } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
+import { useAction } from "../../app/useAction";
 import { useQueuedMutation } from "../../app/useQueuedMutation";
 import { dayText, isoDay, noonOf } from "../../domain/logbook/days";
 import { freshId, momentNow } from "../../domain/readings/kinds";
@@ -18,7 +19,7 @@ import { type Along, TaskRow } from "./TaskRow";
 const STALE = ["today", "tasks", "logbook", "animals"];
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
-/** The day's round through the room, enclosure by enclosure as they stand, made for a phone in one hand. */
+/** The day's round through the room, enclosure by enclosure by rack and shelf, made for a phone in one hand. */
 export function TodayScreen() {
   const [params, setParams] = useSearchParams();
   const cache = useQueryClient();
@@ -263,19 +264,18 @@ function Begin({ on, onDone }: { on: string; onDone: () => void }) {
   const notify = useNotify();
   const plans = useQuery({ queryKey: ["plans"], queryFn: fetchPlans });
   const all = plans.data ?? [];
-  const take = async () => {
-    try {
-      const made = await takeUsual(
+  const take = useAction(
+    () =>
+      takeUsual(
         on,
         all.map((p) => p.id),
         true,
-      );
+      ),
+    (made) => {
       notify({ title: `${made.length} tasks were set up`, tone: "plain" });
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
-    onDone();
-  };
+      onDone();
+    },
+  );
   return (
     <div className="mt-6 rounded-lg border border-dashed border-edge p-8 text-center">
       <ListChecks size={32} aria-hidden className="mx-auto text-accent" />
@@ -288,8 +288,8 @@ function Begin({ on, onDone }: { on: string; onDone: () => void }) {
       <Button
         tone="strong"
         className="mt-3 min-h-11 px-5"
-        disabled={!plans.data}
-        onClick={() => void take()}
+        disabled={!plans.data || take.isPending}
+        onClick={() => take.mutate()}
       >
         Set up the usual tasks
       </Button>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { fetchDayLength } from "../../../api/client";
 import type { PlanDocument } from "../../../api/types";
-import { describe, useNotify } from "../../../app/notices";
+import { useAction } from "../../../app/useAction";
 import { fixed } from "../../../domain/units/units";
 import { Button } from "../../../ui/Button";
 import { Help } from "../../../ui/Help";
@@ -17,19 +17,15 @@ export function DayLength({
   document: PlanDocument;
   edits: FormProps["edits"];
 }) {
-  const notify = useNotify();
   const [latitude, setLatitude] = useState(52);
   const [date, setDate] = useState(() => new Date().toISOString().slice(0, 10));
   const put = (hours: number, why: string) =>
     edits.commit({ ...d, photoperiod_h: Number(hours.toFixed(2)) }, why);
-  const like = async () => {
-    try {
-      const hours = await fetchDayLength(latitude, date);
-      put(hours, `Lamps ${fixed(hours, 1)} h a day, as at ${fixed(latitude, 0)}° on ${date}`);
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
-  };
+  const like = useAction(
+    () => fetchDayLength(latitude, date),
+    (hours) =>
+      put(hours, `Lamps ${fixed(hours, 1)} h a day, as at ${fixed(latitude, 0)}° on ${date}`),
+  );
   const [dawn, dusk] = [12 - d.photoperiod_h / 2, 12 + d.photoperiod_h / 2];
   return (
     <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
@@ -68,7 +64,7 @@ export function DayLength({
           className="block h-9 rounded-md border border-edge bg-raised px-2"
         />
       </label>
-      <Button size="small" onClick={() => void like()}>
+      <Button size="small" onClick={() => like.mutate()}>
         Use that day
       </Button>
     </div>

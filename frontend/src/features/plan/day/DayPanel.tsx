@@ -2,7 +2,8 @@ import { Download } from "lucide-react";
 import { type ReactNode, useMemo, useState } from "react";
 import { fetchDayCsv } from "../../../api/client";
 import type { Evaluation, PlanDocument, Season } from "../../../api/types";
-import { describe, useNotify } from "../../../app/notices";
+import { describe } from "../../../app/notices";
+import { useAction } from "../../../app/useAction";
 import { fixed, show } from "../../../domain/units/units";
 import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/Choice";
@@ -27,7 +28,6 @@ interface DayPanelProps {
 /** The day under the drawing: its curves, what the marked hour is like, and what it costs. */
 export function DayPanel(props: DayPanelProps) {
   const { document: d, evaluation, state, season, onSeason, hour, onHour } = props;
-  const notify = useNotify();
   const [placeId, setPlaceId] = useState<string | null>(null);
   const { series } = state;
   const place = series?.places.find((p) => p.id === placeId) ?? series?.places[0] ?? null;
@@ -41,18 +41,16 @@ export function DayPanel(props: DayPanelProps) {
     return { air: of("air_temperature"), surface: of("surface_temperature"), uvi: of("uvi") };
   }, [evaluation, place?.id]);
 
-  const save = async () => {
-    try {
-      const blob = await fetchDayCsv(d, season);
+  const save = useAction(
+    () => fetchDayCsv(d, season),
+    (blob) => {
       const link = window.document.createElement("a");
       link.href = URL.createObjectURL(blob);
       link.download = `${d.name.toLowerCase().replace(/[^a-z0-9]+/g, "-")}-day-${season}.csv`;
       link.click();
       URL.revokeObjectURL(link.href);
-    } catch (error) {
-      notify({ ...describe(error), tone: "trouble" });
-    }
-  };
+    },
+  );
 
   return (
     <div className="px-3 pb-4" data-testid="day" data-pending={state.pending}>
@@ -89,7 +87,7 @@ export function DayPanel(props: DayPanelProps) {
         </>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-3">
-        <Button size="small" onClick={() => void save()} disabled={!series}>
+        <Button size="small" onClick={() => save.mutate()} disabled={!series || save.isPending}>
           <Download size={15} aria-hidden /> CSV, every minute
         </Button>
         <p className="text-sm text-soft" role="status">

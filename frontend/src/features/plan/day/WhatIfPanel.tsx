@@ -6,7 +6,7 @@ import { Trouble } from "./DayPanel";
 import { duration } from "./series";
 import { type DayState, useFailureScenarios } from "./useDay";
 
-/** What may go wrong, played one after another, the worst first. */
+/** What-if tests, run one after another, the worst first. */
 export function WhatIfPanel({ state }: { state: DayState }) {
   const failureScenarios = useFailureScenarios(state);
   const { outcomes, total, running } = failureScenarios;
@@ -17,11 +17,11 @@ export function WhatIfPanel({ state }: { state: DayState }) {
         <p className="text-sm" role="status">
           {total === null
             ? failureScenarios.stopped
-              ? "Stopped before the first was played."
-              : "Getting the day ready…"
+              ? "Stopped before the first test was run."
+              : "Simulating the day first…"
             : running
-              ? `Played ${outcomes.length} of ${total}…`
-              : `Played ${outcomes.length} of ${total}, each for a day and a night.`}
+              ? `${outcomes.length} of ${total} tests run…`
+              : `${outcomes.length} of ${total} tests run, each over a day and a night.`}
         </p>
         {total !== null && (
           <progress
@@ -38,7 +38,7 @@ export function WhatIfPanel({ state }: { state: DayState }) {
         ) : (
           (total !== null || failureScenarios.stopped) && (
             <Button size="small" onClick={failureScenarios.start}>
-              Play them again
+              Run them again
             </Button>
           )
         )}

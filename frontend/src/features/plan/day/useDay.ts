@@ -1,4 +1,9 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import {
+  experimental_streamedQuery as streamedQuery,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
 import {
   fetchFailureScenarios,
   fetchMoment,
@@ -11,8 +16,12 @@ import { useLatest } from "../../../api/useLatest";
 import { fixturesOf } from "../../../domain/plan/document";
 import { type DaySeries, unpackedDay } from "./series";
 
-const askDay = ({ document, season }: { document: PlanDocument; season: Season }) =>
-  simulateDay(document, season).then((day) => ({ day, document, season }));
+interface DayAsked {
+  document: PlanDocument;
+  season: Season;
+}
+
+const askDay = ({ document, season }: DayAsked) => simulateDay(document, season);
 
 export interface DayState {
   series: DaySeries | null;
@@ -25,7 +34,7 @@ export interface DayState {
 
 /** The simulated day of a document that has been left alone for a moment. */
 export function useDay(document: PlanDocument, season: Season, wanted: boolean): DayState {
-  const [asked, setAsked] = useState<{ document: PlanDocument; season: Season } | null>(null);
+  const [asked, setAsked] = useState<DayAsked | null>(null);
   useEffect(() => {
     if (!wanted) {
       setAsked(null);
@@ -34,19 +43,19 @@ export function useDay(document: PlanDocument, season: Season, wanted: boolean):
     const timer = setTimeout(() => setAsked({ document, season }), 250);
     return () => clearTimeout(timer);
   }, [document, season, wanted]);
-  const { result, error, pending } = useLatest(asked, askDay);
+  const { result, question, error, pending } = useLatest("day", asked, askDay);
   const series = useMemo(() => {
-    if (!result) return null;
+    if (!result || !question) return null;
     const watts = (id: string) =>
-      fixturesOf(result.document).find((f) => f.id === id)?.power_w ?? 0;
-    return unpackedDay(result.day, watts);
-  }, [result]);
+      fixturesOf(question.document).find((f) => f.id === id)?.power_w ?? 0;
+    return unpackedDay(result, watts);
+  }, [result, question]);
   return {
     series,
-    document: result?.document ?? null,
-    season: result?.season ?? null,
+    document: question?.document ?? null,
+    season: question?.season ?? null,
     error,
-    pending: pending || (wanted && (result?.document !== document || result?.season !== season)),
+    pending: pending || (wanted && (question?.document !== document || question.season !== season)),
   };
 }
 
@@ -67,80 +76,68 @@ export function useMoment(
   wanted: boolean,
 ): Moment | null {
   const { document, season } = state;
-  // Kept by the half hour, as the server keeps them.
+  // By the half hour, as the server caches them.
   const half = Math.round(hour * 2) / 2;
   const asked = useMemo(
     () => (wanted && document && season ? { document, season, hour: half, view } : null),
     [wanted, document, season, half, view],
   );
-  return useLatest(asked, askMoment).result;
+  return useLatest("moment", asked, askMoment).result;
 }
 
 export interface FailureScenariosState {
   outcomes: readonly FailureOutcome[];
   total: number | null;
   running: boolean;
-  /** Stopped by hand, perhaps before anything was played. */
+  /** Stopped by hand, perhaps before any test was run. */
   stopped: boolean;
   error: unknown;
   stop: () => void;
   start: () => void;
 }
 
+type Part = { kind: "total"; total: number } | { kind: "outcome"; outcome: FailureOutcome };
+
+/** How many tests there are, then what comes of each. */
+async function* runTests(
+  document: PlanDocument,
+  season: Season,
+  signal: AbortSignal,
+): AsyncGenerator<Part> {
+  const scenarios = await fetchFailureScenarios(document, season, signal);
+  yield { kind: "total", total: scenarios.length };
+  for (const { id } of scenarios) {
+    const outcome = await runFailureScenario(document, season, id, signal);
+    yield { kind: "outcome", outcome };
+  }
+}
+
 /** What-if tests one after another, in the order they come; they can be stopped and started again. */
 export function useFailureScenarios(state: DayState): FailureScenariosState {
   const { document, season } = state;
-  const [outcomes, setOutcomes] = useState<readonly FailureOutcome[]>([]);
-  const [total, setTotal] = useState<number | null>(null);
-  const [running, setRunning] = useState(false);
-  const [stopped, setStopped] = useState(false);
-  const [error, setError] = useState<unknown>(null);
-  const [round, setRound] = useState(0);
-  const control = useRef<AbortController | null>(null);
-  useEffect(() => {
-    // A new round starts anew although nothing else changed.
-    void round;
-    if (!document || !season) return;
-    const mine = new AbortController();
-    control.current = mine;
-    setOutcomes([]);
-    setTotal(null);
-    setError(null);
-    setRunning(true);
-    setStopped(false);
-    void (async () => {
-      try {
-        const failureScenarios = await fetchFailureScenarios(document, season, mine.signal);
-        setTotal(failureScenarios.length);
-        for (const failureScenario of failureScenarios) {
-          const outcome = await runFailureScenario(
-            document,
-            season,
-            failureScenario.id,
-            mine.signal,
-          );
-          if (mine.signal.aborted) return;
-          setOutcomes((all) => [...all, outcome]);
-        }
-      } catch (problem) {
-        if (!mine.signal.aborted) setError(problem);
-      } finally {
-        if (control.current === mine) setRunning(false);
-      }
-    })();
-    return () => mine.abort();
-  }, [document, season, round]);
+  const client = useQueryClient();
+  const ready = document !== null && season !== null;
+  const { data, error, isFetching, refetch } = useQuery({
+    queryKey: ["what-if", document, season],
+    queryFn: streamedQuery({
+      streamFn: ({ signal }) => runTests(document as PlanDocument, season as Season, signal),
+    }),
+    enabled: ready,
+    retry: false,
+    refetchOnReconnect: false,
+    gcTime: 10_000,
+    structuralSharing: false,
+  });
+  const parts = data ?? [];
+  const total = parts.find((p) => p.kind === "total")?.total ?? null;
+  const outcomes = parts.flatMap((p) => (p.kind === "outcome" ? [p.outcome] : []));
   return {
     outcomes,
     total,
-    running,
-    stopped,
+    running: isFetching,
+    stopped: ready && !isFetching && error === null && outcomes.length !== total,
     error,
-    stop: () => {
-      control.current?.abort();
-      setRunning(false);
-      setStopped(true);
-    },
-    start: () => setRound((n) => n + 1),
+    stop: () => void client.cancelQueries({ queryKey: ["what-if"] }),
+    start: () => void refetch(),
   };
 }
