@@ -7,11 +7,16 @@ from pathlib import Path
 
 import pytest
 from flask.testing import FlaskClient
+from hypothesis import settings
 
 from noonshade.services.application import open_services
 from noonshade.web import AppSettings, create_app
 from noonshade.web.app import NoonShade
 from tests.shared import CACHES, seeded
+
+# A shared machine may stall in any example; each test as a whole has a time limit.
+settings.register_profile("any machine", deadline=None)
+settings.load_profile("any machine")
 
 
 def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:

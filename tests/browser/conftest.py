@@ -83,7 +83,8 @@ class Demo:
         self.app = app
         self.server = make_server("127.0.0.1", self.port, app, threaded=True, request_handler=_Quiet)
         self.server.daemon_threads = True  # type: ignore[attr-defined]
-        threading.Thread(target=self.server.serve_forever, daemon=True).start()
+        # It looks that often whether it shall stop: by default it takes half a second to.
+        threading.Thread(target=self.server.serve_forever, args=(0.02,), daemon=True).start()
 
     def stop(self) -> None:
         """Answer no more."""

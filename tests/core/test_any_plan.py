@@ -73,7 +73,7 @@ def plans(draw: st.DrawFn) -> Plan:
     )
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 @given(candidate=plans())
 def test_any_buildable_plan_is_answered(candidate: Plan) -> None:
     assert plan_errors(candidate) == []

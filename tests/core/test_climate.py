@@ -82,7 +82,7 @@ def test_with_nothing_on_everything_is_at_room_temperature() -> None:
     assert np.allclose(climate.temperature_c, 21.0, atol=1e-6)
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=8)
 @given(room=st.floats(5, 35), warmer=st.floats(0.5, 8))
 def test_a_warmer_room_warms_every_node(room: float, warmer: float) -> None:
     """Limit case 10, heaters at fixed power."""

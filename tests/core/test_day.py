@@ -210,7 +210,7 @@ def test_separate_timers_past_midnight() -> None:
     assert not late.lit_at("day")
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=8)
 @given(warmer=st.floats(1.0, 12.0))
 def test_a_warmer_room_warms_the_whole_day(warmer: float) -> None:
     source = uncontrolled(demo_plan())

@@ -44,7 +44,7 @@ def test_curves_fall_with_distance_and_pass_through_the_reference(lamp) -> None:
     assert float(at.uvi[0]) == pytest.approx(lamp.uv.uvi, rel=1e-6)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     lamp_id=st.sampled_from(LAMP_IDS),
     mesh=st.sampled_from(sorted(CATALOG.meshes)),
@@ -79,7 +79,7 @@ def test_power_scales_heat_and_glass_stops_uv_but_not_heat() -> None:
     assert 0.6 < float(behind.irradiance_w_m2[0] / bare.irradiance_w_m2[0]) < 0.8
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     lamp_id=st.sampled_from(LAMP_IDS),
     uvi=st.floats(0.3, 8),
@@ -125,7 +125,7 @@ GEOMETRIES: list[SourceGeometry] = [
 ]
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     geometry=st.sampled_from(GEOMETRIES),
     uvi=st.floats(0.5, 12),

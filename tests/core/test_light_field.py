@@ -308,7 +308,7 @@ def test_light_comes_back_up_from_a_white_floor_by_its_reflectance() -> None:
 # -- superposition, classes, plants -------------------------------------------------------------------
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 @given(x=st.floats(0.05, 1.15), y=st.floats(0.02, 0.55), z=st.floats(0.06, 0.5))
 def test_lamps_add_up_behind_any_furniture(x: float, y: float, z: float) -> None:
     point = np.array([[x, y, z]])
@@ -318,7 +318,7 @@ def test_lamps_add_up_behind_any_furniture(x: float, y: float, z: float) -> None
     assert float(whole.uvi_facing[0]) <= sum(float(q.uvi_facing[0]) for q in parts) + 1e-9
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 @given(x=st.floats(0.05, 1.15), z=st.floats(0.06, 0.5))
 def test_furnishings_only_take_light_away(x: float, z: float) -> None:
     point = np.array([[x, 0.3, z]])

@@ -55,7 +55,7 @@ def test_closed_hide_reads_nothing_anywhere_inside() -> None:
     assert float(light_at(plan, points, lit).uvi_facing.max()) == 0.0
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(x=st.floats(0.44, 0.76), raise_by=st.floats(0.01, 0.2))
 def test_raising_the_tube_always_lowers_what_is_beneath(x: float, raise_by: float) -> None:
     """Limit case 10, directly beneath the lamp."""
@@ -65,7 +65,7 @@ def test_raising_the_tube_always_lowers_what_is_beneath(x: float, raise_by: floa
     assert uvi(high, x, 0.3, 0.1) < uvi(low, x, 0.3, 0.1)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(
     x=st.floats(0.0, 1.2),
     y=st.floats(0.0, 0.6),

@@ -159,7 +159,7 @@ def test_the_hour_that_comes_twice_in_autumn_runs_on() -> None:
         ]
     ),
 )
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 def test_any_moment_written_in_an_order_is_read_back(moment: datetime, style: tuple[str, str]) -> None:
     text = moment.strftime(style[0])
     assert looks_like_moment(text)
@@ -168,7 +168,7 @@ def test_any_moment_written_in_an_order_is_read_back(moment: datetime, style: tu
 
 
 @given(st.text(max_size=60))
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 def test_no_text_is_more_than_refused(text: str) -> None:
     with contextlib.suppress(FileFormatError):
         read_logger(text, guess_mapping(text, BERLIN).mapping)

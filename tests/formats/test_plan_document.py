@@ -150,7 +150,7 @@ def leaves(value: Any, path: str = "") -> list[str]:
     return found
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 @given(path=st.sampled_from(leaves(demo_raw())), value=json_values)
 def test_any_value_anywhere_is_used_or_refused_but_never_crashes(path: str, value: Any) -> None:
     raw = put(demo_raw(), path, value)

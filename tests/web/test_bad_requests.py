@@ -76,7 +76,7 @@ base_revisions = st.one_of(
 )
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(base=base_revisions, summary=st.one_of(st.text(max_size=300), st.integers(), st.none()))
 def test_any_save_request_is_answered(client: FlaskClient, base: Any, summary: Any) -> None:
     body = {"document": demo_raw(), "base_revision": base, "summary": summary}

@@ -1,5 +1,5 @@
 /** What a round needs at the enclosure, stored in the browser so that it opens without a connection. */
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { fetchCatalog, fetchPlan } from "../../api/client";
 import { fetchInstruments, fetchReadings, fetchRound } from "../../api/readings";
 import type { Catalog, Instrument, PlanSummary, Reading, ReadingRound } from "../../api/types";
@@ -22,7 +22,7 @@ interface Opened {
 
 const key = (roundId: string) => `round-${roundId}`;
 const PREFIX = "round-";
-const MOST_KEPT = 5;
+const MOST_STORED = 5;
 
 function remembered(roundId: string): OfflineRound | null {
   try {
@@ -38,7 +38,7 @@ export function remember(found: OfflineRound): void {
     const old = Object.keys(localStorage).filter(
       (k) => k.startsWith(PREFIX) && k !== key(found.round.id),
     );
-    for (const k of old.slice(0, Math.max(0, old.length - MOST_KEPT + 1))) {
+    for (const k of old.slice(0, Math.max(0, old.length - MOST_STORED + 1))) {
       localStorage.removeItem(k);
     }
     localStorage.setItem(key(found.round.id), JSON.stringify(found));
@@ -47,38 +47,30 @@ export function remember(found: OfflineRound): void {
   }
 }
 
+async function fetchOfflineRound(planId: string, roundId: string): Promise<OfflineRound> {
+  const [round, plan, catalog, instruments, list] = await Promise.all([
+    fetchRound(roundId),
+    fetchPlan(planId),
+    fetchCatalog(),
+    fetchInstruments(),
+    fetchReadings(planId),
+  ]);
+  const readings = list.readings.map((r) => r.reading).filter((r) => r.round_id === roundId);
+  const stored = { round, plan, catalog, instruments, readings };
+  remember(stored);
+  return stored;
+}
+
 /** A round with everything it needs, from the browser's storage at once and fresh when it can be had. */
 export function useRound(planId: string, roundId: string): Opened {
-  const [opened, setOpened] = useState<Opened>(() => ({
-    stored: remembered(roundId),
-    error: null,
-    fresh: false,
-  }));
-  useEffect(() => {
-    let here = true;
-    const look = async () => {
-      try {
-        const [round, plan, catalog, instruments, list] = await Promise.all([
-          fetchRound(roundId),
-          fetchPlan(planId),
-          fetchCatalog(),
-          fetchInstruments(),
-          fetchReadings(planId),
-        ]);
-        const readings = list.readings.map((r) => r.reading).filter((r) => r.round_id === roundId);
-        const stored = { round, plan, catalog, instruments, readings };
-        remember(stored);
-        if (here) setOpened({ stored, error: null, fresh: true });
-      } catch (error) {
-        if (here) setOpened((o) => ({ ...o, error }));
-      }
-    };
-    void look();
-    window.addEventListener("online", look);
-    return () => {
-      here = false;
-      window.removeEventListener("online", look);
-    };
-  }, [planId, roundId]);
-  return opened;
+  const { data, error, isFetchedAfterMount, isSuccess } = useQuery({
+    queryKey: ["round", planId, roundId],
+    queryFn: () => fetchOfflineRound(planId, roundId),
+    initialData: () => remembered(roundId) ?? undefined,
+    initialDataUpdatedAt: 0,
+    staleTime: 0,
+    retry: false,
+    refetchOnReconnect: "always",
+  });
+  return { stored: data ?? null, error, fresh: isSuccess && isFetchedAfterMount };
 }
