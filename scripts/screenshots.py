@@ -89,7 +89,7 @@ def pictures(browser: Browser) -> None:
     page.goto(f"{URL}/plans/gargoyle-gecko")
     settled(page)
     page.get_by_role("radio", name="What if").click()
-    page.get_by_text("each for a day and a night").wait_for(timeout=60_000)
+    page.get_by_text("each over a day and a night").wait_for(timeout=60_000)
     page.locator('[data-testid="what-if"] summary').first.click()
     page.screenshot(path=OUT / "what-if.png")
     page = blank(browser, 1280, 800)

@@ -268,7 +268,7 @@ def test_a_round_is_proposed_and_readings_are_fitted(
     out = tmp_path / "fitted.json"
     assert main(["fit", str(plan_file), str(rows), "-o", str(out)]) == 0
     said = capsys.readouterr().out
-    assert "what 2 readings say of it" in said
+    assert "what 2 readings show" in said
     assert "The UV of UV tube" in said
     assert "warmer than the plan has it" in said
     document = json.loads(out.read_text())

@@ -82,7 +82,7 @@ def _fixes_text(about_id: str, fixes: Mapping[str, tuple[Fix, ...]], out: TextIO
     for fix in fixes[about_id]:
         print(f"              Try: {plain_text(fix.sentence)}", file=out)
         if fix.breaks:
-            print(f"              But it breaks: {'; '.join(fix.breaks)}", file=out)
+            print(f"              But it {'; '.join(fix.breaks)}", file=out)
 
 
 def building_text(plan: Plan, units: Units, out: TextIO) -> None:
@@ -213,12 +213,12 @@ def round_text(plan: Plan, tasks: Iterable[Task], units: Units, out: TextIO) -> 
 
 def fit_text(catalogue: Plan, found: Fit, units: Units, out: TextIO) -> None:
     """What readings say of an enclosure: multipliers, outliers, and each reading before and after."""
-    print(f"{catalogue.name}: what {len(found.residuals)} readings say of it", file=out)
+    print(f"{catalogue.name}: what {len(found.residuals)} readings show", file=out)
     for phrase in describe_fit(catalogue, found):
         print(f"- {plain_text(phrase, units)}", file=out)
     still = [m.multiplier.label for m in found.multipliers if not m.settled]
     if still:
-        print(f"Still open: {', '.join(still)}.", file=out)
+        print(f"Not settled by these readings: {', '.join(still)}.", file=out)
     print(f"Misfit {found.misfit:.2f} (1 or less is as the instruments explain).", file=out)
     for r in found.residuals:
         kind = r.reading.kind

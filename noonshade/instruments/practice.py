@@ -22,7 +22,7 @@ from noonshade.instruments.true_enclosure import TrueEnclosure
 
 @dataclass(frozen=True, slots=True)
 class Fault:
-    """One thing that may be wrong: in words, what puts it right, and what it makes of a plan."""
+    """One thing that may be wrong: in words, what repairs it, and what it makes of a plan."""
 
     id: str
     label: str

@@ -189,7 +189,7 @@ def test_readings_are_fitted_applied_and_taken_back(
     page.get_by_role("button", name="Fit the plan to").click()
     result = page.get_by_test_id("fit-result")
     expect(result).to_contain_text("Plan and readings agree")
-    expect(page.get_by_test_id("fitted-uv:uv-tube")).to_contain_text("less than the catalogue has it")
+    expect(page.get_by_test_id("fitted-uv:uv-tube")).to_contain_text("less UV than its catalogue entry")
     expect(page.get_by_test_id("fitted-room")).to_contain_text("warmer than the plan has it")
     expect(result).to_contain_text("The reading that would help most now")
     assert violations(page) == []

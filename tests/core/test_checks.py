@@ -70,8 +70,8 @@ def test_open_ended_needs() -> None:
 def test_reasons_name_the_cause(demo: Evaluation) -> None:
     heat = plain_text(check(demo, "basking:surface_temperature").reason)
     assert "75 W all the time" in heat
-    assert "never reaches 30.0 °C" in heat
-    assert "32 cm above the slab" in heat
+    assert "never reaches the set point, 30.0 °C" in heat
+    assert "32 cm above the basking spot" in heat
     meshed = evaluate(changed(GOOD, "uv-tube", screen=FINE))
     uv = plain_text(check(meshed, "basking:uvi").reason)
     assert "33 cm above the animal's back" in uv

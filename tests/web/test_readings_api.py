@@ -283,8 +283,8 @@ def test_a_reading_round_is_fitted_applied_reported_and_undone(client: FlaskClie
     by_id = {m["id"]: m for m in found["multipliers"]}
     assert by_id["uv:uv-tube"]["factor"] == pytest.approx(0.607, rel=0.15)
     text = by_id["uv:uv-tube"]["description"]
-    assert text[0]["text"] == "The UV of UV tube: "
-    assert "less than the catalogue" in text[2]["text"]
+    assert text[0]["text"] == "UV tube gives "
+    assert "UV than its catalogue entry" in text[2]["text"]
     assert by_id["room"]["value"] == pytest.approx(2.0, abs=0.6)
     assert not any(r["stray"] for r in found["residuals"])
     assert found["next"]

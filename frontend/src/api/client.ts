@@ -321,7 +321,7 @@ export const startPlan = async (
   body: components["schemas"]["StarterRequest"],
 ): Promise<PlanDocument> => (await settle(api.POST("/api/starter", { body }))).document;
 
-/** One change that puts something right and breaks nothing, if there is any. */
+/** One fix that breaks nothing, if there is any. */
 export const improvePlan = (
   document: PlanDocument,
   signal: AbortSignal,

@@ -297,14 +297,15 @@ def _moisture_reason(day: Climate, need: Need, status: Status) -> Phrase:
     water += ["damp ground"] if plan.substrate.wetness > 0.05 else []
     water += ["fog"] if plan.fog_kg_h > 0 else []
     room = Measure(100 * plan.room.relative_humidity, "%")
-    source = " and ".join(water) if water else "nothing in it"
+    source = " and ".join(water) if water else "nothing"
+    adds = f"{source[0].upper()}{source[1:]} add{'s' * (len(water) <= 1)}"
     if status == "high":
-        why = f"{source} gives off more water than the vents carry away, in a room at "
+        why = f"{adds} more moisture than the vents remove"
     elif need.place == "night":
-        why = f"{source} gives off water at night, in a room at "
+        why = f"{adds} moisture at night"
     else:
-        why = f"{source} gives off water and the lamps' warmth dries the air, in a room at "
-    return (why[0].upper() + why[1:], room, " relative humidity.")
+        why = f"{adds} moisture, and the lamps' warmth dries the air"
+    return (f"{why}; the room has ", room, " relative humidity.")
 
 
 def _shade_reason(plan: Plan) -> Phrase:
@@ -319,14 +320,17 @@ def _uv_reason(plan: Plan, place: PlaceFigures) -> Phrase:
     if lamp is None:
         return ("No lamp in this plan gives UVB.",)
     x, _, z = lamp.position_m
+    height = z - place.position_m[2]
+    side = "above" if height >= 0 else "below"
     parts: list[str | Measure] = [
         f"{lamp.label} hangs ",
-        Measure(z - place.position_m[2], "m"),
-        " above the animal's back",
+        Measure(abs(height), "m"),
+        f" {side} the animal's back",
     ]
     aside = abs(x - place.position_m[0])
     half = getattr(lamp.lamp.geometry, "length_m", 0.0) / 2
-    if aside > half:
+    # A distance that would be shown as 0 cm is not worth a word.
+    if aside - half > 0.005:
         parts += [" and ends ", Measure(aside - half, "m"), " to the side of it"]
     loss = screen_loss(plan, lamp).uv
     if loss > 0:
@@ -374,7 +378,11 @@ def _heat_reason(day: Climate, place: PlaceFigures | None, need: Need) -> Phrase
     if lamp is None:
         return ("No heater is on by day; the room is at ", Measure(day.room_c, "°C"), ".")
     share = day.power_fraction[lamp.id]
-    parts: list[str | Measure] = [f"{lamp.label} runs at ", Measure(lamp.power_w * share, "W")]
+    parts: list[str | Measure] = [lamp.label]
+    if need.place == "basking" and place is not None:
+        gap = lamp.position_m[2] - (place.position_m[2] - plan.animal.back_height_m)
+        parts += [", ", Measure(gap, "m"), " above the basking spot,"]
+    parts += [" runs at ", Measure(lamp.power_w * share, "W")]
     state = next((s for s in day.thermostats if s.thermostat.id == lamp.thermostat_id), None)
     if state is None:
         parts.append(" without a thermostat")
@@ -382,21 +390,19 @@ def _heat_reason(day: Climate, place: PlaceFigures | None, need: Need) -> Phrase
         parts.append(": its thermostat is switched off")
     elif state.holds and share > 0.005:
         parts += [
-            f" of {lamp.power_w:.0f} on average: {state.thermostat.label} reads ",
+            f" of {lamp.power_w:.0f} W on average: the probe of {state.thermostat.label} reads ",
             Measure(state.probe_c, "°C"),
         ]
     elif share >= 0.995:
         parts += [
             " all the time; the probe reads ",
             Measure(state.probe_c, "°C"),
-            " and never reaches ",
+            " and never reaches the set point, ",
             Measure(state.set_point_c, "°C"),
         ]
     else:
         parts += [": the probe reads ", Measure(state.probe_c, "°C"), " without it"]
     if need.place == "basking" and place is not None:
-        gap = lamp.position_m[2] - (place.position_m[2] - plan.animal.back_height_m)
-        parts += [", ", Measure(gap, "m"), " above the slab"]
         loss = screen_loss(plan, lamp).radiant
         if loss > 0:
             what = screens_named(plan, lamp)
@@ -411,6 +417,6 @@ def _night_reason(plan: Plan) -> Phrase:
     heated = [f for f in plan.fixtures if f.lit_at("night")]
     room = Measure(plan.room.night_temperature_c, "°C")
     if not heated:
-        return ("Nothing heats the enclosure at night, so it falls to the room's ", room, ".")
+        return ("At night the enclosure cools to the room, ", room, ".")
     names = " and ".join(f.label for f in heated)
     return (f"{names} may run at night, in a room at ", room, ".")

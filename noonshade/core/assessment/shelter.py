@@ -20,7 +20,7 @@ BARE_BODY_LENGTHS = 4.0
 BARE_LEAST_M = 0.45
 # A hide's opening lets a body through that is this share of its length wide. Estimate.
 BODY_WIDTH_SHARE = 0.16
-# Warm and cool end must differ by this much for a gradient worth the name, K. Estimate.
+# Warm and cool end must differ by this much for the animal to have a choice, K. Estimate.
 LEAST_GRADIENT_K = 3.0
 # Sides of an enclosure count as too small below this share of what is needed. Estimate.
 BOX_SHARE = 0.95
@@ -251,9 +251,9 @@ def _gradient(context: FindingContext) -> Iterator[Finding]:
             "enclosure",
             "care",
             (
-                "Warm and cool end differ by ",
+                "The ends differ by only ",
                 Measure(difference, "K"),
-                " only: a gradient in name.",
+                ": the animal has no real choice.",
             ),
             "A longer enclosure, more vents at the cool end or less power give the animal a choice.",
         )

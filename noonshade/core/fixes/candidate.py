@@ -65,10 +65,10 @@ class Candidate:
 
 @dataclass(frozen=True, slots=True)
 class Fix:
-    """A change that puts one check or finding right: ``about_id``.
+    """A change that fixes one check or finding: ``about_id``.
 
-    ``value`` is the figure it leads to, None for a finding; ``breaks`` names what would fail that does
-    not fail now; ``plan`` is the plan after it.
+    ``value`` is the figure it leads to, None for a finding; ``breaks`` says what would fail that does
+    not fail now, each completing "But it …"; ``plan`` is the plan after it.
     """
 
     about_id: str
@@ -134,7 +134,7 @@ def evaluate_candidate(before: Evaluation, target: Check | Finding, candidate: C
         if found is None or found.status != "ok" or found.value is None:
             return None
         value = found.value
-        sentence = (*candidate.sentence, ": ", *shown(found), ".")
+        sentence = (*candidate.sentence, " → ", *shown(found), ".")
     return Fix(target.id, sentence, candidate.changes, value, broken(before, after), candidate.plan)
 
 
@@ -156,27 +156,53 @@ QUANTITIES = {
 }
 
 
+# Below and above its range each figure is too…
+_TOO = {
+    "surface_temperature": ("cold", "hot"),
+    "air_temperature": ("cold", "warm"),
+    "uvi": ("low", "high"),
+    "humidity": ("dry", "damp"),
+    "uv_free_share": ("small", "large"),
+}
+_COMPARATIVE = {
+    "cold": "colder",
+    "hot": "hotter",
+    "warm": "warmer",
+    "low": "lower",
+    "high": "higher",
+    "dry": "drier",
+    "damp": "damper",
+    "small": "smaller",
+    "large": "larger",
+}
+
 # A failed figure that goes this much further off, as a share of its range, has been made worse. Estimate:
 # less than a prediction is uncertain by.
 WORSE_SHARE = 0.10
 
 
 def broken(before: Evaluation, after: Evaluation) -> tuple[str, ...]:
-    """What fails after a change that did not fail before, or fails worse, in words."""
+    """What a change does that makes something fail, or fail worse: each completes "But it …"."""
     failed = {v.id: v for v in before.checks if v.fails}
-    names = []
+    effects = []
     for check in after.checks:
-        if not check.fails:
-            continue
-        name = f"{check.place_label}, {QUANTITIES[check.need.quantity]}"
         old = failed.get(check.id)
-        if old is None:
-            names.append(name)
-        elif _worse(old, check):
-            names.append(f"{name}, further off than now")
+        if check.fails and (old is None or _worse(old, check)):
+            effects.append(_effect(check, again=old is not None))
     known = {f.id for f in before.findings if f.fails}
-    names += [_plain(f) for f in after.findings if f.fails and f.id not in known]
-    return tuple(names)
+    effects += [
+        f"causes a new fault ({_plain(f)})" for f in after.findings if f.fails and f.id not in known
+    ]
+    return tuple(effects)
+
+
+def _effect(check: Check, again: bool) -> str:
+    """Such as "makes the cool end air too warm"."""
+    quantity = check.need.quantity
+    low, high = _TOO[quantity]
+    place = f"{check.place_label[:1].lower()}{check.place_label[1:]} {QUANTITIES[quantity]}"
+    adjective = low if check.status == "low" else high
+    return f"makes the {place} {f'even {_COMPARATIVE[adjective]}' if again else f'too {adjective}'}"
 
 
 def _worse(old: Check, new: Check) -> bool:

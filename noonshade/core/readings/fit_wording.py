@@ -44,31 +44,43 @@ def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
         off = Measure(abs(found.value), "K")
         if multiplier.kind == "room":
             side = "warmer" if found.value > 0 else "colder"
-            return ("The room was ", off, f" {side} than the plan has it.")
+            return ("The room was ", off, f" {side} than in the plan.")
         side = "higher" if found.value > 0 else "lower"
-        return (f"{_start(name)}: it holds ", off, f" {side} than it says.")
+        return (f"{_start(name)}: it controls to ", off, f" {side} than it is set.")
     screens = passes_now(plan, multiplier, found.value)
     if screens is not None:
         thought, now = screens
-        words = (Measure(100.0 * now, "%"), "; the catalogue thought ", Measure(100.0 * thought, "%"), ".")
-        return (f"{_start(name)}: ", *words)
+        return (
+            f"{_start(name)}: ",
+            Measure(100.0 * now, "%"),
+            "; its catalogue entry says ",
+            Measure(100.0 * thought, "%"),
+            ".",
+        )
     if abs(share) < 100.0 * SAME_SHARE:
         source = "plan" if multiplier.kind in ("room_humidity", "damp", "ventilation") else "catalogue"
         return (f"{_start(name)}: as in the {source}.",)
     more, size = share > 0, Measure(abs(share), "%")
+    lamp = next((f.label for f in plan.fixtures if multiplier.id.endswith(f":{f.id}")), "lamp")
     if multiplier.kind in ("uv", "radiant"):
-        return (f"{_start(name)}: ", size, f" {'more' if more else 'less'} than the catalogue has it.")
+        what = "UV" if multiplier.kind == "uv" else "radiant heat"
+        return (f"{lamp} gives ", size, f" {'more' if more else 'less'} {what} than its catalogue entry.")
     if multiplier.kind == "beam":
-        return (f"{_start(name)}: ", size, f" {'wider' if more else 'narrower'} than the catalogue has it.")
+        return (
+            f"{lamp}: its beam is ",
+            size,
+            f" {'wider' if more else 'narrower'} than its catalogue entry.",
+        )
     if multiplier.kind == "walls":
-        return ("The walls lose ", size, f" {'more' if more else 'less'} heat than the catalogue has it.")
+        return ("The walls lose ", size, f" {'more' if more else 'less'} heat than in the plan.")
     if multiplier.kind == "ventilation":
         return ("The vents let ", size, f" {'more' if more else 'less'} air through than planned.")
     if multiplier.kind == "room_humidity":
-        return ("The room was ", size, f" {'damper' if more else 'drier'} than the plan has it.")
+        return ("The room was ", size, f" {'damper' if more else 'drier'} than in the plan.")
     if multiplier.kind == "slab":
-        return ("The basking surface takes up ", size, f" {'more' if more else 'less'} light than thought.")
-    return ("The ground is ", size, f" {'damper' if more else 'drier'} than the plan has it.")
+        side = "more" if more else "less"
+        return ("The basking surface absorbs ", size, f" {side} light than its catalogue entry.")
+    return ("The ground is ", size, f" {'damper' if more else 'drier'} than in the plan.")
 
 
 def describe_fitted(plan: Plan, fitted: Fitted) -> tuple[Phrase, ...]:

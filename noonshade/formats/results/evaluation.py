@@ -247,7 +247,7 @@ def fix_model(fix: Fix, document: PlanDocument, interval: tuple[float, float] | 
         unit: Unit = next((p.unit for p in reversed(sentence) if isinstance(p, Measure)), "")
         scale = 100.0 if unit == "%" else 1.0
         low, high = (Measure(scale * v, unit) for v in interval)
-        sentence = (*sentence[:-1], " (", low, "–", high, ").")
+        sentence = (*sentence[:-1], " (likely ", low, " to ", high, ").")
     return FixModel(
         sentence=phrase_parts(sentence),
         value=fix.value,

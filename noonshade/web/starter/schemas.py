@@ -56,7 +56,7 @@ class StarterResponse(Model):
 
 
 class ImproveRequest(Model):
-    """Ask for one change that puts something right and breaks nothing."""
+    """Ask for one fix that breaks nothing."""
 
     document: PlanDocument
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { fails, needFormat, type Quantity, rangeText } from "./needs";
+import { fails, figureBesideLimits, needFormat, type Quantity, rangeText } from "./needs";
 
 const need = (quantity: Quantity, low: number | null, high: number | null) => ({
   quantity,
@@ -26,6 +26,20 @@ describe("figures of needs", () => {
     expect(needFormat("air_temperature", "metric").figure(12)).toBe("12.0");
     expect(needFormat("uvi", "metric").figure(3)).toBe("3.0");
     expect(needFormat("humidity", "imperial").figure(0.456)).toBe("46");
+  });
+});
+
+describe("a figure beside the limit it misses", () => {
+  it.each([
+    [11.96, need("air_temperature", 12, 22), "low", "metric", "11.96"],
+    [11.94, need("air_temperature", 12, 22), "low", "metric", "11.9"],
+    [22.04, need("air_temperature", 12, 22), "high", "metric", "22.04"],
+    [12, need("air_temperature", 12, 22), "ok", "metric", "12.0"],
+    [7.44, need("uvi", 3, 7.4), "high", "imperial", "7.44"],
+    [0.597, need("humidity", 0.6, 0.8), "low", "metric", "59.7"],
+    [0.55, need("humidity", 0.6, 0.8), "low", "metric", "55"],
+  ] as const)("%d for %j, %s", (value, one, status, units, text) => {
+    expect(figureBesideLimits(value, one, status, units)).toBe(text);
   });
 });
 

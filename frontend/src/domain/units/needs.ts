@@ -56,6 +56,23 @@ export function needFormat(quantity: Quantity, units: UnitSystem): NeedFormat {
   };
 }
 
+/**
+ * A figure beside its range: with one digit more where it would show the very limit it misses, as in
+ * "12.0 °C, too low, needs 12–22 °C".
+ */
+export function figureBesideLimits(
+  value: number,
+  need: { quantity: Quantity; low: number | null; high: number | null },
+  status: string,
+  units: UnitSystem,
+): string {
+  const { figure } = needFormat(need.quantity, units);
+  const missed = status === "low" ? need.low : status === "high" ? need.high : null;
+  if (missed === null || figure(value) !== figure(missed)) return figure(value);
+  const finer = need.quantity === "humidity" || need.quantity === "uv_free_share" ? 1 : 2;
+  return fixed(unitFormat(units, DIMENSION[need.quantity]).toShown(value), finer);
+}
+
 /** "27–34 °C", "at most 0.5". */
 export function rangeText(
   need: { quantity: Quantity; low: number | null; high: number | null },

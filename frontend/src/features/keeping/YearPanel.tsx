@@ -245,10 +245,7 @@ function Months({ known, months, onTake, onTakeAll }: MonthsProps) {
                   </span>
                   <Phrase parts={checked.fix.sentence} />
                   {checked.fix.breaks.length > 0 && (
-                    <span className="text-high">
-                      {" "}
-                      But then fails: {checked.fix.breaks.join(", ")}.
-                    </span>
+                    <span className="text-high"> But it {checked.fix.breaks.join("; ")}.</span>
                   )}
                 </span>
                 {checked.fix.offer && (
@@ -385,8 +382,8 @@ function Outputs({ planId, saved, count }: { planId: string; saved: boolean; cou
     <div className="mt-3 border-t border-line pt-3" data-testid="year-outputs">
       <h3 className="font-semibold">To timers, thermostats and calendars</h3>
       <p className="text-sm text-soft">
-        Something is set {count} times a year. The card hangs beside the enclosure; the calendar
-        reminds of it, with the tasks.
+        You would change a timer or thermostat {count} times a year. Hang the card beside the
+        enclosure; the calendar reminds you, together with the tasks.
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
         {years.map((year) => (

@@ -2,7 +2,13 @@ import clsx from "clsx";
 import { Locate, ShieldAlert, Wrench } from "lucide-react";
 import { memo } from "react";
 import type { Check, Evaluation, Finding, Fix, Interval, Status } from "../../api/types";
-import { fails, needFormat, QUANTITY, rangeText } from "../../domain/units/needs";
+import {
+  fails,
+  figureBesideLimits,
+  needFormat,
+  QUANTITY,
+  rangeText,
+} from "../../domain/units/needs";
 import { fixed } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
@@ -262,7 +268,7 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
             <span className="font-normal text-soft">{QUANTITY[v.need.quantity]}</span>
           </h3>
           <div className="flex items-center gap-0.5 text-sm text-soft">
-            {v.need.offered ? "may have" : "needs"} {range}
+            {v.need.offered ? (uvi ? "Optional: UVI" : "Optional:") : "needs"} {range}
             <Help about={`where the range for ${v.place_label} comes from`}>
               <p className="font-medium">
                 {v.place_label}, {QUANTITY[v.need.quantity]}: {range}
@@ -272,7 +278,7 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
               </p>
               {v.need.note && <p className="mt-1 text-soft">Taken: {v.need.note}.</p>}
               {v.need.offered && (
-                <p className="mt-1 text-soft">Offered, not required: less is no fault.</p>
+                <p className="mt-1 text-soft">Optional for this species: less is no fault.</p>
               )}
               {uvi && (
                 <p className="mt-1 text-soft">
@@ -285,12 +291,12 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
           </div>
         </div>
         <div className="text-right text-xl leading-none font-semibold" data-testid="figure">
-          {v.value === null ? "–" : format.figure(v.value)}
+          {v.value === null ? "–" : figureBesideLimits(v.value, v.need, v.status, units)}
           <span className="text-sm font-normal text-soft">{format.unit}</span>
         </div>
         <div className={clsx("text-sm font-semibold", STATUS_INK[v.status])}>
           <span aria-hidden="true">{STATUS_MARK[v.status]} </span>
-          {noted && v.status === "low" ? "low, allowed" : STATUS_WORD[v.status]}
+          {noted && v.status === "low" ? "optional" : STATUS_WORD[v.status]}
         </div>
       </div>
       <RangeBar check={v} interval={interval} />
@@ -303,7 +309,11 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
       {v.status !== "ok" && (
         <div className="mt-0.5 text-sm">
           <p>
-            <Phrase parts={v.reason} />
+            {noted && uvi && v.value === 0 ? (
+              "No UV. Optional for this species."
+            ) : (
+              <Phrase parts={v.reason} />
+            )}
           </p>
           {v.status !== "unknown" && (
             <FixLines fix={fix} place={v.place_label} onTry={onTry} quiet={noted} />
@@ -366,9 +376,7 @@ function FixLines({ fix, place, onTry, quiet = false }: FixLinesProps) {
           <p className="min-w-0 flex-1" data-testid="fix">
             <Phrase parts={one.sentence} />
             {one.breaks.length > 0 && (
-              <span className="mt-0.5 block text-high">
-                But it breaks: {one.breaks.join("; ")}.
-              </span>
+              <span className="mt-0.5 block text-high">But it {one.breaks.join("; ")}.</span>
             )}
           </p>
           <Button

@@ -33,7 +33,7 @@ function stateOf({ isFetching, error, data }: UseQueryResult<ReadingFit>): Found
   return data ? { kind: "found", fit: data } : { kind: "none" };
 }
 
-/** What the readings say of the enclosure, and what to do with it. */
+/** The fit of the plan to the readings: what it finds, and applying it. */
 export function FitPanel({ planId, editor, catalog, readings, version }: FitPanelProps) {
   const client = useQueryClient();
   const { document } = editor;
@@ -54,15 +54,15 @@ export function FitPanel({ planId, editor, catalog, readings, version }: FitPane
     editor.commit({ ...document, measured: next }, what);
   return (
     <section
-      aria-label="What the readings say"
+      aria-label="Fit the plan to the readings"
       className="h-fit rounded-xl border border-line bg-panel"
       data-testid="fit"
     >
       <div className="px-4 pt-3 pb-1">
-        <h2 className="text-lg font-semibold">What the readings say of this enclosure</h2>
+        <h2 className="text-lg font-semibold">Fit the plan to the readings</h2>
         <p className="text-sm text-soft">
-          A few numbers of the plan are moved as far as the readings ask for and no farther: lamps,
-          screens, walls, air, room.
+          The fit adjusts a few numbers of the plan (lamps, screens, walls, air, room) only as far
+          as the readings require.
         </p>
       </div>
       {measured && <StoredFit measured={measured} editor={editor} onPut={put} />}
@@ -277,7 +277,7 @@ function Result({ fit, readings, catalog, document, applied, onApply, onSave }: 
       </div>
       {open.length > 0 && (
         <p className="text-soft">
-          <strong>Still open</strong>, no surer than before: {open.map((m) => m.label).join(", ")}.
+          <strong>Not settled by these readings</strong>: {open.map((m) => m.label).join(", ")}.
         </p>
       )}
       {fit.next.length > 0 && (
