@@ -19,6 +19,11 @@ settings.register_profile("any machine", deadline=None)
 settings.load_profile("any machine")
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Long modules first, so that no worker is left with one at the end: the package, then the browser."""
+    items.sort(key=lambda item: ("test_wheel" not in item.nodeid, "tests/browser" not in item.nodeid))
+
+
 def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
     """Show why a test had to be run once more: it passed in the end, and is to be looked into."""
     for report in terminalreporter.stats.get("rerun", []):

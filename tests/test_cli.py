@@ -269,8 +269,8 @@ def test_a_round_is_proposed_and_readings_are_fitted(
     assert main(["fit", str(plan_file), str(rows), "-o", str(out)]) == 0
     said = capsys.readouterr().out
     assert "what 2 readings show" in said
-    assert "The UV of UV tube" in said
-    assert "warmer than the plan has it" in said
+    assert "UV tube gives" in said
+    assert "warmer than in the plan" in said
     document = json.loads(out.read_text())
     assert document["measured"]["applied"]
     assert document["measured"]["on"] == "2026-03-14"

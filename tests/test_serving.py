@@ -1,6 +1,7 @@
 """The server ends cleanly on SIGINT and SIGTERM: also where SIGINT was ignored at its start."""
 
 import signal
+import socket
 import subprocess
 import sys
 import threading
@@ -42,6 +43,15 @@ def terminate() -> None:
     main = threading.main_thread().ident
     assert main is not None
     signal.pthread_kill(main, signal.SIGTERM)
+
+
+def is_listening(port: int) -> bool:
+    """Whether new connections are accepted."""
+    try:
+        socket.create_connection(("127.0.0.1", port), timeout=1).close()
+    except OSError:
+        return False
+    return True
 
 
 class SlowApplication:
@@ -108,7 +118,9 @@ def test_a_second_signal_does_not_wait_for_a_request() -> None:
 
     def stop_twice() -> None:
         terminate()
-        time.sleep(0.3)
+        # Two signals before the first is noticed are one.
+        while is_listening(client.port):
+            time.sleep(0.05)
         terminate()
 
     client = Client(application, stop_twice)

@@ -139,7 +139,7 @@ def test_trying_a_fix_puts_it_right_and_can_be_undone(page: Page) -> None:
     row = page.get_by_test_id(f"check-{SURFACE}")
     fix = row.get_by_test_id("fix").first
     expect(fix).to_contain_text("Set Thermostat to")
-    promised = re.search(r": ([\d.]+) °C", fix.inner_text())
+    promised = re.search(r"→ ([\d.]+) °C", fix.inner_text())
     assert promised
     row.get_by_role("button", name="Try it for Basking spot").click()
     expect(page.get_by_test_id("headline")).to_have_text("1 of 12 checks needs a change")

@@ -21,7 +21,7 @@ from tests.builders import shipped_plan
 pytestmark = pytest.mark.browser
 
 PLAN = "collared-lizard"
-# The tube gives a third less UV than the catalogue has it, and the room is two kelvins warmer.
+# The tube gives a third less UV than its catalogue entry, and the room is two kelvins warmer.
 TRUTH = {"uv:uv-tube": -0.45, "room": 2.0}
 
 
@@ -190,7 +190,7 @@ def test_readings_are_fitted_applied_and_taken_back(
     result = page.get_by_test_id("fit-result")
     expect(result).to_contain_text("Plan and readings agree")
     expect(page.get_by_test_id("fitted-uv:uv-tube")).to_contain_text("less UV than its catalogue entry")
-    expect(page.get_by_test_id("fitted-room")).to_contain_text("warmer than the plan has it")
+    expect(page.get_by_test_id("fitted-room")).to_contain_text("warmer than in the plan")
     expect(result).to_contain_text("The reading that would help most now")
     assert violations(page) == []
 

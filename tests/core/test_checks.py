@@ -77,7 +77,7 @@ def test_reasons_name_the_cause(demo: Evaluation) -> None:
     assert "33 cm above the animal's back" in uv
     assert "mesh stops 44 %" in uv
     night = plain_text(check(demo, "night:air_temperature").reason)
-    assert "falls to the room's 17.0 °C" in night
+    assert "cools to the room, 17.0 °C" in night
 
 
 def test_mesh_turns_the_uv_check_and_its_removal_is_the_fix() -> None:

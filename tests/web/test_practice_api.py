@@ -85,7 +85,7 @@ def test_a_puzzle_is_solved_corrected_and_explained(client: FlaskClient) -> None
     assert uvi["was"] < 0.5 * uvi["planned"]
     assert uvi["now"] == pytest.approx(uvi["planned"])
     words = ["".join(p.get("text", "") for p in phrase) for phrase in answer["fit"]]
-    assert any("The UV of UV tube" in w and "less than" in w for w in words)
+    assert any("UV tube gives" in w and "less UV than" in w for w in words)
     wrong = client.post(
         f"{URL}/still-bright/answer", json={"causes": ["weak_bulb"], "readings": []}
     ).get_json()
