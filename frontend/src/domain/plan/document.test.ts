@@ -31,7 +31,7 @@ const withTop = (top: unknown): PlanDocument =>
 const OPEN = withTop({ kind: "mesh", mesh_id: "medium-0.7-4.0", measured_uv: null });
 
 describe("fixtures", () => {
-  it("changes one and leaves the document before as it was", () => {
+  it("changes one and leaves the document before unchanged", () => {
     const after = withFixture(PLAN, "basking-lamp", { power_w: 50 });
     expect(lampOf(after).power_w).toBe(50);
     expect(lampOf(PLAN).power_w).toBe(75);

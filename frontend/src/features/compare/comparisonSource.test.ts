@@ -5,7 +5,7 @@ import { matches } from "../room/matches";
 import { pictureOf, readSide, writeSide } from "./comparisonSource";
 
 describe("a side of a comparison in an address", () => {
-  it("is read back as it was written", () => {
+  it("is read back as written", () => {
     fc.assert(
       fc.property(
         fc.stringMatching(/^[a-z][a-z0-9-]{0,30}$/),
