@@ -84,7 +84,7 @@ export const fitReadings = (
 ): Promise<ReadingFit> =>
   settle(api.POST("/api/plans/{plan_id}/fit", { ...ofPlan(planId), body: { document }, signal }));
 
-export const tellMeasured = (document: PlanDocument): Promise<Schemas["MeasuredResponse"]> =>
+export const describeMeasured = (document: PlanDocument): Promise<Schemas["MeasuredResponse"]> =>
   settle(api.POST("/api/measured", { body: { document } }));
 
 export const fetchCommissioningTest = (

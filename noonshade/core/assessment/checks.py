@@ -297,9 +297,11 @@ def _moisture_reason(day: Climate, need: Need, status: Status) -> Phrase:
     water += ["damp ground"] if plan.substrate.wetness > 0.05 else []
     water += ["fog"] if plan.fog_kg_h > 0 else []
     room = Measure(100 * plan.room.relative_humidity, "%")
-    source = " and ".join(water) if water else "nothing"
-    adds = f"{source[0].upper()}{source[1:]} add{'s' * (len(water) <= 1)}"
-    if status == "high":
+    source = " and ".join(water)
+    adds = f"{source[:1].upper()}{source[1:]} add{'s' * (len(water) == 1)}"
+    if not water:
+        why = "Nothing in the enclosure adds moisture"
+    elif status == "high":
         why = f"{adds} more moisture than the vents remove"
     elif need.place == "night":
         why = f"{adds} moisture at night"

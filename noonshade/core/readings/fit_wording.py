@@ -18,7 +18,7 @@ SAME_SHARE = 0.02
 BEAM_W_M2 = 60.0
 _FAR_K = 4.0
 # A bias is mentioned where its spread fell to less than this share. Estimate.
-_TOLD = 0.8
+_NOTABLE_SHARE = 0.8
 
 
 def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
@@ -61,7 +61,8 @@ def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
         source = "plan" if multiplier.kind in ("room_humidity", "damp", "ventilation") else "catalogue"
         return (f"{_start(name)}: as in the {source}.",)
     more, size = share > 0, Measure(abs(share), "%")
-    lamp = next((f.label for f in plan.fixtures if multiplier.id.endswith(f":{f.id}")), "lamp")
+    about = multiplier.id.removeprefix(f"{multiplier.kind}:")
+    lamp = next((f.label for f in plan.fixtures if f.id == about), "lamp")
     if multiplier.kind in ("uv", "radiant"):
         what = "UV" if multiplier.kind == "uv" else "radiant heat"
         return (f"{lamp} gives ", size, f" {'more' if more else 'less'} {what} than its catalogue entry.")
@@ -127,7 +128,7 @@ def describe_fit(plan: Plan, found: Fit) -> tuple[Phrase, ...]:
 
 
 def bias_in_words(found: Bias, label: str) -> Phrase:
-    """How far an instrument seems to be off; empty where the readings do not tell.
+    """How far an instrument seems to be off; empty where the readings do not settle it.
 
     Parameters
     ----------
@@ -141,7 +142,10 @@ def bias_in_words(found: Bias, label: str) -> Phrase:
     Phrase
         Text and figures, in core units.
     """
-    if found.sigma_after > _TOLD * found.sigma_before or abs(found.value) < 0.5 * found.sigma_before:
+    if (
+        found.sigma_after > _NOTABLE_SHARE * found.sigma_before
+        or abs(found.value) < 0.5 * found.sigma_before
+    ):
         return ()
     size = abs(found.value)
     off = Measure(100.0 * size, "%") if found.kind in ("UV meter", "hygrometer") else Measure(size, "K")

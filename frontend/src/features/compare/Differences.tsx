@@ -13,7 +13,7 @@ const NAME: Record<Figure["figure"], string> = {
   uvi: "UV index at the back",
   uvi_facing: "UV index facing",
   humidity: "humidity",
-  operative: "a body would settle at",
+  operative: "body (operative)",
 };
 /** Smaller differences than these are not worth a glance: K, UVI, share. */
 const NOTICED: Record<Figure["figure"], number> = {

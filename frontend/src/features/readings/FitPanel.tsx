@@ -1,6 +1,6 @@
 import { type UseQueryResult, useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import { fitReadings, tellMeasured } from "../../api/readings";
+import { describeMeasured, fitReadings } from "../../api/readings";
 import type { Catalog, Measured, ReadingFit, StoredReading } from "../../api/types";
 import { describe } from "../../app/notices";
 import { KIND, valueText } from "../../domain/readings/kinds";
@@ -125,7 +125,7 @@ interface StoredFitProps {
 function StoredFit({ measured, editor, onPut }: StoredFitProps) {
   const description = useQuery({
     queryKey: ["measured", JSON.stringify(editor.document)],
-    queryFn: () => tellMeasured(editor.document),
+    queryFn: () => describeMeasured(editor.document),
     staleTime: Infinity,
     placeholderData: (before) => before,
   });
