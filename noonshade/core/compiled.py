@@ -3,7 +3,8 @@
 Numba's own cache notices changes only in the file that defines a function, so a function compiled into a
 caller in another file would go stale there. Here the cache is a folder named by a hash of every source
 file that holds compiled code: a change in any of them starts a new folder. It lies in the user's cache
-directory, so a read-only installation works too.
+directory, so a read-only installation works too. Within it, machine code is found by the name of its module
+and not by where that is installed: installations of the same sources share it.
 """
 
 from __future__ import annotations
@@ -17,6 +18,7 @@ from importlib.resources import files
 from typing import Any, TypeVar, cast
 
 import numba
+from numba.core import caching
 from platformdirs import user_cache_dir
 
 _F = TypeVar("_F", bound=Callable[..., Any])
@@ -84,8 +86,78 @@ def _remove_old(base: str, newest: str) -> None:
         shutil.rmtree(entry.path, ignore_errors=True)
 
 
+class ByModule(caching._CacheLocator):  # type: ignore[misc]
+    """Where numba finds the machine code of a function of this package, by the name of its module.
+
+    Parameters
+    ----------
+    function : callable
+        The function.
+    """
+
+    def __init__(self, function: Callable[..., Any]) -> None:
+        self._module = function.__module__
+        self._line = function.__code__.co_firstlineno
+
+    def get_cache_path(self) -> str:
+        """The folder of the module's machine code.
+
+        Returns
+        -------
+        str
+            The folder.
+        """
+        return os.path.join(str(numba.config.CACHE_DIR), self._module)  # type: ignore[attr-defined]
+
+    def get_source_stamp(self) -> str:
+        """What machine code must be of: the folder's name has it already.
+
+        Returns
+        -------
+        str
+            The hash of all sources.
+        """
+        return _HASH
+
+    def get_disambiguator(self) -> str:
+        """What tells functions of the same name apart.
+
+        Returns
+        -------
+        str
+            The line a function begins in.
+        """
+        return str(self._line)
+
+    @classmethod
+    def from_function(cls, py_func: Callable[..., Any], py_file: str) -> ByModule | None:
+        """A locator for a function of this package, None for others.
+
+        Parameters
+        ----------
+        py_func : callable
+            The function.
+        py_file : str
+            Its file, which does not matter.
+
+        Returns
+        -------
+        ByModule or None
+            The locator.
+        """
+        if not py_func.__module__.startswith("noonshade."):
+            return None
+        made = cls(py_func)
+        made.ensure_cache_path()
+        return made
+
+
 # Before the first decorator: numba asks for the folder when a function is decorated.
+_HASH = sources_hash()
 numba.config.CACHE_DIR = cache_folder()  # type: ignore[attr-defined]
+numba.config.CACHE_LOCATOR_CLASSES = (  # type: ignore[attr-defined]
+    f"{__name__}.{ByModule.__name__},InTreeCacheLocator,UserWideCacheLocator"
+)
 
 
 def _check_source(function: Callable[..., Any]) -> None:

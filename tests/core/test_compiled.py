@@ -71,3 +71,17 @@ def test_a_compiled_function_in_an_undeclared_file_is_refused(decorator: Callabl
     double.__module__ = "noonshade.core.heat.network"
     with pytest.raises(RuntimeError, match="add it to COMPILED_SOURCES"):
         decorator(double)
+
+
+def test_installations_of_the_same_sources_share_their_machine_code() -> None:
+    def double(x: float) -> float:
+        return 2 * x
+
+    assert compiled.ByModule.from_function(double, __file__) is None
+    double.__module__ = "noonshade.core.heat.stepping"
+    here, there = (compiled.ByModule.from_function(double, f"/{place}/stepping.py") for place in "ab")
+    assert here is not None
+    assert there is not None
+    assert here.get_cache_path() == there.get_cache_path()
+    assert Path(here.get_cache_path()).parent == Path(str(compiled.numba.config.CACHE_DIR))
+    assert here.get_source_stamp() == compiled.sources_hash()
