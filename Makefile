@@ -8,7 +8,7 @@ MAKEFLAGS += -j2
 FRONT := frontend/package.json frontend/vite.config.ts frontend/tsconfig.json frontend/index.html \
          $(shell find frontend/src frontend/public -type f -not -name schema.ts 2>/dev/null)
 
-.PHONY: setup demo serve test lint build wheel docs schemas bench screenshots dev clean help
+.PHONY: setup demo serve test thorough lint build wheel docs schemas bench screenshots dev clean help
 
 help: ## This list
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -30,6 +30,10 @@ test: .stamps/ready .stamps/dev lint ## Everything: lint, types, contracts, drif
 	@$(PY) -m noonshade draw noonshade/demo/collared-lizard.json -o .stamps/drawn.svg
 	@$(PY) -m noonshade day noonshade/demo/collared-lizard.json > .stamps/day.csv
 	OPENBLAS_NUM_THREADS=1 $(PY) -m pytest
+
+thorough: .stamps/ready .stamps/dev ## All tests, with more plans, seeds and themes (before a release)
+	@scripts/ensure-chromium.sh
+	OPENBLAS_NUM_THREADS=1 $(PY) -m pytest -m ""
 
 lint: .stamps/dev .stamps/node ## Lint, format, types, import contract, drift of generated files
 	.venv/bin/ruff check .

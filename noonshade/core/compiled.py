@@ -86,7 +86,7 @@ def _remove_old(base: str, newest: str) -> None:
         shutil.rmtree(entry.path, ignore_errors=True)
 
 
-class ByModule(caching._CacheLocator):  # type: ignore[misc]
+class ByModule(caching._CacheLocator):
     """Where numba finds the machine code of a function of this package, by the name of its module.
 
     Parameters
@@ -130,7 +130,7 @@ class ByModule(caching._CacheLocator):  # type: ignore[misc]
         return str(self._line)
 
     @classmethod
-    def from_function(cls, py_func: Callable[..., Any], py_file: str) -> ByModule | None:
+    def from_function(cls, py_func: Callable[..., Any], py_file: str) -> ByModule | None:  # noqa: ARG003
         """A locator for a function of this package, None for others.
 
         Parameters
@@ -148,7 +148,7 @@ class ByModule(caching._CacheLocator):  # type: ignore[misc]
         if not py_func.__module__.startswith("noonshade."):
             return None
         made = cls(py_func)
-        made.ensure_cache_path()
+        os.makedirs(made.get_cache_path(), exist_ok=True)
         return made
 
 

@@ -16,6 +16,10 @@ AXE = (ROOT / "frontend/node_modules/axe-core/axe.min.js").read_text(encoding="u
 TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
 
 
+# The same screens on a phone in the dark are looked at when all tests are asked for.
+DESK_AND_PHONE = [("light", 1280), pytest.param("dark", 390, marks=pytest.mark.thorough)]
+
+
 def violations(page: Page) -> list[str]:
     """What axe finds, one line each."""
     page.evaluate(AXE)
@@ -48,7 +52,7 @@ def test_plan_screen_is_clean(new_page: PageMaker, theme: str) -> None:
     assert violations(page) == []
 
 
-@pytest.mark.parametrize(("theme", "width"), [("light", 1280), ("dark", 390)])
+@pytest.mark.parametrize(("theme", "width"), DESK_AND_PHONE)
 def test_lamp_library_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
     page = new_page(color_scheme=theme, width=width)
     page.goto("/lamps?lamps=t5-strong-85,ceramic-heater&screen=fine-0.5-2.0")
@@ -61,7 +65,7 @@ def test_lamp_library_is_clean(new_page: PageMaker, theme: str, width: int) -> N
     assert violations(page) == []
 
 
-@pytest.mark.parametrize(("theme", "width"), [("light", 1280), ("dark", 390)])
+@pytest.mark.parametrize(("theme", "width"), DESK_AND_PHONE)
 def test_species_desk_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
     page = new_page(color_scheme=theme, width=width)
     page.goto("/species/pogona-vitticeps")
@@ -85,7 +89,7 @@ def test_all_conditions_are_clean(new_page: PageMaker) -> None:
     assert violations(page) == []
 
 
-@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("theme", ["light", pytest.param("dark", marks=pytest.mark.thorough)])
 def test_room_and_dialogs_are_clean(new_page: PageMaker, theme: str) -> None:
     page = new_page(color_scheme=theme)
     page.goto("/")

@@ -10,7 +10,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PageMaker, figure, saved, settled
-from tests.browser.test_accessibility import violations
+from tests.browser.test_accessibility import DESK_AND_PHONE, violations
 
 pytestmark = pytest.mark.browser
 
@@ -126,7 +126,7 @@ def test_a_mat_is_put_under_the_floor_and_moved_behind(new_page: PageMaker) -> N
     saved(page)
 
 
-@pytest.mark.parametrize(("theme", "width"), [("light", 1280), ("dark", 390)])
+@pytest.mark.parametrize(("theme", "width"), DESK_AND_PHONE)
 def test_the_day_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
     page = day(new_page(color_scheme=theme, width=width), "panther-chameleon")
     assert violations(page) == []

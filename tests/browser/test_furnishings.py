@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PageMaker, drag, figure, open_tab, saved, settled
-from tests.browser.test_accessibility import violations
+from tests.browser.test_accessibility import DESK_AND_PHONE, violations
 
 pytestmark = pytest.mark.browser
 
@@ -159,7 +159,7 @@ def test_from_above_a_hide_moves_back_and_forth(page: Page) -> None:
     assert float(page.get_by_label("Depth, front to back", exact=True).input_value()) > 20
 
 
-@pytest.mark.parametrize(("theme", "width"), [("light", 1280), ("dark", 390)])
+@pytest.mark.parametrize(("theme", "width"), DESK_AND_PHONE)
 def test_the_forms_are_clean_and_fit_a_phone(new_page: PageMaker, theme: str, width: int) -> None:
     page = new_page(width=width, color_scheme=theme)
     page.goto("/plans/panther-chameleon")

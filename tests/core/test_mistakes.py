@@ -12,6 +12,7 @@ from noonshade.core.assessment.finding import Finding
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.remedies.space import CORK, FOLIAGE
 from noonshade.core.fixes.suggest import iterate_fixes, suggest_fixes
+from noonshade.core.phrase import plain_text
 from noonshade.core.plan import (
     Background,
     Branch,
@@ -190,14 +191,6 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
         frog(fixtures=(replace(GOOD.fixtures[0], power_w=25.0, thermostat_id=None),)),
         "heat-avoided:enclosure",
     ),
-    "a summer room above its ceiling": (
-        frog(room=Room(17.0, 14.0, 0.7, summer=RoomClimate(28.0, 22.0, 0.6))),
-        "summer-hot:room",
-    ),
-    "a night as hot as the day": (
-        replace(GOOD, room=replace(GOOD.room, night_temperature_c=27.0)),
-        "night:air_temperature",
-    ),
     "an unheated room for hatchlings": (
         replace(
             GOOD,
@@ -267,6 +260,19 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
 }
 
 
+# What only the room can cure: no change of the enclosure is proposed, and the room is the keeper's.
+OF_THE_ROOM: dict[str, tuple[Plan, str]] = {
+    "a summer room above its ceiling": (
+        frog(room=Room(17.0, 14.0, 0.7, summer=RoomClimate(28.0, 22.0, 0.6))),
+        "summer-hot:room",
+    ),
+    "a night as hot as the day": (
+        replace(GOOD, room=replace(GOOD.room, night_temperature_c=27.0)),
+        "night:air_temperature",
+    ),
+}
+
+
 def target_of(result: Evaluation, key: str) -> Check | Finding:
     everything: list[Check | Finding] = [*result.checks, *result.findings]
     found = [t for t in everything if t.id == key]
@@ -292,6 +298,16 @@ def test_each_mistake_is_found_and_its_first_fix_cures_it(name: str) -> None:
         assert not any(v.fails for v in again if isinstance(v, Check))
     else:
         assert target.severity not in [f.severity for f in again if isinstance(f, Finding)]
+
+
+@pytest.mark.parametrize("name", list(OF_THE_ROOM))
+def test_what_only_the_room_can_cure_is_named_and_the_room_is_not_changed(name: str) -> None:
+    plan, key = OF_THE_ROOM[name]
+    result = evaluate(plan)
+    target = target_of(result, key)
+    said = target.reason if isinstance(target, Check) else target.message
+    assert "room" in plain_text(said)
+    assert iterate_fixes(result, target, LAMPS, MESHES) is None
 
 
 def test_what_has_no_mistake_has_no_findings() -> None:

@@ -107,7 +107,14 @@ def test_png_is_as_wide_as_asked(evaluation: Evaluation) -> None:
 
 # Those with the most to print; the others are shorter.
 @pytest.mark.parametrize(
-    "name", ["panther-chameleon", "hermanns-tortoise", "crocodile-lizard", "whites-tree-frog"]
+    "name",
+    [
+        "panther-chameleon",
+        *(
+            pytest.param(name, marks=pytest.mark.thorough)
+            for name in ("hermanns-tortoise", "crocodile-lizard", "whites-tree-frog")
+        ),
+    ],
 )
 def test_the_longest_demo_plans_fit_three_pages(name: str) -> None:
     result = evaluate(shipped_plan(name))

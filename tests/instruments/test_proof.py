@@ -12,7 +12,15 @@ from tests.instruments.proof import hidden, points, prove, with_effects
 FROG, MAT = "whites-tree-frog", "giant-vinegaroon"
 
 
-@pytest.mark.parametrize(("name", "seed"), [(FROG, 5), (FROG, 37), (MAT, 15), (MAT, 31)])
+@pytest.mark.parametrize(
+    ("name", "seed"),
+    [
+        (FROG, 5),
+        (MAT, 15),
+        pytest.param(FROG, 37, marks=pytest.mark.thorough),
+        pytest.param(MAT, 31, marks=pytest.mark.thorough),
+    ],
+)
 def test_a_hidden_enclosure_is_better_known_after_eight_readings(name: str, seed: int) -> None:
     found = prove(shipped_plan(name), seed)
     before, after = (float(np.median(k)) for k in found.kelvin)

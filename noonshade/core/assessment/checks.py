@@ -279,7 +279,7 @@ def _reason(day: Climate, need: Need, place: PlaceFigures | None, status: Status
     if need.quantity == "humidity":
         return _moisture_reason(day, need, status)
     if need.place == "night":
-        return _night_reason(day.plan)
+        return _night_reason(day.plan, status)
     if need.place == "enclosure":
         return _shade_reason(day.plan)
     assert place is not None
@@ -415,10 +415,13 @@ def _heat_reason(day: Climate, place: PlaceFigures | None, need: Need) -> Phrase
     return tuple(parts)
 
 
-def _night_reason(plan: Plan) -> Phrase:
+def _night_reason(plan: Plan, status: Status) -> Phrase:
     heated = [f for f in plan.fixtures if f.lit_at("night")]
     room = Measure(plan.room.night_temperature_c, "°C")
     if not heated:
-        return ("At night the enclosure cools to the room, ", room, ".")
+        cools: Phrase = ("At night the enclosure cools to the room, ", room, ".")
+        if status != "low":
+            return cools
+        return (*cools, " It needs its own heat: a heater that gives no light, on a thermostat.")
     names = " and ".join(f.label for f in heated)
     return (f"{names} may run at night, in a room at ", room, ".")

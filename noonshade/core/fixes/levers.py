@@ -12,7 +12,7 @@ from noonshade.core.assessment.reach import LEAST_CLEARANCE_M
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import Candidate, Change, probe_reading, with_fixture, with_thermostat
-from noonshade.core.fixes.remedies import somewhere_dark, uv_over_basking
+from noonshade.core.fixes.remedies import night_heater, somewhere_dark, uv_over_basking
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import lid_above
@@ -44,7 +44,7 @@ def candidates_for(
     if need.quantity == "humidity":
         yield from _moisture_candidates(evaluation, check)
     elif need.place == "night":
-        yield from _night_candidates(evaluation, check)
+        yield from _night_candidates(evaluation, check, lamps)
     elif need.place == "enclosure":
         yield from uv_over_basking(evaluation.plan)
         yield from _shorter_tubes(evaluation.plan, lamps)
@@ -54,26 +54,10 @@ def candidates_for(
         yield from _uv_candidates(evaluation, check, lamps, meshes)
     else:
         yield from _heat_candidates(evaluation, check)
-        yield from _room_candidates(evaluation.plan, check)
-
-
-def _room_candidates(plan: Plan, check: Check) -> Iterator[Candidate]:
-    """A warmer or cooler room, by as much as the figure is off."""
-    if check.value is None:
-        return
-    by = _aim(check) - check.value
-    for share in (1.0, 1.4):
-        target = round(plan.room.day_temperature_c + share * by, 1)
-        if 5 <= target <= 35:
-            yield Candidate(
-                replace(plan, room=replace(plan.room, day_temperature_c=target)),
-                ("Keep the room at ", Measure(target, "°C"), " by day"),
-                (Change("room", "", "day_temperature_c", target),),
-            )
 
 
 def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:
-    """Damper or drier ground, more or less open water, more vents, the room's own air."""
+    """Damper or drier ground."""
     plan = evaluation.plan
     ground = plan.substrate
     if check.status == "low":
@@ -84,7 +68,6 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
                     (f"Keep the ground damper, {_damp(wetness)}",),
                     (Change("substrate", "", "wetness", wetness),),
                 )
-        targets = (0.5, 0.6, 0.7)
     else:
         for wetness in (0.3, 0.15, 0.05, 0.0):
             if wetness < ground.wetness:
@@ -93,15 +76,6 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
                     (f"Let the ground dry, {_damp(wetness)}",),
                     (Change("substrate", "", "wetness", wetness),),
                 )
-        targets = (0.45, 0.4, 0.35)
-    for humidity in targets:
-        by = humidity - plan.room.relative_humidity
-        if by > 0 if check.status == "low" else by < 0:
-            yield Candidate(
-                replace(plan, room=replace(plan.room, relative_humidity=humidity)),
-                ("Bring the room's air to ", Measure(100 * humidity, "%"), " humidity"),
-                (Change("room", "", "relative_humidity", humidity),),
-            )
 
 
 def _damp(wetness: float) -> str:
@@ -294,7 +268,7 @@ def _uv_refuge_candidates(evaluation: Evaluation, check: Check) -> Iterator[Cand
         )
 
 
-def _night_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:
+def _night_candidates(evaluation: Evaluation, check: Check, lamps: tuple[Lamp, ...]) -> Iterator[Candidate]:
     plan = evaluation.plan
     target = round(_aim(check), 1)
     for thermostat in plan.thermostats:
@@ -310,11 +284,8 @@ def _night_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidat
                 (f"Set {thermostat.label} to ", Measure(target, "°C"), " by night"),
                 (Change("thermostat", thermostat.id, "night_set_point_c", target),),
             )
-    yield Candidate(
-        replace(plan, room=replace(plan.room, night_temperature_c=target)),
-        ("Keep the room at ", Measure(target, "°C"), " at night"),
-        (Change("room", "", "night_temperature_c", target),),
-    )
+    if check.status == "low":
+        yield from night_heater(plan, lamps, target)
 
 
 def _heat_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:

@@ -9,6 +9,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import Candidate
 from noonshade.core.fixes.remedies import controls, fixtures, season, space
 from noonshade.core.fixes.remedies.fixtures import uv_over_basking
+from noonshade.core.fixes.remedies.night import night_heater
 from noonshade.core.fixes.remedies.space import somewhere_dark
 from noonshade.core.plan import Lamp
 
@@ -57,10 +58,9 @@ _OF_KIND: dict[str, _Maker] = {
     "glare": fixtures.weaker_uv,
     "box-small": space.larger_enclosure,
     "cohabitation": space.more_hides,
-    "summer-hot": season.cooler_summer,
     "day-length": season.day_length,
     "stale": space.vented,
 }
 
 
-__all__ = ["remedies_for", "somewhere_dark", "uv_over_basking"]
+__all__ = ["night_heater", "remedies_for", "somewhere_dark", "uv_over_basking"]
