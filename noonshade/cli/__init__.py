@@ -152,6 +152,13 @@ def _parser() -> argparse.ArgumentParser:
     catalog.add_argument("id", nargs="?", help="show this entry in full")
     catalog.set_defaults(run=plans.show_catalog)
 
+    reference = commands.add_parser(
+        "reference", help="prescribed heat in an enclosure, to compare with another simulation, as JSON"
+    )
+    reference.add_argument("subject", choices=("heat",), help="what is compared")
+    reference.add_argument("case", type=Path, metavar="CASE.json", help="as docs/references.md describes")
+    reference.set_defaults(run=plans.show_reference)
+
     for name, what, file in (
         ("backup", "everything, photographs included, to one archive", "FILE.zip"),
         ("restore", "go back to a backup", "FILE"),

@@ -55,6 +55,23 @@ def show_evaluation(options: argparse.Namespace) -> int:
     return FAILS_CHECKS if options.strict and not result.meets_needs else OK
 
 
+def show_reference(options: argparse.Namespace) -> int:
+    """What the model makes of a case of prescribed heat."""
+    from noonshade.core.heat_reference import solve_reference
+    from noonshade.formats.reference_case import read_reference_case, reference_result
+
+    try:
+        case = read_reference_case(options.case)
+    except OSError as error:
+        raise BadInput(f"{options.case}: {error.strerror}") from error
+    _, plan = read_plan(options.case.parent / case.plan)
+    enclosure = plan.enclosure
+    case.check_against(enclosure.length_m, enclosure.depth_m, enclosure.height_m)
+    found = solve_reference(plan, case.heat(), tuple(case.layers_m))
+    print(json.dumps(reference_result(case, found), indent=2))
+    return OK
+
+
 def show_probe(options: argparse.Namespace) -> int:
     """What is at points of an enclosure."""
     from noonshade.cli.text import reading_text

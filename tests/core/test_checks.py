@@ -183,9 +183,9 @@ def test_fix_for_a_cold_night() -> None:
     cold = evaluate(replace(GOOD, room=replace(GOOD.room, night_temperature_c=8.0)))
     failed = check(cold, "night:air_temperature")
     assert failed.status == "low"
-    fix = iterate_fixes(cold, failed)
+    fix = iterate_fixes(cold, failed, tuple(CATALOG.lamps.values()))
     assert fix is not None
-    assert fix.changes[0].part == "room"
+    assert [step.part for step in fix.changes] == ["thermostat", "fixture"]
     assert fix.value >= 15
 
 

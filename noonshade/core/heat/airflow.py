@@ -92,6 +92,7 @@ def air_flow(
     plumes: list[PlumeSource],
     fan_m3_s: float = 0.0,
     openings: tuple[Opening, ...] | None = None,
+    leaks: bool = True,
 ) -> AirFlow:
     """Put the flow together from the temperatures (nx, nz) of the last iteration.
 
@@ -117,10 +118,10 @@ def air_flow(
         rho_c * right,
         rho_c * vent_in,
         rho_c * vent_out,
-        _beside_flow(mix_x, rho_c * right[1:-1]),
-        _beside_flow(mix_z, rho_c * net[:, 1:-1]),
-        _open_faces(enclosure, grid, air_c, room_c, openings)
-        + rho_c * (fan_m3_s + leak_m3_s(enclosure)) / grid.size,
+        beside_flow(mix_x, rho_c * right[1:-1]),
+        beside_flow(mix_z, rho_c * net[:, 1:-1]),
+        open_faces(enclosure, grid, air_c, room_c, openings)
+        + rho_c * (fan_m3_s + (leak_m3_s(enclosure) if leaks else 0.0)) / grid.size,
     )
 
 
@@ -234,7 +235,7 @@ def _mixing(
     return mix_x, mix_z
 
 
-def _beside_flow(mixing: Floats, flow: Floats) -> Floats:
+def beside_flow(mixing: Floats, flow: Floats) -> Floats:
     """Mixing conductance to use beside an upwind flow, W/K.
 
     What the exact profile of mixing and flow between two cell centres asks for: the exponential scheme
@@ -246,7 +247,7 @@ def _beside_flow(mixing: Floats, flow: Floats) -> Floats:
     return mixing * share
 
 
-def _open_faces(
+def open_faces(
     enclosure: Enclosure, grid: AirGrid, air_c: Floats, room_c: float, openings: tuple[Opening, ...]
 ) -> Floats:
     """Conductance (nx, nz) to the room through what is open, W/K."""

@@ -210,7 +210,7 @@ class _Solver:
 
     def solve(self) -> Climate:
         room = self.around.room_c
-        temperature = np.full(self.grid.size, room + 3.0)
+        temperature = np.full(self.model.size, room + 3.0)
         fractions = np.ones(len(self.thermostats))
         outside = room_vapour(self.plan, room)
         fog = self.plan.fog_kg_h / 3600.0 if self.moment == "day" else 0.0

@@ -223,7 +223,7 @@ class DaySimulator:
         vapour = room_vapour(self.plan, mean)
         regulators = tuple(Regulator(t) for t in self.plan.thermostats)
         glow = np.zeros(len(self.fixtures))
-        return State(np.full(self.model.grid.size, mean), vapour, 0.0, glow, regulators)
+        return State(np.full(self.model.size, mean), vapour, 0.0, glow, regulators)
 
     def run(
         self,

@@ -22,7 +22,7 @@ from noonshade.core.heat.films import FACING_UP, UNDERSIDE_FILM, convection, rad
 from noonshade.core.heat.geometry import Resolution, build_grid
 from noonshade.core.heat.grids import Plate, SheetGrid, overlap
 from noonshade.core.heat.network import Network, NetworkBuilder, Pattern
-from noonshade.core.heat.radiation import lamp_heat
+from noonshade.core.heat.radiation import LampHeat, lamp_heat
 from noonshade.core.light.field import light_at
 from noonshade.core.moisture.vapour import (
     LATENT_HEAT_J_KG,
@@ -116,6 +116,7 @@ class EnclosureModel:
         self.heats = [lamp_heat(plan, self.grid, f) for f in fixtures]
         self.closed = self.grid.patches.node >= 0
         self.openings = side_openings(plan.enclosure, self.grid.air)
+        self.size = self.grid.size + self._add_nodes()
         self.wet = self._wetness()
         # How much wet surface spraying has left, m².
         self.sprayed_m2 = 0.0
@@ -126,11 +127,15 @@ class EnclosureModel:
         self.flow: AirFlow | None = None
         self.evaporation: Exchange | None = None
 
+    def _add_nodes(self) -> int:
+        """Number of nodes after those of the grid: none where the air is its cells only."""
+        return 0
+
     # -- parts that do not change ----------------------------------------------------------------
 
     def _base(self) -> NetworkBuilder:
         """Conduction, lamps and storage, which no temperature changes."""
-        net = NetworkBuilder(self.grid.size, self.columns)
+        net = NetworkBuilder(self.size, self.columns)
         for first, second, g in self._fixed_links():
             net.link(first, second, g)
         self._lamps(net)
@@ -139,7 +144,7 @@ class EnclosureModel:
 
     def _first_pattern(self) -> Pattern:
         """Pattern of the matrix; it depends on what is linked to what only, so it is remembered."""
-        start = np.full(self.grid.size, self.surroundings.room_c + 3.0)
+        start = np.full(self.size, self.surroundings.room_c + 3.0)
         network = self._network(start, np.ones(self.columns), None)
         key = (network.rows.tobytes(), network.cols.tobytes())
         if key not in _PATTERNS:
@@ -285,23 +290,34 @@ class EnclosureModel:
 
     def _network(self, temperature: Floats, power: Floats, pattern: Pattern | None) -> Network:
         net = self._outer().fork()
-        convected = self._films(net, temperature)
-        plumes = self._plumes(convected, power)
+        film = self._films(net, temperature)
+        self.flow = self._moving_air(net, temperature, film, power)
+        self._air(net, self.flow)
+        for pack in self.surroundings.cold:
+            net.source(self.grid.air.cell(pack.x_m, pack.z_m), -pack.power_w)
+        return net.build(pattern)
+
+    def _moving_air(
+        self, net: NetworkBuilder, temperature: Floats, film_w_k: Floats, power: Floats
+    ) -> AirFlow:
+        """Convection of all surfaces, by their films (p,), and the flow of the air it drives."""
+        p, closed = self.grid.patches, self.closed
+        node, cell = p.node[closed], p.cell[closed]
+        higher, share = p.higher[closed], p.higher_share[closed]
+        net.link(node, cell, (1.0 - share) * film_w_k)
+        between = share > 0.0
+        net.link(node[between], higher[between], (share * film_w_k)[between])
+        air = (1.0 - share) * temperature[cell] + share * temperature[higher]
         around = self.surroundings
-        flow = air_flow(
+        return air_flow(
             self.plan.enclosure,
             self.grid.air,
             self.air_c(temperature),
             around.room_c,
-            plumes,
+            self._plumes(film_w_k * (temperature[node] - air), power),
             around.fan_m3_s,
             self.openings,
         )
-        self.flow = flow
-        self._air(net, flow)
-        for pack in around.cold:
-            net.source(self.grid.air.cell(pack.x_m, pack.z_m), -pack.power_w)
-        return net.build(pattern)
 
     def air_c(self, temperature: Floats) -> Floats:
         """Air temperatures (nx, nz) among those of all nodes.
@@ -320,15 +336,12 @@ class EnclosureModel:
         return temperature[: air.size].reshape(air.nx, air.nz)
 
     def _films(self, net: NetworkBuilder, temperature: Floats) -> Floats:
-        """Convection and longwave links of all surfaces; returns the convected power per patch."""
+        """Longwave links and evaporation of all surfaces; returns their films of convection (p,), W/K."""
         p, closed, star = self.grid.patches, self.closed, self.grid.star
         node, cell, area = p.node[closed], p.cell[closed], p.area_m2[closed]
         higher, share = p.higher[closed], p.higher_share[closed]
         air = (1.0 - share) * temperature[cell] + share * temperature[higher]
         h = convection(temperature[node], air, p.orientation[closed], p.length_m[closed])
-        net.link(node, cell, (1.0 - share) * h * area)
-        between = share > 0.0
-        net.link(node[between], higher[between], (share * h * area)[between])
         hr = radiation(temperature[node], float(temperature[star]), p.emissivity[closed])
         net.link(node, np.full(node.size, star), hr * area)
         self._latent(net, temperature, h)
@@ -340,7 +353,7 @@ class EnclosureModel:
                 p.emissivity[opening],
             )
             net.to_boundary(star, float(np.sum(sky * p.area_m2[opening])), self.surroundings.room_c)
-        return np.asarray(h * area * (temperature[node] - air))
+        return np.asarray(h * area)
 
     def sprayed_share(self) -> Floats:
         """Share (k,) of what each node of ``evaporation`` gives off that is sprayed water.
@@ -475,10 +488,14 @@ class EnclosureModel:
             if heat.fixture.mount != "air":
                 net.source(heat.against_node, heat.against_w, column)
                 continue
-            z = heat.fixture.position_m[2]
-            for x, part in self._columns_of(heat.fixture):
-                net.source(self.grid.air.cell(x, z), heat.air_w * part, column)
+            self._air_heat(net, heat, column)
             net.source(self.grid.star, heat.diffuse_w, column)
+
+    def _air_heat(self, net: NetworkBuilder, heat: LampHeat, column: int | None) -> None:
+        """What a lamp gives to the air, at its full power."""
+        z = heat.fixture.position_m[2]
+        for x, part in self._columns_of(heat.fixture):
+            net.source(self.grid.air.cell(x, z), heat.air_w * part, column)
 
     def _capacities(self, net: NetworkBuilder) -> None:
         grid = self.grid

@@ -12,6 +12,7 @@ Floats = NDArray[np.float64]
 # Simplified free convection from surfaces in room air at atmospheric pressure, W/(m² K):
 # Holman, Heat Transfer, table of simplified equations (laminar forms with a length, turbulent without).
 VERTICAL_TURBULENT = 1.31
+VERTICAL_LAMINAR = 1.42
 HORIZONTAL_UP_TURBULENT = 1.52
 HORIZONTAL_UP_LAMINAR = 1.32
 HORIZONTAL_DOWN = 0.59
@@ -23,6 +24,9 @@ OUTSIDE_FILM = 7.7
 # An enclosure on a table or shelf loses heat downwards through a poorly ventilated gap, W/(m² K). ISO 6946
 # downward flow, 1/0.17.
 UNDERSIDE_FILM = 5.9
+
+# Air of 25 °C: conductivity in W/(m K), viscosity in m²/s, and Prandtl number.
+AIR_CONDUCTIVITY_W_MK, AIR_VISCOSITY_M2_S, PRANDTL = 0.026, 1.56e-5, 0.71
 
 VERTICAL = 0
 FACING_UP = 1
@@ -63,6 +67,38 @@ def convection(
     return np.hypot(found, STIRRED_MINIMUM)
 
 
+def vertical_film(difference_c: Floats, from_m: Floats, to_m: Floats) -> Floats:
+    """Mean coefficient of a strip of a wall, by how far its film has come.
+
+    Parameters
+    ----------
+    difference_c : Floats
+        Between wall and air, K, not negative.
+    from_m, to_m : Floats
+        Way of the film at the beginning and at the end of the strip, m.
+
+    Returns
+    -------
+    Floats
+        Coefficients, W/(m² K).
+
+    Notes
+    -----
+    Laminar, a wall of height L has 1.42 (ΔT/L)^(1/4) on the whole, so that its film from a to b has
+    1.42 ΔT^(1/4) (b^(3/4) − a^(3/4))/(b − a); turbulent 1.31 ΔT^(1/3) anywhere. The larger counts, together
+    with what other movements of the air bring.
+
+    References
+    ----------
+    .. [1] Holman, Heat Transfer, simplified equations for free convection to air.
+    """
+    laminar = VERTICAL_LAMINAR * np.sqrt(np.sqrt(difference_c))
+    laminar = laminar * (to_m**0.75 - from_m**0.75) / (to_m - from_m)
+    turbulent = VERTICAL_TURBULENT * np.cbrt(difference_c)
+    found: Floats = np.hypot(np.maximum(laminar, turbulent), STIRRED_MINIMUM)
+    return found
+
+
 def radiation(first_c: Floats, second_c: Floats | float, emissivity: Floats | float) -> Floats:
     """Exact longwave coefficient ε σ (T₁² + T₂²)(T₁ + T₂), W/(m² K), temperatures in °C.
 
@@ -84,3 +120,40 @@ def radiation(first_c: Floats, second_c: Floats | float, emissivity: Floats | fl
     b = np.asarray(second_c, dtype=np.float64) + KELVIN_AT_0_C
     value: Floats = np.asarray(emissivity) * STEFAN_BOLTZMANN_W_M2K4 * (a * a + b * b) * (a + b)
     return value
+
+
+def ceiling_jet(heat_w: Floats, height_m: Floats, radius_m: Floats) -> Floats:
+    """Film coefficient of a lid under a plume that strikes it and spreads.
+
+    Parameters
+    ----------
+    heat_w : Floats
+        Heat the plume brings under the lid, W.
+    height_m : Floats
+        From what is warm to the lid, m.
+    radius_m : Floats
+        Distance from the plume's axis, m.
+
+    Returns
+    -------
+    Floats
+        Coefficients, W/(m² K).
+
+    Notes
+    -----
+    Speed of the jet after [1]_: 0.96 (Q/H)^(1/3) m/s within 0.15 H, then 0.195 Q^(1/3) H^(1/2) r^(−5/6),
+    with Q in kW; laminar film of a plate that begins at the axis, Nu = 0.664 Re^(1/2) Pr^(1/3).
+
+    References
+    ----------
+    .. [1] Alpert (1972), Calculation of response time of ceiling-mounted fire detectors,
+       Fire Technology 8:181.
+    """
+    kilowatts = heat_w / 1000.0
+    height = np.maximum(height_m, 0.02)
+    radius = np.maximum(radius_m, 0.15 * height)
+    speed = 0.195 * np.cbrt(kilowatts) * np.sqrt(height) / radius ** (5 / 6)
+    speed = np.minimum(speed, 0.96 * np.cbrt(kilowatts / height))
+    reynolds = speed * radius / AIR_VISCOSITY_M2_S
+    found: Floats = 0.664 * AIR_CONDUCTIVITY_W_MK / radius * np.sqrt(reynolds) * PRANDTL ** (1 / 3)
+    return found

@@ -308,7 +308,11 @@ class Network:
         """
         if self.pattern is not None:
             return self.pattern
-        order: Ints = np.argsort(_factorise(self.matrix, "MMD_AT_PLUS_A").perm_c)
+        # By place and not by value: a flow that is none now may be one in the next round.
+        n = self.capacity.size
+        links = csc_matrix((np.full(self.rows.size, -1.0), (self.rows, self.cols)), shape=(n, n))
+        dominant = csc_matrix(links + diags_array(np.full(n, 1.0 + self.rows.size)))
+        order: Ints = np.argsort(_factorise(dominant, "MMD_AT_PLUS_A").perm_c)
         return Pattern.of(self.rows, self.cols, order)
 
     def _solver(self, extra_diagonal: Floats | None = None) -> Callable[[Floats], Floats]:

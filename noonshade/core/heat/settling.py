@@ -1,0 +1,117 @@
+"""Fixed points of a heat balance: films and flows depend on the temperatures they lead to."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.errors import ConvergenceError
+
+Floats = NDArray[np.float64]
+
+# How many earlier rounds the next guess is made of, and how ill-conditioned their differences may be.
+_MEMORY = 4
+_CONDITION = 1e8
+# The step is taken in full, or less of it where rounds go back and forth.
+_LEAST_SHARE = 0.1
+
+
+class Mixer:
+    """Guesses of a fixed point x = f(x), by Anderson's mixing with a safeguard.
+
+    A plain round may go back and forth for ever where a flow appears and disappears. The next guess is
+    that mixture of the last rounds whose movements cancel best; where rounds do not come closer, a smaller
+    share of the step is taken and older rounds are forgotten.
+
+    References
+    ----------
+    .. [1] Walker & Ni (2011), Anderson acceleration for fixed-point iterations, SIAM J. Num. Anal. 49:1715.
+    """
+
+    def __init__(self) -> None:
+        self._guesses: deque[Floats] = deque(maxlen=_MEMORY + 1)
+        self._steps: deque[Floats] = deque(maxlen=_MEMORY + 1)
+        self._best = np.inf
+        self._share = 1.0
+        self._waiting = 0
+
+    def next_guess(self, guess: Floats, answer: Floats) -> Floats:
+        """The next guess after ``answer`` = f(``guess``).
+
+        Parameters
+        ----------
+        guess : (n,) float64
+            What the round began with.
+        answer : (n,) float64
+            What it led to.
+
+        Returns
+        -------
+        (n,) float64
+            What to begin the next round with.
+        """
+        step = answer - guess
+        size = float(np.max(np.abs(step)))
+        if size < 0.9 * self._best:
+            self._best, self._waiting = size, 0
+        else:
+            self._waiting += 1
+            if self._waiting >= 4:
+                self._share = max(_LEAST_SHARE, 0.6 * self._share)
+                self._waiting = 0
+                self._guesses.clear()
+                self._steps.clear()
+        self._guesses.append(guess)
+        self._steps.append(step)
+        if len(self._steps) < 2:
+            return guess + self._share * step
+        moved = np.stack([self._steps[-1] - s for s in list(self._steps)[:-1]], axis=1)
+        from_guess = np.stack([self._guesses[-1] - g for g in list(self._guesses)[:-1]], axis=1)
+        weights, *_ = np.linalg.lstsq(moved, step, rcond=1.0 / _CONDITION)
+        if not np.all(np.isfinite(weights)) or float(np.sum(np.abs(weights))) > 8.0:
+            return guess + self._share * step
+        mixed: Floats = guess - from_guess @ weights + self._share * (step - moved @ weights)
+        return mixed
+
+
+def settle(
+    advance: Callable[[Floats], Floats], start: Floats, converged: float, most: int
+) -> tuple[Floats, int]:
+    """Repeat a round until it moves nothing by more than a tolerance.
+
+    Parameters
+    ----------
+    advance : callable
+        A round: from a guess (n,) to the answer (n,) it leads to.
+    start : (n,) float64
+        The first guess.
+    converged : float
+        Largest movement of a round that counts as settled.
+    most : int
+        Rounds at most.
+
+    Returns
+    -------
+    tuple of (n,) float64 and int
+        The answer of the last round, and the number of rounds.
+
+    Raises
+    ------
+    ConvergenceError
+        If it still moves after the last round.
+    """
+    mixer = Mixer()
+    guess = start
+    moved = np.inf
+    for number in range(1, most + 1):
+        answer = advance(guess)
+        moved = float(np.max(np.abs(answer - guess)))
+        if moved < converged:
+            return answer, number
+        guess = mixer.next_guess(guess, answer)
+    raise ConvergenceError(
+        f"the heat balance did not settle in {most} rounds (still moving by {moved:.2g} K)"
+    )

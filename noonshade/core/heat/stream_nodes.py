@@ -1,0 +1,332 @@
+"""Plumes and wall films as nodes of the network: who feeds them, what they carry, where they give it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K
+from noonshade.core.heat.films import FACING_UP
+from noonshade.core.heat.geometry import EnclosureGrid
+from noonshade.core.heat.network import NetworkBuilder
+from noonshade.core.heat.streams import MOST_CARRIED, Streams, rising_plumes, wall_films
+from noonshade.core.plan import Face
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+# Keeps the node of a stream that rests as warm as the air beside it, W/K; one that may get a heater's watts
+# while it rests passes them on with more.
+_RESTING, _RESTING_SOURCE = 1e-6, 1.0
+# A stream comes no closer to the surface that feeds it than this share of their difference.
+_LEAST_DIFFERENCE = 0.15
+SIDES: tuple[Face, ...] = ("left", "right", "front", "back")
+
+
+@dataclass(frozen=True, slots=True)
+class Emitted:
+    """Heat given to the air at a point by a lamp or heater: in columns, with the share of each."""
+
+    columns: tuple[tuple[int, float], ...]
+    y_m: float
+    z_m: float
+    size_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Driving:
+    """What drives plumes (m,): the heat each takes up, and what it brings under the lid were it alone, W.
+
+    ``share`` is the part of each, where several columns share one plume; ``films_w`` the heat that walls
+    take from the air or give to it.
+    """
+
+    power_w: Floats
+    under_lid_w: Floats
+    share: Floats
+    films_w: float
+
+
+@dataclass(frozen=True, slots=True)
+class CellFlows:
+    """What streams take from and give to air cells (nx, nz), and lose through an open lid (nx,), m³/s."""
+
+    taken: Floats
+    given: Floats
+    out: Floats
+
+
+class StreamNodes:
+    """All streams of an enclosure, numbered after its other nodes.
+
+    Parameters
+    ----------
+    grid : EnclosureGrid
+    start : int
+        Number of the first node.
+    emitted : tuple of Emitted
+        Lamps and heaters in the air.
+    lid_open : float
+        Share of the lid that is open, 0 to 1.
+    """
+
+    def __init__(
+        self, grid: EnclosureGrid, start: int, emitted: tuple[Emitted, ...], lid_open: float
+    ) -> None:
+        self.grid, self.lid_open = grid, lid_open
+        self.nz = nz = grid.air.nz
+        self._find_walls()
+        self._find_warm_things()
+        self._find_emitters(emitted)
+        self.wall_nodes = start + np.arange(self.strips.size).reshape(self.strips.shape)
+        start += self.strips.size
+        count = self.column.size
+        self.plume_nodes = start + np.arange(count * nz).reshape(count, nz)
+        self.size = self.strips.size + count * nz
+
+    # -- what there is ---------------------------------------------------------------------------
+
+    def _find_walls(self) -> None:
+        """Strips of the closed sides as stacks (s, nz) of wall nodes with the cells beside them."""
+        air = self.grid.air
+        nodes, cells, widths = [], [], []
+        for face in SIDES:
+            if face not in self.grid.wall_nodes:
+                continue
+            stacks = self.grid.wall_nodes[face].reshape(-1, air.nz)
+            nodes.append(stacks)
+            cells.append(self.grid.wall_cells[face].reshape(-1, air.nz))
+            width = air.depth_m if face in ("left", "right") else air.dx
+            widths.append(np.full(len(stacks), width))
+        none = np.zeros((0, air.nz), dtype=np.int64)
+        self.strips: Ints = np.concatenate([none, *nodes])
+        self.strip_cells: Ints = np.concatenate([none, *cells])
+        self.width_m: Floats = np.concatenate([np.zeros(0), *widths])
+        patches = self.grid.patches
+        closed = patches.node >= 0
+        self.node, self.cell = patches.node[closed], patches.cell[closed]
+        self.is_strip = np.isin(self.node, self.strips)
+        area = np.bincount(
+            self.node[self.is_strip],
+            weights=patches.area_m2[closed][self.is_strip],
+            minlength=int(self.strips.max(initial=0)) + 1,
+        )
+        self.strip_area: Floats = area.astype(np.float64)[self.strips]
+
+    def _find_warm_things(self) -> None:
+        """Plumes above slabs, roofs, branches and each column of the ground: which patches feed which."""
+        grid, air = self.grid, self.grid.air
+        closed = grid.patches.node >= 0
+        up = grid.patches.orientation[closed] == FACING_UP
+        self.slot_of = np.full(self.node.size, -1)
+        columns: list[int] = []
+        depths: list[float] = []
+        starts: list[float] = []
+        sizes: list[float] = []
+        for plate in grid.plates:
+            mine = up & np.isin(self.node, plate.top.nodes)
+            self.slot_of[mine] = len(columns)
+            depths.append(plate.item.y_m)
+            columns.append(air.column(plate.item.x_m))
+            starts.append(plate.bottom_m + plate.thickness_m)
+            sizes.append(float(np.sqrt(plate.item.length_m * plate.item.width_m)))
+        for rod in grid.rods:
+            mine = (self.node >= rod.start) & (self.node < rod.start + rod.nodes.size)
+            self.slot_of[mine] = len(columns)
+            x, y, z = np.mean(rod.centres, axis=0)
+            depths.append(float(y))
+            columns.append(air.column(float(x)))
+            starts.append(float(z))
+            sizes.append(rod.item.diameter_m)
+        self.ground = len(columns)
+        mine = up & np.isin(self.node, grid.floor[0].nodes)
+        self.slot_of[mine] = self.ground + self.cell[mine] // air.nz
+        columns += list(range(air.nx))
+        starts += [float(air.z_edges[0])] * air.nx
+        sizes += [0.0] * air.nx
+        depths += [air.depth_m / 2] * air.nx
+        self.y_m = np.array(depths)
+        self.column = np.array(columns, dtype=np.int64)
+        self.start_m, self.size_m = np.array(starts), np.array(sizes)
+        self.is_fed = self.slot_of >= 0
+
+    def _find_emitters(self, emitted: tuple[Emitted, ...]) -> None:
+        air = self.grid.air
+        self.emitter_slots: list[Ints] = []
+        self.emitter_shares: list[Floats] = []
+        first = self.column.size
+        columns: list[int] = []
+        depths: list[float] = []
+        starts: list[float] = []
+        sizes: list[float] = []
+        for one in emitted:
+            self.emitter_slots.append(first + len(columns) + np.arange(len(one.columns)))
+            self.emitter_shares.append(np.array([share for _, share in one.columns]))
+            for column, _ in one.columns:
+                columns.append(column)
+                starts.append(min(max(one.z_m, float(air.z_edges[0])), float(air.z_edges[-1])))
+                sizes.append(one.size_m)
+                depths.append(one.y_m)
+        self.first_emitter = first
+        self.column = np.concatenate([self.column, np.array(columns, dtype=np.int64)])
+        self.y_m = np.concatenate([self.y_m, depths])
+        self.start_m = np.concatenate([self.start_m, starts])
+        self.size_m = np.concatenate([self.size_m, sizes])
+        self.level = np.array([air.level(z) for z in self.start_m], dtype=np.int64)
+        self.plume_cells = self.column[:, None] * air.nz + np.arange(air.nz)[None, :]
+
+    def foot(self, emitter: int) -> tuple[Ints, Floats]:
+        """Nodes an emitter's heat goes into, and the share of each.
+
+        Parameters
+        ----------
+        emitter : int
+            Which of ``emitted``.
+
+        Returns
+        -------
+        tuple of (k,) int and (k,) float64
+            Nodes and shares.
+        """
+        slots = self.emitter_slots[emitter]
+        return self.plume_nodes[slots, self.level[slots]], self.emitter_shares[emitter]
+
+    # -- what depends on the moment --------------------------------------------------------------
+
+    def connect(
+        self, net: NetworkBuilder, temperature: Floats, film_w_k: Floats, emitted_w: Floats
+    ) -> tuple[CellFlows, Driving]:
+        """Add all streams to a network.
+
+        Parameters
+        ----------
+        net : NetworkBuilder
+            The network to add them to.
+        temperature : (n,) float64
+            Of the last round, °C.
+        film_w_k : (p,) float64
+            Film coefficient times area of each closed patch, W/K.
+        emitted_w : (e,) float64
+            Heat each emitter gives to the air, W.
+
+        Returns
+        -------
+        tuple of CellFlows and Driving
+            What the air around them loses and gains, and what drives the plumes.
+        """
+        walls, films_w = self._connect_walls(net, temperature)
+        plumes, driving = self._connect_plumes(net, temperature, film_w_k, emitted_w, films_w)
+        air = self.grid.air
+        taken, given = np.zeros(air.size), np.zeros(air.size)
+        np.add.at(taken, self.strip_cells, walls.taken)
+        np.add.at(given, self.strip_cells, walls.given)
+        np.add.at(taken, self.plume_cells, plumes.taken)
+        inside = plumes.given.copy()
+        inside[:, -1] *= 1.0 - self.lid_open
+        np.add.at(given, self.plume_cells, inside)
+        out = np.zeros(air.nx)
+        np.add.at(out, self.column, self.lid_open * plumes.given[:, -1])
+        shape = (air.nx, air.nz)
+        return CellFlows(taken.reshape(shape), given.reshape(shape), out), driving
+
+    def _connect_walls(self, net: NetworkBuilder, temperature: Floats) -> tuple[Streams, float]:
+        cells, strips, nodes = self.strip_cells, self.strips, self.wall_nodes
+        air, wall = temperature[cells], temperature[strips]
+        dz = np.diff(self.grid.air.z_edges)
+        found, g = wall_films(air, wall, self.strip_area, self.width_m, dz)
+        flow = found.taken.copy()
+        flow[:, :-1] += np.maximum(-found.risen, 0.0)
+        flow[:, 1:] += np.maximum(found.risen, 0.0)
+        carried = np.minimum(g, MOST_CARRIED * AIR_VOLUMETRIC_J_M3K * flow)
+        net.link(strips, cells, g - carried)
+        net.link(strips, nodes, _fed(carried, wall - air, found.excess_c))
+        self._add_flows(net, nodes, cells, found, _RESTING)
+        return found, float(np.sum(g * np.abs(air - wall)))
+
+    def _connect_plumes(
+        self,
+        net: NetworkBuilder,
+        temperature: Floats,
+        film: Floats,
+        emitted_w: Floats,
+        films_w: float,
+    ) -> tuple[Streams, Driving]:
+        fed = self.is_fed
+        node, cell, slot, g = self.node[fed], self.cell[fed], self.slot_of[fed], film[fed]
+        warmer = np.maximum(temperature[node] - temperature[cell], 0.0)
+        count = self.column.size
+        power: Floats = np.bincount(slot, weights=g * warmer, minlength=count).astype(np.float64)
+        size, share, driving = self.size_m.copy(), np.ones(count), power.copy()
+        self._merge_ground(slot, g * warmer, power, size, share, driving)
+        for slots, shares, watts in zip(self.emitter_slots, self.emitter_shares, emitted_w, strict=True):
+            driving[slots], power[slots], share[slots] = watts, watts * shares, shares
+        around = temperature[self.plume_cells]
+        alone = rising_plumes(around, self.grid.air.z_edges, self.start_m, size, driving)
+        scale = share[:, None]
+        found = Streams(alone.taken * scale, alone.given * scale, alone.risen * scale, alone.excess_c)
+        # What the foot of each plume can carry, against the films that feed it.
+        at_foot = np.arange(count), self.level
+        capacity = AIR_VOLUMETRIC_J_M3K * found.taken[at_foot]
+        feeding = np.bincount(slot, weights=np.where(warmer > 0.0, g, 0.0), minlength=count)
+        most = np.minimum(1.0, MOST_CARRIED * capacity / np.maximum(feeding, 1e-12))
+        carried = np.where(warmer > 0.0, g * most[slot], 0.0)
+        net.link(node, cell, g - carried)
+        into = self.plume_nodes[slot, self.level[slot]]
+        excess = found.excess_c[slot, self.level[slot]]
+        net.link(node, into, _fed(carried, warmer, excess))
+        resting = np.full((count, self.nz), _RESTING)
+        idle = np.flatnonzero(driving[self.first_emitter :] <= 0.0) + self.first_emitter
+        resting[idle, self.level[idle]] = _RESTING_SOURCE
+        self._add_flows(net, self.plume_nodes, self.plume_cells, found, resting, self.lid_open)
+        top = alone.excess_c[:, -1] * AIR_VOLUMETRIC_J_M3K * alone.given[:, -1]
+        return found, Driving(power, np.maximum(top, 0.0), share, films_w)
+
+    def _merge_ground(
+        self, slot: Ints, watts: Floats, power: Floats, size: Floats, share: Floats, driving: Floats
+    ) -> None:
+        """One plume above all that is warm of the ground, risen in the columns that feed it."""
+        ground = slice(self.ground, self.ground + self.grid.air.nx)
+        total = float(np.sum(power[ground]))
+        if total <= 0.0:
+            return
+        mine = (slot >= ground.start) & (slot < ground.stop)
+        cell = self.grid.floor[0].dx * self.grid.floor[0].dy
+        # Area that would give the same heat if all of it were equally warm.
+        area = total**2 / float(np.sum(watts[mine] ** 2)) * cell
+        size[ground] = np.sqrt(area)
+        share[ground] = power[ground] / total
+        driving[ground] = total
+
+    def _add_flows(
+        self,
+        net: NetworkBuilder,
+        nodes: Ints,
+        cells: Ints,
+        found: Streams,
+        resting: Floats | float,
+        lid_open: float = 0.0,
+    ) -> None:
+        rho_c = AIR_VOLUMETRIC_J_M3K
+        net.link(nodes, cells, np.broadcast_to(resting, nodes.shape))
+        net.flow(cells, nodes, rho_c * found.taken)
+        given = rho_c * found.given
+        if lid_open > 0.0:
+            net.outflow(nodes[:, -1], lid_open * given[:, -1])
+            given = given.copy()
+            given[:, -1] *= 1.0 - lid_open
+        net.flow(nodes, cells, given)
+        net.flow(nodes[:, :-1], nodes[:, 1:], rho_c * np.maximum(found.risen, 0.0))
+        net.flow(nodes[:, 1:], nodes[:, :-1], rho_c * np.maximum(-found.risen, 0.0))
+
+
+def _fed(carried_w_k: Floats, difference_c: Floats, excess_c: Floats) -> Floats:
+    """Conductance from a surface to its stream that passes what the film passes to the air around it.
+
+    ``difference_c`` surface less surrounding air, ``excess_c`` stream less surrounding air.
+    """
+    safe = np.where(np.abs(difference_c) > 1e-9, difference_c, 1.0)
+    left = np.clip(1.0 - excess_c / safe, _LEAST_DIFFERENCE, 1.0)
+    fed: Floats = carried_w_k / left
+    return fed
