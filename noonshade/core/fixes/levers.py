@@ -12,7 +12,7 @@ from noonshade.core.assessment.reach import LEAST_CLEARANCE_M
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import Candidate, Change, probe_reading, with_fixture, with_thermostat
-from noonshade.core.fixes.remedies import night_heater, somewhere_dark, uv_over_basking
+from noonshade.core.fixes.remedies import night_heater, somewhere_dark, uv_over_basking, vents_added
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import lid_above
@@ -57,7 +57,7 @@ def candidates_for(
 
 
 def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:
-    """Damper or drier ground."""
+    """Damper or drier ground, more vents."""
     plan = evaluation.plan
     ground = plan.substrate
     if check.status == "low":
@@ -76,6 +76,7 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
                     (f"Let the ground dry, {_damp(wetness)}",),
                     (Change("substrate", "", "wetness", wetness),),
                 )
+        yield vents_added(plan)
 
 
 def _damp(wetness: float) -> str:

@@ -116,7 +116,7 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
       )}
       {other.length > 0 && (
         <Usual
-          title="Otherwise than usual"
+          title="Different from the usual"
           list={other}
           label="As usual"
           onTake={(u) => void runQueued(() => putTask(u.task))}

@@ -10,7 +10,7 @@ from noonshade.core.fixes.candidate import Candidate
 from noonshade.core.fixes.remedies import controls, fixtures, season, space
 from noonshade.core.fixes.remedies.fixtures import uv_over_basking
 from noonshade.core.fixes.remedies.night import night_heater
-from noonshade.core.fixes.remedies.space import somewhere_dark
+from noonshade.core.fixes.remedies.space import somewhere_dark, vents_added
 from noonshade.core.plan import Lamp
 
 
@@ -63,4 +63,4 @@ _OF_KIND: dict[str, _Maker] = {
 }
 
 
-__all__ = ["night_heater", "remedies_for", "somewhere_dark", "uv_over_basking"]
+__all__ = ["night_heater", "remedies_for", "somewhere_dark", "uv_over_basking", "vents_added"]
