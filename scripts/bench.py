@@ -25,11 +25,13 @@ from playwright.sync_api import Page, sync_playwright
 
 from noonshade.catalog import load_catalog
 from noonshade.core.day import simulate_day
+from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import evaluate
 from noonshade.core.failure_scenarios import failure_scenarios_of, run_failure_scenarios
 from noonshade.core.fields import section
 from noonshade.core.fixes.suggest import iterate_fixes
 from noonshade.core.forecast import forecast_months
+from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.day_simulator import DaySimulator
 from noonshade.core.light.field import LightAtPoints, Scene
 from noonshade.core.plan import LineSource, PanelSource, Plan
@@ -44,6 +46,7 @@ from tests.browser.conftest import launched, settled  # noqa: E402
 from tests.builders import busy_plan, shipped_plan  # noqa: E402
 from tests.instruments.proof import BOXES as HIDDEN  # noqa: E402
 from tests.instruments.proof import Outcome, prove  # noqa: E402
+from tests.plausible import plausible_plan  # noqa: E402
 from tests.reference_light import vector_per_lamp  # noqa: E402
 
 PORT = 8643
@@ -283,14 +286,45 @@ def browser(page: Page) -> None:
     row("drag to picture, 95th percentile", [drags[int(0.95 * (len(drags) - 1))]], None)
 
 
+def one_plausible(seed: int) -> str:
+    """What fails of a plausible plan: nothing, or why."""
+    plan = plausible_plan(seed)
+    try:
+        steady_climate(plan, "day")
+        steady_climate(plan, "night")
+        DaySimulator(plan).repeating_day()
+    except ConvergenceError as error:
+        return f"seed {seed}: {error}"
+    return ""
+
+
+def plausible(plans: int = 300) -> None:
+    """Steady states and repeating days of plausible plans: limit case 17."""
+    begun = time.perf_counter()
+    with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
+        failed = [why for why in pool.map(one_plausible, range(plans)) if why]
+    result = "MISSED" if failed else "holds"
+    print(
+        f"{plans} plausible plans, seeds 0 to {plans - 1}: steady by day and night, and a day that repeats"
+    )
+    print(f"  {plans - len(failed)} of {plans}: {result}; {time.perf_counter() - begun:.0f} s")
+    for why in failed:
+        print(f"  {why}")
+    print(flush=True)
+
+
 def main() -> None:
     """Run everything."""
+    if sys.argv[1:2] == ["--plausible"]:
+        plausible()
+        return
     if sys.argv[1:2] == ["--proof"]:
         proof()
         return
     light()
     core()
     proof()
+    plausible()
     with tempfile.TemporaryDirectory() as folder:
         starts = []
         for _ in range(3):

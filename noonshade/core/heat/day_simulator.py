@@ -38,9 +38,15 @@ POWER_LEVELS = 8
 # once and its glass follows, ceramic, panels and mats take minutes.
 WARM_UP_S = {"bulb": 40.0, "heater": 300.0, "mat": 300.0}
 OTHER_WARM_UP_S = 120.0
-# Two days are alike when no node differs by more than this at midnight, K.
+# Two days are alike when no node differs by more than this at midnight, or in its mean over the day where
+# a thermostat that switches is in another phase at each midnight, K.
 REPEATS_K = 0.15
-MOST_DAYS = 12
+MOST_DAYS = 20
+# What a node still has to go is guessed on the first days only: the phase of a switch at midnight says
+# nothing of it.
+GUESSED_DAYS = 6
+# Days that are simulated at least before their means are compared.
+LEAST_SWITCHING_DAYS = 3
 # Leaves and glass hold this much before it runs off into the ground, kg/m². Estimate.
 FULL_FILM_KG_M2 = 0.05
 # Spray wets leaves, branches and walls too: this many times the floor's area. Estimate.
@@ -98,7 +104,7 @@ class DayTrace:
     (t, n) of each thermostat, NaN where it is switched off; ``vapour_kg_m3`` (n,), ``film_kg`` (n,) of
     water on surfaces; ``switchings`` (t,). ``energy_error`` and ``vapour_error`` are the largest relative
     errors of any step's balance; ``days`` is how many it took to repeat; ``states`` are those at the hours
-    asked for.
+    asked for; ``mean_c`` (k,) are means of all nodes over the time.
     """
 
     plan: Plan
@@ -118,6 +124,7 @@ class DayTrace:
     start: State
     end: State
     states: tuple[State, ...]
+    mean_c: Floats
 
     def humidity(self, temperature_c: Floats) -> Floats:
         """Relative humidity (n,) where the air has temperatures (n,).
@@ -279,8 +286,10 @@ class DaySimulator:
     ) -> DayTrace:
         """Days on end until one is like the one before; that last day.
 
-        Deep ground follows slowly, so after each day what it still has to go is guessed from the last
-        two days' change and given at once; the guess is then simulated like any other state.
+        Two days are alike when every node is as warm at midnight, or, whatever the phase of a thermostat
+        that switches, on the mean. Deep ground follows slowly, so on the first days what it still has to go
+        is guessed from the last two days' change and given at once; the guess is then simulated like any
+        other state.
 
         Parameters
         ----------
@@ -305,15 +314,26 @@ class DaySimulator:
         """
         now = self.start() if state is None else state
         before: Floats | None = None
+        mean: Floats | None = None
+        switching = any(t.kind == "on_off" for t in self.plan.thermostats)
+        drift = np.inf
         for day in range(1, MOST_DAYS + 1):
             trace = self.run(now, 24.0, watches, keep=keep)
             if progress is not None:
                 progress(day)
             change = trace.end.temperature_c - now.temperature_c
-            if float(np.max(np.abs(change))) < REPEATS_K:
+            moved = float(np.max(np.abs(change)))
+            if mean is not None:
+                drift = float(np.max(np.abs(trace.mean_c - mean)))
+                if switching and day >= LEAST_SWITCHING_DAYS:
+                    moved = min(moved, drift)
+            if moved < REPEATS_K:
                 return replace(trace, days=day)
+            mean = trace.mean_c
             following = trace.end.temperature_c
-            if before is not None:
+            if day > GUESSED_DAYS:
+                pass
+            elif before is not None:
                 # Node by node the change shrinks by a ratio a day; a geometric series tells the rest.
                 ratio = np.clip(change / np.where(np.abs(before) > 1e-6, before, np.inf), 0.0, 0.8)
                 following = following + change * ratio / (1.0 - ratio)
@@ -323,7 +343,7 @@ class DaySimulator:
             now = replace(trace.end, temperature_c=following)
         raise ConvergenceError(
             f"the day did not repeat within {MOST_DAYS} days (still moving by "
-            f"{float(np.max(np.abs(change))):.2g} K from midnight to midnight)"
+            f"{drift:.2g} K in the mean of a day)"
         )
 
 
@@ -387,6 +407,7 @@ class _Run:
             np.add.at(means[k], watch.nodes, watch.weights)
         power = np.zeros((fixtures, n))
         room, vapour, film = np.empty(n), np.empty(n), np.empty(n)
+        total = np.zeros(self.temperature.size)
         reading, wanted = np.full((thermostats, n), np.nan), np.full((thermostats, n), np.nan)
         for i in range(n):
             begin = float(hour[i]) - dt / 3600.0
@@ -401,6 +422,7 @@ class _Run:
             vapour[i], film[i] = self.vapour, self.film
             reading[:, i] = [r.reading_c for r in self.regulators]
             watched[:, i] = means @ self.temperature
+            total += self.temperature
         return DayTrace(
             enclosure.plan,
             dt,
@@ -419,6 +441,7 @@ class _Run:
             self.first,
             self._state(),
             tuple(self.states),
+            total / n,
         )
 
     def _state(self) -> State:
