@@ -137,7 +137,9 @@ def above_svg(
     _names_above(drawing, frame, evaluation)
     marks.rulers(drawing, frame, enclosure.length_m, enclosure.depth_m, units)
     height = figure_text(view.z_m, "m", units)
-    _finish(drawing, evaluation, scale, name, units, f"{height} above the enclosure floor; front below")
+    # Beside another drawing the legend leaves room for a short note only.
+    above = " above the enclosure floor" if drawing.width > _NARROW else ""
+    _finish(drawing, evaluation, scale, name, units, f"{height}{above}; front below")
     return drawing.text()
 
 
