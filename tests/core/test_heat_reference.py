@@ -57,12 +57,17 @@ def test_air_and_surfaces_agree_with_fluid_dynamics(name: str) -> None:
 
 
 def test_a_finer_grid_gives_the_same_air() -> None:
-    """Limit case 8: a grid twice as fine changes no layer by more than 0.3 K."""
+    """Limit case 8: a grid twice as fine changes mean and ends by less than 0.3 K.
+
+    Layers too, but beside the heater of the tall enclosure, where 6 K lie between one layer and the next.
+    """
     for name in ("closed", "tall"):
         _, usual = solved(name)
         _, fine = solved(name, Resolution(air_m=0.05))
         assert fine.mean_air_c == pytest.approx(usual.mean_air_c, abs=0.3)
-        assert fine.layers_c == pytest.approx(usual.layers_c, abs=0.5)
+        assert fine.warm_air_c == pytest.approx(usual.warm_air_c, abs=0.3)
+        assert fine.cool_air_c == pytest.approx(usual.cool_air_c, abs=0.3)
+        assert fine.layers_c == pytest.approx(usual.layers_c, abs=0.3 if name == "closed" else 0.5)
 
 
 def test_the_terminal_prints_a_case_as_json(capsys: pytest.CaptureFixture[str]) -> None:

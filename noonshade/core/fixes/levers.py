@@ -76,7 +76,7 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
                     (f"Let the ground dry, {_damp(wetness)}",),
                     (Change("substrate", "", "wetness", wetness),),
                 )
-        yield vents_added(plan)
+        yield from vents_added(plan)
 
 
 def _damp(wetness: float) -> str:

@@ -331,9 +331,7 @@ class DaySimulator:
                 return replace(trace, days=day)
             mean = trace.mean_c
             following = trace.end.temperature_c
-            if day > GUESSED_DAYS:
-                pass
-            elif before is not None:
+            if before is not None and day <= GUESSED_DAYS:
                 # Node by node the change shrinks by a ratio a day; a geometric series tells the rest.
                 ratio = np.clip(change / np.where(np.abs(before) > 1e-6, before, np.inf), 0.0, 0.8)
                 following = following + change * ratio / (1.0 - ratio)

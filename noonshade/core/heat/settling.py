@@ -78,7 +78,7 @@ class Mixer:
 
 
 def settle(
-    advance: Callable[[Floats], Floats], start: Floats, converged: float, most: int
+    advance: Callable[[Floats], Floats], start: Floats, converged: float, most: int, tolerated: float = 0.0
 ) -> tuple[Floats, int]:
     """Repeat a round until it moves nothing by more than a tolerance.
 
@@ -92,6 +92,8 @@ def settle(
         Largest movement of a round that counts as settled.
     most : int
         Rounds at most.
+    tolerated : float
+        Movement of the last round that is let pass, where a flow appears and disappears for ever.
 
     Returns
     -------
@@ -104,7 +106,7 @@ def settle(
         If it still moves after the last round.
     """
     mixer = Mixer()
-    guess = start
+    guess = answer = start
     moved = np.inf
     for number in range(1, most + 1):
         answer = advance(guess)
@@ -112,6 +114,8 @@ def settle(
         if moved < converged:
             return answer, number
         guess = mixer.next_guess(guess, answer)
+    if moved < tolerated:
+        return answer, most
     raise ConvergenceError(
         f"the heat balance did not settle in {most} rounds (still moving by {moved:.2g} K)"
     )

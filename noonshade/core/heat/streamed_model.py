@@ -51,7 +51,7 @@ class PrescribedHeat:
 
 
 class StreamedModel(EnclosureModel):
-    """A plan cut into nodes, with plumes and wall films as streams of their own.
+    """A plan cut into nodes, with plumes and wall films as separate streams.
 
     Parameters
     ----------
@@ -114,7 +114,8 @@ class StreamedModel(EnclosureModel):
         return net
 
     def _air_heat(self, net: NetworkBuilder, heat: LampHeat, column: int | None) -> None:
-        nodes, part = self.streams.foot(self.airborne.index(heat))
+        number = next(i for i, one in enumerate(self.airborne) if one is heat)
+        nodes, part = self.streams.foot(number)
         net.source(nodes, heat.air_w * part, column)
 
     def _moving_air(

@@ -15,6 +15,7 @@ import numpy as np
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import probe_reading, with_fixture
+from noonshade.core.fixes.remedies.night import heater_and_thermostat, with_night_heater
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import COARSE
 from noonshade.core.light.field import light_at
@@ -105,17 +106,11 @@ def with_night_heat(plan: Plan, stock: Stock) -> Plan:
     if need is None or need.low is None or _night_air_c(plan) >= need.low:
         return plan
     lamp = stock.lamps[LIGHTLESS_HEATER]
-    enclosure, ground = plan.enclosure, plan.substrate.depth_m
-    where = (0.5 * enclosure.length_m, 0.35 * enclosure.depth_m, _height(plan, HEATER_M))
-    probe = _point(
-        0.6 * enclosure.length_m, 0.7 * enclosure.depth_m, ground + 0.3 * (enclosure.height_m - ground)
-    )
     heated = plan
     for power_w, above in itertools.product(_watts(lamp), NIGHT_ABOVE_K):
-        heater = _heater(plan, "night-heater", "Night heater", lamp, power_w, where, "night", "night")
-        point = round(need.low + above, 1)
-        control = Thermostat("night", "Night thermostat", "on_off", None, point, 1.0, probe)
-        heated = replace(plan, fixtures=(*plan.fixtures, heater), thermostats=(*plan.thermostats, control))
+        heated = with_night_heater(
+            plan, *heater_and_thermostat(plan, lamp, power_w, round(need.low + above, 1))
+        )
         if _night_air_c(heated) >= need.low + NIGHT_SURE_K:
             break
     return heated

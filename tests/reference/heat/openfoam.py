@@ -4,7 +4,7 @@
 
 Needs Debian's ``openfoam``; nothing else of the project. A case is an enclosure that is symmetric about the
 middle of its depth: walls by their thermal resistance to a fixed temperature outside, watts absorbed by
-rectangles of floor or lid, watts given to the air, slits in the sides, a lid of mesh. ``buoyantSimpleFoam``
+rectangles of the floor, watts given to the air, slits in the sides, a lid of mesh. ``buoyantSimpleFoam``
 with the k-omega SST model solves half of it on a mesh that resolves the films. Longwave radiation runs
 between each surface and one node, whose temperature follows the surfaces' own; both are renewed after each
 round of iterations. Averages over the last round are reported.
@@ -86,7 +86,7 @@ def read_case(path: Path) -> Case:
     """The case of a file, cut into blocks."""
     data = json.loads(path.read_text())
     length, depth, height = data["length_m"], data["depth_m"], data["height_m"]
-    rects = [a["rect_m"] for a in (*data.get("absorbed", []), *data.get("on_lid", []))]
+    rects = [a["rect_m"] for a in data.get("absorbed", [])]
     boxes = [a["box_m"] for a in data.get("to_air", [])]
     slits = data.get("slits", [])
     xs = planes(0, length, with_margins([x for r in (*rects, *boxes) for x in r[:2]], 0, length))
@@ -139,8 +139,7 @@ def name_of(case: Case, face: str, x: float, y: float, z: float, k: int) -> str:
     if face == "top":
         if data.get("mesh_lid"):
             return "roomtop"
-        hot = next((i for i, a in enumerate(data.get("on_lid", [])) if inside(a["rect_m"], x, y)), None)
-        return "lid" if hot is None else f"panel{hot}"
+        return "lid"
     for i, slit in enumerate(data.get("slits", [])):
         if slit["face"] == face and slit["z_m"][0] < z < slit["z_m"][1]:
             return f"slit{i}x{k}"
@@ -209,15 +208,13 @@ def make_sides(case: Case, areas: dict[str, float], heights: dict[str, list[tupl
         if name.startswith(("slit", "room")):
             case.openings[name] = sum(z * a for z, a in heights[name]) / sum(a for _, a in heights[name])
         elif name != "middle":
-            face = {"hot": "floor", "pan": "lid"}.get(name[:3], name)
+            face = "floor" if name.startswith("hot") else name
             wall = data["walls"][face]
             side = Side(
                 area, wall["resistance_m2k_w"], wall.get("outside_c", data["room_c"]), wall["emissivity"]
             )
             if name.startswith("hot"):
                 side.watts = data["absorbed"][int(name[3:])]["watts"] / 2
-            if name.startswith("panel"):
-                side.watts = data["on_lid"][int(name[5:])]["watts"] / 2
             side.temperature_c = data["room_c"] + 4.0 + side.watts / area / 12.0
             case.sides[name] = side
 
@@ -482,7 +479,7 @@ def table(case: Case, folder: Path, time: int) -> dict:
     lost = sum(
         s.area_m2 / s.resistance_m2k_w * (s.temperature_c - s.outside_c) for s in case.sides.values()
     )
-    given = sum(a["watts"] for key in ("absorbed", "on_lid", "to_air") for a in case.data.get(key, []))
+    given = sum(a["watts"] for key in ("absorbed", "to_air") for a in case.data.get(key, []))
     return {
         "room_c": case.data["room_c"],
         "mean_air_c": mean(rows),

@@ -5,9 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+import numpy as np
+
+from noonshade.core.errors import ConvergenceError
 from noonshade.core.fixes.candidate import Add, Candidate
+from noonshade.core.heat.climate import steady_climate
+from noonshade.core.heat.geometry import COARSE
 from noonshade.core.phrase import Measure
-from noonshade.core.plan import BeamSource, Fixture, Lamp, Plan, Point, Thermostat
+from noonshade.core.plan import BeamSource, Fixture, Lamp, Plan, Thermostat
+from noonshade.core.plan_errors import plan_errors
 
 # How far below a closed lid, or above one of mesh, the heater hangs, m. Estimate.
 BELOW_LID_M, ABOVE_MESH_M = 0.12, 0.11
@@ -16,45 +22,70 @@ PLACES, DEPTH_SHARE = (0.5, 0.35, 0.65), 0.35
 
 
 def night_heater(plan: Plan, lamps: tuple[Lamp, ...], set_point_c: float) -> Iterator[Candidate]:
-    """A heater by night, the weakest first, for an enclosure that has none."""
+    """A heater by night, the weakest first, for an enclosure that has none.
+
+    One that makes the ground or a surface hotter than is safe for the animal is no candidate.
+    """
     if any(f.lit_at("night") and f.lamp.is_hot for f in plan.fixtures):
         return
-    heaters = [lamp for lamp in lamps if lamp.kind == "heater" and isinstance(lamp.geometry, BeamSource)]
+    heaters = (one for one in lamps if one.kind == "heater" and isinstance(one.geometry, BeamSource))
+    lamp = next(heaters, None)
+    if lamp is None or any(t.id == "night" for t in plan.thermostats):
+        return
+    for watts in sorted(lamp.power_choices_w):
+        for place in PLACES:
+            heater, control = heater_and_thermostat(plan, lamp, watts, set_point_c, place)
+            heated = with_night_heater(plan, heater, control)
+            if plan_errors(heated) or not _is_safe(heated):
+                continue
+            words = f"Add a {lamp.label[:1].lower()}{lamp.label[1:]} of {watts:.0f} W for the night, "
+            yield Candidate(
+                heated,
+                (f"{words}on a thermostat set to ", Measure(set_point_c, "°C")),
+                (Add("thermostat", control), Add("fixture", heater)),
+            )
+
+
+def heater_and_thermostat(
+    plan: Plan, lamp: Lamp, watts: float, set_point_c: float, place: float = PLACES[0]
+) -> tuple[Fixture, Thermostat]:
+    """A heater below the lid at a share of the length, and its thermostat with the probe low beside it."""
     enclosure, ground = plan.enclosure, plan.substrate.depth_m
     closed = enclosure.walls["top"].material is not None
-    height = enclosure.height_m + (-BELOW_LID_M if closed else ABOVE_MESH_M)
-    middle: Point = (
+    heater = Fixture(
+        "night-heater",
+        "Night heater",
+        lamp,
+        watts,
+        (
+            round(place * enclosure.length_m, 3),
+            round(DEPTH_SHARE * enclosure.depth_m, 3),
+            round(enclosure.height_m + (-BELOW_LID_M if closed else ABOVE_MESH_M), 3),
+        ),
+        "night",
+        thermostat_id="night",
+        guard=closed,
+    )
+    probe = (
         round(0.6 * enclosure.length_m, 3),
         round(0.7 * enclosure.depth_m, 3),
         round(ground + 0.3 * (enclosure.height_m - ground), 3),
     )
-    control = Thermostat("night", "Night thermostat", "on_off", None, set_point_c, 1.0, middle)
-    if any(t.id == control.id for t in plan.thermostats):
-        return
-    for lamp in heaters[:1]:
-        for watts in sorted(lamp.power_choices_w):
-            for place in PLACES:
-                where = (place * enclosure.length_m, DEPTH_SHARE * enclosure.depth_m, height)
-                heater = Fixture(
-                    "night-heater",
-                    "Night heater",
-                    lamp,
-                    watts,
-                    tuple(round(v, 3) for v in where),  # type: ignore[arg-type]
-                    "night",
-                    thermostat_id=control.id,
-                    guard=closed,
-                )
-                yield Candidate(
-                    replace(
-                        plan,
-                        fixtures=(*plan.fixtures, heater),
-                        thermostats=(*plan.thermostats, control),
-                    ),
-                    (
-                        f"Add a {lamp.label[:1].lower()}{lamp.label[1:]} of {watts:.0f} W for the night, "
-                        "on a thermostat set to ",
-                        Measure(set_point_c, "°C"),
-                    ),
-                    (Add("thermostat", control), Add("fixture", heater)),
-                )
+    return heater, Thermostat("night", "Night thermostat", "on_off", None, set_point_c, 1.0, probe)
+
+
+def with_night_heater(plan: Plan, heater: Fixture, control: Thermostat) -> Plan:
+    """The plan with both beside what it has."""
+    return replace(plan, fixtures=(*plan.fixtures, heater), thermostats=(*plan.thermostats, control))
+
+
+def _is_safe(plan: Plan) -> bool:
+    """Whether no surface inside is hotter by night than is safe for the animal to lie on."""
+    try:
+        night = steady_climate(plan, "night", COARSE)
+    except ConvergenceError:
+        return False
+    sheets = [night.grid.floor[0], *(plate.top for plate in night.grid.plates)]
+    hottest = [float(np.max(night.sheet_c(sheet))) for sheet in sheets]
+    hottest += [float(np.max(night.temperature_c[rod.nodes])) for rod in night.grid.rods]
+    return max(hottest) <= plan.animal.species.highest_safe_c

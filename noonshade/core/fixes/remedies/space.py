@@ -238,11 +238,14 @@ def _alone(evaluation: Evaluation, _: Finding) -> Iterator[Candidate]:
 
 def vented(evaluation: Evaluation, _: Finding) -> Iterator[Candidate]:
     """Two vents, low at the cool end and high at the warm one, or one more pair."""
-    yield vents_added(evaluation.plan)
+    yield from vents_added(evaluation.plan)
 
 
-def vents_added(plan: Plan) -> Candidate:
-    """A vent low at the cool end and one high at the warm end."""
+def vents_added(plan: Plan) -> Iterator[Candidate]:
+    """A vent low at the cool end and one high at the warm end, in sheets that can be cut."""
+    ends = [plan.enclosure.walls["left"].material, plan.enclosure.walls["right"].material]
+    if any(sheet is None or sheet.is_pane for sheet in ends):
+        return
     left = warm_side(plan) == "left"
     low = Vent("right" if left else "left", plan.enclosure.length_m if left else 0.0, 0.0, VENT_M2)
     low = replace(low, z_m=round(plan.substrate.depth_m + 0.06, 3))
@@ -250,4 +253,4 @@ def vents_added(plan: Plan) -> Candidate:
     high = replace(high, z_m=round(plan.enclosure.height_m - 0.06, 3))
     enclosure = replace(plan.enclosure, vents=(*plan.enclosure.vents, low, high))
     words: Phrase = ("Cut a vent low at the cool end and one high at the warm end",)
-    return Candidate(replace(plan, enclosure=enclosure), words, (Add("vent", low), Add("vent", high)))
+    yield Candidate(replace(plan, enclosure=enclosure), words, (Add("vent", low), Add("vent", high)))
