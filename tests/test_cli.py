@@ -102,12 +102,16 @@ def test_probe_is_repeatable(plan_file: Path, capsys: pytest.CaptureFixture[str]
         "ppfd_umol_m2_s",
         "exposure_class",
         "air_c",
+        "probe_c",
+        "probe_in_beam_c",
         "operative_c",
         "surface_c",
         "relative_humidity",
     }
     assert main(["probe", str(plan_file), *points]) == 0
-    assert "illuminance" in capsys.readouterr().out
+    said = capsys.readouterr().out
+    assert "illuminance" in said
+    assert "probe reading" in said
 
 
 @pytest.mark.parametrize(
@@ -228,7 +232,7 @@ def test_the_day_as_csv_as_text_and_its_what_if_tests(
 ) -> None:
     assert main(["day", str(plan_file)]) == 0
     head, *rows = capsys.readouterr().out.splitlines()
-    assert head.startswith("hour,room_c,basking_air_c,basking_surface_c,basking_uvi")
+    assert head.startswith("hour,room_c,basking_air_c,basking_probe_c,basking_surface_c,basking_uvi")
     assert len(rows) == 1440
     assert main(["day", str(plan_file), "--format", "text", "--season", "winter"]) == 0
     text = capsys.readouterr().out

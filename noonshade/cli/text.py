@@ -8,9 +8,9 @@ from typing import TextIO
 
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.wording import (
-    QUANTITY_WORDS,
     STATUS_WORDS,
     evidence_text,
+    quantity_words,
     range_text,
     value_text,
 )
@@ -50,9 +50,9 @@ def evaluation_text(
         print(f"  {p.label:16} air {p.air_c:5.1f} °C{surface}{uv}{humidity}", file=out)
     print(f"  {'Night':16} air {evaluation.night_air_c:5.1f} °C\n", file=out)
     for v in by_weight(evaluation):
-        words = QUANTITY_WORDS[v.need.quantity]
+        words = quantity_words(v.need.place, v.need.quantity)
         print(
-            f"  {STATUS_WORDS[v.status]:8} {v.place_label:16} {words:8} "
+            f"  {STATUS_WORDS[v.status]:8} {v.place_label:16} {words:13} "
             f"{value_text(v.value, v.need.quantity):>8}  needs {range_text(v.need)}"
             f"{_interval_text(v, intervals)}",
             file=out,
@@ -112,7 +112,7 @@ def scenarios_text(table: ScenarioTable, out: TextIO) -> None:
     print(f"  {'':34}" + "".join(f"{s:>9}" for s in table.situations), file=out)
     for row in table.rows:
         v = row.check
-        name = f"{v.place_label}, {QUANTITY_WORDS[v.need.quantity]}"
+        name = f"{v.place_label}, {quantity_words(v.need.place, v.need.quantity)}"
         cells = [
             "–"
             if c.status == "unknown"
@@ -141,6 +141,10 @@ def reading_text(reading: PointFigures, out: TextIO) -> None:
     named = words.get(reading.exposure_class, f"class {reading.exposure_class}")
     print(f"  exposure: {named}", file=out)
     print(f"  air {reading.air_c:.1f} °C, surface below {reading.surface_c:.1f} °C", file=out)
+    print(
+        f"  probe reading {reading.probe_c:.1f} °C shaded, {reading.probe_in_beam_c:.1f} °C in the light",
+        file=out,
+    )
     print(f"  operative temperature {reading.operative_c:.1f} °C", file=out)
     print(f"  relative humidity {reading.relative_humidity * 100:.0f} %", file=out)
 
@@ -154,7 +158,8 @@ def day_text(day: Day, out: TextIO) -> None:
             surface = f"  surface {p.surface_c.min():5.1f}–{p.surface_c.max():4.1f} °C"
         rh = 100 * p.relative_humidity
         print(
-            f"  {p.label:16} air {p.air_c.min():5.1f}–{p.air_c.max():4.1f} °C{surface}"
+            f"  {p.label:16} air {p.air_c.min():5.1f}–{p.air_c.max():4.1f} °C"
+            f"  probe {p.probe_c.min():5.1f}–{p.probe_c.max():4.1f} °C{surface}"
             f"  UVI up to {p.uvi.max():.1f}  RH {rh.min():.0f}–{rh.max():.0f} %",
             file=out,
         )

@@ -11,11 +11,12 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import Quantity
 from noonshade.core.places import PlaceFigures
 
-Figure = Literal["surface", "air", "uvi", "uvi_facing", "humidity", "operative"]
+Figure = Literal["surface", "air", "probe", "uvi", "uvi_facing", "humidity", "operative"]
 
 _ATTRIBUTES: dict[Figure, str] = {
     "surface": "surface_c",
     "air": "air_c",
+    "probe": "probe_c",
     "uvi": "uvi_level",
     "uvi_facing": "uvi_facing",
     "humidity": "relative_humidity",
@@ -24,7 +25,7 @@ _ATTRIBUTES: dict[Figure, str] = {
 # The check that speaks of a figure; refuges are assessed by the UV facing the light.
 _QUANTITIES: dict[Figure, Quantity] = {
     "surface": "surface_temperature",
-    "air": "air_temperature",
+    "probe": "air_temperature",
     "uvi": "uvi",
     "uvi_facing": "uvi",
     "humidity": "humidity",

@@ -23,8 +23,17 @@ from platformdirs import user_cache_dir
 
 _F = TypeVar("_F", bound=Callable[..., Any])
 
-# Every file of the core that may use the decorators below, as paths or folders within the core.
-COMPILED_SOURCES = ("compiled.py", "heat/stepping.py", "light/kernel")
+# Every file of the core that may use the decorators below, or whose constants go into machine code, as
+# paths or folders within the core.
+COMPILED_SOURCES = (
+    "compiled.py",
+    "constants.py",
+    "heat/elimination.py",
+    "heat/films.py",
+    "heat/stepping.py",
+    "heat/streams.py",
+    "light/kernel",
+)
 # Folders of other versions that stay, so that two checkouts do not remove each other's.
 _FOLDERS_KEPT = 3
 _PREFIX = "compiled-"

@@ -13,14 +13,15 @@ from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.heat.day_simulator import DaySimulator, DayTrace, State, Watch
 from noonshade.core.heat.geometry import EnclosureGrid
+from noonshade.core.heat.probe_reading import shaded_reading
 from noonshade.core.light.field import Scene
 from noonshade.core.moisture.vapour import moist_hide_vapour
 from noonshade.core.needs.species import PlaceKind
 from noonshade.core.places import (
-    END_HEIGHT_M,
-    END_HEIGHT_SPREAD_M,
     END_SHARE,
     PlaceFigures,
+    end_air,
+    end_points,
     floor_under,
     warm_side,
 )
@@ -47,6 +48,7 @@ class DayPlace:
     label: str
     kind: PlaceKind
     air_c: Floats
+    probe_c: Floats
     surface_c: Floats | None
     uvi: Floats
     relative_humidity: Floats
@@ -195,7 +197,7 @@ def _day(
 
 
 def watches_of(grid: EnclosureGrid, plan: Plan, places: tuple[PlaceFigures, ...]) -> tuple[Watch, ...]:
-    """Air and surface of every place as means of nodes, by ids "place:air" and "place:surface".
+    """Air, probe and surface of every place as means of nodes, by ids "place:air", and so on.
 
     Parameters
     ----------
@@ -209,7 +211,7 @@ def watches_of(grid: EnclosureGrid, plan: Plan, places: tuple[PlaceFigures, ...]
     Returns
     -------
     tuple[Watch, ...]
-        Two watches a place, or one where a place has no surface.
+        Three watches a place, or two where a place has no surface.
     """
     found: list[Watch] = []
     for place in places:
@@ -218,19 +220,20 @@ def watches_of(grid: EnclosureGrid, plan: Plan, places: tuple[PlaceFigures, ...]
         if place.kind in ("warm_end", "cool_end"):
             left = (warm_side(plan) == "left") == (place.kind == "warm_end")
             width = plan.enclosure.length_m * END_SHARE
-            offset = (np.arange(8) + 0.5) / 8 * width
-            xs = offset if left else plan.enclosure.length_m - offset
-            heights = END_HEIGHT_M + END_HEIGHT_SPREAD_M * np.linspace(-1.0, 1.0, 9)
-            zs = np.minimum(plan.substrate.depth_m + heights, plan.enclosure.height_m)
-            gx, gz = (g.ravel() for g in np.meshgrid(xs, zs))
+            side = "left" if left else "right"
+            gx, gz = end_air(plan, side)
+            points = end_points(plan, side)
             mine = floor.x < width if left else floor.x > plan.enclosure.length_m - width
             under = floor.nodes[mine].ravel()
             surface: Watch | None = _mean(f"{place.id}:surface", under, np.ones(under.size))
         else:
             gx, gz = np.array([x]), np.array([z])
+            points = np.array([place.position_m], dtype=np.float64)
             surface = _surface(grid, plan, place)
         nodes, weights = grid.air.interpolation(gx, gz)
         found.append(_mean(f"{place.id}:air", nodes.ravel(), weights.ravel()))
+        read = shaded_reading(plan, grid, points)
+        found.append(Watch(f"{place.id}:probe", read.node, read.weight, read.room))
         if surface is not None:
             found.append(surface)
     return tuple(found)
@@ -287,13 +290,14 @@ def places_over(
     found = []
     for i, place in enumerate(places):
         air, surface = row[f"{place.id}:air"], row.get(f"{place.id}:surface")
+        probe = row[f"{place.id}:probe"]
         humidity = trace.humidity(air)
         hide = next((h for h in trace.plan.hides if h.id == place.id), None)
         if hide is not None and hide.moist and surface is not None:
             pairs = zip(surface, trace.vapour_kg_m3, strict=True)
             vapour = np.array([moist_hide_vapour(hide, float(s), float(v)) for s, v in pairs])
             humidity = replace(trace, vapour_kg_m3=vapour).humidity(air)
-        found.append(DayPlace(place.id, place.label, place.kind, air, surface, uvi[i], humidity))
+        found.append(DayPlace(place.id, place.label, place.kind, air, probe, surface, uvi[i], humidity))
     return tuple(found)
 
 

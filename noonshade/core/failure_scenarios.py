@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from noonshade.core.day import Day, places_over, watches_of
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.heat.day_simulator import NO_FAULTS, DaySimulator, DayTrace, Faults, State, Watch
-from noonshade.core.heat.geometry import EnclosureGrid
+from noonshade.core.heat.enclosure_model import EnclosureModel
 from noonshade.core.light.ageing import with_lamp_age
 from noonshade.core.plan import Fixture, Plan, Wall
 
@@ -175,18 +175,19 @@ def run_scenario(failure_scenario: FailureScenario, day: Day, evaluation: Evalua
     state = day.at_dusk if failure_scenario.by_night else day.at_dawn
     plan = replace(failure_scenario.plan, room=day.plan.room)
     simulator = day.simulator if failure_scenario.plan is day.plan else DaySimulator(plan)
-    if simulator.model.grid.size != state.temperature_c.size:
-        state = _carried_over(state, day.simulator.model.grid, simulator.model.grid)
+    if simulator.model is not day.simulator.model:
+        state = _carried_over(state, day.simulator.model, simulator.model)
     watches = watches_of(simulator.model.grid, plan, evaluation.places)
     trace = simulator.run(state, FAILURE_H, watches, hour, failure_scenario.faults, patience=PATIENCE)
     return _outcome(failure_scenario, trace, watches, evaluation)
 
 
-def _carried_over(state: State, before: EnclosureGrid, now: EnclosureGrid) -> State:
+def _carried_over(state: State, old_model: EnclosureModel, model: EnclosureModel) -> State:
     """The state of an enclosure whose faces have changed: its contents and the walls that remain."""
+    before, now = old_model.grid, model.grid
     inside = min(int(nodes[0]) for nodes in (*before.wall_nodes.values(), np.array([before.star])))
     old = state.temperature_c
-    temperature = np.full(now.size, float(np.mean(old[: before.air.size])))
+    temperature = np.full(model.size, float(np.mean(old[: before.air.size])))
     temperature[:inside] = old[:inside]
     for face, nodes in now.wall_nodes.items():
         if face in before.wall_nodes:

@@ -10,12 +10,14 @@ from numpy.typing import NDArray
 from noonshade.core.heat.climate import Climate
 from noonshade.core.heat.grids import Plate, SheetGrid, overlap
 from noonshade.core.heat.operative import WarmPatch, operative_temperature, warm_patch
+from noonshade.core.heat.probe_reading import shaded_reading
+from noonshade.core.heat.seen import view_from
 from noonshade.core.light.exposure import exposure_class
 from noonshade.core.light.field import LightAtPoints, Scene
 from noonshade.core.light.uv_refuge import find_uv_refuge
 from noonshade.core.moisture.vapour import humidity_at, moist_hide_vapour
 from noonshade.core.needs.species import PlaceKind
-from noonshade.core.plan import Hide, Plan, Point
+from noonshade.core.plan import Hide, Plan, Point, Slab
 
 Floats = NDArray[np.float64]
 
@@ -23,13 +25,18 @@ Floats = NDArray[np.float64]
 END_HEIGHT_M = 0.10
 END_HEIGHT_SPREAD_M = 0.05
 END_SHARE = 0.25
+# Where probes lie at an end: columns and rows of points over its ground, and their least height, m.
+END_POINTS = (4, 3)
+LEAST_PROBE_M = 0.02
 
 
 @dataclass(frozen=True, slots=True)
 class PlaceFigures:
     """What the model computes at one place. None where a figure has no meaning there.
 
-    ``operative_c`` is what a body as long as the animal would settle at there (see ``heat.operative``).
+    ``air_c`` is that of the air; ``probe_c`` what a shaded probe reads, which also sees surfaces: needs
+    speak of it, since keepers measure with one. At an end it is the mean over the places an animal can
+    reach. ``operative_c`` is what a body as long as the animal would settle at there.
     ``surface_c`` at the basking spot is the mean over a disc as wide as the animal is long, where
     the slab is hottest; ``surface_mean_c`` and ``surface_max_c`` are of the whole slab.
     """
@@ -45,6 +52,7 @@ class PlaceFigures:
     ppfd_umol_m2_s: float | None
     exposure_class: int | None
     air_c: float
+    probe_c: float
     surface_c: float | None
     surface_mean_c: float | None
     surface_max_c: float | None
@@ -58,6 +66,7 @@ class _Spot:
     label: str
     kind: PlaceKind
     position: Point
+    points: Floats
     air_c: float
     surface_c: float | None
     surface_mean_c: float | None = None
@@ -86,6 +95,9 @@ def place_figures(climate: Climate, scene: Scene) -> tuple[PlaceFigures, ...]:
 
 
 def _figures(climate: Climate, spot: _Spot, light: LightAtPoints, i: int) -> PlaceFigures:
+    plan, grid = climate.plan, climate.grid
+    read = shaded_reading(plan, grid, spot.points).at(climate.temperature_c, climate.room_c)
+    above = view_from(plan, grid, spot.points, upwards=True)
     return PlaceFigures(
         id=spot.id,
         label=spot.label,
@@ -98,6 +110,7 @@ def _figures(climate: Climate, spot: _Spot, light: LightAtPoints, i: int) -> Pla
         ppfd_umol_m2_s=float(light.ppfd_umol_m2_s[i]),
         exposure_class=exposure_class(float(light.uvi_facing[i])),
         air_c=spot.air_c,
+        probe_c=read,
         surface_c=spot.surface_c,
         surface_mean_c=spot.surface_mean_c,
         surface_max_c=spot.surface_max_c,
@@ -105,7 +118,7 @@ def _figures(climate: Climate, spot: _Spot, light: LightAtPoints, i: int) -> Pla
         operative_c=operative_temperature(
             spot.air_c,
             spot.air_c if spot.surface_c is None else spot.surface_c,
-            climate.radiant_c,
+            above.mean_c(climate.temperature_c, climate.room_c),
             float(light.irradiance_facing_w_m2[i]),
             climate.plan.animal.body_length_m,
         ),
@@ -173,6 +186,7 @@ def _basking(climate: Climate, plate: Plate) -> _Spot:
         "Basking spot",
         "basking",
         (x, y, back),
+        np.array([(x, y, back)]),
         air,
         hottest,
         float(np.mean(surface)),
@@ -251,22 +265,74 @@ def _clear_of_edges(edges: Floats, size_m: float) -> Floats:
     return np.linspace(low, high, 2 * int(edges.size // 2) + 1)
 
 
+def end_air(plan: Plan, side: str) -> tuple[Floats, Floats]:
+    """Where the air of an end is averaged.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    side : str
+        'left' or 'right'.
+
+    Returns
+    -------
+    tuple of (n,) float64
+        Positions along the length and heights, m.
+    """
+    length = plan.enclosure.length_m
+    offset = (np.arange(8) + 0.5) / 8 * length * END_SHARE
+    x = offset if side == "left" else length - offset
+    z = plan.substrate.depth_m + END_HEIGHT_M + END_HEIGHT_SPREAD_M * np.linspace(-1.0, 1.0, 9)
+    gx, gz = np.meshgrid(x, np.minimum(z, plan.enclosure.height_m))
+    return gx.ravel(), gz.ravel()
+
+
+def end_points(plan: Plan, side: str) -> Floats:
+    """Where probes lie at an end: over its ground, at the height of the animal's back, clear of slabs.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    side : str
+        'left' or 'right'.
+
+    Returns
+    -------
+    (n, 3) float64
+        Points, m.
+    """
+    enclosure, ground = plan.enclosure, plan.substrate.depth_m
+    columns, rows = END_POINTS
+    offset = (np.arange(columns) + 0.5) / columns * enclosure.length_m * END_SHARE
+    x = offset if side == "left" else enclosure.length_m - offset
+    y = (np.arange(rows) + 0.5) / rows * enclosure.depth_m
+    z = min(ground + max(plan.animal.back_height_m, LEAST_PROBE_M), enclosure.height_m - LEAST_PROBE_M)
+    gx, gy = np.meshgrid(x, y)
+    points = np.column_stack([gx.ravel(), gy.ravel(), np.full(gx.size, z)])
+    taken = np.zeros(len(points), dtype=bool)
+    for slab in (f for f in plan.furnishings if isinstance(f, Slab)):
+        bottom = ground + slab.underside_m
+        inside = (np.abs(points[:, 0] - slab.x_m) < slab.length_m / 2) & (
+            np.abs(points[:, 1] - slab.y_m) < slab.width_m / 2
+        )
+        taken |= inside & (bottom <= z) & (z <= bottom + slab.thickness_m)
+    return points if np.all(taken) else points[~taken]
+
+
 def _end(climate: Climate, kind: PlaceKind, label: str, side: str) -> _Spot:
     plan = climate.plan
     length = plan.enclosure.length_m
     width = length * END_SHARE
-    offset = (np.arange(8) + 0.5) / 8 * width
-    x = offset if side == "left" else length - offset
     ground = plan.substrate.depth_m
-    z = ground + END_HEIGHT_M + END_HEIGHT_SPREAD_M * np.linspace(-1.0, 1.0, 9)
-    gx, gz = np.meshgrid(x, np.minimum(z, plan.enclosure.height_m))
-    air = float(np.mean(climate.air_at(gx.ravel(), gz.ravel())))
+    air = float(np.mean(climate.air_at(*end_air(plan, side))))
     floor = climate.grid.floor[0]
     mine = floor.x < width if side == "left" else floor.x > length - width
     surface = float(np.mean(climate.sheet_c(floor)[mine]))
     middle = width / 2 if side == "left" else length - width / 2
     position = (middle, plan.enclosure.depth_m / 2, ground + plan.animal.back_height_m)
-    return _Spot(kind, label, kind, position, air, surface)
+    return _Spot(kind, label, kind, position, end_points(plan, side), air, surface)
 
 
 def _uv_refuge(climate: Climate, hide: Hide) -> _Spot:
@@ -277,7 +343,8 @@ def _uv_refuge(climate: Climate, hide: Hide) -> _Spot:
     air = float(climate.air_at(np.array([hide.x_m]), np.array([z]))[0])
     under = floor_under(hide, floor)
     surface = float(np.sum(climate.sheet_c(floor) * under))
-    return _Spot(hide.id, hide.label, "uv_refuge", (hide.x_m, hide.y_m, z), air, surface)
+    at = (hide.x_m, hide.y_m, z)
+    return _Spot(hide.id, hide.label, "uv_refuge", at, np.array([at]), air, surface)
 
 
 def floor_under(hide: Hide, floor: SheetGrid) -> Floats:
@@ -306,4 +373,4 @@ def _darkest(climate: Climate, scene: Scene) -> _Spot:
     plan = climate.plan
     x, y, z = find_uv_refuge(plan, scene)
     air = float(climate.air_at(np.array([x]), np.array([z]))[0])
-    return _Spot("darkest", "UV refuge", "uv_refuge", (x, y, z), air, None)
+    return _Spot("darkest", "UV refuge", "uv_refuge", (x, y, z), np.array([(x, y, z)]), air, None)

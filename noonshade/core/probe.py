@@ -9,7 +9,9 @@ import numpy as np
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.heat.operative import operative_temperature
+from noonshade.core.heat.probe_reading import BEAD_M, beam_rise_per_irradiance, shaded_reading
 from noonshade.core.heat.rods import Rod
+from noonshade.core.heat.seen import view_from
 from noonshade.core.light.exposure import exposure_class
 from noonshade.core.plan import Point
 
@@ -18,6 +20,7 @@ from noonshade.core.plan import Point
 class PointFigures:
     """What the model predicts at a point.
 
+    ``probe_c`` is what a shaded probe reads, ``probe_in_beam_c`` one that the lamps shine on;
     ``surface_c`` is of what lies straight below it, of a branch its upper side; ``operative_c`` what a
     body as long as the animal would settle at.
     """
@@ -30,12 +33,14 @@ class PointFigures:
     ppfd_umol_m2_s: float
     exposure_class: int
     air_c: float
+    probe_c: float
+    probe_in_beam_c: float
     surface_c: float
     relative_humidity: float
     operative_c: float
 
 
-def probe(evaluation: Evaluation, position_m: Point) -> PointFigures:
+def probe(evaluation: Evaluation, position_m: Point, bead_m: float = BEAD_M) -> PointFigures:
     """Predict every quantity at a point of the enclosure by day.
 
     Parameters
@@ -44,6 +49,8 @@ def probe(evaluation: Evaluation, position_m: Point) -> PointFigures:
         The evaluation.
     position_m : Point
         Position, m.
+    bead_m : float
+        Diameter of the temperature probe's bead, m.
 
     Returns
     -------
@@ -80,22 +87,28 @@ def probe(evaluation: Evaluation, position_m: Point) -> PointFigures:
     upper = _branch_below(day.grid.rods, position_m, height)
     if upper is not None:
         surface = float(day.temperature_c[upper])
+    at = np.array([position_m], dtype=np.float64)
+    read = shaded_reading(plan, day.grid, at, bead_m).at(day.temperature_c, day.room_c)
+    facing = float(light.irradiance_facing_w_m2[0])
+    above = view_from(plan, day.grid, at, upwards=True)
     return PointFigures(
         position_m=position_m,
         uvi_facing=float(light.uvi_facing[0]),
         uvi_level=float(light.uvi_level[0]),
-        irradiance_w_m2=float(light.irradiance_facing_w_m2[0]),
+        irradiance_w_m2=facing,
         illuminance_lx=float(light.illuminance_level_lx[0]),
         ppfd_umol_m2_s=float(light.ppfd_umol_m2_s[0]),
         exposure_class=exposure_class(float(light.uvi_facing[0])),
         air_c=air,
+        probe_c=read,
+        probe_in_beam_c=read + beam_rise_per_irradiance(bead_m) * facing,
         surface_c=surface,
         relative_humidity=day.humidity(air),
         operative_c=operative_temperature(
             air,
             surface,
-            day.radiant_c,
-            float(light.irradiance_facing_w_m2[0]),
+            above.mean_c(day.temperature_c, day.room_c),
+            facing,
             plan.animal.body_length_m,
         ),
     )

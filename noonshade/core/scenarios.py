@@ -193,7 +193,7 @@ def _course(day: Day, check: Check, places: dict[str, DayPlace]) -> Floats | Non
     need: Need = check.need
     if need.place == "night":
         ends = [p for p in day.places if p.kind in ("warm_end", "cool_end")]
-        attribute = "air_c" if need.quantity == "air_temperature" else "relative_humidity"
+        attribute = "probe_c" if need.quantity == "air_temperature" else "relative_humidity"
         return np.asarray(np.mean([getattr(p, attribute) for p in ends], axis=0)) if ends else None
     place = places.get(check.place_id)
     if place is None:
@@ -201,7 +201,7 @@ def _course(day: Day, check: Check, places: dict[str, DayPlace]) -> Floats | Non
     if need.quantity == "surface_temperature":
         return place.surface_c
     if need.quantity == "air_temperature":
-        return place.air_c
+        return place.probe_c
     if need.quantity == "humidity":
         return place.relative_humidity
     if need.quantity == "uvi" and check.value is not None:

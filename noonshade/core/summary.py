@@ -6,7 +6,7 @@ from noonshade.core.assessment.checks import SEVERITIES, Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.assessment.wording import STATUS_WORDS
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.fixes.candidate import QUANTITIES, shown
+from noonshade.core.fixes.candidate import quantity_of, shown
 from noonshade.core.needs.species import SHARES
 from noonshade.core.phrase import Measure, Phrase
 
@@ -75,7 +75,7 @@ def summarize(evaluation: Evaluation) -> Phrase:
 
 def _describe(check: Check) -> Phrase:
     label = check.place_label[0].lower() + check.place_label[1:]
-    what = QUANTITIES[check.need.quantity]
+    what = quantity_of(check)
     if check.value is None:
         return (f"{what} at the {label} cannot be computed",)
     limit = check.need.low if check.status == "low" else check.need.high

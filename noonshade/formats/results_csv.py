@@ -46,6 +46,7 @@ def day_csv(day: Day, out: TextIO) -> None:
     add("room_c", trace.room_c, 2)
     for p in day.places:
         add(f"{p.id}_air_c", p.air_c, 2)
+        add(f"{p.id}_probe_c", p.probe_c, 2)
         if p.surface_c is not None:
             add(f"{p.id}_surface_c", p.surface_c, 2)
         add(f"{p.id}_uvi", p.uvi, 3)

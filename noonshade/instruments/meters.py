@@ -102,7 +102,7 @@ class InfraredThermometer:
 
 @dataclass(frozen=True, slots=True)
 class AirProbe:
-    """A bead on a wire: reads air, and too much in the beam unless it is shaded.
+    """A bead on a wire: reads the air and what it sees, and too much in the beam unless it is shaded.
 
     A bead of radius r takes up a E π r² of irradiance E and loses h 4 π r² for each kelvin: it reads
     a E / (4 h) too high.
@@ -116,7 +116,7 @@ class AirProbe:
         """°C shown at a point."""
         seen = enclosure.at(at)
         beam = seen.irradiance_w_m2 * (SHADED_SHARE if shaded else 1.0)
-        return self.sheet.shown(seen.air_c + BEAD_ABSORPTANCE * beam / (4.0 * BEAD_W_M2K), 1.0, rng)
+        return self.sheet.shown(seen.probe_c + BEAD_ABSORPTANCE * beam / (4.0 * BEAD_W_M2K), 1.0, rng)
 
 
 @dataclass(frozen=True, slots=True)

@@ -122,7 +122,7 @@ FAULTS: dict[str, Fault] = {
             "The mesh of the lid is finer than planned",
             "Put the planned mesh on the lid",
             "UV and heat fall by the same share under everything above the lid.",
-            _scaled("screen", 0.55),
+            _scaled("screen", 0.45),
         ),
         Fault(
             "weak_bulb",

@@ -53,11 +53,11 @@ class Logger:
         step = enclosure.day.trace.step_s / 60.0
         share = 1.0 - float(np.exp(-step / self.time_constant_min))
         # Through the day once first, so that the sensor starts as it would.
-        shown = float(place.air_c[-1])
-        followed = np.empty_like(place.air_c)
+        shown = float(place.probe_c[-1])
+        followed = np.empty_like(place.probe_c)
         for _ in range(2):
-            for i, air in enumerate(place.air_c):
-                shown += share * (float(air) - shown)
+            for i, there in enumerate(place.probe_c):
+                shown += share * (float(there) - shown)
                 followed[i] = shown
         for k in range(round(hours * 60.0 / self.every_min)):
             at = start + timedelta(minutes=k * self.every_min)

@@ -152,7 +152,7 @@ def test_a_claim_under_the_wrong_figure_is_moved(new_page: PageMaker) -> None:
     first = page.get_by_role("group", name="Basking spot, surface: source 1")
     first.get_by_label("It is about").select_option("warm_end air_temperature ")
     expect(need).to_have_text("33–40 °C")
-    expect(page.get_by_role("group", name="Warm end, air: source 2")).to_be_visible()
+    expect(page.get_by_role("group", name="Warm end, probe reading: source 2")).to_be_visible()
     page.get_by_role("button", name="Cancel").click()
     expect(need).to_have_text("33–34 °C")
 

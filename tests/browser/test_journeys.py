@@ -153,7 +153,7 @@ def test_keyboard_moves_lamp_probe_and_ground(page: Page) -> None:
     lamp.focus()
     before = figure(page, SURFACE)
     page.keyboard.press("Shift+ArrowUp")
-    expect(lamp).to_have_attribute("aria-label", re.compile(r"57\.0 cm above the floor"))
+    expect(lamp).to_have_attribute("aria-label", re.compile(r"55\.0 cm above the floor"))
     settled(page)
     assert figure(page, SURFACE) < before
     page.get_by_test_id("move-probe-main").focus()

@@ -234,7 +234,7 @@ def test_a_stray_reading_is_named_and_excluded(new_page: PageMaker, keeper: Keep
     one = begun(page)
     for task in one["tasks"]:
         # Read in the beam, with a bare probe.
-        wrong = task["kind"] == "air"
+        wrong = task["kind"] == "air" and task["at_m"]["x_m"] > 0.6
         read(page, task, f"{float(keeper.typed(task)) + 12:.1f}" if wrong else keeper.typed(task))
     expect(page.get_by_text("Every reading is stored")).to_be_visible()
     page.get_by_role("button", name="Done here").click()

@@ -164,7 +164,7 @@ def test_a_young_one_is_also_judged_as_an_adult() -> None:
 
 def test_the_sentence_names_the_worst_and_counts_the_rest() -> None:
     hot = plain_text(summarize(evaluate(demo_plan())))
-    assert hot.startswith("Do not put the animal in: basking spot surface is too high, 61.5 °C")
+    assert hot.startswith("Do not put the animal in: basking spot surface is too high, 60.5 °C")
     assert hot.endswith("1 more to fix.")
     fits = plain_text(summarize(evaluate(flawless())))
     assert "suits an Eastern collared lizard" in fits
@@ -172,7 +172,8 @@ def test_the_sentence_names_the_worst_and_counts_the_rest() -> None:
 
 
 def test_checks_come_in_the_order_of_what_matters() -> None:
-    plan = controlled(changed(demo_plan(), "uv-tube", hours=9000.0), day_set_point_c=30.0)
+    hot = changed(demo_plan(), "basking-lamp", power_w=100.0)
+    plan = controlled(changed(hot, "uv-tube", hours=9000.0), day_set_point_c=30.0)
     order = by_weight(evaluate(replace(plan, room=replace(plan.room, night_temperature_c=13.0))))
     severities = [v.severity for v in order]
     assert severities[0] == "danger"

@@ -170,7 +170,14 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
     ),
     "a mat under a digger": (gecko("floor"), "mat-digger:mat"),
     "a mat without a thermostat": (
-        changed(of_species("hemitheconyx-caudicinctus", gecko("floor")), "mat", thermostat_id=None),
+        changed(
+            # A lamp at fixed power: one on a thermostat would make up for what the mat gives less.
+            changed(
+                of_species("hemitheconyx-caudicinctus", gecko("floor")), "basking-lamp", thermostat_id=None
+            ),
+            "mat",
+            thermostat_id=None,
+        ),
         "uncontrolled:mat",
     ),
     "a probe at the other end": (

@@ -41,9 +41,10 @@ def test_glass_enclosure_with_flood_on_its_mesh_lid() -> None:
     )
     climate = steady_climate(source)
     warm, cool = ends(climate)
-    assert 33 <= float(np.mean(top(climate))) <= 44
-    assert 22 <= cool <= 25
-    assert 23 <= warm <= 28
+    assert 32 <= float(np.mean(top(climate))) <= 44
+    # Fluid dynamics has the air within 0.3 K of the room with 25 W on the ground (mesh-lid).
+    assert 22 <= cool <= 23
+    assert 22 <= warm <= 24
 
 
 def test_timber_enclosure_with_flood_inside() -> None:
@@ -53,8 +54,9 @@ def test_timber_enclosure_with_flood_inside() -> None:
     surface = top(climate)
     assert 42 <= float(np.mean(surface)) <= 58
     assert 5 <= float(np.max(surface) - np.mean(surface)) <= 20
-    assert 23 <= cool <= 27.5
-    assert 27 <= warm <= 33
+    # Fluid dynamics has 24.9 and 25.5 °C with the same watts, the patch on the ground (timber-lamp).
+    assert 23.5 <= cool <= 26.5
+    assert 24.5 <= warm <= 27.5
 
 
 def test_timber_enclosure_after_a_night_without_heat() -> None:

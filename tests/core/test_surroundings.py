@@ -14,17 +14,22 @@ from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.day import simulate_day
 from noonshade.core.evaluate import evaluate
 from noonshade.core.failure_scenarios import failure_scenarios_of
-from noonshade.core.heat.airflow import LEAKS_PER_H, air_flow, leak_m3_s, vent_flow
+from noonshade.core.heat.airflow import LEAKS_PER_H, AirFlow, leak_m3_s, vent_flow
 from noonshade.core.heat.climate import steady_climate, surroundings_of
 from noonshade.core.heat.day_simulator import DaySimulator, Faults
+from noonshade.core.heat.faces import side_openings
 from noonshade.core.heat.films import UNDERSIDE_FILM
 from noonshade.core.heat.geometry import build_grid
+from noonshade.core.heat.grids import AirGrid
+from noonshade.core.heat.layered_air import Exchanges, layered_flow
 from noonshade.core.heat.radiation import lamp_heat
+from noonshade.core.heat.stream_nodes import CellFlows
 from noonshade.core.light.field import Scene
 from noonshade.core.moisture.vapour import moist_hide_vapour, room_vapour, saturation_density
 from noonshade.core.plan import (
     Background,
     ColdPack,
+    Enclosure,
     Fan,
     Fixture,
     Hide,
@@ -78,14 +83,27 @@ def test_fans_and_packs_by_their_hours() -> None:
     )
 
 
+def still_air(enclosure: Enclosure, grid: AirGrid, inside_c: float, fan_m3_s: float = 0.0) -> AirFlow:
+    """Flow of air as warm all over, without streams, in a room of 20 °C."""
+    none = np.zeros((grid.nx, grid.nz))
+    return layered_flow(
+        enclosure,
+        grid,
+        np.full((grid.nx, grid.nz), inside_c),
+        20.0,
+        CellFlows(none, none, np.zeros(grid.nx)),
+        0.0,
+        Exchanges(side_openings(enclosure, grid), fan_m3_s, leaks=True),
+    )
+
+
 def test_what_fans_and_joints_exchange_is_what_comes_in() -> None:
     closed = replace(timber_enclosure(), vents=())
     grid = build_grid(replace(BOX, enclosure=closed)).air
-    air = np.full((grid.nx, grid.nz), 25.0)
     assert leak_m3_s(closed) == pytest.approx(LEAKS_PER_H * 1.2 * 0.6 * 0.6 / 3600)
-    still = air_flow(closed, grid, air, 20.0, [])
+    still = still_air(closed, grid, 25.0)
     assert still.fresh_m3_s == pytest.approx(leak_m3_s(closed), rel=1e-6)
-    blown = air_flow(closed, grid, air, 20.0, [], fan_m3_s=0.005)
+    blown = still_air(closed, grid, 25.0, 0.005)
     assert blown.fresh_m3_s - still.fresh_m3_s == pytest.approx(0.005, rel=1e-6)
 
 
@@ -271,8 +289,7 @@ def test_a_door_left_open_exchanges_as_a_doorway_does() -> None:
     opened = Inset(0.2, 0.05, 1.0, 0.55, Wall(), "front")
     source = heated((opened,))
     grid = build_grid(source).air
-    air = np.full((grid.nx, grid.nz), 30.0)
-    flow = air_flow(source.enclosure, grid, air, 20.0, [])
+    flow = still_air(source.enclosure, grid, 30.0)
     expected = 0.6 / 3 * 0.4 * np.sqrt(9.81 * 0.5 * 10.0 / 293.15) + 0.4 * 0.025
     assert flow.fresh_m3_s - leak_m3_s(source.enclosure) == pytest.approx(expected, rel=0.05)
 

@@ -30,7 +30,7 @@ def test_the_same_document_has_no_changes() -> None:
 
 def test_values_have_their_units() -> None:
     def edit(raw: dict[str, Any]) -> None:
-        raw["fixtures"][0]["position_m"]["z_m"] = 0.5
+        raw["fixtures"][0]["position_m"]["z_m"] = 0.52
         raw["fixtures"][0]["power_w"] = 50
         raw["thermostats"][0]["night_set_point_c"] = 20
         raw["fixtures"][1]["screen_id"] = "fine-0.5-2.0"
@@ -39,7 +39,7 @@ def test_values_have_their_units() -> None:
     assert _describe(plan_from(demo_raw()), _edited(edit)) == [
         "Room: relative humidity: 0.45 to 0.6",
         "Basking lamp: power: 75 W to 50 W",
-        "Basking lamp: height above the enclosure floor: 52 cm to 50 cm",
+        "Basking lamp: height above the enclosure floor: 50 cm to 52 cm",
         "UV tube: screen below it: none to fine-0.5-2.0",
         "Thermostat: night set point: none to 20.0 °C",
     ]

@@ -51,11 +51,16 @@ def test_a_plan_of_version_1_is_converted_with_everything_it_holds() -> None:
     assert [p.label for p in plan.pins] == ["Perch"]
 
 
-def test_a_plan_of_version_1_has_the_figures_it_had() -> None:
+def test_a_plan_of_version_1_has_the_checks_and_the_light_it_had() -> None:
+    """Temperatures are another matter: the model of the air has changed since."""
     plan = resolve(parse_plan((VERSION_1 / "plan.json").read_bytes()), load_catalog())
     figures = {check.id: check.value for check in evaluate(plan).checks}
     then = {name.replace("box:", "enclosure:"): value for name, value in raw("figures.json").items()}
-    assert figures == pytest.approx(then, rel=1e-9)
+    assert set(figures) == set(then)
+    of_light = [name for name in then if "uv" in name.split(":")[1]]
+    assert len(of_light) >= 3
+    for name in of_light:
+        assert figures[name] == pytest.approx(then[name], rel=1e-9)
 
 
 def test_what_is_wrong_in_a_plan_of_version_1_is_named_as_in_a_new_one() -> None:

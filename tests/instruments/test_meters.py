@@ -99,10 +99,10 @@ def test_the_beam_warms_a_bare_probe_and_hardly_a_shaded_one(
     probe = AirProbe(exact("air probe"))
     truth = enclosure.at(BACK)
     bare, shaded = probe.read(enclosure, BACK, rng, shaded=False), probe.read(enclosure, BACK, rng)
-    assert bare > truth.air_c + 2.0
-    assert truth.air_c <= shaded < truth.air_c + 0.5
+    assert bare > truth.probe_c + 2.0
+    assert truth.probe_c <= shaded < truth.probe_c + 0.5
     dark = TrueEnclosure(replace(enclosure.plan, fixtures=()))
-    assert probe.read(dark, COOL, rng, shaded=False) == pytest.approx(dark.at(COOL).air_c, abs=1e-5)
+    assert probe.read(dark, COOL, rng, shaded=False) == pytest.approx(dark.at(COOL).probe_c, abs=1e-5)
 
 
 def test_a_kit_reads_every_kind_and_asks_for_a_place(

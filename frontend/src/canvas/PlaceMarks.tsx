@@ -42,7 +42,7 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
           figure =
             place.kind === "basking" && place.surface_c !== null
               ? `slab ${degrees(place.surface_c)}`
-              : degrees(place.air_c);
+              : `probe ${degrees(place.probe_c)}`;
         } else if (field === "surface") {
           if (place.surface_c === null) return null;
           figure = degrees(place.surface_c);
@@ -89,7 +89,7 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
     const ground = d.substrate.depth_m;
     if (kind === "basking") return [p.x(x), p.y(z) - 30];
     if (kind === "uv_refuge") return [p.x(x), p.y(ground * 0.42)];
-    // Ends: where their air is assessed, 10 cm above the substrate, drawn a little higher.
+    // Ends: where their air is averaged, 10 cm above the substrate, drawn a little higher.
     const left = x < d.enclosure.length_m / 2;
     const px = left
       ? p.x(0) + END_INSET_M * p.scale

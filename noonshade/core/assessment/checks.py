@@ -108,8 +108,8 @@ def run_checks(
 def figure_for(place: PlaceFigures, need: Need) -> float | None:
     """The figure a need is assessed by.
 
-    UVI at the basking spot is what the animal's back receives (level); in a refuge it is the
-    worst direction (facing the lamp).
+    Needs of the air are of what a shaded probe reads: keepers measure with one. UVI at the basking spot is
+    what the animal's back receives (level); in a refuge it is the worst direction (facing the lamp).
 
     Parameters
     ----------
@@ -126,7 +126,7 @@ def figure_for(place: PlaceFigures, need: Need) -> float | None:
     if need.quantity == "surface_temperature":
         return place.surface_c
     if need.quantity == "air_temperature":
-        return place.air_c
+        return place.probe_c
     if need.quantity == "humidity":
         return place.relative_humidity
     return place.uvi_facing if place.kind == "uv_refuge" else place.uvi_level

@@ -16,7 +16,7 @@ from noonshade.core.assessment.reach import (
     distances_to_faces,
     nearest_reachable,
 )
-from noonshade.core.heat.control import bead_rise_per_irradiance
+from noonshade.core.heat.probe_reading import beam_rise_per_irradiance
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import lid_above
 from noonshade.core.phrase import Measure
@@ -319,7 +319,7 @@ def _probe(context: FindingContext, thermostat: Thermostat) -> Iterator[Finding]
     lit = tuple(f for f in plan.fixtures if f.lit_at("day") and f.lamp.is_hot)
     if lit:
         beam = light_at(plan, np.array([thermostat.probe_m]), lit, context.day.power_fraction)
-        rise = bead_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])
+        rise = beam_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])
         on_slab = context.day.grid.plates and any(
             abs(thermostat.probe_m[2] - p.bottom_m - p.thickness_m) <= 0.01 for p in context.day.grid.plates
         )

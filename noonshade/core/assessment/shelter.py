@@ -20,8 +20,10 @@ BARE_BODY_LENGTHS = 4.0
 BARE_LEAST_M = 0.45
 # A hide's opening lets a body through that is this share of its length wide. Estimate.
 BODY_WIDTH_SHARE = 0.16
-# Warm and cool end must differ by this much for the animal to have a choice, K. Estimate.
-LEAST_GRADIENT_K = 3.0
+# Probes at the warm and the cool end must differ by this much for the animal to have a choice, K: air is
+# nearly level in any enclosure (``docs/references.md``), so that it is what an animal sees that differs.
+# Estimate.
+LEAST_GRADIENT_K = 1.0
 # Sides of an enclosure count as too small below this share of what is needed. Estimate.
 BOX_SHARE = 0.95
 
@@ -244,7 +246,7 @@ def _gradient(context: FindingContext) -> Iterator[Finding]:
     species = plan.animal.species
     if species.heat != "needed" or species.is_cool_climate or "climbing" in plan.animal.habits:
         return
-    difference = warm.air_c - cool.air_c
+    difference = warm.probe_c - cool.probe_c
     if difference < LEAST_GRADIENT_K and context.day.power_w > 0:
         yield Finding(
             "gradient:enclosure",

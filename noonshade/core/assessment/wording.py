@@ -15,11 +15,31 @@ STATUS_WORDS: dict[Status, str] = {
 }
 QUANTITY_WORDS: dict[Quantity, str] = {
     "surface_temperature": "surface",
-    "air_temperature": "air",
+    "air_temperature": "probe reading",
     "uvi": "UVI",
     "humidity": "humidity",
     "uv_free_share": "no UV",
 }
+
+
+def quantity_words(place: str, quantity: Quantity) -> str:
+    """What a need asks of a place, in words.
+
+    Parameters
+    ----------
+    place : str
+        Kind of place, or its label.
+    quantity : Quantity
+        Which quantity.
+
+    Returns
+    -------
+    str
+        Words such as "probe reading"; at night air and probe are one.
+    """
+    if quantity == "air_temperature" and place.lower() == "night":
+        return "air"
+    return QUANTITY_WORDS[quantity]
 
 
 def evidence_text(plan: Plan) -> str:

@@ -10,7 +10,7 @@ from noonshade.core.assessment.finding import Finding
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.heat.geometry import Resolution
-from noonshade.core.needs.species import SHARES
+from noonshade.core.needs.species import SHARES, Quantity
 from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Plan, Thermostat, Vent
 from noonshade.core.plan_errors import plan_errors
@@ -147,19 +147,37 @@ def shown(check: Check) -> Phrase:
     return ("UVI " if unit == "UVI" else "", Measure(check.value, unit))
 
 
-QUANTITIES = {
+QUANTITIES: dict[Quantity, str] = {
     "surface_temperature": "surface",
-    "air_temperature": "air",
+    "air_temperature": "probe reading",
     "uvi": "UV index",
     "humidity": "humidity",
     "uv_free_share": "free of UV",
 }
 
 
+def quantity_of(check: Check) -> str:
+    """What a check is of, within a sentence; at night air and probe are one.
+
+    Parameters
+    ----------
+    check : Check
+        The check.
+
+    Returns
+    -------
+    str
+        Words such as "surface".
+    """
+    if check.need.place == "night" and check.need.quantity == "air_temperature":
+        return "air"
+    return QUANTITIES[check.need.quantity]
+
+
 # Below and above its range each figure is too…
 _TOO = {
     "surface_temperature": ("cold", "hot"),
-    "air_temperature": ("cold", "warm"),
+    "air_temperature": ("low", "high"),
     "uvi": ("low", "high"),
     "humidity": ("dry", "damp"),
     "uv_free_share": ("small", "large"),
@@ -167,7 +185,6 @@ _TOO = {
 _COMPARATIVE = {
     "cold": "colder",
     "hot": "hotter",
-    "warm": "warmer",
     "low": "lower",
     "high": "higher",
     "dry": "drier",
@@ -200,7 +217,7 @@ def _effect(check: Check, again: bool) -> str:
     """Such as "makes the cool end air too warm"."""
     quantity = check.need.quantity
     low, high = _TOO[quantity]
-    place = f"{check.place_label[:1].lower()}{check.place_label[1:]} {QUANTITIES[quantity]}"
+    place = f"{check.place_label[:1].lower()}{check.place_label[1:]} {quantity_of(check)}"
     adjective = low if check.status == "low" else high
     return f"makes the {place} {f'even {_COMPARATIVE[adjective]}' if again else f'too {adjective}'}"
 

@@ -1,4 +1,4 @@
-"""How air moves through the enclosure: plumes, the return flow, vents, mixing, open faces.
+"""What air passes between cells and through openings: vents, joints, open faces.
 
 A stated simplification: air is well mixed over the depth of the enclosure, and its flow over length and
 height is put together from known pieces rather than solved from the momentum equation. Each piece
@@ -20,18 +20,12 @@ from noonshade.core.constants import (
     GRAVITY_M_S2,
     KELVIN_AT_0_C,
 )
-from noonshade.core.heat.faces import Opening, side_openings
+from noonshade.core.heat.faces import Opening
 from noonshade.core.heat.grids import AirGrid, overlap
 from noonshade.core.plan import Enclosure, Vent
 
 Floats = NDArray[np.float64]
 
-# Volume flow of a turbulent plume, m³/s for W and m: Q = 0.005 P^(1/3) z^(5/3)
-# (Morton, Taylor & Turner 1956 with the usual entrainment constant, room air).
-PLUME_COEFFICIENT = 0.005
-# Eddy diffusivity of a convecting layer, D = c w* H with w* = (B H)^(1/3) (Deardorff 1970);
-# c about 0.1 in the convective boundary layer, used here for an enclosure. Estimate.
-EDDY_COEFFICIENT = 0.1
 # Damping of mixing by stratification, 1/(1 + 10/3 Ri). Munk & Anderson (1948) have the power −3/2, which
 # makes steeper layers mix less heat, so that ever thinner layers would form on ever finer grids.
 STABLE_DAMPING = 10.0 / 3.0
@@ -46,16 +40,6 @@ TOP_DRAUGHT_SHARE = 0.1  # a draught passes over an open top, little dips into i
 LEAKS_PER_H = 0.4
 # Exchange through a horizontal opening with warm air below: Q = 0.055 √(g' D⁵), Epstein (1988).
 EPSTEIN = 0.055
-
-
-@dataclass(frozen=True, slots=True)
-class PlumeSource:
-    """Warm air rising from (x, z): convected power in W and size of the warm thing in m."""
-
-    x_m: float
-    z_m: float
-    power_w: float
-    size_m: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,49 +68,19 @@ class AirFlow:
         return (top + vents + float(np.sum(self.exchange))) / AIR_VOLUMETRIC_J_M3K
 
 
-def air_flow(
-    enclosure: Enclosure,
-    grid: AirGrid,
-    air_c: Floats,
-    room_c: float,
-    plumes: list[PlumeSource],
-    fan_m3_s: float = 0.0,
-    openings: tuple[Opening, ...] | None = None,
-    leaks: bool = True,
-) -> AirFlow:
-    """Put the flow together from the temperatures (nx, nz) of the last iteration.
-
-    What a fan moves, and what leaks through joints, exchanges with the room all over the enclosure.
-    ``openings`` are those of the sides, found anew where they are not given.
-    """
-    openings = side_openings(enclosure, grid) if openings is None else openings
-    kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
-    rising = _plume_flow(grid, plumes)  # (nx, nz + 1) m³/s
-    net = rising - np.mean(rising, axis=0, keepdims=True)
-    top_open = enclosure.lid_open_fraction
-    net[:, -1] *= top_open
-    vent_in, vent_out = vent_flow(enclosure, grid, air_c, room_c)
-    through = np.cumsum(np.sum(vent_in - vent_out, axis=0))
-    net[:, 1:-1] += through[:-1] / grid.nx
-    right = np.zeros((grid.nx + 1, grid.nz))
-    gain = net[:, :-1] - net[:, 1:] + vent_in - vent_out
-    right[1:] = np.cumsum(gain, axis=0)
-    mix_x, mix_z = _mixing(grid, air_c, kelvin, plumes)
-    rho_c = AIR_VOLUMETRIC_J_M3K
-    return AirFlow(
-        rho_c * net,
-        rho_c * right,
-        rho_c * vent_in,
-        rho_c * vent_out,
-        beside_flow(mix_x, rho_c * right[1:-1]),
-        beside_flow(mix_z, rho_c * net[:, 1:-1]),
-        open_faces(enclosure, grid, air_c, room_c, openings)
-        + rho_c * (fan_m3_s + (leak_m3_s(enclosure) if leaks else 0.0)) / grid.size,
-    )
-
-
 def leak_m3_s(enclosure: Enclosure) -> float:
-    """What passes the joints and cables of a closed enclosure, m³/s."""
+    """What passes the joints and cables of a closed enclosure.
+
+    Parameters
+    ----------
+    enclosure : Enclosure
+        The enclosure.
+
+    Returns
+    -------
+    float
+        Volume flow, m³/s.
+    """
     return LEAKS_PER_H * enclosure.length_m * enclosure.depth_m * enclosure.height_m / 3600.0
 
 
@@ -135,6 +89,22 @@ def vent_flow(enclosure: Enclosure, grid: AirGrid, air_c: Floats, room_c: float)
 
     Each vent passes Q = C_d A √(2 Δp/ρ); the pressure level inside is the one at which as much
     comes in as goes out. Two equal vents H apart give the textbook Q = C_d A* √(2 g H ΔT/T).
+
+    Parameters
+    ----------
+    enclosure : Enclosure
+        The enclosure, for its vents.
+    grid : AirGrid
+        Its air cells.
+    air_c : (nx, nz) float64
+        Air temperatures, °C.
+    room_c : float
+        Air of the room, °C.
+
+    Returns
+    -------
+    tuple of (nx, nz) float64
+        Flows into and out of the cells, m³/s, of the same sum.
     """
     into = np.zeros((grid.nx, grid.nz))
     out = np.zeros((grid.nx, grid.nz))
@@ -180,6 +150,16 @@ def neutral_level_m(vents: tuple[Vent, ...]) -> float:
 
     As much flows out above it as in below, Σ A √|z − level| sign(z − level) = 0, so it depends on
     where the vents are and not on how warm the enclosure is.
+
+    Parameters
+    ----------
+    vents : tuple of Vent
+        The vents, at least one.
+
+    Returns
+    -------
+    float
+        The height, m.
     """
     low, high = min(v.z_m for v in vents), max(v.z_m for v in vents)
     # Bisection by hand: scipy.optimize would add a second to every start.
@@ -193,54 +173,24 @@ def neutral_level_m(vents: tuple[Vent, ...]) -> float:
     return (low + high) / 2
 
 
-def _plume_flow(grid: AirGrid, plumes: list[PlumeSource]) -> Floats:
-    rising = np.zeros((grid.nx, grid.nz + 1))
-    if not plumes:
-        return rising
-    power = np.array([max(p.power_w, 0.0) for p in plumes])
-    # A plume from something wide starts as if from a point about its own size below.
-    origin = np.array([p.z_m - p.size_m for p in plumes])
-    start = np.array([p.z_m for p in plumes])
-    height = np.maximum(grid.z_edges[None, :] - origin[:, None], 0.0)
-    flow = PLUME_COEFFICIENT * np.cbrt(power)[:, None] * height ** (5 / 3)
-    # Through an edge close to where it starts goes what rises from the part of that cell below it.
-    flow *= np.clip((grid.z_edges[None, :] - start[:, None]) / grid.dz, 0.0, 1.0)
-    np.add.at(rising, np.array([grid.column(p.x_m) for p in plumes]), flow)
-    rising[:, 0] = 0.0
-    return rising
-
-
-def _mixing(
-    grid: AirGrid, air_c: Floats, kelvin: float, plumes: list[PlumeSource]
-) -> tuple[Floats, Floats]:
-    height = float(grid.z_edges[-1] - grid.z_edges[0])
-    ground = float(grid.x_edges[-1] - grid.x_edges[0]) * grid.depth_m
-    power = sum(max(p.power_w, 0.0) for p in plumes)
-    buoyancy = GRAVITY_M_S2 * power / (AIR_VOLUMETRIC_J_M3K * kelvin * ground)
-    velocity = max((buoyancy * height) ** (1 / 3), 1e-3)
-    eddy = EDDY_COEFFICIENT * velocity * height
-    area_x, area_z = grid.depth_m * grid.dz, grid.depth_m * grid.dx
-    mix_x = np.full(
-        (grid.nx - 1, grid.nz),
-        AIR_VOLUMETRIC_J_M3K * (eddy + MOLECULAR_DIFFUSIVITY_M2_S) * area_x / grid.dx,
-    )
-    gradient = np.diff(air_c, axis=1) / grid.dz
-    richardson = GRAVITY_M_S2 / kelvin * gradient * (height / velocity) ** 2
-    damping = np.where(
-        richardson > 0,
-        (1.0 + STABLE_DAMPING * np.maximum(richardson, 0.0)) ** -1.0,
-        np.sqrt(1.0 + np.minimum(-np.minimum(richardson, 0.0), 400.0)),
-    )
-    mix_z = AIR_VOLUMETRIC_J_M3K * (eddy * damping + MOLECULAR_DIFFUSIVITY_M2_S) * area_z / grid.dz
-    return mix_x, mix_z
-
-
 def beside_flow(mixing: Floats, flow: Floats) -> Floats:
     """Mixing conductance to use beside an upwind flow, W/K.
 
     What the exact profile of mixing and flow between two cell centres asks for: the exponential scheme
     of Patankar, Numerical Heat Transfer and Fluid Flow (1980). An upwind flow smears by itself, so the
     full mixing on top of it would be too much, and more so the larger the cells.
+
+    Parameters
+    ----------
+    mixing : float64
+        Conductance of mixing between cells, W/K.
+    flow : float64
+        Heat capacity flow between them, W/K, of either sign.
+
+    Returns
+    -------
+    float64
+        Conductances, W/K, of the same shape.
     """
     peclet = np.clip(np.abs(flow) / mixing, 1e-6, 500.0)
     share: Floats = peclet / np.expm1(peclet)
@@ -250,7 +200,26 @@ def beside_flow(mixing: Floats, flow: Floats) -> Floats:
 def open_faces(
     enclosure: Enclosure, grid: AirGrid, air_c: Floats, room_c: float, openings: tuple[Opening, ...]
 ) -> Floats:
-    """Conductance (nx, nz) to the room through what is open, W/K."""
+    """Conductance to the room through what is open.
+
+    Parameters
+    ----------
+    enclosure : Enclosure
+        The enclosure, for its lid.
+    grid : AirGrid
+        Its air cells.
+    air_c : (nx, nz) float64
+        Air temperatures, °C.
+    room_c : float
+        Air of the room, °C.
+    openings : tuple of Opening
+        Those of the sides.
+
+    Returns
+    -------
+    (nx, nz) float64
+        Conductances, W/K.
+    """
     kelvin = room_c + KELVIN_AT_0_C
     exchange = np.zeros(grid.size)
     warmer = np.abs(air_c - room_c).ravel()

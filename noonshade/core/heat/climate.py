@@ -9,10 +9,12 @@ from numpy.typing import NDArray
 
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.heat.control import holding_fractions
-from noonshade.core.heat.enclosure_model import EnclosureModel, Surroundings
+from noonshade.core.heat.enclosure_model import Surroundings
 from noonshade.core.heat.geometry import EnclosureGrid, Resolution
 from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.heat.network import HeatBalance, Network
+from noonshade.core.heat.settling import Mixer
+from noonshade.core.heat.streamed_model import StreamedModel
 from noonshade.core.moisture.vapour import Moisture, humidity_at, room_vapour, steady_vapour
 from noonshade.core.plan import Moment, Plan, Thermostat
 
@@ -25,6 +27,9 @@ CONVERGED_K = 0.03
 # Movement of the vapour in the last round, relative.
 CONVERGED_VAPOUR = 2e-3
 MAX_ITERATIONS = 60
+# Where a flow appears and disappears for ever, rounds end after so many with what is let pass, K.
+ENOUGH_ITERATIONS = 30
+TOLERATED_K = 0.15
 
 
 @dataclass(frozen=True, slots=True)
@@ -204,7 +209,7 @@ class _Solver:
         number = {t.id: i for i, t in enumerate(self.thermostats)}
         controls = {f.id: number[f.thermostat_id] for f in lit if f.thermostat_id in number}
         self.around = surroundings_of(plan, moment)
-        self.model = EnclosureModel(plan, lit, controls, self.around, resolution)
+        self.model = StreamedModel(plan, lit, controls, self.around, resolution)
         self.grid, self.heats = self.model.grid, self.model.heats
         self.probes = [self.model.probe(t.probe_m) for t in self.thermostats]
 
@@ -215,32 +220,32 @@ class _Solver:
         outside = room_vapour(self.plan, room)
         fog = self.plan.fog_kg_h / 3600.0 if self.moment == "day" else 0.0
         moisture = Moisture(outside, 0.0, 0.0, 0.0)
-        change = np.inf
-        relax = 1.0
+        latest = np.inf
+        mixer, physical = Mixer(), self.grid.size
         for iteration in range(1, MAX_ITERATIONS + 1):
             around = replace(self.around, vapour_kg_m3=moisture.vapour_kg_m3)
             network = self.model.network(temperature, fractions, around)
             response = network.responses()
             fractions = self._fractions(response)
             solved = response @ np.concatenate([[1.0], fractions])
-            step = solved - temperature
-            latest = float(np.max(np.abs(step)))
+            guess = temperature[:physical]
+            latest = float(np.max(np.abs(solved[:physical] - guess)))
             flow, evaporation = self.model.flow, self.model.evaporation
             assert flow is not None
             assert evaporation is not None
             found = steady_vapour(evaporation, solved, flow.fresh_m3_s, outside, fog)
             dried = abs(found.vapour_kg_m3 - moisture.vapour_kg_m3) / max(found.vapour_kg_m3, 1e-9)
             moisture = found
-            if latest < CONVERGED_K and dried < CONVERGED_VAPOUR:
+            converged_k = CONVERGED_K if iteration < ENOUGH_ITERATIONS else TOLERATED_K
+            if latest < converged_k and dried < CONVERGED_VAPOUR:
                 balance = network.balance(solved, fractions)
                 return self._result(solved, network, response, fractions, balance, iteration, moisture)
-            if iteration > 3 and latest > 0.7 * change:
-                relax = max(0.3 if iteration < 25 else 0.08, relax * 0.8)
-            change = latest
-            temperature = temperature + relax * step
+            # Streams follow at once from what is around them.
+            temperature = solved.copy()
+            temperature[:physical] = mixer.next_guess(guess, solved[:physical])
         raise ConvergenceError(
             f"the heat balance did not settle in {MAX_ITERATIONS} rounds "
-            f"(still moving by {change:.2g} K); check for extreme sizes or powers"
+            f"(still moving by {latest:.2g} K); check for extreme sizes or powers"
         )
 
     def _fractions(self, response: Floats) -> Floats:
@@ -255,9 +260,9 @@ class _Solver:
     def _probe_response(self, response: Floats) -> tuple[Floats, Floats]:
         m = len(self.thermostats)
         base, rise = np.zeros(m), np.zeros((m, m))
-        for i, (nodes, weights, beam) in enumerate(self.probes):
-            read = weights @ response[nodes]
-            base[i], rise[i] = read[0], read[1:]
+        for i, (shaded, beam) in enumerate(self.probes):
+            read = shaded.weight @ response[shaded.node]
+            base[i], rise[i] = read[0] + shaded.room * self.around.room_c, read[1:]
             for heat, warm in zip(self.heats, beam, strict=True):
                 control = self.model.controls.get(heat.fixture.id)
                 if control is None:

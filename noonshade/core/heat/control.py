@@ -7,27 +7,6 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 
-# A probe as a small bead: convection in calm air and longwave radiation, W/(m² K), and the share
-# of lamp radiation it absorbs. A sphere catches a quarter of a beam's irradiance. Estimates for a
-# black plastic bead of about 6 mm.
-PROBE_CONVECTION = 14.0
-PROBE_RADIATION = 5.5
-PROBE_ABSORPTANCE = 0.85
-SPHERE_SHARE = 0.25
-# Closer to a surface than this, a probe is taken to lie on it and reads the surface.
-CONTACT_M = 0.01
-
-
-def bead_rise_per_irradiance() -> float:
-    """Rise of a probe bead above its surroundings per W/m² of beam, K m²/W.
-
-    Returns
-    -------
-    float
-        The rise per irradiance, K m²/W.
-    """
-    return PROBE_ABSORPTANCE * SPHERE_SHARE / (PROBE_CONVECTION + PROBE_RADIATION)
-
 
 def holding_fractions(probe_base_c: Floats, probe_rise_k: Floats, set_point_c: Floats) -> Floats:
     """Mean heater power as a fraction of full for coupled thermostats.

@@ -11,11 +11,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.errors import ConvergenceError
-from noonshade.core.heat.enclosure_model import EnclosureModel, Surroundings
+from noonshade.core.heat.enclosure_model import Surroundings
 from noonshade.core.heat.geometry import COARSE, Resolution
 from noonshade.core.heat.network import BALANCE_TOLERANCE, Network
 from noonshade.core.heat.regulation import Regulator, set_point_at
 from noonshade.core.heat.stepping import furthest_moved, heat_flows, load_of, vapour_step
+from noonshade.core.heat.streamed_model import StreamedModel
 from noonshade.core.moisture.vapour import (
     Exchange,
     humidity_at,
@@ -88,11 +89,12 @@ class State:
 
 @dataclass(frozen=True, slots=True)
 class Watch:
-    """A figure to follow: a weighted mean of nodes."""
+    """A figure to follow: a weighted mean of nodes, and of the room's air."""
 
     id: str
     nodes: NDArray[np.int64]
     weights: Floats
+    room: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,12 +163,13 @@ class DaySimulator:
         self.step_s = step_s
         self.fixtures: tuple[Fixture, ...] = plan.fixtures
         columns = {f.id: i for i, f in enumerate(plan.fixtures)}
-        self.model = EnclosureModel(plan, plan.fixtures, columns, self.around(0.0, NO_FAULTS), resolution)
+        self.model = StreamedModel(plan, plan.fixtures, columns, self.around(0.0, NO_FAULTS), resolution)
         self.probes = [self.model.probe(t.probe_m) for t in plan.thermostats]
         number = {t.id: i for i, t in enumerate(plan.thermostats)}
         self.governor = [number.get(f.thermostat_id or "") for f in plan.fixtures]
         lags = np.array([WARM_UP_S.get(f.lamp.kind, OTHER_WARM_UP_S) for f in plan.fixtures])
         self.following = 1.0 - np.exp(-step_s / lags) if lags.size else lags
+        self._lit: dict[tuple[float, frozenset[str]], Floats] = {}
         air = self.model.grid.air
         self.volume_m3 = air.dx * air.dz * air.depth_m * air.size
 
@@ -207,13 +210,17 @@ class DaySimulator:
         Returns
         -------
         Floats
-            (f,) float64, 0 or 1.
+            (f,) float64, 0 or 1; not to be changed.
         """
         plan, h = self.plan, hour % 24.0
         if faults.power_cut:
             return np.zeros(len(self.fixtures))
-        on = [f.id not in faults.dead and f.on_at(h, plan.dawn, plan.dusk) for f in self.fixtures]
-        return np.array(on, dtype=np.float64)
+        # Every day asks for the same minutes.
+        known = (round(h * 3600.0, 3), faults.dead)
+        if known not in self._lit:
+            on = [f.id not in faults.dead and f.on_at(h, plan.dawn, plan.dusk) for f in self.fixtures]
+            self._lit[known] = np.array(on, dtype=np.float64)
+        return self._lit[known]
 
     # -- a stretch of time ---------------------------------------------------------------------------
 
@@ -403,6 +410,7 @@ class _Run:
         means = np.zeros((len(self.watches), self.temperature.size))
         for k, watch in enumerate(self.watches):
             np.add.at(means[k], watch.nodes, watch.weights)
+        of_room = np.array([watch.room for watch in self.watches])
         power = np.zeros((fixtures, n))
         room, vapour, film = np.empty(n), np.empty(n), np.empty(n)
         total = np.zeros(self.temperature.size)
@@ -419,7 +427,7 @@ class _Run:
             room[i] = enclosure.model.surroundings.room_c
             vapour[i], film[i] = self.vapour, self.film
             reading[:, i] = [r.reading_c for r in self.regulators]
-            watched[:, i] = means @ self.temperature
+            watched[:, i] = means @ self.temperature + of_room * room[i]
             total += self.temperature
         return DayTrace(
             enclosure.plan,
@@ -463,9 +471,9 @@ class _Run:
 
     def _probe(self, k: int) -> float:
         """True temperature of a probe: air or surface, and the beams that fall on it."""
-        nodes, weights, beam = self.enclosure.probes[k]
-        at = float(weights @ self.temperature[nodes])
-        return at + float(beam @ self.glow)
+        shaded, beam = self.enclosure.probes[k]
+        room_c = self.enclosure.model.surroundings.room_c
+        return shaded.at(self.temperature, room_c) + float(beam @ self.glow)
 
     def _mist(self, begin: float, end: float) -> None:
         if self.faults.power_cut:

@@ -3,25 +3,26 @@
 from __future__ import annotations
 
 import itertools
+from abc import ABC, abstractmethod
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K
-from noonshade.core.heat.airflow import AirFlow, PlumeSource, air_flow
-from noonshade.core.heat.control import (
-    CONTACT_M,
-    PROBE_CONVECTION,
-    PROBE_RADIATION,
-    bead_rise_per_irradiance,
-)
+from noonshade.core.heat.airflow import AirFlow
 from noonshade.core.heat.faces import side_openings
-from noonshade.core.heat.films import FACING_UP, UNDERSIDE_FILM, convection, radiation
+from noonshade.core.heat.films import UNDERSIDE_FILM, convection, radiation
 from noonshade.core.heat.geometry import Resolution, build_grid
 from noonshade.core.heat.grids import Plate, SheetGrid, overlap
 from noonshade.core.heat.network import Network, NetworkBuilder, Pattern
+from noonshade.core.heat.probe_reading import (
+    CONTACT_M,
+    ShadedReading,
+    beam_rise_per_irradiance,
+    shaded_reading,
+)
 from noonshade.core.heat.radiation import LampHeat, lamp_heat
 from noonshade.core.light.field import light_at
 from noonshade.core.moisture.vapour import (
@@ -85,8 +86,8 @@ class Surroundings:
         return self.faces.get(face, self.room_c)
 
 
-class EnclosureModel:
-    """A plan cut into nodes, ready to be solved at any temperatures and powers.
+class EnclosureModel(ABC):
+    """A plan cut into nodes: ground, furnishings, walls, radiation and moisture; how its air moves is open.
 
     Parameters
     ----------
@@ -123,13 +124,13 @@ class EnclosureModel:
         self._by_spray = np.zeros(0)
         self.base = self._base()
         self._enclosed: tuple[object, NetworkBuilder] | None = None
-        self.pattern = self._first_pattern()
+        self.pattern: Pattern | None = None
         self.flow: AirFlow | None = None
         self.evaporation: Exchange | None = None
 
+    @abstractmethod
     def _add_nodes(self) -> int:
-        """Number of nodes after those of the grid: none where the air is its cells only."""
-        return 0
+        """Add what the air needs beside its cells; how many nodes that is, after those of the grid."""
 
     # -- parts that do not change ----------------------------------------------------------------
 
@@ -141,17 +142,6 @@ class EnclosureModel:
         self._lamps(net)
         self._capacities(net)
         return net
-
-    def _first_pattern(self) -> Pattern:
-        """Pattern of the matrix; it depends on what is linked to what only, so it is remembered."""
-        start = np.full(self.size, self.surroundings.room_c + 3.0)
-        network = self._network(start, np.ones(self.columns), None)
-        key = (network.rows.tobytes(), network.cols.tobytes())
-        if key not in _PATTERNS:
-            if len(_PATTERNS) >= 16:
-                _PATTERNS.clear()
-            _PATTERNS[key] = network.found_pattern()
-        return _PATTERNS[key]
 
     def _fixed_links(self) -> list[tuple[Ints, Ints, Floats]]:
         links: list[tuple[Ints, Ints, Floats]] = []
@@ -190,32 +180,27 @@ class EnclosureModel:
         links.append((plate.bottom.nodes[a, b], floor.nodes[f, g], area[a, b, f, g] / resistance))
         return links
 
-    def probe(self, position: Point) -> tuple[Ints, Floats, Floats]:
-        """Nodes and weights a probe averages, and its rise by each lamp's direct beam, K.
+    def probe(self, position: Point) -> tuple[ShadedReading, Floats]:
+        """What a probe reads apart from the lamps, and its rise by each lamp's direct beam, K.
 
         Parameters
         ----------
         position : Point
-            Position, m.
+            Position, m. On a surface, a probe reads that and no beam.
 
         Returns
         -------
-        tuple[Ints, Floats, Floats]
-            Nodes (k,), weights (k,) that sum to 1, and rises (f,), K.
+        tuple of ShadedReading and (f,) float64
+            Weights of nodes and room, and rises, K.
         """
-        x, y, z = position
         surface = self._surface_below(position)
         rise = np.zeros(len(self.heats))
         if surface is not None:
-            return np.array([surface]), np.array([1.0]), rise
-        nodes, weights = self.grid.air.interpolation(np.array([x]), np.array([z]))
-        total = PROBE_CONVECTION + PROBE_RADIATION
-        all_nodes = np.append(nodes[0], self.grid.star)
-        all_weights = np.append(weights[0] * PROBE_CONVECTION, PROBE_RADIATION) / total
+            return ShadedReading(np.array([surface]), np.array([1.0]), 0.0), rise
         for i, heat in enumerate(self.heats):
-            beam = light_at(self.plan, np.array([[x, y, z]]), (heat.fixture,))
-            rise[i] = bead_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])
-        return all_nodes, all_weights, rise
+            beam = light_at(self.plan, np.array([position]), (heat.fixture,))
+            rise[i] = beam_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])
+        return shaded_reading(self.plan, self.grid, np.array([position], dtype=np.float64)), rise
 
     def _surface_below(self, position: Point) -> int | None:
         x, y, z = position
@@ -276,7 +261,11 @@ class EnclosureModel:
             The network, ready to be solved or stepped.
         """
         self.surroundings = surroundings
-        return self._network(temperature_c, power, self.pattern)
+        found = self._network(temperature_c, power)
+        if self.pattern is None:
+            self.pattern = _pattern_of(found)
+            found = replace(found, pattern=self.pattern)
+        return found
 
     def _outer(self) -> NetworkBuilder:
         """The base with what is beside its walls, cached as long as its temperature does not change."""
@@ -288,36 +277,20 @@ class EnclosureModel:
             self._enclosed = (against, net)
         return self._enclosed[1]
 
-    def _network(self, temperature: Floats, power: Floats, pattern: Pattern | None) -> Network:
+    def _network(self, temperature: Floats, power: Floats) -> Network:
         net = self._outer().fork()
         film = self._films(net, temperature)
         self.flow = self._moving_air(net, temperature, film, power)
         self._air(net, self.flow)
         for pack in self.surroundings.cold:
             net.source(self.grid.air.cell(pack.x_m, pack.z_m), -pack.power_w)
-        return net.build(pattern)
+        return net.build(self.pattern)
 
+    @abstractmethod
     def _moving_air(
         self, net: NetworkBuilder, temperature: Floats, film_w_k: Floats, power: Floats
     ) -> AirFlow:
         """Convection of all surfaces, by their films (p,), and the flow of the air it drives."""
-        p, closed = self.grid.patches, self.closed
-        node, cell = p.node[closed], p.cell[closed]
-        higher, share = p.higher[closed], p.higher_share[closed]
-        net.link(node, cell, (1.0 - share) * film_w_k)
-        between = share > 0.0
-        net.link(node[between], higher[between], (share * film_w_k)[between])
-        air = (1.0 - share) * temperature[cell] + share * temperature[higher]
-        around = self.surroundings
-        return air_flow(
-            self.plan.enclosure,
-            self.grid.air,
-            self.air_c(temperature),
-            around.room_c,
-            self._plumes(film_w_k * (temperature[node] - air), power),
-            around.fan_m3_s,
-            self.openings,
-        )
 
     def air_c(self, temperature: Floats) -> Floats:
         """Air temperatures (nx, nz) among those of all nodes.
@@ -391,38 +364,6 @@ class EnclosureModel:
         balanced = surface[taking] - (saturated[taking] - vapour) / slope
         net.to_boundary(node[taking], g, balanced)
 
-    def _plumes(self, convected: Floats, power: Floats) -> list[PlumeSource]:
-        p = self.grid.patches
-        up = p.orientation[self.closed] == FACING_UP
-        node = p.node[self.closed]
-        plumes = []
-        for heat in self.heats:
-            share = self.share(heat.fixture, power)
-            z = heat.fixture.position_m[2]
-            columns = self._columns_of(heat.fixture)
-            for x, part in columns:
-                plumes.append(PlumeSource(x, z, heat.air_w * share * part, 0.1))
-        for plate in self.grid.plates:
-            mine = up & np.isin(node, plate.top.nodes)
-            given = float(np.sum(convected[mine]))
-            size = float(np.sqrt(plate.item.length_m * plate.item.width_m))
-            top = plate.bottom_m + plate.thickness_m
-            plumes.append(PlumeSource(plate.item.x_m, top, given, size))
-        for rod in self.grid.rods:
-            mine = (node >= rod.start) & (node < rod.start + rod.nodes.size)
-            rising = np.maximum(convected[mine], 0.0)
-            total = float(np.sum(rising))
-            if total > 0:
-                x, _, z = (rising @ p.centre[self.closed][mine] / total).tolist()
-                plumes.append(PlumeSource(x, z, total, rod.item.diameter_m))
-        mine = up & np.isin(node, self.grid.floor[0].nodes)
-        column = p.cell[self.closed][mine] // self.grid.air.nz
-        by_column = np.bincount(column, weights=convected[mine], minlength=self.grid.air.nx)
-        ground = self.plan.substrate.depth_m
-        for x, given in zip(self.grid.air.x, by_column, strict=True):
-            plumes.append(PlumeSource(float(x), ground, float(given), self.grid.air.dx))
-        return plumes
-
     def _columns_of(self, fixture: Fixture) -> list[tuple[float, float]]:
         """Air columns a lamp warms, as (x, share): a tube or panel spreads over its length."""
         geometry, air = fixture.lamp.geometry, self.grid.air
@@ -491,11 +432,9 @@ class EnclosureModel:
             self._air_heat(net, heat, column)
             net.source(self.grid.star, heat.diffuse_w, column)
 
+    @abstractmethod
     def _air_heat(self, net: NetworkBuilder, heat: LampHeat, column: int | None) -> None:
         """What a lamp gives to the air, at its full power."""
-        z = heat.fixture.position_m[2]
-        for x, part in self._columns_of(heat.fixture):
-            net.source(self.grid.air.cell(x, z), heat.air_w * part, column)
 
     def _capacities(self, net: NetworkBuilder) -> None:
         grid = self.grid
@@ -526,6 +465,16 @@ class EnclosureModel:
             net.capacity[rod.nodes] = rod.capacity_j_k
         for face, nodes in grid.wall_nodes.items():
             net.capacity[nodes] = grid.wall_storage[face]
+
+
+def _pattern_of(network: Network) -> Pattern:
+    """Pattern of a matrix; it depends on what is linked to what only, so it is remembered."""
+    key = (network.rows.tobytes(), network.cols.tobytes())
+    if key not in _PATTERNS:
+        if len(_PATTERNS) >= 16:
+            _PATTERNS.clear()
+        _PATTERNS[key] = network.found_pattern()
+    return _PATTERNS[key]
 
 
 def _lateral(sheet: SheetGrid, sheet_conductance: float) -> list[tuple[Ints, Ints, Floats]]:

@@ -47,7 +47,8 @@ def convection(
         ``VERTICAL``, ``FACING_UP``, ``FACING_DOWN`` or ``AROUND`` a cylinder. A cool surface facing up
         behaves as a warm one facing down, and the other way round.
     length_m : (n,) float64
-        Size of the whole surface (area over perimeter times four), or the diameter of a cylinder, m.
+        Size of the whole surface: area over perimeter of a plate, the shorter side of ground and lid, the
+        height of a wall, the diameter of a cylinder, m.
 
     Returns
     -------

@@ -28,6 +28,9 @@ Floats = NDArray[np.float64]
 # Eddy diffusivity D = c w* H with w* = (B H)^(1/3) (Deardorff 1970); c is about 0.1 in convective boundary
 # layers. Estimate: one number for all enclosures, in the middle of what reference cases allow, 0.1 to 0.2.
 EDDY_COEFFICIENT = 0.15
+# Below this gradient, K/m, waves fade evenly with it and not with its root, whose steepness at nothing
+# would keep rounds from settling. Estimate: a tenth of a kelvin between two layers.
+BARELY_LAYERED_K_M = 1.0
 
 
 class Exchanges(NamedTuple):
@@ -107,7 +110,8 @@ def _mixing(grid: AirGrid, air_c: Floats, kelvin: float, power_w: float) -> tupl
     # longest wave's speed, N H/π, over L, as with a diffusivity of N H L/π³ (N of the mean gradient).
     steepness = np.maximum(np.mean(gradient, axis=0), 0.0)
     of_level = 0.5 * (np.append(steepness[:1], steepness) + np.append(steepness, steepness[-1:]))
-    waves = np.sqrt(GRAVITY_M_S2 / kelvin * of_level) * height * length / math.pi**3
+    rate = np.sqrt(GRAVITY_M_S2 / kelvin) * of_level / np.sqrt(of_level + BARELY_LAYERED_K_M)
+    waves = rate * height * length / math.pi**3
     sideways = np.broadcast_to(eddy + waves + MOLECULAR_DIFFUSIVITY_M2_S, (grid.nx - 1, grid.nz))
     richardson = GRAVITY_M_S2 / kelvin * gradient * (height / velocity) ** 2
     damping = np.where(

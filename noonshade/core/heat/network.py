@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
-from typing import Literal
+from dataclasses import dataclass
+from functools import partial
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy.sparse import csc_matrix, diags_array
-from scipy.sparse.linalg import SuperLU, splu
 
 from noonshade.core.errors import ConvergenceError
+from noonshade.core.heat.elimination import Elimination
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -19,42 +20,30 @@ Ints = NDArray[np.int64]
 BALANCE_TOLERANCE = 1e-6  # heat in against heat out, relative
 
 
-@dataclass(slots=True)
 class NetworkBuilder:
     """Collects the parts of a network of ``size`` nodes with ``controls`` controllable heaters.
 
     All methods take scalars or equally long arrays. Conductances and heat capacity flows (mass
-    flow times specific heat) are in W/K and not negative.
+    flow times specific heat) are in W/K and not negative. Parts are kept as they come and summed by
+    ``build``.
+
+    Parameters
+    ----------
+    size : int
+        Number of nodes.
+    controls : int
+        Number of heaters whose power is set as a fraction of full.
     """
 
-    size: int
-    controls: int = 0
-    _rows: list[Ints] = field(default_factory=list)
-    _cols: list[Ints] = field(default_factory=list)
-    _vals: list[Floats] = field(default_factory=list)
-    diagonal: Floats = field(init=False)
-    boundary: Floats = field(init=False)
-    boundary_conductance: Floats = field(init=False)
-    sources: Floats = field(init=False)
-    capacity: Floats = field(init=False)
-
-    def __post_init__(self) -> None:
-        self.diagonal = np.zeros(self.size)
-        self.boundary = np.zeros(self.size)
-        self.boundary_conductance = np.zeros(self.size)
-        self.sources = np.zeros((self.size, 1 + self.controls))
-        self.capacity = np.zeros(self.size)
-
-    def _add(self, rows: ArrayLike, cols: ArrayLike, vals: ArrayLike) -> None:
-        """Entries off the diagonal; the diagonal itself is in ``diagonal``."""
-        r = np.asarray(rows, dtype=np.int64)
-        c = np.asarray(cols, dtype=np.int64)
-        v = np.asarray(vals, dtype=np.float64)
-        if not r.shape == c.shape == v.shape:
-            r, c, v = np.broadcast_arrays(r, c, v)
-        self._rows.append(r.ravel())
-        self._cols.append(c.ravel())
-        self._vals.append(v.ravel())
+    def __init__(self, size: int, controls: int = 0) -> None:
+        self.size, self.controls = size, controls
+        self._links: list[tuple[Ints, Ints, Floats]] = []
+        self._flows: list[tuple[Ints, Ints, Floats]] = []
+        # Node, conductance to the boundary, and heat the boundary gives at 0 °C of the node.
+        self._ends: list[tuple[Ints, Floats, Floats]] = []
+        self._base: _Sums | None = None
+        self.sources = np.zeros((size, 1 + controls))
+        self.capacity = np.zeros(size)
 
     def link(self, first: ArrayLike, second: ArrayLike, conductance: ArrayLike) -> None:
         """Conductance between two nodes, both ways.
@@ -68,11 +57,7 @@ class NetworkBuilder:
         conductance : ArrayLike
             Conductances, W/K.
         """
-        g = np.asarray(conductance, dtype=np.float64)
-        _accumulate(self.diagonal, first, g)
-        _accumulate(self.diagonal, second, g)
-        self._add(first, second, -g)
-        self._add(second, first, -g)
+        self._links.append(_parts(first, second, conductance))
 
     def flow(self, origin: ArrayLike, target: ArrayLike, capacity_flow: ArrayLike) -> None:
         """Air carried from one node to another, at the temperature of its origin.
@@ -86,9 +71,7 @@ class NetworkBuilder:
         capacity_flow : ArrayLike
             Heat capacity of the flow, W/K.
         """
-        c = np.asarray(capacity_flow, dtype=np.float64)
-        _accumulate(self.diagonal, origin, c)
-        self._add(target, origin, -c)
+        self._flows.append(_parts(origin, target, capacity_flow))
 
     def to_boundary(self, node: ArrayLike, conductance: ArrayLike, temperature_c: ArrayLike) -> None:
         """Conductance from a node to a fixed temperature.
@@ -103,9 +86,8 @@ class NetworkBuilder:
             Temperature, °C.
         """
         g = np.asarray(conductance, dtype=np.float64)
-        _accumulate(self.diagonal, node, g)
-        _accumulate(self.boundary, node, g * np.asarray(temperature_c))
-        _accumulate(self.boundary_conductance, node, g)
+        where, given, heat = np.broadcast_arrays(node, g, g * np.asarray(temperature_c))
+        self._ends.append((where.ravel(), given.ravel(), heat.ravel()))
 
     def outflow(self, node: ArrayLike, capacity_flow: ArrayLike) -> None:
         """Air that leaves the enclosure from a node.
@@ -117,9 +99,7 @@ class NetworkBuilder:
         capacity_flow : ArrayLike
             Heat capacity of the flow, W/K.
         """
-        c = np.asarray(capacity_flow, dtype=np.float64)
-        _accumulate(self.diagonal, node, c)
-        _accumulate(self.boundary_conductance, node, c)
+        self.to_boundary(node, capacity_flow, 0.0)
 
     def inflow(self, node: ArrayLike, capacity_flow: ArrayLike, temperature_c: float) -> None:
         """Air of a fixed temperature that enters a node; outflows elsewhere must match it.
@@ -133,8 +113,9 @@ class NetworkBuilder:
         temperature_c : float
             Temperature, °C.
         """
-        c = np.asarray(capacity_flow, dtype=np.float64)
-        _accumulate(self.boundary, node, c * temperature_c)
+        heat = np.asarray(capacity_flow, dtype=np.float64) * temperature_c
+        where, heat = np.broadcast_arrays(node, heat)
+        self._ends.append((where.ravel(), np.zeros(where.size), heat.ravel()))
 
     def source(self, node: ArrayLike, power_w: ArrayLike, control: int | None = None) -> None:
         """Heat put into a node, W; with ``control``, at the full power of that heater.
@@ -149,7 +130,8 @@ class NetworkBuilder:
             Index of the fraction that scales the flow, None for none.
         """
         column = 0 if control is None else 1 + control
-        _accumulate(self.sources[:, column], node, np.asarray(power_w, dtype=np.float64))
+        where, given = np.broadcast_arrays(node, np.asarray(power_w, dtype=np.float64))
+        self.sources[:, column] += np.bincount(where.ravel(), given.ravel(), self.size)
 
     def fork(self) -> NetworkBuilder:
         """A copy to add more to; what was collected so far is shared, not copied again.
@@ -159,15 +141,12 @@ class NetworkBuilder:
         NetworkBuilder
             A copy to add more to.
         """
+        self._base = self._sums(None)
+        self._links, self._flows, self._ends = [], [], []
         other = NetworkBuilder(self.size, self.controls)
-        rows, cols, vals = self._entries()
-        other._rows, other._cols, other._vals = [rows], [cols], [vals]
-        other.diagonal[:] = self.diagonal
-        other.boundary[:] = self.boundary
-        other.boundary_conductance[:] = self.boundary_conductance
+        other._base = self._base
         other.sources[:] = self.sources
         other.capacity[:] = self.capacity
-        self._rows, self._cols, self._vals = [rows], [cols], [vals]
         return other
 
     def build(self, pattern: Pattern | None = None) -> Network:
@@ -181,22 +160,63 @@ class NetworkBuilder:
         Returns
         -------
         Network
-            Assemble.
+            The network.
         """
-        return Network(
-            *self._entries(),
-            self.diagonal,
-            self.boundary,
-            self.boundary_conductance,
-            self.sources,
-            self.capacity,
-            pattern,
+        sums = self._sums(pattern)
+        return Network(*sums, self.sources, self.capacity, pattern)
+
+    def _sums(self, pattern: Pattern | None) -> _Sums:
+        """All parts so far; where the entries stand is taken from a pattern of the same ones."""
+        base = self._base
+        if base is None:
+            none, zero = np.zeros(0, dtype=np.int64), np.zeros(self.size)
+            base = _Sums(none, none, np.zeros(0), zero, zero, zero)
+        if not (self._links or self._flows or self._ends):
+            return base
+        (a, b, g), (origin, target, c) = _joined(self._links), _joined(self._flows)
+        node, to_boundary, heat = _joined(self._ends)
+        if pattern is None:
+            rows = np.concatenate([base.rows, a, b, target])
+            cols = np.concatenate([base.cols, b, a, origin])
+        else:
+            rows, cols = pattern.rows, pattern.cols
+        n = self.size
+        conductance = np.bincount(node, to_boundary, n)
+        diagonal = np.bincount(np.concatenate([a, b, origin]), np.concatenate([g, g, c]), n)
+        return _Sums(
+            rows,
+            cols,
+            np.concatenate([base.vals, -g, -g, -c]),
+            base.diagonal + diagonal + conductance,
+            base.boundary + np.bincount(node, heat, n),
+            base.boundary_conductance + conductance,
         )
 
-    def _entries(self) -> tuple[Ints, Ints, Floats]:
-        if not self._rows:
-            return np.zeros(0, dtype=np.int64), np.zeros(0, dtype=np.int64), np.zeros(0)
-        return np.concatenate(self._rows), np.concatenate(self._cols), np.concatenate(self._vals)
+
+class _Sums(NamedTuple):
+    """What a builder has collected, as ``Network`` has it."""
+
+    rows: Ints
+    cols: Ints
+    vals: Floats
+    diagonal: Floats
+    boundary: Floats
+    boundary_conductance: Floats
+
+
+def _parts(first: ArrayLike, second: ArrayLike, value: ArrayLike) -> tuple[Ints, Ints, Floats]:
+    a, b, g = np.asarray(first), np.asarray(second), np.asarray(value, dtype=np.float64)
+    if not a.shape == b.shape == g.shape:
+        a, b, g = np.broadcast_arrays(a, b, g)
+    return a.ravel(), b.ravel(), g.ravel()
+
+
+def _joined(parts: list[tuple[NDArray[Any], NDArray[Any], NDArray[Any]]]) -> list[NDArray[Any]]:
+    """Each member of the parts in one array."""
+    if not parts:
+        none = np.zeros(0, dtype=np.int64)
+        return [none, none, np.zeros(0)]
+    return [np.concatenate(members) for members in zip(*parts, strict=True)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -210,20 +230,20 @@ class HeatBalance:
 
 @dataclass(frozen=True, slots=True)
 class Pattern:
-    """Where the entries of a network's matrix stand once its nodes are in an order of elimination.
+    """Where the links of a network stand in its matrix, and how that is eliminated.
 
-    ``order`` (n,) are the nodes in that order; ``indptr`` and ``indices`` the compressed columns;
-    ``slots`` (k,) and ``diagonal_slots`` (n,) which entry of them each link and each node adds to.
+    ``rows`` and ``cols`` (k,) are the nodes of each link; ``slots`` (k,) and ``diagonal_slots`` (n,) which
+    entry of ``elimination.matrix`` each link and each node adds to.
     """
 
-    order: Ints
-    indptr: Ints
-    indices: Ints
+    rows: Ints
+    cols: Ints
     slots: Ints
     diagonal_slots: Ints
+    elimination: Elimination
 
     @classmethod
-    def of(cls, rows: Ints, cols: Ints, order: Ints) -> Pattern:
+    def of(cls, rows: Ints, cols: Ints, size: int) -> Pattern:
         """The pattern of links from ``cols`` to ``rows`` (k,) and of the diagonal.
 
         Parameters
@@ -232,43 +252,42 @@ class Pattern:
             Rows.
         cols : Ints
             Columns of the matrix entries.
-        order : Ints
-            Order of the matrix entries.
+        size : int
+            Number of nodes.
 
         Returns
         -------
         Pattern
             The pattern: order of elimination and where each entry goes.
         """
-        n = order.size
-        position = np.empty(n, dtype=np.int64)
-        position[order] = np.arange(n)
-        # Compressed columns: sorted by column, then by row.
-        keys = np.concatenate([position[cols] * n + position[rows], position * n + position])
-        found, where = np.unique(keys, return_inverse=True)
-        indptr = np.searchsorted(found, np.arange(n + 1) * n)
-        return cls(order, indptr, found % n, where[: rows.size], where[rows.size :])
+        elimination = Elimination.of(rows, cols, size)
+        position = np.empty(size, dtype=np.int64)
+        position[elimination.order] = np.arange(size)
+        starts, entries = elimination.matrix
+        column = np.repeat(np.arange(size), np.diff(starts))
+        keys = column * size + entries
+        slots = np.searchsorted(keys, position[cols] * size + position[rows])
+        return cls(rows, cols, slots, np.searchsorted(keys, position * (size + 1)), elimination)
 
-    def matrix(self, vals: Floats, diagonal: Floats) -> csc_matrix:
-        """The matrix (n, n) in elimination order, with the diagonal's values by node.
+    def values(self, vals: Floats, diagonal: Floats) -> Floats:
+        """Values of the matrix's entries in elimination order.
 
         Parameters
         ----------
-        vals : Floats
-            Values of the matrix entries.
-        diagonal : Floats
-            Diagonal of the matrix, W/K.
+        vals : (k,) float64
+            Of each link.
+        diagonal : (n,) float64
+            Of each node, W/K.
 
         Returns
         -------
-        csc_matrix
-            The sparse matrix (n, n), W/K.
+        float64
+            Values, W/K.
         """
-        size = self.indices.size
-        data = np.bincount(self.slots, weights=vals, minlength=size).astype(np.float64)
-        data += np.bincount(self.diagonal_slots, weights=diagonal, minlength=size)
-        n = self.order.size
-        return csc_matrix((data, self.indices, self.indptr), shape=(n, n))
+        size = self.elimination.matrix.rows.size
+        found = np.bincount(self.slots, weights=vals, minlength=size).astype(np.float64)
+        found[self.diagonal_slots] += diagonal
+        return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -306,27 +325,25 @@ class Network:
         Pattern
             The pattern, computed once for the same links.
         """
-        if self.pattern is not None:
-            return self.pattern
-        # By place and not by value: a flow that is none now may be one in the next round.
-        n = self.capacity.size
-        links = csc_matrix((np.full(self.rows.size, -1.0), (self.rows, self.cols)), shape=(n, n))
-        dominant = csc_matrix(links + diags_array(np.full(n, 1.0 + self.rows.size)))
-        order: Ints = np.argsort(_factorise(dominant, "MMD_AT_PLUS_A").perm_c)
-        return Pattern.of(self.rows, self.cols, order)
+        return self.pattern or Pattern.of(self.rows, self.cols, self.capacity.size)
 
-    def _solver(self, extra_diagonal: Floats | None = None) -> Callable[[Floats], Floats]:
+    def solver(self, extra_diagonal: Floats | None = None) -> Callable[[Floats], Floats]:
+        """What solves the network for a load.
+
+        Parameters
+        ----------
+        extra_diagonal : (n,) float64, optional
+            Added to the diagonal, W/K.
+
+        Returns
+        -------
+        callable
+            From loads (n,) or (n, m), W, to temperatures of the same shape.
+        """
         pattern = self.found_pattern()
-        order = pattern.order
         diagonal = self.diagonal if extra_diagonal is None else self.diagonal + extra_diagonal
-        factors = _factorise(pattern.matrix(self.vals, diagonal), "NATURAL")
-
-        def solve(load: Floats) -> Floats:
-            solution = np.empty_like(load)
-            solution[order] = factors.solve(np.ascontiguousarray(load[order]))
-            return solution
-
-        return solve
+        factors = pattern.elimination.factors(pattern.values(self.vals, diagonal))
+        return partial(pattern.elimination.solve, factors)
 
     def responses(self) -> Floats:
         """Steady temperatures (n, 1 + controls): the base state, and the rise by each heater.
@@ -341,12 +358,16 @@ class Network:
         ConvergenceError
             If an argument is out of its range.
         """
-        load = self.sources.copy()
-        load[:, 0] += self.boundary
-        solution = self._solver()(load)
+        solution = self.solver()(self._loads())
         if not np.all(np.isfinite(solution)):
             raise ConvergenceError("the heat network has no finite steady state")
         return solution
+
+    def _loads(self) -> Floats:
+        """Right-hand sides (n, 1 + controls), W: what is always there, and each heater at full power."""
+        loads = self.sources.copy()
+        loads[:, 0] += self.boundary
+        return loads
 
     def steady(self, fractions: ArrayLike = ()) -> Floats:
         """Steady temperatures (n,) in °C with the heaters at fractions of full power.
@@ -407,7 +428,7 @@ class Network:
         Callable[[Floats], Floats]
             Solver of one backward Euler step.
         """
-        return self._solver(self.capacity / seconds)
+        return self.solver(self.capacity / seconds)
 
     def advance(
         self,
@@ -446,7 +467,7 @@ class Network:
 
         def euler(start: Floats, dt: float) -> Floats:
             if dt not in solvers:
-                solvers[dt] = self._solver(self.capacity / dt)
+                solvers[dt] = self.solver(self.capacity / dt)
             return solvers[dt](load + self.capacity / dt * start)
 
         while left > 0:
@@ -470,14 +491,3 @@ class Network:
         if given.size != self.sources.shape[1] - 1:
             raise ValueError(f"{self.sources.shape[1] - 1} heater fractions expected, {given.size} given")
         return np.concatenate([[1.0], given])
-
-
-def _accumulate(target: Floats, node: ArrayLike, values: Floats) -> None:
-    where = np.asarray(node, dtype=np.int64).ravel()
-    given = values.ravel() if values.shape == np.shape(node) else np.broadcast_to(values, where.shape)
-    target += np.bincount(where, weights=given, minlength=target.size)
-
-
-def _factorise(matrix: csc_matrix, ordering: Literal["NATURAL", "MMD_AT_PLUS_A"]) -> SuperLU:
-    # The matrix is diagonally dominant, so pivots stay on the diagonal and the order holds.
-    return splu(matrix, permc_spec=ordering, diag_pivot_thresh=0.0, options={"SymmetricMode": True})

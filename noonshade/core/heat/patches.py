@@ -206,7 +206,10 @@ class PatchList:
         plate : Plate
             The plate.
         """
-        size = min(plate.item.length_m, plate.item.width_m)
+        # Air comes to a plate over its edges: area over perimeter (Goldstein, Sparrow & Jones 1973, Int. J.
+        # Heat Mass Transfer 16:1025). Ground and lid end at walls and have none.
+        item = plate.item
+        size = item.length_m * item.width_m / (2.0 * (item.length_m + item.width_m))
         cell = np.full((plate.top.nx, plate.top.ny), plate.top.dx * plate.top.dy)
         top_m = plate.bottom_m + plate.thickness_m
         self._sheet(air, plate.top, top_m, top_m, cell, FACING_UP, size, plate.material)

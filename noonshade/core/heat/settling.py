@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import deque
 from collections.abc import Callable
 
 import numpy as np
@@ -12,19 +11,20 @@ from noonshade.core.errors import ConvergenceError
 
 Floats = NDArray[np.float64]
 
-# How many earlier rounds the next guess is made of, and how ill-conditioned their differences may be.
-_MEMORY = 4
-_CONDITION = 1e8
+# The most a guess may go by what the last round's movement tells of this one, as a multiple of it: more is
+# an extrapolation from differences too small to trust.
+_MOST_WEIGHT = 3.0
 # The step is taken in full, or less of it where rounds go back and forth.
 _LEAST_SHARE = 0.1
 
 
 class Mixer:
-    """Guesses of a fixed point x = f(x), by Anderson's mixing with a safeguard.
+    """Guesses of a fixed point x = f(x), by Anderson's mixing of the last two rounds, with a safeguard.
 
     A plain round may go back and forth for ever where a flow appears and disappears. The next guess is
-    that mixture of the last rounds whose movements cancel best; where rounds do not come closer, a smaller
-    share of the step is taken and older rounds are forgotten.
+    that mixture of the last two rounds whose movements cancel best (more of them settle worse: flows that
+    come and go make older movements mislead); where rounds do not come closer, a smaller share of the step
+    is taken.
 
     References
     ----------
@@ -32,8 +32,7 @@ class Mixer:
     """
 
     def __init__(self) -> None:
-        self._guesses: deque[Floats] = deque(maxlen=_MEMORY + 1)
-        self._steps: deque[Floats] = deque(maxlen=_MEMORY + 1)
+        self._last: tuple[Floats, Floats] | None = None
         self._best = np.inf
         self._share = 1.0
         self._waiting = 0
@@ -55,25 +54,22 @@ class Mixer:
         """
         step = answer - guess
         size = float(np.max(np.abs(step)))
+        last, self._last = self._last, (guess, step)
         if size < 0.9 * self._best:
             self._best, self._waiting = size, 0
         else:
             self._waiting += 1
             if self._waiting >= 4:
                 self._share = max(_LEAST_SHARE, 0.6 * self._share)
-                self._waiting = 0
-                self._guesses.clear()
-                self._steps.clear()
-        self._guesses.append(guess)
-        self._steps.append(step)
-        if len(self._steps) < 2:
-            return guess + self._share * step
-        moved = np.stack([self._steps[-1] - s for s in list(self._steps)[:-1]], axis=1)
-        from_guess = np.stack([self._guesses[-1] - g for g in list(self._guesses)[:-1]], axis=1)
-        weights, *_ = np.linalg.lstsq(moved, step, rcond=1.0 / _CONDITION)
-        if not np.all(np.isfinite(weights)) or float(np.sum(np.abs(weights))) > 8.0:
-            return guess + self._share * step
-        mixed: Floats = guess - from_guess @ weights + self._share * (step - moved @ weights)
+                self._waiting, last = 0, None
+        forward: Floats = guess + self._share * step
+        if last is None:
+            return forward
+        changed = step - last[1]
+        weight = float(changed @ step) / max(float(changed @ changed), 1e-300)
+        if abs(weight) > _MOST_WEIGHT:
+            return forward
+        mixed: Floats = forward - weight * (guess - last[0] + self._share * changed)
         return mixed
 
 

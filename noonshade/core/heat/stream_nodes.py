@@ -22,6 +22,8 @@ Ints = NDArray[np.int64]
 _RESTING, _RESTING_SOURCE = 1e-6, 1.0
 # A stream comes no closer to the surface that feeds it than this share of their difference.
 _LEAST_DIFFERENCE = 0.15
+# A stream that begins in a cooler layer than the surface's own air is at most so much farther from it.
+_MOST_DIFFERENCE = 3.0
 SIDES: tuple[Face, ...] = ("left", "right", "front", "back")
 
 
@@ -107,6 +109,7 @@ class StreamNodes:
         patches = self.grid.patches
         closed = patches.node >= 0
         self.node, self.cell = patches.node[closed], patches.cell[closed]
+        self.higher, self.higher_share = patches.higher[closed], patches.higher_share[closed]
         self.is_strip = np.isin(self.node, self.strips)
         area = np.bincount(
             self.node[self.is_strip],
@@ -241,7 +244,7 @@ class StreamNodes:
         flow[:, 1:] += np.maximum(found.risen, 0.0)
         carried = np.minimum(g, MOST_CARRIED * AIR_VOLUMETRIC_J_M3K * flow)
         net.link(strips, cells, g - carried)
-        net.link(strips, nodes, _fed(carried, wall - air, found.excess_c))
+        net.link(strips, nodes, _fed(carried, wall - air, wall - air - found.excess_c))
         self._add_flows(net, nodes, cells, found, _RESTING)
         return found, float(np.sum(g * np.abs(air - wall)))
 
@@ -255,7 +258,10 @@ class StreamNodes:
     ) -> tuple[Streams, Driving]:
         fed = self.is_fed
         node, cell, slot, g = self.node[fed], self.cell[fed], self.slot_of[fed], film[fed]
-        warmer = np.maximum(temperature[node] - temperature[cell], 0.0)
+        higher, upper = self.higher[fed], self.higher_share[fed]
+        # What lies between the middles of two levels is between their temperatures.
+        air = (1.0 - upper) * temperature[cell] + upper * temperature[higher]
+        warmer = np.maximum(temperature[node] - air, 0.0)
         count = self.column.size
         power: Floats = np.bincount(slot, weights=g * warmer, minlength=count).astype(np.float64)
         size, share, driving = self.size_m.copy(), np.ones(count), power.copy()
@@ -272,10 +278,13 @@ class StreamNodes:
         feeding = np.bincount(slot, weights=np.where(warmer > 0.0, g, 0.0), minlength=count)
         most = np.minimum(1.0, MOST_CARRIED * capacity / np.maximum(feeding, 1e-12))
         carried = np.where(warmer > 0.0, g * most[slot], 0.0)
-        net.link(node, cell, g - carried)
+        net.link(node, cell, (1.0 - upper) * (g - carried))
+        between = upper > 0.0
+        net.link(node[between], higher[between], (upper * (g - carried))[between])
         into = self.plume_nodes[slot, self.level[slot]]
-        excess = found.excess_c[slot, self.level[slot]]
-        net.link(node, into, _fed(carried, warmer, excess))
+        # It carries that share of the heat that drives it.
+        stream = temperature[self.plume_cells[at_foot]] + most * found.excess_c[at_foot]
+        net.link(node, into, _fed(carried, warmer, temperature[node] - stream[slot]))
         resting = np.full((count, self.nz), _RESTING)
         idle = np.flatnonzero(driving[self.first_emitter :] <= 0.0) + self.first_emitter
         resting[idle, self.level[idle]] = _RESTING_SOURCE
@@ -321,12 +330,12 @@ class StreamNodes:
         net.flow(nodes[:, 1:], nodes[:, :-1], rho_c * np.maximum(-found.risen, 0.0))
 
 
-def _fed(carried_w_k: Floats, difference_c: Floats, excess_c: Floats) -> Floats:
+def _fed(carried_w_k: Floats, difference_c: Floats, to_stream_c: Floats) -> Floats:
     """Conductance from a surface to its stream that passes what the film passes to the air around it.
 
-    ``difference_c`` surface less surrounding air, ``excess_c`` stream less surrounding air.
+    ``difference_c`` surface less surrounding air, ``to_stream_c`` surface less stream.
     """
     safe = np.where(np.abs(difference_c) > 1e-9, difference_c, 1.0)
-    left = np.clip(1.0 - excess_c / safe, _LEAST_DIFFERENCE, 1.0)
+    left = np.clip(to_stream_c / safe, _LEAST_DIFFERENCE, _MOST_DIFFERENCE)
     fed: Floats = carried_w_k / left
     return fed

@@ -8,13 +8,15 @@ network.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.compiled import compiled_exactly
 from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K, GRAVITY_M_S2
-from noonshade.core.heat.films import vertical_film
+from noonshade.core.heat.films import STIRRED_MINIMUM, VERTICAL_LAMINAR, VERTICAL_TURBULENT
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -35,8 +37,7 @@ FILM_COEFFICIENT = 1.77 * _VISCOSITY_M2_S * (GRAVITY_M_S2 * _EXPANSION_1_K / _VI
 MOST_CARRIED = 0.7
 
 
-@dataclass(frozen=True, slots=True)
-class Streams:
+class Streams(NamedTuple):
     """Flows of s streams through the n layers each passes, m³/s; layer 0 is the lowest.
 
     ``taken`` and ``given`` (s, n) from and to the air of each layer; ``risen`` (s, n − 1) from each layer
@@ -49,20 +50,58 @@ class Streams:
     excess_c: Floats
 
 
-def _passing(flow: Floats, excess_w: Floats, step_c: Floats) -> tuple[Floats, Floats]:
-    """Share of streams that goes on into the next layer, and the excess heat it has there, W.
+@compiled_exactly
+def _passing(
+    flow: float, excess_w: float, step_c: float
+) -> tuple[float, float]:  # pragma: no cover - compiled
+    """Share of a stream that goes on into the next layer, and the excess heat it has there, W.
 
     Across a stream its excess of temperature falls evenly from twice the mean to nothing (estimate), and
     what is no lighter than the next layer stays behind: with a mean excess d and a layer warmer by s, the
     share 1 − s/2d goes on.
     """
-    capacity = np.maximum(AIR_VOLUMETRIC_J_M3K * flow, 1e-12)
-    mean = excess_w / capacity
-    share = np.clip(1.0 - step_c / np.maximum(2.0 * mean, 1e-9), 0.0, 1.0)
-    stable = step_c > 0.0
-    share = np.where(stable, share, 1.0)
-    left = np.where(stable, share**2 * excess_w, excess_w - capacity * step_c)
-    return share, left
+    capacity = max(AIR_VOLUMETRIC_J_M3K * flow, 1e-12)
+    if step_c <= 0.0:
+        return 1.0, excess_w - capacity * step_c
+    share = min(max(1.0 - step_c / max(2.0 * excess_w / capacity, 1e-9), 0.0), 1.0)
+    return share, share**2 * excess_w
+
+
+@compiled_exactly
+def _rise(
+    air_c: Floats, z_edges: Floats, start_m: Floats, size_m: Floats, power_w: Floats
+) -> tuple[Floats, Floats, Floats, Floats]:  # pragma: no cover - compiled
+    s, n = air_c.shape
+    taken, given = np.zeros((s, n)), np.zeros((s, n))
+    risen, excess = np.zeros((s, n - 1)), np.zeros((s, n))
+    for i in range(s):
+        heat = power_w[i]
+        if heat <= 0.0:
+            continue
+        first = 0
+        while first < n - 1 and start_m[i] >= z_edges[first + 1]:
+            first += 1
+        passed = 0.0
+        flow = PLUME_COEFFICIENT * heat ** (1 / 3) * (ORIGIN_DIAMETERS * size_m[i]) ** (5 / 3)
+        for k in range(first, n):
+            low, high = z_edges[k], z_edges[k + 1]
+            way = high - low
+            if k == first:
+                way = high - min(max(start_m[i], low), high)
+            growth = (PLUME_COEFFICIENT * max(heat, 0.0) ** (1 / 3)) ** 0.6 * way
+            flow = (flow**0.6 + growth) ** (5 / 3)
+            taken[i, k] = flow - passed
+            excess[i, k] = heat / max(AIR_VOLUMETRIC_J_M3K * flow, 1e-12)
+            if k == n - 1:
+                given[i, k] = flow
+                break
+            share, heat = _passing(flow, heat, air_c[i, k + 1] - air_c[i, k])
+            given[i, k] = (1.0 - share) * flow
+            flow = passed = share * flow
+            risen[i, k] = flow
+            if flow <= 0.0:
+                break
+    return taken, given, risen, excess
 
 
 def rising_plumes(
@@ -84,32 +123,63 @@ def rising_plumes(
     Streams
         The flows; a plume delivers under the lid what has not come to rest before.
     """
+    return Streams(*_rise(air_c, z_edges, start_m, size_m, power_w))
+
+
+@compiled_exactly
+def _film(difference_c: float, from_m: float, to_m: float) -> float:  # pragma: no cover - compiled
+    """As ``films.vertical_film``, of one strip."""
+    laminar = VERTICAL_LAMINAR * math.sqrt(math.sqrt(difference_c))
+    laminar *= (to_m**0.75 - from_m**0.75) / (to_m - from_m)
+    turbulent = VERTICAL_TURBULENT * difference_c ** (1 / 3)
+    return math.hypot(max(laminar, turbulent), STIRRED_MINIMUM)
+
+
+@compiled_exactly
+def _along_walls(
+    air_c: Floats, wall_c: Floats, area_m2: Floats, width_m: Floats, dz_m: Floats
+) -> tuple[Floats, Floats, Floats, Floats, Floats]:  # pragma: no cover - compiled
     s, n = air_c.shape
     taken, given = np.zeros((s, n)), np.zeros((s, n))
     risen, excess = np.zeros((s, n - 1)), np.zeros((s, n))
-    power = np.maximum(power_w, 0.0)
-    flow, heat = np.zeros(s), np.zeros(s)
-    for k in range(n):
-        low, high = float(z_edges[k]), float(z_edges[k + 1])
-        here = (start_m < high) & ((start_m >= low) | (k == 0)) & (power > 0.0)
-        if k == n - 1:
-            here |= (start_m >= high) & (power > 0.0)
-        origin = PLUME_COEFFICIENT * np.cbrt(power) * (ORIGIN_DIAMETERS * size_m) ** (5 / 3)
-        entering = np.where(here, origin, flow)
-        heat = np.where(here, power, heat)
-        way = np.where(here, high - np.clip(start_m, low, high), high - low)
-        growth = (PLUME_COEFFICIENT * np.cbrt(np.maximum(heat, 0.0))) ** 0.6 * way
-        grown = np.where(here | (entering > 0.0), (entering**0.6 + growth) ** (5 / 3), 0.0)
-        taken[:, k] = grown - flow
-        excess[:, k] = heat / np.maximum(AIR_VOLUMETRIC_J_M3K * grown, 1e-12)
-        if k == n - 1:
-            given[:, k] = grown
-            break
-        share, left = _passing(grown, heat, air_c[:, k + 1] - air_c[:, k])
-        given[:, k] = (1.0 - share) * grown
-        flow, heat = share * grown, left
-        risen[:, k] = flow
-    return Streams(taken, given, risen, excess)
+    conductance = np.zeros((s, n))
+    for i in range(s):
+        # Films of colder strips come down from the top, those of warmer ones up from the ground.
+        for sign in (1.0, -1.0):
+            flow, heat = 0.0, 0.0
+            for step in range(n):
+                k = n - 1 - step if sign > 0.0 else step
+                drive = sign * (air_c[i, k] - wall_c[i, k])
+                if drive < 0.0 or (drive == 0.0 and sign < 0.0):
+                    # What comes to a strip that does not drive it comes to rest there.
+                    given[i, k] += flow
+                    flow, heat = 0.0, 0.0
+                    continue
+                # How far above its film would have begun beside a wall as cold as this strip all along.
+                full = FILM_COEFFICIENT * math.sqrt(math.sqrt(max(drive, 1e-9)))
+                begun = (flow / width_m[i] / full) ** (4 / 3)
+                conductance[i, k] = area_m2[i, k] * _film(drive, begun, begun + dz_m[k])
+                if drive == 0.0:
+                    given[i, k] += flow
+                    flow, heat = 0.0, 0.0
+                    continue
+                # Q'^(4/3) grows evenly with the way: the film of a wall of even temperature, continued by
+                # what it is.
+                growth = FILM_COEFFICIENT ** (4 / 3) * drive ** (1 / 3) * dz_m[k]
+                grown = width_m[i] * ((flow / width_m[i]) ** (4 / 3) + growth) ** 0.75
+                taken[i, k] = grown - flow
+                carried = min(conductance[i, k], MOST_CARRIED * AIR_VOLUMETRIC_J_M3K * grown)
+                heat += carried * drive
+                excess[i, k] = -sign * heat / max(AIR_VOLUMETRIC_J_M3K * grown, 1e-12)
+                if step == n - 1:
+                    given[i, k] += grown
+                    break
+                following = k - 1 if sign > 0.0 else k + 1
+                share, heat = _passing(grown, heat, sign * (air_c[i, k] - air_c[i, following]))
+                given[i, k] += (1.0 - share) * grown
+                flow = share * grown
+                risen[i, min(k, following)] -= sign * flow
+    return taken, given, risen, excess, conductance
 
 
 def wall_films(
@@ -134,48 +204,5 @@ def wall_films(
         The flows, and the conductance between each strip and the air around it, W/K. A film goes on only
         beside a strip that drives it the same way.
     """
-    down, cooled = _falling(air_c, wall_c, area_m2, width_m, dz_m, 1.0)
-    back = (slice(None), slice(None, None, -1))
-    up, warmed = _falling(air_c[back], wall_c[back], area_m2[back], width_m, dz_m[::-1], -1.0)
-    found = Streams(
-        down.taken + up.taken[back],
-        down.given + up.given[back],
-        down.risen + up.risen[back],
-        down.excess_c + up.excess_c[back],
-    )
-    return found, np.where(air_c >= wall_c, cooled, warmed[back])
-
-
-def _falling(
-    air_c: Floats, wall_c: Floats, area: Floats, width: Floats, dz: Floats, sign: float
-) -> tuple[Streams, Floats]:
-    """Films that go from the last layer to the first: of colder walls for sign 1, of warmer ones for −1."""
-    s, n = air_c.shape
-    taken, given = np.zeros((s, n)), np.zeros((s, n))
-    risen, excess = np.zeros((s, n - 1)), np.zeros((s, n))
-    drive = np.maximum(sign * (air_c - wall_c), 0.0)
-    # Q'^(4/3) grows evenly with the way: the film of a wall of even temperature, continued by what it is.
-    growth = FILM_COEFFICIENT ** (4 / 3) * np.cbrt(drive) * dz[None, :]
-    conductance = np.zeros((s, n))
-    flow, heat = np.zeros(s), np.zeros(s)
-    for k in range(n - 1, -1, -1):
-        # How far above its film would have begun beside a wall as cold as this strip all along.
-        full = FILM_COEFFICIENT * np.sqrt(np.sqrt(np.maximum(drive[:, k], 1e-9)))
-        begun = (flow / width / full) ** (4 / 3)
-        conductance[:, k] = area[:, k] * vertical_film(drive[:, k], begun, begun + dz[k])
-        driven = drive[:, k] > 0.0
-        grown = np.where(driven, width * ((flow / width) ** (4 / 3) + growth[:, k]) ** 0.75, 0.0)
-        # What comes to a strip that does not drive it comes to rest there.
-        given[:, k] += np.where(driven, 0.0, flow)
-        taken[:, k] = np.where(driven, grown - flow, 0.0)
-        carried = np.minimum(conductance[:, k], MOST_CARRIED * AIR_VOLUMETRIC_J_M3K * grown)
-        heat = np.where(driven, heat + carried * drive[:, k], 0.0)
-        excess[:, k] = -sign * heat / np.maximum(AIR_VOLUMETRIC_J_M3K * grown, 1e-12)
-        if k == 0:
-            given[:, k] += grown
-            break
-        share, left = _passing(grown, heat, sign * (air_c[:, k] - air_c[:, k - 1]))
-        given[:, k] += (1.0 - share) * grown
-        flow, heat = share * grown, left
-        risen[:, k - 1] = -sign * flow
-    return Streams(taken, given, risen, excess), conductance
+    *flows, conductance = _along_walls(air_c, wall_c, area_m2, width_m, dz_m)
+    return Streams(*flows), conductance

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.plan import Background, Enclosure, Face, Plan, Point, Side, SolidMaterial
+from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
 
@@ -35,8 +36,15 @@ class BouncePatches:
     reflectance: Floats
 
 
+_PATCHES = Remembered[BouncePatches]()
+
+
 def bounce_patches(plan: Plan) -> BouncePatches:
     """The floor, the lid and the side walls as patches; open faces and mesh send nothing back."""
+    return _PATCHES.get((plan.enclosure, plan.substrate, plan.furnishings), None, lambda: _patches(plan))
+
+
+def _patches(plan: Plan) -> BouncePatches:
     enclosure, ground = plan.enclosure, plan.substrate.depth_m
     length, depth, height = enclosure.length_m, enclosure.depth_m, enclosure.height_m
     lining = {f.side: f for f in plan.furnishings if isinstance(f, Background)}

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from noonshade.core.light.kernel import Occluders
 from noonshade.core.plan import Background, Branch, Enclosure, Furnishing, Hide, Leaves, Plan, Slab
+from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -210,6 +211,7 @@ def _packed(groups: tuple[Group, ...], foliage: tuple[Foliage, ...]) -> Occluder
 
 
 NOTHING = Obstacles.of(())
+_OBSTACLES = Remembered[Obstacles]()
 
 
 def obstacles(plan: Plan) -> Obstacles:
@@ -225,6 +227,11 @@ def obstacles(plan: Plan) -> Obstacles:
     Obstacles
         Solids and foliage, packed for the kernel.
     """
+    values = (plan.substrate.depth_m, plan.fog_per_m)
+    return _OBSTACLES.get((plan.furnishings, plan.enclosure), values, lambda: _obstacles(plan))
+
+
+def _obstacles(plan: Plan) -> Obstacles:
     ground = plan.substrate.depth_m
     groups: list[Group] = []
     for item in plan.furnishings:

@@ -33,8 +33,8 @@ _WITHOUT_PLACE: tuple[Kind, ...] = (*_ROOM, "air_min", "humidity_night")
 _EXACT = Accuracy(0.0, 0.0, 0.0)
 _ATTRIBUTES = {
     "surface": "surface_c",
-    "air": "air_c",
-    "air_max": "air_c",
+    "air": "probe_c",
+    "air_max": "probe_c",
     "uvi_facing": "uvi_facing",
     "uvi_level": "uvi_level",
     "humidity": "relative_humidity",

@@ -223,7 +223,7 @@ def place_text(place: PlaceFigures, name: FieldName, units: Units) -> str:
     if name == "air":
         if place.kind == "basking" and place.surface_c is not None:
             return f"slab {figure_text(place.surface_c, '°C', units, 0)}"
-        return figure_text(place.air_c, "°C", units, 0)
+        return f"probe {figure_text(place.probe_c, '°C', units, 0)}"
     if name == "humidity":
         return f"{100 * place.relative_humidity:.0f} %"
     if name == "light":

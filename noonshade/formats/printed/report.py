@@ -12,9 +12,9 @@ from jinja2 import Environment, PackageLoader, StrictUndefined
 from markupsafe import Markup
 
 from noonshade.core.assessment.wording import (
-    QUANTITY_WORDS,
     STATUS_WORDS,
     evidence_text,
+    quantity_words,
     range_text,
     value_text,
 )
@@ -120,7 +120,7 @@ def _checks(
     return [
         {
             "place": v.place_label,
-            "what": QUANTITY_WORDS[v.need.quantity],
+            "what": quantity_words(v.need.place, v.need.quantity),
             "value": value_text(v.value, v.need.quantity, units),
             "wanted": range_text(v.need, units),
             "word": STATUS_WORDS[v.status],

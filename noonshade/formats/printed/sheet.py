@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from noonshade.core.assessment.wording import QUANTITY_WORDS, range_text, value_text
+from noonshade.core.assessment.wording import quantity_words, range_text, value_text
 from noonshade.core.needs.species import Need, Quantity
 from noonshade.core.phrase import Units
 from noonshade.core.readings.commissioning import State
@@ -55,7 +55,7 @@ def sheet_html(sheet: Sheet, nonce: str = "", font_face: str = "") -> str:
     lines = [
         {
             "place": line.place,
-            "what": QUANTITY_WORDS[line.quantity],
+            "what": quantity_words(line.place, line.quantity),
             "wanted": range_text(
                 Need("enclosure", line.quantity, line.low, line.high, "estimate", ""), sheet.units
             ),

@@ -163,6 +163,7 @@ def evaluation_model(
             else daily_light_integral(p.ppfd_umol_m2_s, evaluation.plan.photoperiod_h),
             exposure_class=p.exposure_class,
             air_c=p.air_c,
+            probe_c=p.probe_c,
             surface_c=p.surface_c,
             surface_mean_c=p.surface_mean_c,
             surface_max_c=p.surface_max_c,

@@ -53,6 +53,7 @@ class Place(Model):
     daily_light_mol_m2: float | None
     exposure_class: int | None
     air_c: float
+    probe_c: float
     surface_c: float | None
     surface_mean_c: float | None
     surface_max_c: float | None
@@ -205,6 +206,7 @@ class PinModel(Model):
     irradiance_w_m2: float | None = None
     illuminance_lx: float | None = None
     air_c: float | None = None
+    probe_c: float | None = None
     surface_c: float | None = None
     relative_humidity: float | None = None
     operative_c: float | None = None

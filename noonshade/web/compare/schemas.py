@@ -10,7 +10,7 @@ from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.results.models import PhrasePart, StatusName
 
-FigureName = Literal["surface", "air", "uvi", "uvi_facing", "humidity", "operative"]
+FigureName = Literal["surface", "air", "probe", "uvi", "uvi_facing", "humidity", "operative"]
 
 
 class CompareRequest(Model):

@@ -132,6 +132,7 @@ def day_model(day: Day) -> DayResponse:
                 label=p.label,
                 kind=p.kind,
                 air_c=quantised(p.air_c[thin]),
+                probe_c=quantised(p.probe_c[thin]),
                 surface_c=None if p.surface_c is None else quantised(p.surface_c[thin]),
                 uvi=quantised(p.uvi[thin]),
                 relative_humidity=quantised(p.relative_humidity[thin]),

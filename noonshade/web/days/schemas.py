@@ -29,6 +29,7 @@ class DayPlaceModel(Model):
     label: str
     kind: PlaceKindName
     air_c: Layer
+    probe_c: Layer
     surface_c: Layer | None
     uvi: Layer
     relative_humidity: Layer

@@ -4,10 +4,10 @@
 
 Needs Debian's ``openfoam``; nothing else of the project. A case is an enclosure that is symmetric about the
 middle of its depth: walls by their thermal resistance to a fixed temperature outside, watts absorbed by
-rectangles of the floor, watts given to the air, slits in the sides, a lid of mesh. ``buoyantSimpleFoam``
-with the k-omega SST model solves half of it on a mesh that resolves the films. Longwave radiation runs
-between each surface and one node, whose temperature follows the surfaces' own; both are renewed after each
-round of iterations. Averages over the last round are reported.
+rectangles of the floor, watts given to the air or, scattered, to all surfaces alike, slits in the sides, a
+lid of mesh. ``buoyantSimpleFoam`` with the k-omega SST model solves half of it on a mesh that resolves the
+films. Longwave radiation runs between each surface and one node, whose temperature follows the surfaces'
+own; both are renewed after each round of iterations. Averages over the last round are reported.
 """
 
 from __future__ import annotations
@@ -217,6 +217,9 @@ def make_sides(case: Case, areas: dict[str, float], heights: dict[str, list[tupl
                 side.watts = data["absorbed"][int(name[3:])]["watts"] / 2
             side.temperature_c = data["room_c"] + 4.0 + side.watts / area / 12.0
             case.sides[name] = side
+    everywhere = sum(side.area_m2 for side in case.sides.values())
+    for side in case.sides.values():
+        side.watts += data.get("diffuse_w", 0.0) / 2 * side.area_m2 / everywhere
 
 
 def write_fields(case: Case, folder: Path, start_c: float) -> None:
@@ -480,6 +483,7 @@ def table(case: Case, folder: Path, time: int) -> dict:
         s.area_m2 / s.resistance_m2k_w * (s.temperature_c - s.outside_c) for s in case.sides.values()
     )
     given = sum(a["watts"] for key in ("absorbed", "to_air") for a in case.data.get(key, []))
+    given += case.data.get("diffuse_w", 0.0)
     return {
         "room_c": case.data["room_c"],
         "mean_air_c": mean(rows),

@@ -4,13 +4,20 @@ import { type Dimension, fixed, type UnitSystem, unitFormat } from "./units";
 
 export type Quantity = Need["quantity"];
 
-export const QUANTITY: Record<Quantity, string> = {
+const QUANTITY: Record<Quantity, string> = {
   surface_temperature: "surface",
-  air_temperature: "air",
+  air_temperature: "probe reading",
   uvi: "UV index",
   humidity: "humidity",
   uv_free_share: "free of UV",
 };
+
+/** What a need asks of a place, by its kind or its label; at night air and probe are one. */
+export function quantityWords(place: string, quantity: Quantity): string {
+  return quantity === "air_temperature" && place.toLowerCase() === "night"
+    ? "air"
+    : QUANTITY[quantity];
+}
 
 export const PLACE: Record<Need["place"], string> = {
   basking: "Basking spot",

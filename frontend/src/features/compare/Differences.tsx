@@ -10,6 +10,7 @@ type Figure = Place["figures"][number];
 const NAME: Record<Figure["figure"], string> = {
   surface: "surface",
   air: "air",
+  probe: "probe reading",
   uvi: "UV index at the back",
   uvi_facing: "UV index facing",
   humidity: "humidity",
@@ -19,6 +20,7 @@ const NAME: Record<Figure["figure"], string> = {
 const NOTICED: Record<Figure["figure"], number> = {
   surface: 0.05,
   air: 0.05,
+  probe: 0.05,
   uvi: 0.05,
   uvi_facing: 0.05,
   humidity: 0.005,

@@ -41,7 +41,7 @@ interface WarmthProps {
   bodyLength: number;
 }
 
-/** Air, ground, operative temperature and humidity of every place, and how far the warm patch reaches. */
+/** Air, probe reading, ground, operative temperature and humidity of every place, and how far the warm patch reaches. */
 export function WarmthByPlace({ evaluation, onPatchAbove, bodyLength }: WarmthProps) {
   const { units } = usePreferences();
   const t = (v: number) => show(v, "temperature", units, 1);
@@ -52,7 +52,7 @@ export function WarmthByPlace({ evaluation, onPatchAbove, bodyLength }: WarmthPr
       testId="warmth-by-place"
       summary="Warmth and moisture, place by place"
       label="Warmth at each place"
-      heads={["air", "surface", "body", "humidity"]}
+      heads={["air", "probe", "surface", "body", "humidity"]}
       rows={
         <>
           {" "}
@@ -60,6 +60,7 @@ export function WarmthByPlace({ evaluation, onPatchAbove, bodyLength }: WarmthPr
             <tr key={p.id} className="border-t border-line">
               <th className="py-1 text-left font-normal">{p.label}</th>
               <td className="pl-2">{t(p.air_c)}</td>
+              <td className="pl-2">{t(p.probe_c)}</td>
               <td className="pl-2">{p.surface_c === null ? "–" : t(p.surface_c)}</td>
               <td className="pl-2">{t(p.operative_c)}</td>
               <td className="pl-2">{fixed(100 * p.relative_humidity, 0)} %</td>
@@ -69,7 +70,9 @@ export function WarmthByPlace({ evaluation, onPatchAbove, bodyLength }: WarmthPr
       }
     >
       <p className="mt-1 text-sm text-soft">
-        Body: the operative temperature, what a dry body of this length would settle at there.
+        Probe: what a shaded temperature probe reads there. It sees the surfaces around as well as
+        the air, so that it is warmer near what is warm. Body: the operative temperature, what a dry
+        body of this length would settle at there.
       </p>
       {patch && (
         <div className="mt-2">

@@ -6,10 +6,10 @@ import {
   fails,
   figureBesideLimits,
   needFormat,
-  QUANTITY,
+  quantityWords,
   rangeText,
 } from "../../domain/units/needs";
-import { fixed } from "../../domain/units/units";
+import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { usePreferences } from "../../ui/preferences";
@@ -67,6 +67,7 @@ export const Checks = memo(function Checks({
     <CheckRow
       key={v.id}
       check={v}
+      air={evaluation.places.find((p) => p.id === v.place_id)?.air_c}
       interval={intervals[v.id]}
       fix={fixOf(v.id)}
       onTry={onTry}
@@ -242,17 +243,20 @@ function ShowButton({ label, id, onPoint }: PointingProps & { label: string; id:
 
 interface CheckRowProps extends PointingProps {
   check: Check;
+  /** The air of its place, °C. */
+  air: number | undefined;
   interval: Interval | undefined;
   fix: FixState | undefined;
   onTry: (fix: Fix) => void;
 }
 
-function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
+function CheckRow({ check: v, air, interval, fix, onTry, onPoint }: CheckRowProps) {
   const { units } = usePreferences();
   const format = needFormat(v.need.quantity, units);
   const range = rangeText(v.need, units);
   const uvi = v.need.quantity === "uvi";
   const noted = v.severity === "note";
+  const byProbe = v.need.quantity === "air_temperature" && v.need.place !== "night";
   return (
     <li
       data-testid={`check-${v.id}`}
@@ -265,13 +269,15 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
         <div className="min-w-0">
           <h3 className="leading-tight font-semibold">
             {v.place_label}{" "}
-            <span className="font-normal text-soft">{QUANTITY[v.need.quantity]}</span>
+            <span className="font-normal text-soft">
+              {quantityWords(v.need.place, v.need.quantity)}
+            </span>
           </h3>
           <div className="flex items-center gap-0.5 text-sm text-soft">
             {v.need.offered ? (uvi ? "Optional: UVI" : "Optional:") : "needs"} {range}
             <Help about={`where the range for ${v.place_label} comes from`}>
               <p className="font-medium">
-                {v.place_label}, {QUANTITY[v.need.quantity]}: {range}
+                {v.place_label}, {quantityWords(v.need.place, v.need.quantity)}: {range}
               </p>
               <p className="mt-1 text-soft">
                 {v.need.grade}: {v.need.source}.
@@ -279,6 +285,14 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
               {v.need.note && <p className="mt-1 text-soft">Taken: {v.need.note}.</p>}
               {v.need.offered && (
                 <p className="mt-1 text-soft">Optional for this species: less is no fault.</p>
+              )}
+              {byProbe && (
+                <p className="mt-1 text-soft">
+                  Compared with what a shaded probe reads, as keepers measure: it feels the air and
+                  sees the surfaces around.{" "}
+                  {v.need.place !== "basking" &&
+                    "The mean over the places the animal can reach in the outer quarter."}
+                </p>
               )}
               {uvi && (
                 <p className="mt-1 text-soft">
@@ -301,6 +315,7 @@ function CheckRow({ check: v, interval, fix, onTry, onPoint }: CheckRowProps) {
       </div>
       <RangeBar check={v} interval={interval} />
       <p className="mt-1 min-h-4 text-xs text-soft" data-testid="interval">
+        {byProbe && air !== undefined && `Air ${show(air, "temperature", units, 1)}. `}
         {basisOf(v)}
         {interval &&
           v.value !== null &&

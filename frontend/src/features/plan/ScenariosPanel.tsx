@@ -2,7 +2,7 @@ import { useState } from "react";
 import { fetchScenarios } from "../../api/client";
 import type { PlanDocument, ScenarioTable } from "../../api/types";
 import { useLatest } from "../../api/useLatest";
-import { needFormat, QUANTITY } from "../../domain/units/needs";
+import { needFormat, quantityWords } from "../../domain/units/needs";
 import { fixed } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { usePreferences } from "../../ui/preferences";
@@ -93,7 +93,8 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
               return (
                 <tr key={row.check_id} className="border-t border-line">
                   <th className="py-1 pr-3 text-left font-normal whitespace-nowrap">
-                    <b className="font-semibold">{row.place_label}</b> {QUANTITY[row.need.quantity]}
+                    <b className="font-semibold">{row.place_label}</b>{" "}
+                    {quantityWords(row.need.place, row.need.quantity)}
                   </th>
                   <td className={`pr-2 font-semibold whitespace-nowrap ${tone}`}>
                     <span aria-hidden="true">{mark} </span>

@@ -18,7 +18,7 @@ import { describe } from "../../app/notices";
 import { useAction } from "../../app/useAction";
 import { headroom, projection } from "../../canvas/projection";
 import { KIND, needsPlace, valueText } from "../../domain/readings/kinds";
-import { needFormat, QUANTITY, type Quantity } from "../../domain/units/needs";
+import { needFormat, type Quantity, quantityWords } from "../../domain/units/needs";
 import { show, type UnitSystem } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
@@ -398,7 +398,7 @@ function Outcome({ puzzle, answer, count }: OutcomeProps) {
           {moved.map((f) => (
             <tr key={`${f.place_label}${f.quantity}`} className="border-t border-line">
               <th className="py-1 text-left font-normal">
-                {f.place_label} {QUANTITY[f.quantity as Quantity]}
+                {f.place_label} {quantityWords(f.place_label, f.quantity as Quantity)}
               </th>
               <td className="pl-2 text-right">{figure(f.quantity, f.planned)}</td>
               <td className="pl-2 text-right">{figure(f.quantity, f.was)}</td>

@@ -13,7 +13,7 @@ import type { CommissioningTest } from "../../api/types";
 import { describe } from "../../app/notices";
 import { useAction } from "../../app/useAction";
 import { momentNow } from "../../domain/readings/kinds";
-import { needFormat, QUANTITY, rangeText } from "../../domain/units/needs";
+import { needFormat, quantityWords, rangeText } from "../../domain/units/needs";
 import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { Panel } from "../../ui/Panel";
@@ -171,7 +171,7 @@ function Needs({ commissioningTest }: { commissioningTest: CommissioningTest }) 
             data-state={n.state}
           >
             <span className="min-w-0">
-              <strong>{n.place_label}</strong> {QUANTITY[n.need.quantity]}, needs{" "}
+              <strong>{n.place_label}</strong> {quantityWords(n.need.place, n.need.quantity)}, needs{" "}
               {rangeText(n.need, units)}
               {n.due && <span className="block text-high">{n.due} changed since it was read</span>}
               {n.days.length > 0 && (

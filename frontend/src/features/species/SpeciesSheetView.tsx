@@ -14,7 +14,7 @@ import type { Need, School, SpeciesDocument, SpeciesSheet, StageName } from "../
 import { useLatest } from "../../api/useLatest";
 import { describe, useNotify } from "../../app/notices";
 import { useAction } from "../../app/useAction";
-import { PLACE, QUANTITY, rangeText } from "../../domain/units/needs";
+import { PLACE, quantityWords, rangeText } from "../../domain/units/needs";
 import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
@@ -274,7 +274,7 @@ function NeedRow({ need, stage, draft, onEdit }: NeedRowProps) {
       <div>
         <h4 className="leading-tight font-semibold">
           {PLACE[need.place]}{" "}
-          <span className="font-normal text-soft">{QUANTITY[need.quantity]}</span>
+          <span className="font-normal text-soft">{quantityWords(need.place, need.quantity)}</span>
         </h4>
         <p className="text-xl font-semibold" data-testid={`need-${need.place}-${need.quantity}`}>
           {rangeText(need, units)}

@@ -1,6 +1,6 @@
 /** Pure edits of a species document on the desk. */
 import type { Claim, ClaimedNeed, Need, SpeciesDocument, StageName } from "../../api/types";
-import { PLACE, QUANTITY } from "../../domain/units/needs";
+import { PLACE, quantityWords } from "../../domain/units/needs";
 
 /** What a claim can be about: a figure at a place, for every stage or for young ones only. */
 export interface About {
@@ -34,7 +34,7 @@ export const aboutKey = (a: About): string => `${a.place} ${a.quantity} ${a.stag
 
 export function aboutLabel(a: About): string {
   const when = a.place === "night" ? "" : a.quantity === "humidity" ? " by day" : "";
-  return `${PLACE[a.place]}, ${QUANTITY[a.quantity]}${when}${a.stage ? ` (${a.stage} only)` : ""}`;
+  return `${PLACE[a.place]}, ${quantityWords(a.place, a.quantity)}${when}${a.stage ? ` (${a.stage} only)` : ""}`;
 }
 
 /** The need of a document a need was settled from: that of the stage, else the general one. */

@@ -69,7 +69,9 @@ def controlled(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
         probe,
     )
     reading = _reading(evaluation, plan, fixture, made)
-    points = [round(reading, 1)] if reading is not None else []
+    # A heater that has run without one may have made its place too hot already.
+    safe = reading is not None and reading <= plan.animal.species.highest_safe_c
+    points = [round(reading, 1)] if reading is not None and safe else []
     for point in dict.fromkeys([*points, made.day_set_point_c]):
         set_to = replace(made, day_set_point_c=point, night_set_point_c=point if at_night else None)
         bound = replace(fixture, thermostat_id=made.id)

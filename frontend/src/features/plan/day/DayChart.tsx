@@ -15,7 +15,7 @@ interface DayChartProps {
   series: DaySeries;
   place: PlaceSeries;
   /** What the animal wants of the place's air, its surface and its UV by day. */
-  wanted: { air: Wanted | null; surface: Wanted | null; uvi: Wanted | null };
+  wanted: { probe: Wanted | null; surface: Wanted | null; uvi: Wanted | null };
   hour: number;
   onHour: (hour: number) => void;
 }
@@ -250,12 +250,12 @@ function stripsOf(
   const t = unitFormat(units, "temperature");
   const warm: Line[] = [
     { series: series.room, className: "stroke-edge", width: 1.2, dash: "2 4" },
-    ...others.map((p) => ({ series: p.air, className: "stroke-edge", width: 1 })),
+    ...others.map((p) => ({ series: p.probe, className: "stroke-edge", width: 1 })),
   ];
   if (place.surface) {
     warm.push({ series: place.surface, className: "stroke-second", width: 2.4, dash: "7 4" });
   }
-  warm.push({ series: place.air, className: "stroke-first", width: 2.4 });
+  warm.push({ series: place.probe, className: "stroke-first", width: 2.4 });
   const [low, high] = extremes(warm.map((l) => l.series));
   const floor = Math.floor((low - 1) / 5) * 5;
   const ceiling = Math.ceil((high + 1) / 5) * 5;
@@ -263,7 +263,7 @@ function stripsOf(
   const marks = scaleLinear([floor, ceiling], [0, 1]).ticks((ceiling - floor) / step);
   const bands: Strip["bands"] = [
     ...(wanted.surface ? [{ wanted: wanted.surface, className: "fill-second opacity-15" }] : []),
-    ...(wanted.air ? [{ wanted: wanted.air, className: "fill-first opacity-15" }] : []),
+    ...(wanted.probe ? [{ wanted: wanted.probe, className: "fill-first opacity-15" }] : []),
   ];
   const uvTop = Math.max(
     1,

@@ -38,7 +38,7 @@ export function DayPanel(props: DayPanelProps) {
       );
       return check ? { low: check.need.low, high: check.need.high } : null;
     };
-    return { air: of("air_temperature"), surface: of("surface_temperature"), uvi: of("uvi") };
+    return { probe: of("air_temperature"), surface: of("surface_temperature"), uvi: of("uvi") };
   }, [evaluation, place?.id]);
 
   const save = useAction(
@@ -113,7 +113,7 @@ function MarkedHour({ place, hour, room }: MarkedHourProps) {
   return (
     <p className="mt-2 text-sm" data-testid="marked-hour">
       <span className="text-base font-semibold">{clock(hour)}</span> {place.label}: air{" "}
-      <b>{t(valueAt(place.air, hour))}</b>
+      <b>{t(valueAt(place.air, hour))}</b>, probe <b>{t(valueAt(place.probe, hour))}</b>
       {place.surface && (
         <>
           , surface <b>{t(valueAt(place.surface, hour))}</b>
@@ -127,7 +127,10 @@ function MarkedHour({ place, hour, room }: MarkedHourProps) {
 
 function Key({ hasSurface }: { hasSurface: boolean }) {
   const entries: [ReactNode, string][] = [
-    [<path key="a" d="M0 6h26" className="stroke-first" strokeWidth={2.4} />, "this place, air"],
+    [
+      <path key="a" d="M0 6h26" className="stroke-first" strokeWidth={2.4} />,
+      "this place, probe reading",
+    ],
     ...(hasSurface
       ? ([
           [

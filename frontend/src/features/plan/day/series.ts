@@ -13,6 +13,8 @@ export interface PlaceSeries {
   readonly label: string;
   readonly kind: DayPlace["kind"];
   readonly air: Series;
+  /** What a shaded probe reads: needs of the air are compared with it. */
+  readonly probe: Series;
   readonly surface: Series | null;
   readonly uvi: Series;
   readonly humidity: Series;
@@ -44,6 +46,7 @@ export function unpackedDay(day: Day, watts: (id: string) => number): DaySeries 
       label: p.label,
       kind: p.kind,
       air: made(p.air_c),
+      probe: made(p.probe_c),
       surface: p.surface_c ? made(p.surface_c) : null,
       uvi: made(p.uvi),
       humidity: made(p.relative_humidity),
@@ -80,6 +83,7 @@ export function evaluationAt(
       return {
         ...place,
         air_c: valueAt(over.air, hour),
+        probe_c: valueAt(over.probe, hour),
         surface_c: over.surface ? valueAt(over.surface, hour) : null,
         uvi_facing: valueAt(over.uvi, hour),
         uvi_level: valueAt(over.uvi, hour),
