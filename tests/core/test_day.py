@@ -19,7 +19,7 @@ from noonshade.core.failure_scenarios import FailureOutcome, failure_scenarios_o
 from noonshade.core.heat import day_simulator as day_module
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.day_simulator import DaySimulator, Faults, Watch
-from noonshade.core.heat.geometry import COARSE
+from noonshade.core.heat.geometry import DAILY
 from noonshade.core.heat.network import NetworkBuilder
 from noonshade.core.heat.regulation import Regulator, set_point_at
 from noonshade.core.heat.stepping import vapour_step
@@ -121,7 +121,7 @@ def test_a_steady_room_ends_at_the_steady_state() -> None:
     )
     simulator = DaySimulator(still)
     end = simulator.repeating_day().end.temperature_c
-    steady = steady_climate(still, "day", COARSE).temperature_c
+    steady = steady_climate(still, "day", DAILY).temperature_c
     assert float(np.max(np.abs(end - steady))) < 0.4
 
 
@@ -156,7 +156,7 @@ def test_duty_is_what_the_balance_asks_for(kind: str) -> None:
     )
     simulator = DaySimulator(source)
     trace = simulator.run(simulator.start(), 24.0)
-    fraction = steady_climate(source, "day", COARSE).thermostats[0].fraction
+    fraction = steady_climate(source, "day", DAILY).thermostats[0].fraction
     assert 0.05 < fraction < 0.95
     assert float(np.mean(trace.power[0, -480:])) == pytest.approx(fraction, abs=0.04)
     assert float(np.mean(trace.reading_c[0, -480:])) == pytest.approx(28.0, abs=0.4)

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.heat.enclosure_model import Surroundings
-from noonshade.core.heat.geometry import COARSE, Resolution
+from noonshade.core.heat.geometry import DAILY, Resolution
 from noonshade.core.heat.network import BALANCE_TOLERANCE, Network
 from noonshade.core.heat.regulation import Regulator, set_point_at
 from noonshade.core.heat.stepping import furthest_moved, heat_flows, load_of, vapour_step
@@ -156,7 +156,7 @@ class DaySimulator:
     resolution : Resolution
     """
 
-    def __init__(self, plan: Plan, step_s: float = STEP_S, resolution: Resolution = COARSE) -> None:
+    def __init__(self, plan: Plan, step_s: float = STEP_S, resolution: Resolution = DAILY) -> None:
         if not 0 < step_s <= STEP_S:
             raise ValueError(f"step_s must be above 0 and at most {STEP_S:g}, not {step_s:g}")
         self.plan = plan

@@ -25,8 +25,12 @@ PLATE_CELL_M = 0.025
 ROOF_CELLS = 2.0
 # Branches are cut along their axis only.
 PIECE_CELLS = 4.0
-# Depths of substrate nodes as shares of the whole: fine near the surface, where the gradient is.
+# Depths of substrate nodes at steady state, as shares of the whole: heat passes evenly.
 SUBSTRATE_LEVELS = (0.0, 0.3, 1.0)
+# Depths of substrate nodes through a day, m: its wave dies away within some cm, most of it in the first.
+DAILY_DEPTHS_M = (0.0, 0.01, 0.02, 0.04, 0.08, 0.15, 0.30)
+# A depth nearer to the bottom than this share of it is left out.
+NEAR_BOTTOM = 0.25
 BARE_FLOOR_M = 0.004  # thinner substrate than this is treated as one layer with the panel
 
 
@@ -53,7 +57,8 @@ class Resolution:
     """Cell sizes in metres; ``refined`` divides them all.
 
     Very large enclosures get larger cells: at most ``most`` along any side, and no more than
-    ``plate_cells`` on all plates together, so that any plan is answered in seconds.
+    ``plate_cells`` on all plates together, so that any plan is answered in seconds. ``ground_m`` are
+    depths of nodes in the ground, as far as it is that deep; without them they are shares of it.
     """
 
     air_m: float = AIR_CELL_M
@@ -61,6 +66,7 @@ class Resolution:
     plate_m: float = PLATE_CELL_M
     most: float = 32
     plate_cells: float = 1200
+    ground_m: tuple[float, ...] | None = None
 
     def refined(self, times: float) -> Resolution:
         """The same cells, each ``times`` smaller.
@@ -81,7 +87,28 @@ class Resolution:
             self.plate_m / times,
             self.most * times,
             self.plate_cells * times**2,
+            self.ground_m,
         )
+
+    def ground_depths_m(self, ground_m: float) -> tuple[float, ...]:
+        """Depths of the nodes in ground of some depth.
+
+        Parameters
+        ----------
+        ground_m : float
+            Depth of the ground, m.
+
+        Returns
+        -------
+        tuple of float
+            Depths below the surface, m: the first 0, the last that of the ground.
+        """
+        if ground_m < BARE_FLOOR_M:
+            return (0.0,)
+        if self.ground_m is None:
+            return tuple(s * ground_m for s in SUBSTRATE_LEVELS)
+        clear = (1.0 - NEAR_BOTTOM) * ground_m
+        return (0.0, *(d for d in self.ground_m if 0.0 < d < clear), ground_m)
 
     def plate_cell_m(self, furnishings: tuple[Furnishing, ...]) -> float:
         """Cell size of plates, larger where there are many or large ones.
@@ -100,9 +127,11 @@ class Resolution:
         return self.plate_m * max(1.0, math.sqrt(cells / self.plate_cells))
 
 
-# For the night, of which only means are taken, for the day, which is solved some thousand times, and for
-# plans that differ little from one that has been solved finely.
+# For the night, of which only means are taken, and for plans that differ little from one that has been
+# solved finely.
 COARSE = Resolution(air_m=0.1, floor_m=0.1, plate_m=0.05, most=20, plate_cells=300)
+# For the day, which is solved some thousand times.
+DAILY = replace(COARSE, ground_m=DAILY_DEPTHS_M)
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,7 +196,7 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> EnclosureGri
         enclosure.depth_m,
     )
     size = air.size
-    depths = (0.0,) if ground < BARE_FLOOR_M else tuple(s * ground for s in SUBSTRATE_LEVELS)
+    depths = resolution.ground_depths_m(ground)
     fx = np.linspace(
         0.0, enclosure.length_m, _count(enclosure.length_m, resolution.floor_m, 4, resolution.most) + 1
     )
