@@ -32,7 +32,7 @@ STEP_S = 60.0
 RENEW_AIR_K = 1.0
 RENEW_SURFACE_K = 3.0
 RENEW_VAPOUR = 0.05
-RENEW_S = 1200.0
+RENEW_S = 1800.0
 # Powers that differ by less than one part in this many share their flows.
 POWER_LEVELS = 8
 # Time constants with which heaters and lamps follow their electric power, s. Estimates: a bulb glows at
@@ -394,7 +394,7 @@ class _Run:
         )
         self.start_hour, self.steps = start_hour, steps
         self.mist = sorted((h, m.litres) for m in enclosure.plan.mistings for h in m.hours)
-        self.stages: dict[tuple[int, ...], _Stage] = {}
+        self.stages: dict[bytes, _Stage] = {}
         self.seen = self.temperature
         self.seen_vapour = self.vapour
         self.age = math.inf
@@ -496,7 +496,7 @@ class _Run:
             self.seen, self.age = self.temperature, 0.0
             self.seen_vapour = self.vapour
         # Plumes of heaters drive the air, so each set of powers is followed with its own flows.
-        powers = tuple((given * POWER_LEVELS).round().astype(int).tolist())
+        powers = np.rint(given * POWER_LEVELS).tobytes()
         if powers not in self.stages:
             self.stages[powers] = self._renewed(hour, given, dt)
         stage = self.stages[powers]

@@ -85,6 +85,7 @@ class StreamedModel(EnclosureModel):
             self.grid, self.grid.size, self._emitted(), self.plan.enclosure.lid_open_fraction
         )
         self._is_lid = np.isin(self.streams.node, self.grid.wall_nodes.get("top", np.zeros(0)))
+        self._to_lid_m, self._from_axis_m = self._under_lid()
         return self.streams.size
 
     def _emitted(self) -> tuple[Emitted, ...]:
@@ -143,16 +144,25 @@ class StreamedModel(EnclosureModel):
             Exchanges(self.openings, around.fan_m3_s, self.prescribed.leaks),
         )
 
+    def _under_lid(self) -> tuple[Floats, Floats]:
+        """Way of each plume (m,) to the lid, and distance (nx, samples, m) of the lid from its axis, m."""
+        air, streams = self.grid.air, self.streams
+        across = (np.arange(LID_SAMPLES) + 0.5) / LID_SAMPLES * air.depth_m
+        aside = air.x[:, None, None] - air.x[streams.column][None, None, :]
+        radius = np.hypot(aside, across[None, :, None] - streams.y_m[None, None, :])
+        return float(air.z_edges[-1]) - streams.start_m, radius
+
     def _lid(self, net: NetworkBuilder, film: Floats, driving: Driving) -> None:
         """Convection of a closed lid: free, and that of the jets that plumes make under it."""
         if not np.any(self._is_lid):
             return
         air, streams = self.grid.air, self.streams
-        across = (np.arange(LID_SAMPLES) + 0.5) / LID_SAMPLES * air.depth_m
-        aside = air.x[:, None, None] - air.x[streams.column][None, None, :]
-        radius = np.hypot(aside, across[None, :, None] - streams.y_m[None, None, :])
-        height = float(air.z_edges[-1]) - streams.start_m
-        jets = ceiling_jet(driving.under_lid_w, height, radius) ** 2 @ driving.share
+        # Most plumes come to rest below the lid.
+        there = driving.under_lid_w > 0.0
+        films = ceiling_jet(
+            driving.under_lid_w[there], self._to_lid_m[there], self._from_axis_m[:, :, there]
+        )
+        jets = films**2 @ driving.share[there]
         jet = np.mean(np.sqrt(jets), axis=1)
         patches = self.grid.patches
         node, cell = streams.node[self._is_lid], streams.cell[self._is_lid]
