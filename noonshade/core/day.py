@@ -233,7 +233,7 @@ def watches_of(grid: EnclosureGrid, plan: Plan, places: tuple[PlaceFigures, ...]
         nodes, weights = grid.air.interpolation(gx, gz)
         found.append(_mean(f"{place.id}:air", nodes.ravel(), weights.ravel()))
         read = shaded_reading(plan, grid, points)
-        found.append(Watch(f"{place.id}:probe", read.node, read.weight, read.room))
+        found.append(Watch(f"{place.id}:probe", read.node, read.share, read.room))
         if surface is not None:
             found.append(surface)
     return tuple(found)

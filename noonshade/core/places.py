@@ -26,6 +26,7 @@ END_HEIGHT_M = 0.10
 END_HEIGHT_SPREAD_M = 0.05
 END_SHARE = 0.25
 # Where probes lie at an end: columns and rows of points over its ground, and their least height, m.
+# Estimates.
 END_POINTS = (4, 3)
 LEAST_PROBE_M = 0.02
 
@@ -118,7 +119,7 @@ def _figures(climate: Climate, spot: _Spot, light: LightAtPoints, i: int) -> Pla
         operative_c=operative_temperature(
             spot.air_c,
             spot.air_c if spot.surface_c is None else spot.surface_c,
-            above.mean_c(climate.temperature_c, climate.room_c),
+            above.at(climate.temperature_c, climate.room_c),
             float(light.irradiance_facing_w_m2[i]),
             climate.plan.animal.body_length_m,
         ),

@@ -107,7 +107,7 @@ def probe(evaluation: Evaluation, position_m: Point, bead_m: float = BEAD_M) -> 
         operative_c=operative_temperature(
             air,
             surface,
-            above.mean_c(day.temperature_c, day.room_c),
+            above.at(day.temperature_c, day.room_c),
             facing,
             plan.animal.body_length_m,
         ),

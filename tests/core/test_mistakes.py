@@ -344,11 +344,9 @@ def test_a_fix_never_worsens_what_fails_already() -> None:
     assert isinstance(hot, Check)
     assert isinstance(cool, Check)
     assert (hot.status, cool.status) == ("high", "low")
-    found = suggest_fixes(result, cool, LAMPS, MESHES)
-    assert found
-    for fix in found:
-        after = {v.id: v for v in evaluate(fix.plan).checks}
-        assert after[hot.id].off_by <= hot.off_by + 0.05 or fix.breaks
+    # The slab is a danger already, and whatever warms the end makes it hotter: nothing is offered.
+    assert hot.severity == "danger"
+    assert suggest_fixes(result, cool, LAMPS, MESHES) == ()
 
 
 def test_dangers_come_with_a_caution_and_whom_to_ask() -> None:
@@ -387,3 +385,15 @@ def test_findings_name_what_they_are_about() -> None:
 def test_furnishings_that_are_proposed_are_made_of_what_the_catalogue_has() -> None:
     assert MATERIALS["cork"] == CORK
     assert MATERIALS["foliage"] == FOLIAGE
+
+
+def test_no_fix_brings_a_danger() -> None:
+    """A cold end is not warmed by a lamp that burns what lies under it."""
+    plan = replace(GOOD, room=replace(GOOD.room, day_temperature_c=12.0))
+    result = evaluate(plan)
+    cold = [v for v in result.checks if v.fails and v.status == "low" and v.need.place == "warm_end"]
+    assert cold
+    for target in cold:
+        for fix in suggest_fixes(result, target, LAMPS, MESHES):
+            after = evaluate(fix.plan)
+            assert not any(v.severity == "danger" for v in (*after.checks, *after.findings))

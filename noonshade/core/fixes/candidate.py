@@ -113,12 +113,14 @@ def probe_reading(plan: Plan, thermostat: Thermostat, resolution: Resolution | N
 
 
 def evaluate_candidate(before: Evaluation, target: Check | Finding, candidate: Candidate) -> Fix | None:
-    """What a change comes to, or None if it does not put the target right or cannot be built."""
+    """What a change comes to; None if it does not help, cannot be built, or is a danger to the animal."""
     if plan_errors(candidate.plan):
         return None
     try:
         after = evaluate(candidate.plan)
     except ConvergenceError:
+        return None
+    if _endangers(before, after):
         return None
     value, sentence = None, (*candidate.sentence, ".")
     if isinstance(target, Finding):
@@ -177,7 +179,7 @@ def quantity_of(check: Check) -> str:
 # Below and above its range each figure is too…
 _TOO = {
     "surface_temperature": ("cold", "hot"),
-    "air_temperature": ("low", "high"),
+    "air_temperature": ("cold", "warm"),
     "uvi": ("low", "high"),
     "humidity": ("dry", "damp"),
     "uv_free_share": ("small", "large"),
@@ -185,6 +187,7 @@ _TOO = {
 _COMPARATIVE = {
     "cold": "colder",
     "hot": "hotter",
+    "warm": "warmer",
     "low": "lower",
     "high": "higher",
     "dry": "drier",
@@ -213,10 +216,20 @@ def broken(before: Evaluation, after: Evaluation) -> tuple[str, ...]:
     return tuple(effects)
 
 
+def _endangers(before: Evaluation, after: Evaluation) -> bool:
+    """Whether a change brings a danger that was not there, or makes one worse."""
+    old = {v.id: v for v in before.checks if v.severity == "danger"}
+    checks = any(v.severity == "danger" and (v.id not in old or _worse(old[v.id], v)) for v in after.checks)
+    known = {f.id for f in before.findings if f.severity == "danger"}
+    return checks or any(f.severity == "danger" and f.id not in known for f in after.findings)
+
+
 def _effect(check: Check, again: bool) -> str:
     """Such as "makes the cool end air too warm"."""
     quantity = check.need.quantity
-    low, high = _TOO[quantity]
+    # A place is cold, a reading low.
+    reading = quantity_of(check) == QUANTITIES["air_temperature"]
+    low, high = ("low", "high") if reading else _TOO[quantity]
     place = f"{check.place_label[:1].lower()}{check.place_label[1:]} {quantity_of(check)}"
     adjective = low if check.status == "low" else high
     return f"makes the {place} {f'even {_COMPARATIVE[adjective]}' if again else f'too {adjective}'}"

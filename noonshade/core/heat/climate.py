@@ -261,7 +261,7 @@ class _Solver:
         m = len(self.thermostats)
         base, rise = np.zeros(m), np.zeros((m, m))
         for i, (shaded, beam) in enumerate(self.probes):
-            read = shaded.weight @ response[shaded.node]
+            read = shaded.share @ response[shaded.node]
             base[i], rise[i] = read[0] + shaded.room * self.around.room_c, read[1:]
             for heat, warm in zip(self.heats, beam, strict=True):
                 control = self.model.controls.get(heat.fixture.id)

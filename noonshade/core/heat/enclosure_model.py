@@ -19,11 +19,11 @@ from noonshade.core.heat.grids import Plate, SheetGrid, overlap
 from noonshade.core.heat.network import Network, NetworkBuilder, Pattern
 from noonshade.core.heat.probe_reading import (
     CONTACT_M,
-    ShadedReading,
     beam_rise_per_irradiance,
     shaded_reading,
 )
 from noonshade.core.heat.radiation import LampHeat, lamp_heat
+from noonshade.core.heat.seen import NodeMean
 from noonshade.core.light.field import light_at
 from noonshade.core.moisture.vapour import (
     LATENT_HEAT_J_KG,
@@ -180,7 +180,7 @@ class EnclosureModel(ABC):
         links.append((plate.bottom.nodes[a, b], floor.nodes[f, g], area[a, b, f, g] / resistance))
         return links
 
-    def probe(self, position: Point) -> tuple[ShadedReading, Floats]:
+    def probe(self, position: Point) -> tuple[NodeMean, Floats]:
         """What a probe reads apart from the lamps, and its rise by each lamp's direct beam, K.
 
         Parameters
@@ -190,13 +190,13 @@ class EnclosureModel(ABC):
 
         Returns
         -------
-        tuple of ShadedReading and (f,) float64
+        tuple of NodeMean and (f,) float64
             Weights of nodes and room, and rises, K.
         """
         surface = self._surface_below(position)
         rise = np.zeros(len(self.heats))
         if surface is not None:
-            return ShadedReading(np.array([surface]), np.array([1.0]), 0.0), rise
+            return NodeMean(np.array([surface]), np.array([1.0]), 0.0), rise
         for i, heat in enumerate(self.heats):
             beam = light_at(self.plan, np.array([position]), (heat.fixture,))
             rise[i] = beam_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])

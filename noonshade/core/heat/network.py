@@ -9,7 +9,6 @@ from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from scipy.sparse import csc_matrix, diags_array
 
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.heat.elimination import Elimination
@@ -309,13 +308,6 @@ class Network:
     sources: Floats
     capacity: Floats
     pattern: Pattern | None = None
-
-    @property
-    def matrix(self) -> csc_matrix:
-        """The conductance matrix (n, n), W/K."""
-        n = self.capacity.size
-        links = csc_matrix((self.vals, (self.rows, self.cols)), shape=(n, n))
-        return csc_matrix(links + diags_array(self.diagonal))
 
     def found_pattern(self) -> Pattern:
         """The pattern of this network, in an order that makes little fill.

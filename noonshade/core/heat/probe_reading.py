@@ -7,18 +7,15 @@ surfaces.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.heat.films import AIR_CONDUCTIVITY_W_MK, AIR_VISCOSITY_M2_S, PRANDTL
 from noonshade.core.heat.geometry import EnclosureGrid
-from noonshade.core.heat.seen import view_from
+from noonshade.core.heat.seen import NodeMean, view_from
 from noonshade.core.plan import Plan
 
 Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
 
 # Diameter of a probe's bead, m: that of common thermistors in a sleeve. Estimate.
 BEAD_M = 0.006
@@ -72,35 +69,7 @@ def beam_rise_per_irradiance(bead_m: float = BEAD_M) -> float:
     return BEAD_ABSORPTANCE * SPHERE_SHARE / (bead_film(bead_m) + BEAD_RADIATION)
 
 
-@dataclass(frozen=True, slots=True)
-class ShadedReading:
-    """A shaded probe's reading as a mean: weights (k,) of nodes, and of the room seen through mesh."""
-
-    node: Ints
-    weight: Floats
-    room: float
-
-    def at(self, temperature_c: Floats, room_c: float) -> float:
-        """The reading, °C.
-
-        Parameters
-        ----------
-        temperature_c : (n,) float64
-            Of all nodes, °C.
-        room_c : float
-            Of the room, °C.
-
-        Returns
-        -------
-        float
-            The reading, °C.
-        """
-        return float(self.weight @ temperature_c[self.node]) + self.room * room_c
-
-
-def shaded_reading(
-    plan: Plan, grid: EnclosureGrid, points: Floats, bead_m: float = BEAD_M
-) -> ShadedReading:
+def shaded_reading(plan: Plan, grid: EnclosureGrid, points: Floats, bead_m: float = BEAD_M) -> NodeMean:
     """What a shaded probe reads, on the mean over points.
 
     Parameters
@@ -116,8 +85,8 @@ def shaded_reading(
 
     Returns
     -------
-    ShadedReading
-        Weights of nodes and of the room.
+    NodeMean
+        Shares of nodes and of the room.
     """
     film = bead_film(bead_m)
     of_air = film / (film + BEAD_RADIATION)
@@ -127,4 +96,4 @@ def shaded_reading(
     weight = np.concatenate([of_air * shares.ravel() / len(points), (1.0 - of_air) * view.share])
     total = np.bincount(node, weight, grid.size).astype(np.float64)
     used = np.flatnonzero(total)
-    return ShadedReading(used, total[used], (1.0 - of_air) * view.room)
+    return NodeMean(used, total[used], (1.0 - of_air) * view.room)

@@ -22,7 +22,8 @@ Ints = NDArray[np.int64]
 _RESTING, _RESTING_SOURCE = 1e-6, 1.0
 # A stream comes no closer to the surface that feeds it than this share of their difference.
 _LEAST_DIFFERENCE = 0.15
-# A stream that begins in a cooler layer than the surface's own air is at most so much farther from it.
+# One that begins in a cooler layer than the surface's own air is at most so many times as far from it.
+# Estimate: keeps a round from overshooting.
 _MOST_DIFFERENCE = 3.0
 SIDES: tuple[Face, ...] = ("left", "right", "front", "back")
 
