@@ -96,6 +96,7 @@ def parse_catalog(
         _require(made.conductivity_w_mk > 0, "conductivity_w_mk must be above 0")
         _require(0 <= made.reflectance <= 1, "absorptance and transmittance must sum to 0–1")
         _require(0 < made.emissivity <= 1, "emissivity must be above 0 and at most 1")
+        _require(0 < made.usual_thickness_m <= 0.5, "usual_thickness_m must be above 0 and at most 0.5")
         for name in ("uvb_reflectance", "uvb_transmittance", "visible_transmittance"):
             _require(0 <= getattr(made, name) <= 1, f"{name} must be 0–1")
         return made

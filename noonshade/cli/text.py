@@ -19,6 +19,7 @@ from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.failure_scenarios import FailureOutcome
 from noonshade.core.fixes.candidate import Fix
+from noonshade.core.heights import figures_by_height
 from noonshade.core.phrase import Units, figure_text, plain_text
 from noonshade.core.plan import Plan
 from noonshade.core.probe import PointFigures
@@ -47,7 +48,18 @@ def evaluation_text(
         surface = "" if p.surface_c is None else f"  surface {p.surface_c:5.1f} °C"
         uv = "" if p.uvi_level is None else f"  UVI {p.uvi_level:4.1f} level, {p.uvi_facing:4.1f} facing"
         humidity = f"  RH {p.relative_humidity * 100:3.0f} %"
-        print(f"  {p.label:16} air {p.air_c:5.1f} °C{surface}{uv}{humidity}", file=out)
+        print(
+            f"  {p.label:16} air {p.air_c:5.1f} °C  probe {p.probe_c:5.1f} °C{surface}{uv}{humidity}",
+            file=out,
+        )
+    for h in figures_by_height(evaluation):
+        label = f"{h.label}: {h.thing}" if h.thing else h.label
+        print(
+            f"  {100 * h.above_ground_m:3.0f} cm up, {label:28} air {h.figures.air_c:5.1f} °C"
+            f"  probe {h.figures.probe_c:5.1f} °C  surface {h.figures.surface_c:5.1f} °C"
+            f"  UVI {h.figures.uvi_facing:4.1f} facing",
+            file=out,
+        )
     print(f"  {'Night':16} air {evaluation.night_air_c:5.1f} °C\n", file=out)
     for v in by_weight(evaluation):
         words = quantity_words(v.need.place, v.need.quantity)
@@ -132,6 +144,9 @@ def reading_text(reading: PointFigures, out: TextIO) -> None:
     """Write what instruments should read at a point."""
     x, y, z = reading.position_m
     print(f"at {x:g}, {y:g}, {z:g} m (predicted)", file=out)
+    if reading.depth_m > 0:
+        print(f"  in the ground, {100 * reading.depth_m:.0f} cm deep: {reading.probe_c:.1f} °C", file=out)
+        return
     print(f"  UVI facing the light {reading.uvi_facing:.2f}, level {reading.uvi_level:.2f}", file=out)
     print(f"  irradiance {reading.irradiance_w_m2:.0f} W/m²", file=out)
     print(f"  illuminance {reading.illuminance_lx:.0f} lx", file=out)
@@ -146,7 +161,8 @@ def reading_text(reading: PointFigures, out: TextIO) -> None:
         file=out,
     )
     print(f"  operative temperature {reading.operative_c:.1f} °C", file=out)
-    print(f"  relative humidity {reading.relative_humidity * 100:.0f} %", file=out)
+    if reading.relative_humidity is not None:
+        print(f"  relative humidity {reading.relative_humidity * 100:.0f} %", file=out)
 
 
 def day_text(day: Day, out: TextIO) -> None:

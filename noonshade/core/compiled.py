@@ -29,6 +29,7 @@ COMPILED_SOURCES = (
     "compiled.py",
     "constants.py",
     "heat/elimination.py",
+    "heat/openings.py",
     "heat/films.py",
     "heat/stepping.py",
     "heat/streams.py",

@@ -40,6 +40,15 @@ class BranchProfile:
 
 
 @dataclass(frozen=True, slots=True)
+class GroundProfile:
+    """Temperatures in the ground that a section cuts: °C (k, n) at levels z (k,) upwards and x (n,), m."""
+
+    x_m: Floats
+    z_m: Floats
+    temperature_c: Floats
+
+
+@dataclass(frozen=True, slots=True)
 class Section:
     """Fields on a front-view section at depth ``y_m``; arrays are (nz, nx), z upwards.
 
@@ -59,6 +68,7 @@ class Section:
     relative_humidity: Floats
     surfaces: tuple[SurfaceProfile, ...]
     branches: tuple[BranchProfile, ...]
+    ground: GroundProfile
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,7 +197,17 @@ def compute_fields(
             for r in day.grid.rods
         )
         humidity = humidity_in(day.moisture.vapour_kg_m3, air)
-        drawn = Section(y, x, z, *_shaped(next(light), shape), air, humidity, tuple(surfaces), branches)
+        drawn = Section(
+            y,
+            x,
+            z,
+            *_shaped(next(light), shape),
+            air,
+            humidity,
+            tuple(surfaces),
+            branches,
+            _ground_profile(day, ground, y),
+        )
     if plan_view is not None:
         shape = (plan_view.ny, plan_view.nx)
         air = np.tile(day.air_at(px, np.full(plan_view.nx, height)), (plan_view.ny, 1))
@@ -345,6 +365,14 @@ def _shaped(light: LightAtPoints, shape: tuple[int, int]) -> tuple[Floats, Float
 def _within(name: str, value: float, low: float, high: float) -> None:
     if not low - 1e-9 <= value <= high + 1e-9:
         raise PlanError(name, f"{value:g} m lies outside the enclosure: {low:g} to {high:g} m")
+
+
+def _ground_profile(day: Climate, ground_m: float, y_m: float) -> GroundProfile:
+    sheets = day.grid.floor[::-1]
+    j = int(np.argmin(np.abs(sheets[0].y - y_m)))
+    rows = [day.temperature_c[sheet.nodes[:, j]] for sheet in sheets]
+    z = ground_m - np.array(day.grid.floor_depths_m[::-1])
+    return GroundProfile(sheets[0].x, z, np.array(rows))
 
 
 def _profile(name: str, z_m: float, sheet: SheetGrid, temperature_c: Floats, y_m: float) -> SurfaceProfile:

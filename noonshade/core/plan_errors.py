@@ -64,13 +64,16 @@ def plan_errors(plan: Plan) -> list[PlanError]:
             found.append(PlanError(f"/enclosure/vents/{i}/z_m", _within("a vent", 0, enclosure.height_m)))
         if not 0 <= vent.x_m <= enclosure.length_m:
             found.append(PlanError(f"/enclosure/vents/{i}/x_m", _within("a vent", 0, enclosure.length_m)))
+        if not 0 <= vent.y_m <= enclosure.depth_m:
+            found.append(PlanError(f"/enclosure/vents/{i}/y_m", _within("a vent", 0, enclosure.depth_m)))
     found += _insets(enclosure)
     for i, item in enumerate(plan.furnishings):
         found += _furnishing(plan, item, f"/furnishings/{i}")
     for i, fixture in enumerate(plan.fixtures):
         found += _fixture(plan, fixture, f"/fixtures/{i}")
     for i, thermostat in enumerate(plan.thermostats):
-        found += _position(plan, thermostat.probe_m, f"/thermostats/{i}/probe_m", "the probe")
+        # A probe may lie in the ground, to keep that at a temperature.
+        found += _position(plan, thermostat.probe_m, f"/thermostats/{i}/probe_m", "the probe", 0.0)
     found += _unique(plan)
     return found
 
@@ -205,12 +208,15 @@ def _insets(enclosure: Enclosure) -> list[PlanError]:
     return found
 
 
-def _position(plan: Plan, point: Point, path: str, what: str) -> list[PlanError]:
+def _position(
+    plan: Plan, point: Point, path: str, what: str, lowest_m: float | None = None
+) -> list[PlanError]:
     enclosure = plan.enclosure
+    lowest = plan.substrate.depth_m if lowest_m is None else lowest_m
     limits = (
         ("x_m", point[0], 0.0, enclosure.length_m),
         ("y_m", point[1], 0.0, enclosure.depth_m),
-        ("z_m", point[2], plan.substrate.depth_m, enclosure.height_m),
+        ("z_m", point[2], lowest, enclosure.height_m),
     )
     return [
         PlanError(f"{path}/{name}", _within(what, low, high))

@@ -8,8 +8,10 @@ import numpy as np
 
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.heat.climate import Climate
+from noonshade.core.heat.ground import in_ground
 from noonshade.core.heat.operative import operative_temperature
-from noonshade.core.heat.probe_reading import BEAD_M, beam_rise_per_irradiance, shaded_reading
+from noonshade.core.heat.probe_reading import BEAD_M, CONTACT_M, beam_rise_per_irradiance, shaded_reading
 from noonshade.core.heat.rods import Rod
 from noonshade.core.heat.seen import view_from
 from noonshade.core.light.exposure import exposure_class
@@ -20,9 +22,10 @@ from noonshade.core.plan import Point
 class PointFigures:
     """What the model predicts at a point.
 
-    ``probe_c`` is what a shaded probe reads, ``probe_in_beam_c`` one that the lamps shine on;
-    ``surface_c`` is of what lies straight below it, of a branch its upper side; ``operative_c`` what a
-    body as long as the animal would settle at.
+    Above the ground ``depth_m`` is 0; below it all temperatures are that of the ground, there is no light,
+    and its humidity is not computed. ``probe_c`` is what a shaded probe reads, ``probe_in_beam_c`` one
+    that the lamps shine on; ``surface_c`` is of what lies straight below it, of a branch its upper side;
+    ``operative_c`` what a body as long as the animal would settle at.
     """
 
     position_m: Point
@@ -36,12 +39,13 @@ class PointFigures:
     probe_c: float
     probe_in_beam_c: float
     surface_c: float
-    relative_humidity: float
+    relative_humidity: float | None
     operative_c: float
+    depth_m: float = 0.0
 
 
 def probe(evaluation: Evaluation, position_m: Point, bead_m: float = BEAD_M) -> PointFigures:
-    """Predict every quantity at a point of the enclosure by day.
+    """Predict every quantity at a point of the enclosure or of its ground by day.
 
     Parameters
     ----------
@@ -60,7 +64,7 @@ def probe(evaluation: Evaluation, position_m: Point, bead_m: float = BEAD_M) -> 
     Raises
     ------
     PlanError
-        If the point is outside the air of the enclosure.
+        If the point is outside the enclosure.
     """
     plan, day = evaluation.plan, evaluation.day
     x, y, z = position_m
@@ -68,11 +72,15 @@ def probe(evaluation: Evaluation, position_m: Point, bead_m: float = BEAD_M) -> 
     limits = (
         ("x", x, 0.0, enclosure.length_m),
         ("y", y, 0.0, enclosure.depth_m),
-        ("z", z, ground, enclosure.height_m),
+        ("z", z, 0.0, enclosure.height_m),
     )
     for name, value, low, high in limits:
         if not low - 1e-9 <= value <= high + 1e-9:
             raise PlanError("", f"{name} = {value:g} m is outside the enclosure: {low:g} to {high:g} m")
+    if z < ground - CONTACT_M:
+        return _buried(day, position_m, ground - z)
+    if z < ground:
+        z, position_m = ground, (x, y, ground)
     light = evaluation.scene.at(np.array([position_m]))
     air = float(day.air_at(np.array([x]), np.array([z]))[0])
     height, sheet = ground, day.grid.floor[0]
@@ -111,6 +119,27 @@ def probe(evaluation: Evaluation, position_m: Point, bead_m: float = BEAD_M) -> 
             facing,
             plan.animal.body_length_m,
         ),
+    )
+
+
+def _buried(day: Climate, position_m: Point, depth_m: float) -> PointFigures:
+    x, y, _ = position_m
+    there = in_ground(day.grid, x, y, depth_m).at(day.temperature_c, day.room_c)
+    return PointFigures(
+        position_m=position_m,
+        uvi_facing=0.0,
+        uvi_level=0.0,
+        irradiance_w_m2=0.0,
+        illuminance_lx=0.0,
+        ppfd_umol_m2_s=0.0,
+        exposure_class=exposure_class(0.0),
+        air_c=there,
+        probe_c=there,
+        probe_in_beam_c=there,
+        surface_c=there,
+        relative_humidity=None,
+        operative_c=there,
+        depth_m=depth_m,
     )
 
 

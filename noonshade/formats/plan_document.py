@@ -148,12 +148,17 @@ class WallsDocument(Part):
 
 
 class VentDocument(Part):
-    """A vent in a side wall: its middle and its free area."""
+    """A vent or holes in a side or in the lid: the middle and the free area of all together.
 
-    side: Literal["front", "back", "left", "right"]
+    In the lid, y runs from the front and z is not used.
+    """
+
+    side: Literal["front", "back", "left", "right", "top"]
     x_m: Annotated[float, Field(ge=0, le=5)]
     z_m: Annotated[float, Field(ge=0, le=5)]
     area_m2: Annotated[float, Field(gt=0, le=1)]
+    holes: Annotated[int, Field(ge=1, le=1000, description="how many make up the area")] = 1
+    y_m: Annotated[float, Field(ge=0, le=3)] = 0.0
 
 
 class InsetDocument(Part):

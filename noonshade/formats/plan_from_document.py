@@ -250,7 +250,7 @@ class _Lookup:
                 "top": self._wall(enclosure.walls.top, "/enclosure/walls/top"),
                 "floor": self._wall(enclosure.walls.floor, "/enclosure/walls/floor"),
             },
-            tuple(Vent(v.side, v.x_m, v.z_m, v.area_m2) for v in enclosure.vents),
+            tuple(Vent(v.side, v.x_m, v.z_m, v.area_m2, v.holes, v.y_m) for v in enclosure.vents),
             tuple(
                 Inset(
                     *(i.x0_m, i.y0_m, i.x1_m, i.y1_m),

@@ -37,6 +37,8 @@ class ReferenceCase(Part):
     absorbed: Annotated[list[AbsorbedPart], Field(max_length=50)] = []
     to_air: Annotated[list[ReleasedPart], Field(max_length=50)] = []
     leaks: bool = True
+    # The tables of other simulations have one radiant node; false lets surfaces see each other.
+    one_radiant_node: bool = True
     layers_m: Annotated[list[_Metres], Field(max_length=100)] = []
 
     def heat(self) -> PrescribedHeat:
@@ -45,6 +47,7 @@ class ReferenceCase(Part):
             tuple(AbsorbedHeat(a.rect_m, a.watts) for a in self.absorbed),
             tuple(ReleasedHeat(r.at_m, r.watts) for r in self.to_air),
             self.leaks,
+            self.one_radiant_node,
         )
 
     def check_against(self, length_m: float, depth_m: float, height_m: float) -> None:

@@ -13,6 +13,7 @@ from typing import Literal
 
 import numpy as np
 
+from noonshade.core.errors import PlanError
 from noonshade.core.plan import Point
 from noonshade.core.readings.instrument import USUAL, Accuracy, InstrumentKind, Kind
 from noonshade.instruments.true_enclosure import TrueEnclosure
@@ -128,6 +129,8 @@ class Hygrometer:
     def read(self, enclosure: TrueEnclosure, at: Point | None, rng: np.random.Generator) -> float:
         """Humidity shown at a point, or of the room for None."""
         true = enclosure.plan.room.relative_humidity if at is None else enclosure.at(at).relative_humidity
+        if true is None:
+            raise PlanError("", "a hygrometer reads the air; this place is in the ground")
         return min(max(self.sheet.shown(true, 1.0, rng), 0.0), 1.0)
 
 

@@ -12,7 +12,6 @@ from hypothesis import strategies as st
 
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.heat import climate as climate_module
-from noonshade.core.heat.airflow import vent_flow
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import Resolution, build_grid
 from noonshade.core.heat.radiation import lamp_heat
@@ -161,22 +160,6 @@ def test_tall_enclosures_stratify_and_the_lamp_end_is_warmer() -> None:
     assert np.mean(air[:, -1]) > np.mean(air[:, 0]) + 1.0
     third = air.shape[0] // 3
     assert np.mean(air[:third]) > np.mean(air[-third:]) + 0.5
-
-
-def test_vents_follow_the_stack_formula() -> None:
-    source = plan(timber_enclosure())
-    grid = build_grid(source).air
-    air = np.full((grid.nx, grid.nz), 26.0)
-    into, out = vent_flow(source.enclosure, grid, air, 21.0)
-    height, area = 0.54 - 0.15, 0.004
-    # Two equal vents: C_d A √(2 g (H/2) ΔT/T).
-    expected = 0.6 * area * np.sqrt(9.80665 * height * 5.0 / 299.15)
-    assert float(into.sum()) == pytest.approx(expected, rel=1e-6)
-    assert float(out.sum()) == pytest.approx(expected, rel=1e-6)
-    assert into[-1].sum() > 0
-    assert out[0].sum() > 0
-    none, _ = vent_flow(source.enclosure, grid, np.full_like(air, 21.0), 21.0)
-    assert float(none.sum()) == 0.0
 
 
 def test_vents_cool_the_enclosure() -> None:

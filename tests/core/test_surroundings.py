@@ -14,14 +14,14 @@ from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.day import simulate_day
 from noonshade.core.evaluate import evaluate
 from noonshade.core.failure_scenarios import failure_scenarios_of
-from noonshade.core.heat.airflow import LEAKS_PER_H, AirFlow, leak_m3_s, vent_flow
+from noonshade.core.heat.airflow import LEAKS_PER_H, AirFlow, leak_m3_s
 from noonshade.core.heat.climate import steady_climate, surroundings_of
 from noonshade.core.heat.day_simulator import DaySimulator, Faults
-from noonshade.core.heat.faces import side_openings
 from noonshade.core.heat.films import UNDERSIDE_FILM
 from noonshade.core.heat.geometry import build_grid
 from noonshade.core.heat.grids import AirGrid
 from noonshade.core.heat.layered_air import Exchanges, layered_flow
+from noonshade.core.heat.openings import openings_of
 from noonshade.core.heat.radiation import lamp_heat
 from noonshade.core.heat.stream_nodes import CellFlows
 from noonshade.core.light.field import Scene
@@ -38,13 +38,12 @@ from noonshade.core.plan import (
     Plan,
     Room,
     Thermostat,
-    Vent,
     Wall,
     Water,
     daily_cycle,
 )
 from noonshade.core.plan_errors import plan_errors
-from tests.builders import CATALOG, MATERIALS, lamp, plan, timber_enclosure, walls
+from tests.builders import CATALOG, MATERIALS, lamp, plan, timber_enclosure
 
 MAT = Fixture("mat", "Mat", CATALOG.lamps["mat-28"], 16.0, (0.3, 0.3, 0.0), "always", mount="floor")
 BOX = plan(timber_enclosure())
@@ -93,7 +92,7 @@ def still_air(enclosure: Enclosure, grid: AirGrid, inside_c: float, fan_m3_s: fl
         20.0,
         CellFlows(none, none, np.zeros(grid.nx)),
         0.0,
-        Exchanges(side_openings(enclosure, grid), fan_m3_s, leaks=True),
+        Exchanges(openings_of(enclosure, grid), fan_m3_s, leaks=True),
     )
 
 
@@ -105,20 +104,6 @@ def test_what_fans_and_joints_exchange_is_what_comes_in() -> None:
     assert still.fresh_m3_s == pytest.approx(leak_m3_s(closed), rel=1e-6)
     blown = still_air(closed, grid, 25.0, 0.005)
     assert blown.fresh_m3_s - still.fresh_m3_s == pytest.approx(0.005, rel=1e-6)
-
-
-@pytest.mark.parametrize(("inside", "room"), [(28.0, 20.0), (18.0, 26.0)])
-def test_vents_take_in_what_they_let_out_and_cool_air_falls(inside: float, room: float) -> None:
-    enclosure = timber_enclosure()
-    grid = build_grid(BOX).air
-    into, out = vent_flow(enclosure, grid, np.full((grid.nx, grid.nz), inside), room)
-    assert float(into.sum()) == pytest.approx(float(out.sum()))
-    assert float(into.sum()) > 0
-    heights = into.sum(axis=0) @ grid.z / into.sum()
-    low, high = min(v.z_m for v in enclosure.vents), max(v.z_m for v in enclosure.vents)
-    # Cooler room air comes in low and spreads below its vent; warmer air comes in high and rises.
-    assert heights < low if inside > room else heights > high - 0.1
-    assert vent_flow(enclosure, grid, np.full((grid.nx, grid.nz), room), room)[0].sum() == 0
 
 
 def test_a_mat_divides_its_watts_as_the_resistances() -> None:
@@ -227,15 +212,6 @@ def test_two_thermostats_hold_their_own_heaters() -> None:
     assert float(np.mean(trace.reading_c[0, -120:])) == pytest.approx(27.0, abs=0.5)
     assert float(np.mean(trace.reading_c[1, -120:])) >= 24.0 - 0.5
     assert trace.power[0, -120:].mean() > trace.power[1, -120:].mean()
-
-
-def test_a_thin_glass_enclosure_with_one_vent_has_no_stack_flow() -> None:
-    enclosure = replace(
-        timber_enclosure(), walls=walls("glass", 0.004), vents=(Vent("left", 0.0, 0.2, 0.01),)
-    )
-    grid = build_grid(replace(BOX, enclosure=enclosure)).air
-    into, out = vent_flow(enclosure, grid, np.full((grid.nx, grid.nz), 30.0), 20.0)
-    assert into.sum() == out.sum() == 0
 
 
 def heated(insets: tuple[Inset, ...] = (), faces: dict[str, Wall] | None = None) -> Plan:

@@ -3,6 +3,7 @@ import type { Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
 import { extentOf, lampMargins, lidParts } from "../domain/plan/document";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
 import { snappedAcross, snappedAlong } from "../domain/plan/snap";
+import { ventsOf } from "../domain/plan/vents";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import { useWidth } from "../ui/useWidth";
@@ -67,6 +68,18 @@ export function AboveStage(props: StageProps) {
             strokeDasharray="8 4"
           />
         ))}
+        {ventsOf(d)
+          .filter((v) => v.side === "top")
+          .map((v) => (
+            <circle
+              key={`${v.x_m} ${v.y_m}`}
+              cx={p.x(v.x_m)}
+              cy={p.y(v.y_m ?? 0)}
+              r={Math.max(3, p.scale * Math.sqrt(v.area_m2 / Math.PI))}
+              className="fill-none stroke-edge"
+              strokeDasharray="3 2"
+            />
+          ))}
         <text
           x={p.x(length / 2)}
           y={p.y(0) + 18}

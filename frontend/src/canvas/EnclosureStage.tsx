@@ -6,7 +6,7 @@ import { fixtureActions, makeStepRunner } from "../domain/plan/itemActions";
 import { addPin } from "../domain/plan/pins";
 import type { StageProps } from "./edits";
 import { Furnishings } from "./Furnishings";
-import { type FieldName, fieldsOf } from "./fields";
+import { type FieldName, fieldsOf, type InGround } from "./fields";
 import { HoverHighlight } from "./HoverHighlight";
 import { LiveDimension } from "./LiveDimension";
 import { Movable, type Spot } from "./Movable";
@@ -49,6 +49,8 @@ interface EnclosureStageProps extends StageProps {
   fieldSource: Section | PlanView | null;
   /** Fields that lie over the drawing; the others are drawn otherwise. */
   shows: (name: FieldName) => boolean;
+  /** Depth in the ground and temperature at a point of the drawing, where it shows the ground. */
+  inGround?: (x: number, z: number) => InGround | null;
   /** The third coordinate of a new pin. */
   pinAt: { y_m?: number; z_m?: number };
   layers: Layers;
@@ -81,6 +83,7 @@ export function EnclosureStage(props: EnclosureStageProps) {
       evaluation={evaluation}
       shade={props.shade}
       where={axes.where}
+      inGround={props.inGround}
       hint={props.hint}
       onPin={(x_m, up) => addPin(d, { x_m, [axes.up]: up, ...props.pinAt }, edits, onSelect)}
     >

@@ -1,7 +1,7 @@
 import type { Evaluation, Pin, PinFigures, PlanDocument } from "../api/types";
 import { makeStepRunner } from "../domain/plan/itemActions";
 import { onGrid } from "../domain/plan/lengths";
-import { inAir, pinActions, pinKey, pinsOf, withPin } from "../domain/plan/pins";
+import { inEnclosure, pinActions, pinKey, pinsOf, withPin } from "../domain/plan/pins";
 import { fixed, show, unitFormat } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import type { StageEdits } from "./edits";
@@ -32,7 +32,7 @@ export function Pins(props: PinsProps) {
     const text = figures ? pinText(figures, props.field, units) : "…";
     const moved = (s: Spot): Pin => ({
       ...pin,
-      at_m: inAir(d, {
+      at_m: inEnclosure(d, {
         x_m: s.x,
         y_m: from === "front" ? y : s.z,
         z_m: from === "front" ? s.z : z,
@@ -116,7 +116,10 @@ export function pinText(f: PinFigures, field: FieldName, units: "metric" | "impe
     case "surface":
       return degrees(f.surface_c ?? 0);
     case "humidity":
-      return `${fixed(100 * (f.relative_humidity ?? 0), 0)} %`;
+      // Of the ground's own dampness nothing is computed.
+      return f.relative_humidity == null
+        ? "in the ground"
+        : `${fixed(100 * f.relative_humidity, 0)} %`;
     case "light":
       return `${fixed(f.illuminance_lx ?? 0, 0)} lx`;
     case "irradiance":

@@ -27,9 +27,7 @@ export function Probes({
   where,
 }: ProbesProps) {
   const front = from === "front";
-  const [low, high] = front
-    ? [d.substrate.depth_m, d.enclosure.height_m]
-    : [0, d.enclosure.depth_m];
+  const [low, high] = front ? [0, d.enclosure.height_m] : [0, d.enclosure.depth_m];
   return thermostatsOf(d).map((t) => {
     const { x_m: x, y_m: y, z_m: z } = t.probe_m;
     const at = { x, z: front ? z : y };

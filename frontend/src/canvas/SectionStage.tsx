@@ -17,11 +17,13 @@ import { Animal, EnclosureDrawing, FurnishingShape } from "./EnclosureDrawing";
 import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
 import { BeamEdges, FixtureShape } from "./FixtureShape";
+import { groundAt } from "./fields";
+import { HeightMarks } from "./HeightMarks";
 import { Movable } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
 import { headroom, projection } from "./projection";
 import { Rulers } from "./Rulers";
-import { SurfaceStrips } from "./SurfaceStrips";
+import { GroundColours, SurfaceStrips } from "./SurfaceStrips";
 import { Vents } from "./Vents";
 
 /** The heart of the application: the enclosure in section, to scale, with a field laid over it. */
@@ -81,6 +83,9 @@ export function SectionStage(props: StageProps) {
   );
   const middle = (
     <>
+      {section && scale && name === "surface" && (
+        <GroundColours section={section} scale={scale} projection={p} />
+      )}
       {section && scale && (name === "air" || name === "surface") && (
         <SurfaceStrips
           section={section}
@@ -172,6 +177,7 @@ export function SectionStage(props: StageProps) {
           </g>
         );
       })}
+      <HeightMarks document={d} evaluation={evaluation} field={name} projection={p} />
       <PlaceMarks document={d} evaluation={evaluation} field={name} projection={p} />
     </>
   );
@@ -185,6 +191,7 @@ export function SectionStage(props: StageProps) {
       fieldSource={section}
       // Surfaces are lines in a section: nothing lies behind them.
       shows={(field) => field !== "surface"}
+      inGround={(x, z) => section && groundAt(section, x, z)}
       pinAt={{ y_m: section?.y_m ?? d.enclosure.depth_m / 2 }}
       label="The enclosure from the front, to scale"
       hint="Point at the picture to read it, double-click to pin a place; drag things to move them."

@@ -4,7 +4,7 @@ import { usePreferences } from "../ui/preferences";
 import { Contours } from "./Contours";
 import type { From } from "./extents";
 import { FieldCanvas } from "./FieldCanvas";
-import type { Field, FieldName, FieldScale } from "./fields";
+import type { Field, FieldName, FieldScale, InGround } from "./fields";
 import { fieldFormat } from "./Legend";
 import type { Spot } from "./Movable";
 import { PointerReading } from "./PointerReading";
@@ -27,6 +27,7 @@ interface StageFrameProps {
   evaluation: Evaluation | null;
   shade: boolean;
   where: (x: number, z: number) => string;
+  inGround?: ((x: number, z: number) => InGround | null) | undefined;
   /** What is said while nothing is pointed at. */
   hint: string;
   onPin: (x: number, z: number) => void;
@@ -48,6 +49,7 @@ export function StageFrame({
   evaluation,
   shade,
   where,
+  inGround,
   hint,
   onPin,
   children,
@@ -101,7 +103,13 @@ export function StageFrame({
         data-testid={from === "front" ? "pointer-reading" : "pointer-reading-above"}
       >
         {pointer && fields ? (
-          <PointerReading spot={pointer} fields={fields} where={where} surface={from === "above"} />
+          <PointerReading
+            spot={pointer}
+            fields={fields}
+            where={where}
+            inGround={inGround}
+            surface={from === "above"}
+          />
         ) : (
           hint
         )}

@@ -1,3 +1,4 @@
+import { useId } from "react";
 import type { Section } from "../api/types";
 import type { FieldScale } from "./fields";
 import type { Projection } from "./projection";
@@ -9,6 +10,43 @@ interface SurfaceStripsProps {
   projection: Projection;
   /** How thick they are drawn, px. */
   thick: number;
+}
+
+/** The ground in colour, down to its bottom, on the scale of the surfaces. */
+export function GroundColours({
+  section,
+  scale,
+  projection: p,
+}: Omit<SurfaceStripsProps, "thick">) {
+  const id = useId();
+  const { x_m: xs, z_m: zs, temperature_c: rows } = section.ground;
+  const [bottom, top] = [zs[0] ?? 0, zs.at(-1) ?? 0];
+  if (top - bottom <= 0) return null;
+  const step = xs.length > 1 ? (xs[1] ?? 0) - (xs[0] ?? 0) : 0.05;
+  return (
+    <g aria-hidden="true" className="pointer-events-none" data-testid="ground-colours">
+      {xs.map((x, i) => (
+        <g key={x}>
+          <linearGradient id={`${id}${i}`} x1="0" x2="0" y1="1" y2="0">
+            {zs.map((z, level) => (
+              <stop
+                key={z}
+                offset={(z - bottom) / (top - bottom)}
+                stopColor={rampCss("heat", scale.share(rows[level]?.[i] ?? 0))}
+              />
+            ))}
+          </linearGradient>
+          <rect
+            x={p.x(x - step / 2)}
+            y={p.y(top)}
+            width={p.scale * step + 0.6}
+            height={p.scale * (top - bottom)}
+            fill={`url(#${id}${i})`}
+          />
+        </g>
+      ))}
+    </g>
+  );
 }
 
 /** Surface temperatures as strips on the ground, slabs, roofs and branches, on the scale of the air. */

@@ -1,7 +1,7 @@
 import type { PlanDocument } from "../api/types";
 import { makeStepRunner } from "../domain/plan/itemActions";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
-import { moved, ventActions, ventKey, ventsOf } from "../domain/plan/vents";
+import { moved, ventActions, ventAt, ventKey, ventName, ventsOf } from "../domain/plan/vents";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import type { StageEdits } from "./edits";
@@ -21,31 +21,39 @@ export function Vents({ document: d, projection: p, selected, onSelect, edits }:
   const { units } = usePreferences();
   return ventsOf(d).map((vent, i) => {
     const side = vent.side === "left" || vent.side === "right";
-    const x = vent.side === "left" ? 0 : vent.side === "right" ? d.enclosure.length_m : vent.x_m;
+    const inLid = vent.side === "top";
+    const { x, z } = ventAt(d, vent);
     const tall = side
       ? Math.max(0.012, vent.area_m2 / (0.7 * d.enclosure.depth_m))
-      : Math.sqrt(vent.area_m2) / 2;
+      : inLid
+        ? 0
+        : Math.sqrt(vent.area_m2) / 2;
     const wide = side ? 10 : 2 * Math.sqrt(vent.area_m2) * p.scale;
     const h = Math.max(8, tall * p.scale);
     const chosen = selected === ventKey(i);
-    const [px, py] = [p.x(x), p.y(vent.z_m)];
+    const [px, py] = [p.x(x), p.y(z)];
     const at = (s: Spot) => moved(d, i, s);
     return (
       <Movable
         key={i}
-        label={`Vent in the ${vent.side}, ${show(vent.z_m, "length", units)} above the floor. Arrow keys move it.`}
+        label={`${ventName(vent)}, ${show(z, "length", units)} above the floor. Arrow keys move it.`}
         testId={`move-vent-${i}`}
-        at={{ x, z: vent.z_m }}
+        at={{ x, z }}
         projection={p}
         selected={chosen}
         onSelect={() => onSelect(ventKey(i))}
         limit={(s) => ({
           x: side ? x : tidy(clamp(onGrid(s.x), 0, d.enclosure.length_m)),
-          z: tidy(clamp(onGrid(s.z), 0, d.enclosure.height_m)),
+          z: inLid ? z : tidy(clamp(onGrid(s.z), 0, d.enclosure.height_m)),
         })}
         onDrag={(s) => edits.preview(at(s))}
         onDrop={(s) =>
-          edits.commit(at(s), `Vent in the ${vent.side} to ${show(s.z, "length", units)} up`)
+          edits.commit(
+            at(s),
+            inLid
+              ? `${ventName(vent)} to ${show(s.x, "length", units)} from the left`
+              : `${ventName(vent)} to ${show(s.z, "length", units)} up`,
+          )
         }
         onCancel={edits.cancel}
         actions={ventActions(d, i)}
@@ -59,7 +67,7 @@ export function Vents({ document: d, projection: p, selected, onSelect, edits }:
           className={`fill-ground ${chosen ? "stroke-accent" : "stroke-ink"}`}
           strokeWidth={chosen ? 2.5 : 1.25}
           strokeDasharray="3 2"
-          fillOpacity={side ? 1 : 0.35}
+          fillOpacity={side || inLid ? 1 : 0.35}
         />
         <rect
           className="focus-ring fill-none stroke-accent"

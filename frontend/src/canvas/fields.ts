@@ -127,6 +127,28 @@ export function readAt(field: Field, x: number, z: number): number | null {
   );
 }
 
+export interface InGround {
+  /** Below the surface, m. */
+  readonly depth: number;
+  readonly celsius: number;
+}
+
+/** What the ground is at a point of a section, or null where there is none. */
+export function groundAt(section: Section, x: number, z: number): InGround | null {
+  const { x_m: xs, z_m: zs, temperature_c: rows } = section.ground;
+  const top = zs.at(-1) ?? 0;
+  const bottom = zs[0] ?? 0;
+  const first = xs[0] ?? 0;
+  const step = (xs[1] ?? first + 1) - first;
+  const i = Math.round((x - first) / step);
+  if (top - bottom <= 0 || z >= top || z < bottom || i < 0 || i >= xs.length) return null;
+  const above = zs.findIndex((level) => level > z);
+  const [low, high] = [zs[above - 1] ?? bottom, zs[above] ?? top];
+  const share = (z - low) / (high - low);
+  const celsius = (1 - share) * (rows[above - 1]?.[i] ?? 0) + share * (rows[above]?.[i] ?? 0);
+  return { depth: top - z, celsius };
+}
+
 export interface ContourLine {
   readonly level: number;
   /** Rings of [x, z] in metres. */

@@ -12,11 +12,14 @@ from numpy.typing import NDArray
 
 from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K
 from noonshade.core.heat.airflow import AirFlow
-from noonshade.core.heat.faces import side_openings
 from noonshade.core.heat.films import UNDERSIDE_FILM, convection, radiation
 from noonshade.core.heat.geometry import Resolution, build_grid
 from noonshade.core.heat.grids import Plate, SheetGrid, overlap
+from noonshade.core.heat.ground import in_ground
+from noonshade.core.heat.local_radiation import LocalRadiation
 from noonshade.core.heat.network import Network, NetworkBuilder, Pattern
+from noonshade.core.heat.openings import openings_of
+from noonshade.core.heat.patches import INWARDS
 from noonshade.core.heat.probe_reading import (
     CONTACT_M,
     beam_rise_per_irradiance,
@@ -28,6 +31,8 @@ from noonshade.core.light.field import light_at
 from noonshade.core.moisture.vapour import (
     LATENT_HEAT_J_KG,
     Exchange,
+    buoyant_lift,
+    giving_share,
     mass_transfer,
     saturation_density,
     saturation_slope,
@@ -51,6 +56,8 @@ CONTACT_CONDUCTANCE = 60.0
 # as it cools towards its wet bulb, with 9.5 W/(m² K) of convection and radiation to warm it, about half
 # of what a leaf as warm as the air would. Estimate.
 SPRAYED_TRANSFER_M_S = 0.0019
+# Air to what stands against a mesh, through its wires and the calm gap behind, W/(m² K). Estimate.
+COVERED_FILM = 2.0
 WATER_STORAGE_J_M3K = 4.18e6  # volumetric heat capacity of water near 20 °C
 
 _PATTERNS: dict[tuple[bytes, bytes], Pattern] = {}
@@ -99,6 +106,8 @@ class EnclosureModel(ABC):
     surroundings : Surroundings
         To start from.
     resolution : Resolution, optional
+    one_radiant_node : bool
+        All surfaces see one node and not each other, as tables of other simulations may have it.
     """
 
     def __init__(
@@ -108,6 +117,7 @@ class EnclosureModel(ABC):
         controls: Mapping[str, int],
         surroundings: Surroundings,
         resolution: Resolution | None = None,
+        one_radiant_node: bool = False,
     ) -> None:
         self.plan = plan
         self.controls = dict(controls)
@@ -116,7 +126,13 @@ class EnclosureModel(ABC):
         self.grid = build_grid(plan, resolution)
         self.heats = [lamp_heat(plan, self.grid, f) for f in fixtures]
         self.closed = self.grid.patches.node >= 0
-        self.openings = side_openings(plan.enclosure, self.grid.air)
+        self.local = None if one_radiant_node else LocalRadiation(plan, self.grid)
+        normal = self.grid.patches.normal
+        self._opened = {
+            face: np.flatnonzero(~self.closed & np.all(normal == inwards, axis=1))
+            for face, inwards in INWARDS.items()
+        }
+        self.openings = openings_of(plan.enclosure, self.grid.air)
         self.size = self.grid.size + self._add_nodes()
         self.wet = self._wetness()
         # How much wet surface spraying has left, m².
@@ -186,15 +202,19 @@ class EnclosureModel(ABC):
         Parameters
         ----------
         position : Point
-            Position, m. On a surface, a probe reads that and no beam.
+            Position, m. On a surface or in the ground, a probe reads that and no beam.
 
         Returns
         -------
         tuple of NodeMean and (f,) float64
             Weights of nodes and room, and rises, K.
         """
-        surface = self._surface_below(position)
         rise = np.zeros(len(self.heats))
+        x, y, z = position
+        depth = self.plan.substrate.depth_m - z
+        if depth > CONTACT_M:
+            return in_ground(self.grid, x, y, depth), rise
+        surface = self._surface_below(position)
         if surface is not None:
             return NodeMean(np.array([surface]), np.array([1.0]), 0.0), rise
         for i, heat in enumerate(self.heats):
@@ -314,19 +334,34 @@ class EnclosureModel(ABC):
         node, cell, area = p.node[closed], p.cell[closed], p.area_m2[closed]
         higher, share = p.higher[closed], p.higher_share[closed]
         air = (1.0 - share) * temperature[cell] + share * temperature[higher]
-        h = convection(temperature[node], air, p.orientation[closed], p.length_m[closed])
+        lifted, vapour = temperature[node], self.surroundings.vapour_kg_m3
+        if vapour is not None:
+            giving = giving_share(lifted, self.wet[closed], vapour)
+            lifted = lifted + buoyant_lift(lifted, giving, vapour)
+        h = convection(lifted, air, p.orientation[closed], p.length_m[closed])
         hr = radiation(temperature[node], float(temperature[star]), p.emissivity[closed])
         net.link(node, np.full(node.size, star), hr * area)
+        outside, opening = self._behind_openings(), ~closed
+        sky = radiation(outside[opening], float(temperature[star]), p.emissivity[opening])
+        g = sky * p.area_m2[opening]
+        if self.local is None:
+            net.to_boundary(np.full(g.size, star), g, outside[opening])
+        else:
+            added, star_c, out_w = self.local.beside_star(temperature, outside)
+            net.source(node, added[closed])
+            if np.any(opening):
+                # Its surroundings are as warm as makes it lose what the surfaces do.
+                total = float(np.sum(g))
+                net.to_boundary(star, total, star_c - out_w / total)
         self._latent(net, temperature, h)
-        opening = ~closed
-        if np.any(opening):
-            sky = radiation(
-                np.full(int(np.sum(opening)), temperature[star]),
-                self.surroundings.room_c,
-                p.emissivity[opening],
-            )
-            net.to_boundary(star, float(np.sum(sky * p.area_m2[opening])), self.surroundings.room_c)
         return np.asarray(h * area)
+
+    def _behind_openings(self) -> Floats:
+        """What stands behind each opening (p,), °C."""
+        found = np.full(self.closed.size, self.surroundings.room_c)
+        for face, mine in self._opened.items():
+            found[mine] = self.surroundings.against(face)
+        return found
 
     def sprayed_share(self) -> Floats:
         """Share (k,) of what each node of ``evaporation`` gives off that is sprayed water.
@@ -352,8 +387,7 @@ class EnclosureModel(ABC):
         passing = np.concatenate([mass_transfer(film) * p.area_m2[closed], drops])
         surface = temperature[node]
         saturated = saturation_density(surface)
-        # Dry surfaces only take part where they are below the dew point.
-        share = np.maximum(wet, (saturated < vapour).astype(np.float64))
+        share = giving_share(surface, wet, vapour)
         taking = (share > 0) & (passing > 0)
         self.evaporation = Exchange(node[taking], (share * passing)[taking], wet[taking] > 0)
         self._by_spray = np.concatenate([np.zeros(p.node[closed].size), np.ones(air.size)])[taking]
@@ -412,6 +446,12 @@ class EnclosureModel(ABC):
         net.to_boundary(cells, flow.exchange, self.surroundings.room_c)
 
     def _walls(self, net: NetworkBuilder) -> None:
+        p = self.grid.patches
+        for face, mine in self._opened.items():
+            if face in self.plan.enclosure.neighbours:
+                net.to_boundary(
+                    p.cell[mine], COVERED_FILM * p.area_m2[mine], self.surroundings.against(face)
+                )
         for face, nodes in self.grid.wall_nodes.items():
             net.to_boundary(nodes, self.grid.wall_loss[face], self.surroundings.against(face))
         resistance = 1.0 / UNDERSIDE_FILM + self.plan.enclosure.walls["floor"].resistance_m2k_w

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -97,22 +95,8 @@ def face_parts(enclosure: Enclosure, face: Face, air: AirGrid) -> list[tuple[Wal
     return closed + opened
 
 
-@dataclass(frozen=True, slots=True)
-class Opening:
-    """An open or meshed part of a side, or the slit of a door: where air passes both ways.
-
-    ``cells`` (s,) with the free areas (s,) beside them, m²; ``height_m`` is that of the part, which
-    drives the flow; ``draughty`` when the air of the room blows through it.
-    """
-
-    cells: Ints
-    area_m2: Floats
-    height_m: float
-    draughty: bool
-
-
-def side_openings(enclosure: Enclosure, air: AirGrid) -> tuple[Opening, ...]:
-    """Every part of the four sides that lets air through.
+def lid_share(enclosure: Enclosure, air: AirGrid) -> Floats:
+    """Share (nx,) of the lid above each column that lets air through, 0–1.
 
     Parameters
     ----------
@@ -123,26 +107,10 @@ def side_openings(enclosure: Enclosure, air: AirGrid) -> tuple[Opening, ...]:
 
     Returns
     -------
-    tuple[Opening, ...]
-        The openings with their place and free area, m².
+    Floats
+        Shares (nx,), 0–1.
     """
-    found: list[Opening] = []
-    tall = float(air.z_edges[-1] - air.z_edges[0])
-    faces: tuple[Face, ...] = ("front", "back", "left", "right")
-    for face in faces:
-        cells, areas = strips(face, air)
-        base = np.ones(cells.size)
-        for inset in enclosure.insets_of(face):
-            share = inset_share(inset, air)
-            base -= share
-            high = inset.y1_m - inset.y0_m
-            if inset.wall.open_fraction > 0:
-                free = inset.wall.open_fraction * share * areas
-                found.append(Opening(cells, free, min(high, tall), True))
-            if inset.gap_m > 0:
-                slit = share * areas * inset.gap_m2 / max(inset.area_m2, 1e-9)
-                found.append(Opening(cells, slit, min(high, tall), False))
-        fraction = enclosure.walls[face].open_fraction
-        if fraction > 0:
-            found.append(Opening(cells, fraction * np.maximum(base, 0.0) * areas, tall, True))
-    return tuple(found)
+    parts = face_parts(enclosure, "top", air)
+    shares = (enclosure.open_share("top", wall) * share for wall, share in parts)
+    found: Floats = sum(shares, np.zeros(air.nx))
+    return np.minimum(found, 1.0)

@@ -15,11 +15,9 @@ from noonshade.core.heat.airflow import (
     AirFlow,
     beside_flow,
     leak_m3_s,
-    open_faces,
-    vent_flow,
 )
-from noonshade.core.heat.faces import Opening
 from noonshade.core.heat.grids import AirGrid
+from noonshade.core.heat.openings import Openings, exchange_through
 from noonshade.core.heat.stream_nodes import CellFlows
 from noonshade.core.plan import Enclosure
 
@@ -34,9 +32,9 @@ BARELY_LAYERED_K_M = 1.0
 
 
 class Exchanges(NamedTuple):
-    """What the enclosure exchanges with the room beside its vents and its lid."""
+    """What the enclosure exchanges with the room: through its openings, by fans and through joints."""
 
-    openings: tuple[Opening, ...]
+    openings: Openings
     fan_m3_s: float
     leaks: bool
 
@@ -55,7 +53,7 @@ def layered_flow(
     Parameters
     ----------
     enclosure : Enclosure
-        The enclosure, for its vents and lid.
+        The enclosure, for its leaks.
     grid : AirGrid
         Its air cells.
     air_c : (nx, nz) float64
@@ -67,7 +65,7 @@ def layered_flow(
     power_w : float
         Heat that drives the air's movement: of plumes and of films along walls, W.
     exchanges : Exchanges
-        Openings of the sides, fans and leaks.
+        Openings, fans and leaks.
 
     Returns
     -------
@@ -75,13 +73,13 @@ def layered_flow(
         Flows between cells and with the room; each cell gains as much air as it loses.
     """
     kelvin = float(np.mean(air_c)) + KELVIN_AT_0_C
-    vent_in, vent_out = vent_flow(enclosure, grid, air_c, room_c)
-    given = streams.given - streams.taken + vent_in - vent_out
+    passing = exchange_through(exchanges.openings, grid, air_c, room_c)
+    given = streams.given - streams.taken + passing.into - passing.out
     up = np.zeros((grid.nx, grid.nz + 1))
     # It sinks or rises evenly over the floor, so that as much leaves each layer as comes to it; what plumes
     # carry out through an open lid comes in beside them.
     up[:, 1:] = np.cumsum(np.sum(given, axis=0))[None, :] / grid.nx
-    up[:, -1] = -float(np.sum(streams.out)) / grid.nx
+    up[:, -1] = passing.lid - streams.out
     right = np.zeros((grid.nx + 1, grid.nz))
     right[1:] = np.cumsum(up[:, :-1] - up[:, 1:] + given, axis=0)
     mix_x, mix_z = _mixing(grid, air_c, kelvin, power_w)
@@ -90,11 +88,11 @@ def layered_flow(
     return AirFlow(
         rho_c * up,
         rho_c * right,
-        rho_c * vent_in,
-        rho_c * vent_out,
+        rho_c * passing.into,
+        rho_c * passing.out,
         beside_flow(mix_x, rho_c * right[1:-1]),
         beside_flow(mix_z, rho_c * up[:, 1:-1]),
-        open_faces(enclosure, grid, air_c, room_c, exchanges.openings) + rho_c * everywhere / grid.size,
+        passing.still_w_k + rho_c * everywhere / grid.size,
     )
 
 

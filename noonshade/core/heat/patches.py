@@ -42,7 +42,8 @@ class SurfacePatches:
     emissivity: Floats
 
 
-_NORMALS: dict[Face, tuple[float, float, float]] = {
+# Unit vectors from each face into the enclosure.
+INWARDS: dict[Face, tuple[float, float, float]] = {
     "left": (1.0, 0.0, 0.0),
     "right": (-1.0, 0.0, 0.0),
     "front": (0.0, 1.0, 0.0),
@@ -149,7 +150,7 @@ class PatchList:
             cells,
             areas,
             np.column_stack([x, y, z]),
-            _NORMALS[face],
+            INWARDS[face],
             half_u,
             half_v,
             orientation,

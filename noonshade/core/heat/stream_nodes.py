@@ -71,12 +71,12 @@ class StreamNodes:
         Number of the first node.
     emitted : tuple of Emitted
         Lamps and heaters in the air.
-    lid_open : float
-        Share of the lid that is open, 0 to 1.
+    lid_open : (nx,) float64
+        Share of the lid above each column that is open, 0 to 1.
     """
 
     def __init__(
-        self, grid: EnclosureGrid, start: int, emitted: tuple[Emitted, ...], lid_open: float
+        self, grid: EnclosureGrid, start: int, emitted: tuple[Emitted, ...], lid_open: Floats
     ) -> None:
         self.grid, self.lid_open = grid, lid_open
         self.nz = nz = grid.air.nz
@@ -228,10 +228,12 @@ class StreamNodes:
         np.add.at(given, self.strip_cells, walls.given)
         np.add.at(taken, self.plume_cells, plumes.taken)
         inside = plumes.given.copy()
-        inside[:, -1] *= 1.0 - self.lid_open
+        opened = self.lid_open[self.column]
+        inside[:, -1] *= 1.0 - opened
         np.add.at(given, self.plume_cells, inside)
-        out = np.zeros(air.nx)
-        np.add.at(out, self.column, self.lid_open * plumes.given[:, -1])
+        # What plumes carry out comes in again wherever the lid is open.
+        total = float(opened @ plumes.given[:, -1])
+        out = total * self.lid_open / max(float(np.sum(self.lid_open)), 1e-12)
         shape = (air.nx, air.nz)
         return CellFlows(taken.reshape(shape), given.reshape(shape), out), driving
 
@@ -289,7 +291,7 @@ class StreamNodes:
         resting = np.full((count, self.nz), _RESTING)
         idle = np.flatnonzero(driving[self.first_emitter :] <= 0.0) + self.first_emitter
         resting[idle, self.level[idle]] = _RESTING_SOURCE
-        self._add_flows(net, self.plume_nodes, self.plume_cells, found, resting, self.lid_open)
+        self._add_flows(net, self.plume_nodes, self.plume_cells, found, resting, self.lid_open[self.column])
         top = alone.excess_c[:, -1] * AIR_VOLUMETRIC_J_M3K * alone.given[:, -1]
         return found, Driving(power, np.maximum(top, 0.0), share, films_w)
 
@@ -316,13 +318,13 @@ class StreamNodes:
         cells: Ints,
         found: Streams,
         resting: Floats | float,
-        lid_open: float = 0.0,
+        lid_open: Floats | None = None,
     ) -> None:
         rho_c = AIR_VOLUMETRIC_J_M3K
         net.link(nodes, cells, np.broadcast_to(resting, nodes.shape))
         net.flow(cells, nodes, rho_c * found.taken)
         given = rho_c * found.given
-        if lid_open > 0.0:
+        if lid_open is not None:
             net.outflow(nodes[:, -1], lid_open * given[:, -1])
             given = given.copy()
             given[:, -1] *= 1.0 - lid_open

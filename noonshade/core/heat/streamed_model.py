@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from noonshade.core.heat.airflow import AirFlow
 from noonshade.core.heat.enclosure_model import EnclosureModel, Surroundings
+from noonshade.core.heat.faces import lid_share
 from noonshade.core.heat.films import ceiling_jet
 from noonshade.core.heat.geometry import Resolution
 from noonshade.core.heat.layered_air import Exchanges, layered_flow
@@ -43,11 +44,12 @@ class ReleasedHeat:
 
 @dataclass(frozen=True, slots=True)
 class PrescribedHeat:
-    """Heat beside that of lamps, and whether joints and cables leak air."""
+    """Heat beside that of lamps, whether joints and cables leak air, and how surfaces see each other."""
 
     absorbed: tuple[AbsorbedHeat, ...] = ()
     to_air: tuple[ReleasedHeat, ...] = ()
     leaks: bool = True
+    one_radiant_node: bool = False
 
 
 class StreamedModel(EnclosureModel):
@@ -77,13 +79,13 @@ class StreamedModel(EnclosureModel):
         prescribed: PrescribedHeat | None = None,
     ) -> None:
         self.prescribed = prescribed or PrescribedHeat()
-        super().__init__(plan, fixtures, controls, surroundings, resolution)
+        one = self.prescribed.one_radiant_node
+        super().__init__(plan, fixtures, controls, surroundings, resolution, one_radiant_node=one)
 
     def _add_nodes(self) -> int:
         self.airborne = [h for h in self.heats if h.fixture.mount == "air"]
-        self.streams = StreamNodes(
-            self.grid, self.grid.size, self._emitted(), self.plan.enclosure.lid_open_fraction
-        )
+        opened = lid_share(self.plan.enclosure, self.grid.air)
+        self.streams = StreamNodes(self.grid, self.grid.size, self._emitted(), opened)
         self._is_lid = np.isin(self.streams.node, self.grid.wall_nodes.get("top", np.zeros(0)))
         self._to_lid_m, self._from_axis_m = self._under_lid()
         return self.streams.size

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K, KELVIN_AT_0_C
+from noonshade.core.constants import AIR_DENSITY_KG_M3, AIR_VOLUMETRIC_J_M3K, KELVIN_AT_0_C
 from noonshade.core.heat.films import STIRRED_MINIMUM
 from noonshade.core.moisture.humidity import MAGNUS_A, MAGNUS_B_C, MAGNUS_E0_PA, saturation_pressure_pa
 from noonshade.core.plan import Hide, Plan
@@ -21,6 +21,7 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 VAPOUR_GAS_CONSTANT_J_KGK = 461.5  # R/M of water
+VIRTUAL = 0.608  # ratio of the gas constants of vapour and dry air, less 1
 LATENT_HEAT_J_KG = 2.45e6  # of evaporation near 20 °C
 # Heat and mass pass a film alike: h/(ρ c Le^(2/3)) with a Lewis number of 0.87 for vapour in air.
 LEWIS_TWO_THIRDS = 0.87 ** (2.0 / 3.0)
@@ -177,6 +178,54 @@ def mass_transfer(film_w_m2k: Floats) -> Floats:
         The coefficients, m/s, of the shape of the convection coefficients.
     """
     return film_w_m2k / (AIR_VOLUMETRIC_J_M3K * LEWIS_TWO_THIRDS)
+
+
+def giving_share(temperature_c: Floats, wet: Floats, vapour_kg_m3: float) -> Floats:
+    """Share of surfaces that exchanges water: dry ones only where they are below the dew point.
+
+    Parameters
+    ----------
+    temperature_c : Floats
+        Surface temperatures, °C.
+    wet : Floats
+        How wet they are, 0–1.
+    vapour_kg_m3 : float
+        Vapour in the air around, kg/m³.
+
+    Returns
+    -------
+    Floats
+        Shares, 0–1.
+    """
+    below_dew_point = saturation_density(temperature_c) < vapour_kg_m3
+    return np.maximum(wet, below_dew_point.astype(np.float64))
+
+
+def buoyant_lift(temperature_c: Floats, share: Floats, vapour_kg_m3: float) -> Floats:
+    """How much warmer air at a damp surface seems by its vapour, which is lighter than air, K.
+
+    Parameters
+    ----------
+    temperature_c : Floats
+        Surface temperatures, °C.
+    share : Floats
+        How wet the surfaces are, 0–1.
+    vapour_kg_m3 : float
+        Vapour in the air around, kg/m³.
+
+    Returns
+    -------
+    Floats
+        Differences of virtual temperature from the vapour alone, K, negative where vapour condenses.
+
+    References
+    ----------
+    .. [1] Virtual temperature, T (1 + 0.61 q), as in Stull, Practical Meteorology.
+    """
+    kelvin = temperature_c + KELVIN_AT_0_C
+    excess = share * (saturation_density(temperature_c) - vapour_kg_m3)
+    found: Floats = VIRTUAL * kelvin * excess / AIR_DENSITY_KG_M3
+    return found
 
 
 def steady_vapour(

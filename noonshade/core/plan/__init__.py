@@ -49,6 +49,7 @@ from noonshade.core.plan.types import (
     Point,
     Season,
     Side,
+    VentFace,
 )
 
 __all__ = [
@@ -101,6 +102,7 @@ __all__ = [
     "Timer",
     "UvReference",
     "Vent",
+    "VentFace",
     "Wall",
     "Water",
     "daily_cycle",

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from noonshade.core.plan.materials import Mesh, Screen, SolidMaterial
 from noonshade.core.plan.room import daily_cycle
-from noonshade.core.plan.types import Face, Side
+from noonshade.core.plan.types import Face, VentFace
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,12 +55,17 @@ class Wall:
 
 @dataclass(frozen=True, slots=True)
 class Vent:
-    """An opening in a side wall: centre position in m, free area in m²."""
+    """An opening in a side or in the lid: its middle in m, free area in m².
 
-    side: Side
+    ``holes`` is how many holes make up the area; ``y_m`` is the distance from the front of one in the lid.
+    """
+
+    side: VentFace
     x_m: float
     z_m: float
     area_m2: float
+    holes: int = 1
+    y_m: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -185,7 +190,24 @@ class Enclosure:
         base = max(0.0, 1.0 - sum(share for _, share in parts))
         return ((self.walls[face], base), *parts)
 
+    def open_share(self, face: Face, wall: Wall) -> float:
+        """Share of a part of a face that air passes: none where something stands against it.
+
+        Parameters
+        ----------
+        face : Face
+            A face of the enclosure.
+        wall : Wall
+            One of its parts.
+
+        Returns
+        -------
+        float
+            The share, 0–1.
+        """
+        return 0.0 if face in self.neighbours else wall.open_fraction
+
     @property
     def lid_open_fraction(self) -> float:
         """Share of the lid that lets air through, 0–1."""
-        return sum(wall.open_fraction * share for wall, share in self.parts("top"))
+        return sum(self.open_share("top", wall) * share for wall, share in self.parts("top"))

@@ -13,8 +13,8 @@ class SolidMaterial:
     ``absorptance`` and ``transmittance`` for lamp radiation (visible and near infrared; the rest
     is reflected), ``emissivity`` for thermal infrared, ``uvb_reflectance`` diffuse,
     ``uvb_transmittance`` and ``visible_transmittance`` of a sheet as it is sold, at normal
-    incidence; ``burns`` whether it burns, melts or chars beside a lamp; ``source`` says where the
-    numbers are from.
+    incidence; ``burns`` whether it burns, melts or chars beside a lamp; ``usual_thickness_m`` how thick
+    walls of it usually are; ``source`` says where the numbers are from.
     """
 
     id: str
@@ -30,6 +30,7 @@ class SolidMaterial:
     uvb_transmittance: float = 0.0
     visible_transmittance: float = 0.0
     burns: bool = True
+    usual_thickness_m: float = 0.004
 
     @property
     def storage_j_m3k(self) -> float:

@@ -8,6 +8,7 @@ Point = tuple[float, float, float]
 Face = Literal["front", "back", "left", "right", "top", "floor"]
 FACES: tuple[Face, ...] = ("front", "back", "left", "right", "top", "floor")
 Side = Literal["front", "back", "left", "right"]
+VentFace = Literal["front", "back", "left", "right", "top"]
 Season = Literal["now", "winter", "summer"]
 Mount = Literal["air", "floor", "front", "back", "left", "right"]
 ControlKind = Literal["on_off", "dimming", "pulse"]

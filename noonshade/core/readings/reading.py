@@ -156,7 +156,8 @@ def predict_values(evaluation: Evaluation, readings: tuple[Reading, ...]) -> Flo
     Raises
     ------
     PlanError
-        If a reading has no place where it needs one, or lies outside the air of the enclosure.
+        If a reading has no place where it needs one, lies outside the enclosure, or is of humidity in the
+        ground.
     """
     return np.array([_one(evaluation, reading) for reading in readings], dtype=np.float64)
 
@@ -172,7 +173,12 @@ def _one(evaluation: Evaluation, reading: Reading) -> float:
         return evaluation.night_humidity
     if reading.position_m is None:
         raise PlanError("", f"reading {reading.id!r} of {reading.kind} needs a place in the enclosure")
-    return float(getattr(probe(evaluation, reading.position_m), _ATTRIBUTES[reading.kind]))
+    found = getattr(probe(evaluation, reading.position_m), _ATTRIBUTES[reading.kind])
+    if found is None:
+        raise PlanError(
+            "", f"reading {reading.id!r}: humidity below the surface of the ground is not computed"
+        )
+    return float(found)
 
 
 def needs_place(kind: Kind) -> bool:

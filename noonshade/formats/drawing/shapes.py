@@ -17,6 +17,7 @@ from noonshade.core.plan import (
     Plan,
     Slab,
     TableSource,
+    Vent,
     Wall,
     Water,
 )
@@ -74,29 +75,36 @@ def enclosure_front(drawing: Drawing, frame: Frame, plan: Plan) -> None:
         drawing.rect(frame.x(x), frame.y(z + tall), frame.size(wide), frame.size(tall), fill=paper.PAPER)
         _strip(drawing, frame, inset.wall, where)
     for vent in enclosure.vents:
-        _vent(drawing, frame, plan, vent.side, vent.x_m, vent.z_m, vent.area_m2)
+        _vent(drawing, frame, plan, vent)
 
 
-def _vent(
-    drawing: Drawing, frame: Frame, plan: Plan, side: str, x_m: float, z_m: float, area_m2: float
-) -> None:
-    enclosure = plan.enclosure
+def _vent(drawing: Drawing, frame: Frame, plan: Plan, vent: Vent) -> None:
+    enclosure, side, area_m2 = plan.enclosure, vent.side, vent.area_m2
     dashed: dict[str, str | float] = {
         "fill": paper.PAPER,
         "stroke": paper.EDGE,
         "stroke_dasharray": "2 2",
     }
-    if side in ("left", "right"):
+    if side == "top":
+        wide, tall = 2.0 * math.sqrt(area_m2), thickness(enclosure.walls["top"])
+        drawing.rect(
+            frame.x(vent.x_m - wide / 2),
+            frame.y(enclosure.height_m + tall),
+            frame.size(wide),
+            frame.size(tall),
+            **dashed,
+        )
+    elif side in ("left", "right"):
         tall = max(0.012, area_m2 / (0.7 * enclosure.depth_m))
         wide = thickness(enclosure.walls["left" if side == "left" else "right"])
         x = -wide if side == "left" else enclosure.length_m
-        drawing.rect(frame.x(x), frame.y(z_m + tall / 2), frame.size(wide), frame.size(tall), **dashed)
+        drawing.rect(frame.x(x), frame.y(vent.z_m + tall / 2), frame.size(wide), frame.size(tall), **dashed)
     else:
         wide = math.sqrt(4.0 * area_m2)
         tall = area_m2 / wide
         drawing.rect(
-            frame.x(x_m - wide / 2),
-            frame.y(z_m + tall / 2),
+            frame.x(vent.x_m - wide / 2),
+            frame.y(vent.z_m + tall / 2),
             frame.size(wide),
             frame.size(tall),
             **{**dashed, "fill": "none"},

@@ -22,6 +22,7 @@ from noonshade.core.building import list_cautions, list_parts, running_cost
 from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields
+from noonshade.core.heights import figures_by_height
 from noonshade.core.phrase import Phrase, Units, clock, figure_text, plain_text
 from noonshade.core.plan import Fixture, Plan
 from noonshade.core.summary import by_weight, summarize
@@ -97,6 +98,7 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             front_air=_drawn(front_svg(evaluation, views.section, "air", units, 440, 260)),
             above_uv=_drawn(above_svg(evaluation, views.plan_view, "uvi", units, 440, 260)),
             evaluation=evaluation,
+            heights=figures_by_height(evaluation),
             checks=_checks(evaluation, as_text, units),
             findings=[(f, as_text(f.message)) for f in evaluation.findings if f.severity != "note"],
             lamps=[_lamp(plan, f, figure) for f in plan.fixtures],

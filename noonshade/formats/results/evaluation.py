@@ -14,6 +14,7 @@ from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section
 from noonshade.core.fixes.candidate import Add, Fix, Remove, Step
+from noonshade.core.heights import HeightFigures, figures_by_height
 from noonshade.core.light.exposure import UV_FREE_UVI, daily_light_integral
 from noonshade.core.needs.species import Need
 from noonshade.core.phrase import Measure, Phrase, Unit
@@ -32,6 +33,8 @@ from noonshade.formats.results.models import (
     Figure,
     FindingModel,
     FixModel,
+    GroundModel,
+    HeightModel,
     IntervalModel,
     Layer,
     NeedModel,
@@ -112,6 +115,11 @@ def section_model(section: Section) -> SectionModel:
             )
             for b in section.branches
         ],
+        ground=GroundModel(
+            x_m=[round(float(x), 4) for x in section.ground.x_m],
+            z_m=[round(float(z), 4) for z in section.ground.z_m],
+            temperature_c=[[round(float(t), 2) for t in row] for row in section.ground.temperature_c],
+        ),
     )
 
 
@@ -223,6 +231,7 @@ def evaluation_model(
         uv_free_below=UV_FREE_UVI,
         reach=ReachModel(things=list(reach.things), faces=list(reach.faces)),
         pins=[_pin_model(evaluation, pin) for pin in pins],
+        heights=[_height_model(h) for h in figures_by_height(evaluation)],
         patch=None
         if patch is None
         else PatchModel(**{name: getattr(patch, name) for name in PatchModel.model_fields}),
@@ -231,11 +240,25 @@ def evaluation_model(
     )
 
 
+def _height_model(height: HeightFigures) -> HeightModel:
+    figures = height.figures
+    x, _, z = figures.position_m
+    names = ("air_c", "probe_c", "surface_c", "operative_c", "uvi_level", "uvi_facing", "relative_humidity")
+    return HeightModel(
+        label=height.label,
+        thing=height.thing,
+        above_ground_m=height.above_ground_m,
+        x_m=x,
+        z_m=z,
+        **{name: getattr(figures, name) for name in names},
+    )
+
+
 def _pin_model(evaluation: Evaluation, pin: PinDocument) -> PinModel:
     try:
         reading = probe(evaluation, pin.at_m.as_tuple())
     except PlanError:
-        # The enclosure or the ground was changed, and it is no longer in the air.
+        # The enclosure was made smaller, and it is no longer in it.
         return PinModel(id=pin.id)
     names = [name for name in PinModel.model_fields if name != "id"]
     return PinModel(id=pin.id, **{name: getattr(reading, name) for name in names})

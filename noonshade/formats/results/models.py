@@ -149,6 +149,14 @@ class BranchModel(Model):
     temperature_c: list[float]
 
 
+class GroundModel(Model):
+    """Temperatures in the ground where the section cuts it: rows by level from below, along x."""
+
+    x_m: list[float]
+    z_m: list[float]
+    temperature_c: list[list[float]]
+
+
 class SectionModel(Model):
     """Fields on a front-view section."""
 
@@ -167,6 +175,7 @@ class SectionModel(Model):
     relative_humidity: Layer
     surfaces: list[SurfaceModel]
     branches: list[BranchModel]
+    ground: GroundModel
 
 
 class PlanViewModel(Model):
@@ -198,7 +207,7 @@ class PatchModel(Model):
 
 
 class PinModel(Model):
-    """Figures at a place the keeper pinned; null where it is outside the air of the enclosure."""
+    """Figures at a place the keeper pinned; null where it is outside the enclosure, or not computed."""
 
     id: str
     uvi_facing: float | None = None
@@ -210,6 +219,24 @@ class PinModel(Model):
     surface_c: float | None = None
     relative_humidity: float | None = None
     operative_c: float | None = None
+    depth_m: float | None = None
+
+
+class HeightModel(Model):
+    """Figures at one height, from the top perch to the ground."""
+
+    label: str
+    thing: str
+    above_ground_m: float
+    x_m: float
+    z_m: float
+    air_c: float
+    probe_c: float
+    surface_c: float
+    operative_c: float
+    uvi_level: float
+    uvi_facing: float
+    relative_humidity: float | None
 
 
 class ReachModel(Model):
@@ -239,6 +266,7 @@ class EvaluateResponse(Model):
     uv_free_below: float
     reach: ReachModel
     pins: list[PinModel]
+    heights: list[HeightModel]
     patch: PatchModel | None
     section: SectionModel | None
     plan_view: PlanViewModel | None

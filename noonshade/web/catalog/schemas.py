@@ -56,6 +56,7 @@ class MaterialModel(Model):
     emissivity: float
     uvb_reflectance: float
     pane: bool
+    usual_thickness_m: float
     uvb_transmittance: float
     visible_transmittance: float
     source: str

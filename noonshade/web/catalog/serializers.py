@@ -128,6 +128,7 @@ def catalog_model(
                 emissivity=m.emissivity,
                 uvb_reflectance=m.uvb_reflectance,
                 pane=m.is_pane,
+                usual_thickness_m=m.usual_thickness_m,
                 uvb_transmittance=m.uvb_transmittance,
                 visible_transmittance=m.visible_transmittance,
                 source=m.source,

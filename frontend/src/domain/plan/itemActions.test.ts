@@ -2,7 +2,16 @@ import { describe, expect, it, vi } from "vitest";
 import type { Fixture, Furnishing, PlanDocument } from "../../api/types";
 import { fixturesOf, furnishingsOf } from "./document";
 import { fixtureActions, furnishingActions, makeStepRunner, stepFor } from "./itemActions";
-import { addPin, inAir, MOST_PINS, newPin, pinActions, pinsOf, withoutPin, withPin } from "./pins";
+import {
+  addPin,
+  inEnclosure,
+  MOST_PINS,
+  newPin,
+  pinActions,
+  pinsOf,
+  withoutPin,
+  withPin,
+} from "./pins";
 import { PLAN } from "./plan.fixture";
 import { moved, ventActions, ventKey, ventsOf } from "./vents";
 
@@ -70,7 +79,7 @@ describe("keys on a selected item", () => {
 
 describe("pins", () => {
   it("stay in the air of the enclosure", () => {
-    expect(inAir(PLAN, { x_m: -1, y_m: 9, z_m: 0 })).toEqual({ x_m: 0, y_m: 0.6, z_m: 0.08 });
+    expect(inEnclosure(PLAN, { x_m: -1, y_m: 9, z_m: -1 })).toEqual({ x_m: 0, y_m: 0.6, z_m: 0 });
   });
 
   it("are numbered, replaced by id, copied beside and removed", () => {

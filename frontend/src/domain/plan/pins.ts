@@ -19,15 +19,19 @@ export function newPin(d: PlanDocument, at?: Partial<Pin["at_m"]>): Pin {
     y_m: basking && "y_m" in basking ? basking.y_m : d.enclosure.depth_m / 2,
     z_m: d.substrate.depth_m + (d.enclosure.height_m - d.substrate.depth_m) / 3,
   };
-  return { id: `pin-${number}`, label: `Pin ${number}`, at_m: inAir(d, { ...middle, ...at }) };
+  return {
+    id: `pin-${number}`,
+    label: `Pin ${number}`,
+    at_m: inEnclosure(d, { ...middle, ...at }),
+  };
 }
 
-/** A point moved into the air of the enclosure. */
-export function inAir(d: PlanDocument, at: Pin["at_m"]): Pin["at_m"] {
+/** A point moved into the enclosure; it may be in the ground. */
+export function inEnclosure(d: PlanDocument, at: Pin["at_m"]): Pin["at_m"] {
   return {
     x_m: tidy(clamp(at.x_m, 0, d.enclosure.length_m)),
     y_m: tidy(clamp(at.y_m, 0, d.enclosure.depth_m)),
-    z_m: tidy(clamp(at.z_m, d.substrate.depth_m, d.enclosure.height_m)),
+    z_m: tidy(clamp(at.z_m, 0, d.enclosure.height_m)),
   };
 }
 

@@ -12,28 +12,40 @@ const withVents = (d: PlanDocument, vents: Vent[]): PlanDocument => ({
   enclosure: { ...d.enclosure, vents },
 });
 
-/** A vent moved along its wall. */
+/** How a vent is called. */
+export const ventName = (v: Vent) =>
+  `${(v.holes ?? 1) > 1 ? "Holes" : "Vent"} in the ${v.side === "top" ? "lid" : v.side}`;
+
+/** Where a vent is, seen from the front. */
+export function ventAt(d: PlanDocument, v: Vent): { x: number; z: number } {
+  if (v.side === "top") return { x: v.x_m, z: d.enclosure.height_m };
+  const x = v.side === "left" ? 0 : v.side === "right" ? d.enclosure.length_m : v.x_m;
+  return { x, z: v.z_m };
+}
+
+/** A vent moved along its wall or along the lid. */
 export function moved(d: PlanDocument, i: number, to: { x: number; z: number }): PlanDocument {
   return withVents(
     d,
     ventsOf(d).map((v, k) => {
       if (k !== i) return v;
       const side = v.side === "left" || v.side === "right";
-      return { ...v, z_m: to.z, ...(side ? {} : { x_m: to.x }) };
+      return { ...v, ...(v.side === "top" ? {} : { z_m: to.z }), ...(side ? {} : { x_m: to.x }) };
     }),
   );
 }
 
 export function ventActions(d: PlanDocument, i: number): ItemActions {
   const vent = ventsOf(d)[i];
-  const side = vent?.side ?? "front";
+  const name = vent ? ventName(vent) : "Vent";
   return {
     locked: false,
     copy: () => {
-      const twin = { ...(vent as Vent), z_m: Math.max(0, (vent as Vent).z_m - 0.1) };
+      const beside = vent?.side === "top" ? "x_m" : "z_m";
+      const twin = { ...(vent as Vent), [beside]: Math.max(0, (vent as Vent)[beside] - 0.1) };
       return {
         document: withVents(d, [...ventsOf(d), twin]),
-        summary: `Vent in the ${side} added`,
+        summary: `${name} added`,
         select: ventKey(ventsOf(d).length),
       };
     },
@@ -42,7 +54,7 @@ export function ventActions(d: PlanDocument, i: number): ItemActions {
         d,
         ventsOf(d).filter((_, k) => k !== i),
       ),
-      summary: `Vent in the ${side} removed`,
+      summary: `${name} removed`,
     }),
   };
 }

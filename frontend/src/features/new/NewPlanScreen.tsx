@@ -27,7 +27,7 @@ import { STAGE } from "../species/schools";
 
 const KINDS: readonly { value: EnclosureKind; label: string }[] = [
   { value: "timber", label: "Timber, glass front, closed lid" },
-  { value: "pvc", label: "Foamed PVC, glass front, closed lid" },
+  { value: "pvc", label: "Expanded PVC, glass front, closed lid" },
   { value: "glass", label: "Glass, mesh lid" },
   { value: "mesh", label: "Mesh on all sides" },
   { value: "table", label: "Open table" },

@@ -105,17 +105,63 @@ export function WarmthByPlace({ evaluation, onPatchAbove, bodyLength }: WarmthPr
   );
 }
 
+/** The gradient of a tall enclosure: every figure at its perches and at the ground, from the top down. */
+export function ByHeight({ evaluation }: { evaluation: Evaluation }) {
+  const { units } = usePreferences();
+  const t = (v: number) => show(v, "temperature", units, 1);
+  if (evaluation.heights.length === 0) return null;
+  return (
+    <PlaceTable
+      testId="by-height"
+      summary="From the top down"
+      label="Figures at each height"
+      first="Height"
+      heads={["up", "air", "probe", "surface", "body", "UVI"]}
+      rows={evaluation.heights.map((h) => (
+        <tr key={h.label} className="border-t border-line">
+          <th className="py-1 text-left font-normal">
+            {h.label}
+            {h.thing && <span className="block text-soft">{h.thing}</span>}
+          </th>
+          <td className="pl-2">{show(h.above_ground_m, "length", units, 0)}</td>
+          <td className="pl-2">{t(h.air_c)}</td>
+          <td className="pl-2">{t(h.probe_c)}</td>
+          <td className="pl-2">{t(h.surface_c)}</td>
+          <td className="pl-2">{t(h.operative_c)}</td>
+          <td className="pl-2">{fixed(h.uvi_facing, 1)}</td>
+        </tr>
+      ))}
+    >
+      <p className="mt-1 text-sm text-soft">
+        At the animal's back on its highest perch, on one half way, on the lowest and on the ground;
+        without perches, in the air. Surface: of the perch itself. Up: above the ground. UVI: facing
+        the light.
+      </p>
+    </PlaceTable>
+  );
+}
+
 interface PlaceTableProps {
   testId: string;
   summary: string;
   label: string;
+  /** What the lines are; places by default. */
+  first?: string;
   heads: readonly string[];
   rows: ReactNode;
   children: ReactNode;
 }
 
 /** A table with a line for every place, folded away until it is asked for. */
-function PlaceTable({ testId, summary, label, heads, rows, children }: PlaceTableProps) {
+function PlaceTable({
+  testId,
+  summary,
+  label,
+  first = "Place",
+  heads,
+  rows,
+  children,
+}: PlaceTableProps) {
   return (
     <details className="border-t border-line px-4 py-2" data-testid={testId}>
       <summary className="min-h-8 py-1 font-semibold">{summary}</summary>
@@ -124,7 +170,7 @@ function PlaceTable({ testId, summary, label, heads, rows, children }: PlaceTabl
         <table className="w-full text-right text-sm whitespace-nowrap">
           <thead className="text-soft">
             <tr>
-              <th className="text-left font-medium">Place</th>
+              <th className="text-left font-medium">{first}</th>
               {heads.map((head) => (
                 <th key={head} className="pl-2 font-medium">
                   {head}

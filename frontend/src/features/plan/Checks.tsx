@@ -14,7 +14,7 @@ import { Button } from "../../ui/Button";
 import { Help } from "../../ui/Help";
 import { usePreferences } from "../../ui/preferences";
 import { STATUS_INK, STATUS_MARK, STATUS_WORD } from "../../ui/status";
-import { LightByPlace, WarmthByPlace } from "./ByPlace";
+import { ByHeight, LightByPlace, WarmthByPlace } from "./ByPlace";
 import { Phrase } from "./Phrase";
 import type { Assessment, FixState } from "./useEvaluation";
 
@@ -128,6 +128,7 @@ export const Checks = memo(function Checks({
         {evaluation.findings.filter((f) => f.severity === "note").map(finding)}
       </ul>
       <LightByPlace evaluation={evaluation} />
+      <ByHeight evaluation={evaluation} />
       <WarmthByPlace evaluation={evaluation} onPatchAbove={onPatchAbove} bodyLength={bodyLength} />
     </div>
   );

@@ -5,6 +5,7 @@ import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import type { FormProps } from "./forms";
+import { VentFields } from "./VentFields";
 import { WallFields } from "./WallFields";
 
 type Inset = NonNullable<PlanDocument["enclosure"]["insets"]>[number];
@@ -148,6 +149,7 @@ export function FaceParts(props: FacePartsProps) {
           )}
         </div>
       )}
+      <VentFields {...props} />
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import type { Wall } from "../../api/types";
 import { GRID } from "../../ui/grid";
+import { BeyondFields } from "./BeyondFields";
 import { FaceParts } from "./FaceParts";
 import type { FormProps } from "./forms";
 import { WallFields } from "./WallFields";
@@ -16,6 +17,7 @@ export function LidForm(props: FormProps) {
     <div>
       <div className={GRID}>
         <WallFields {...props} wall={d.enclosure.walls.top} name="Lid" screens onChange={lid} />
+        <BeyondFields {...props} face="top" name="Lid" />
       </div>
       <FaceParts {...props} face="top" name="lid" />
     </div>

@@ -88,13 +88,13 @@ export function ThermostatForm(props: FormProps & { thermostat: Thermostat }) {
             x: "Probe, from the left wall",
             y: "Probe, from the front",
           }}
-          lowest={d.substrate.depth_m}
+          lowest={0}
           highest={d.enclosure.height_m}
           help={
             <Help about="the probe's place">
               The thermostat only knows what its probe feels. At the cool end it drives the basking
               place too hot; in the beam it feels the lamp and not the air. Within 1 cm of a surface
-              it reads that surface.
+              it reads that surface, in the ground that.
             </Help>
           }
           onPreview={(part) => preview(probe(part))}

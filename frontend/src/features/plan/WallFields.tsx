@@ -54,7 +54,7 @@ export function WallFields({ catalog, wall, name, screens = false, onChange }: W
                 : {
                     kind: "solid",
                     material_id: id,
-                    thickness_m: wall.kind === "solid" ? wall.thickness_m : 0.004,
+                    thickness_m: sheets.find((m) => m.id === id)?.usual_thickness_m ?? 0.004,
                     measured_uv: null,
                     ...BARE,
                   };

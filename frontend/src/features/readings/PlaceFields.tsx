@@ -1,4 +1,5 @@
 import type { PlanDocument, Reading } from "../../api/types";
+import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
@@ -59,8 +60,13 @@ export function PlaceFields({ document, place, at, onPlace, onAt }: PlaceFieldsP
           label="Above the ground"
           value={at.z_m - substrate.depth_m}
           dimension="length"
-          min={0}
+          min={-substrate.depth_m}
           max={enclosure.height_m - substrate.depth_m}
+          help={
+            <Help about="height">
+              Below 0 the probe is buried: −5 is 5 below the surface of the ground.
+            </Help>
+          }
           onCommit={(over) => onAt({ ...at, z_m: substrate.depth_m + over })}
         />
       </div>

@@ -30,7 +30,11 @@ export function WhereMap({ document, catalog, at }: WhereMapProps) {
       <figcaption className="mt-1 text-sm">
         <strong>{long(at.x_m)}</strong> from the left, <strong>{long(at.y_m)}</strong> from the
         front,{" "}
-        {over < 0.003 ? (
+        {over < -0.003 ? (
+          <>
+            <strong>{long(-over)}</strong> deep in the ground
+          </>
+        ) : over < 0.003 ? (
           <strong>on the ground</strong>
         ) : (
           <>

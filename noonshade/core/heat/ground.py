@@ -1,0 +1,35 @@
+"""Temperature at a depth in the ground."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from noonshade.core.heat.geometry import EnclosureGrid
+from noonshade.core.heat.seen import NodeMean
+
+
+def in_ground(grid: EnclosureGrid, x_m: float, y_m: float, depth_m: float) -> NodeMean:
+    """What a probe buried in the ground reads: between the levels above and below it.
+
+    Parameters
+    ----------
+    grid : EnclosureGrid
+        The nodes.
+    x_m, y_m : float
+        Where, m.
+    depth_m : float
+        How far below the surface, m; below the last level it is as warm as that.
+
+    Returns
+    -------
+    NodeMean
+        Shares of two levels.
+    """
+    depths = np.array(grid.floor_depths_m)
+    i, j = grid.floor[0].nearest(x_m, y_m)
+    lower = int(np.clip(np.searchsorted(depths, depth_m), 1, max(depths.size - 1, 1)))
+    if depths.size == 1:
+        return NodeMean(np.array([grid.floor[0].nodes[i, j]]), np.ones(1), 0.0)
+    share = float(np.clip((depth_m - depths[lower - 1]) / (depths[lower] - depths[lower - 1]), 0.0, 1.0))
+    nodes = [grid.floor[level].nodes[i, j] for level in (lower - 1, lower)]
+    return NodeMean(np.array(nodes), np.array([1.0 - share, share]), 0.0)
