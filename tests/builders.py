@@ -54,7 +54,7 @@ def demo_plan() -> Plan:
 
 # Where the demo's probe would be right, and what it would be set to there.
 BETTER_PROBE = (0.58, 0.55, 0.23)
-BETTER_SET_POINT_C = 26.8
+BETTER_SET_POINT_C = 27.0
 
 
 def shipped_raw(name: str) -> dict[str, Any]:

@@ -107,9 +107,11 @@ def test_probe_is_repeatable(plan_file: Path, capsys: pytest.CaptureFixture[str]
         "operative_c",
         "surface_c",
         "relative_humidity",
+        "depth_m",
     }
-    assert main(["probe", str(plan_file), *points]) == 0
+    assert main(["probe", str(plan_file), *points, "--at", "0.3,0.3,0.03"]) == 0
     said = capsys.readouterr().out
+    assert "in the ground, 5 cm deep" in said
     assert "illuminance" in said
     assert "probe reading" in said
 

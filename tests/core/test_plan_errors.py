@@ -42,7 +42,7 @@ CASES: list[tuple[Plan, str, str]] = [
     (changed(DEMO, "uv-tube", thermostat_id="gone"), "/fixtures/1/thermostat_id", "known: main"),
     (changed(DEMO, "uv-tube", id="basking-lamp"), "/fixtures/1/id", "used twice"),
     (controlled(DEMO, probe_m=(1.5, 0.3, 0.3)), "/thermostats/0/probe_m/x_m", "the probe"),
-    (controlled(DEMO, probe_m=(0.5, 0.3, 0.01)), "/thermostats/0/probe_m/z_m", "8 cm"),
+    (controlled(DEMO, probe_m=(0.5, 0.3, 0.61)), "/thermostats/0/probe_m/z_m", "60 cm"),
     (replace(DEMO, substrate=replace(DEMO.substrate, depth_m=0.58)), "/substrate/depth_m", "55 cm"),
     (furnished(x_m=0.05), "/furnishings/0/x_m", "between 15 cm"),
     (furnished(width_m=0.8), "/furnishings/0/width_m", "at most 60 cm"),

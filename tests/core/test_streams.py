@@ -107,6 +107,7 @@ def settled(plan: Plan, heat: PrescribedHeat) -> tuple[StreamedModel, Floats]:
         np.full(model.size, around.room_c + 3.0),
         0.01,
         100,
+        0.05,
     )
     return model, found
 

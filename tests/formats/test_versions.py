@@ -39,7 +39,8 @@ def raw(name: str) -> dict[str, Any]:
 def test_a_plan_of_version_1_is_converted_with_everything_it_holds() -> None:
     old, plan = raw("plan.json"), parse_plan((VERSION_1 / "plan.json").read_bytes())
     assert (old["version"], plan.version) == (1, 2)
-    assert plan.enclosure.model_dump(mode="json") == old["box"]
+    kept = plan.enclosure.model_dump(mode="json", exclude={"vents": {"__all__": {"holes", "y_m"}}})
+    assert kept == old["box"]
     assert plan.measured is not None
     assert plan.measured.measured_checks == old["measured"]["seen"]
     assert [v.model_dump() for v in plan.measured.values] == old["measured"]["values"]

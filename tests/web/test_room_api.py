@@ -126,18 +126,22 @@ def test_comparing_lists_differences_by_place_and_what_was_changed(client: Flask
     assert wrong.get_json()["fields"][0]["pointer"].startswith("/after")
 
 
-def test_pins_have_values_and_one_outside_the_air_is_empty(client: FlaskClient) -> None:
+def test_pins_have_values_also_in_the_ground_and_one_outside_is_empty(client: FlaskClient) -> None:
     raw = demo_raw()
     at = {"x_m": 0.28, "y_m": 0.3, "z_m": 0.3}
     raw["pins"] = [
         {"id": "a", "label": "Over the slab", "at_m": at},
         {"id": "b", "label": "In the ground", "at_m": {**at, "z_m": 0.01}},
+        {"id": "c", "label": "Above the lid", "at_m": {**at, "z_m": 0.7}},
     ]
     answer = client.post("/api/evaluate", json={"document": raw}).get_json()
-    over, under = answer["pins"]
+    over, under, outside = answer["pins"]
     assert over["uvi_facing"] > 3
     assert over["surface_c"] > over["air_c"]
-    assert {v for k, v in under.items() if k != "id"} == {None}
+    assert under["depth_m"] == pytest.approx(0.07)
+    assert (under["uvi_facing"], under["relative_humidity"]) == (0.0, None)
+    assert answer["room_c"] < under["probe_c"] < over["surface_c"]
+    assert {v for k, v in outside.items() if k != "id"} == {None}
     assert answer["uv_free_below"] > 0
     assert answer["reach"]["faces"] == []
 

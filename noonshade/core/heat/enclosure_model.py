@@ -60,6 +60,9 @@ SPRAYED_TRANSFER_M_S = 0.0019
 COVERED_FILM = 2.0
 WATER_STORAGE_J_M3K = 4.18e6  # volumetric heat capacity of water near 20 °C
 
+# Step of a temperature by which it is found how a film grows with it, K.
+_STEP_K = 0.05
+
 _PATTERNS: dict[tuple[bytes, bytes], Pattern] = {}
 
 
@@ -330,31 +333,46 @@ class EnclosureModel(ABC):
 
     def _films(self, net: NetworkBuilder, temperature: Floats) -> Floats:
         """Longwave links and evaporation of all surfaces; returns their films of convection (p,), W/K."""
-        p, closed, star = self.grid.patches, self.closed, self.grid.star
+        p, closed = self.grid.patches, self.closed
         node, cell, area = p.node[closed], p.cell[closed], p.area_m2[closed]
         higher, share = p.higher[closed], p.higher_share[closed]
         air = (1.0 - share) * temperature[cell] + share * temperature[higher]
-        lifted, vapour = temperature[node], self.surroundings.vapour_kg_m3
-        if vapour is not None:
-            giving = giving_share(lifted, self.wet[closed], vapour)
-            lifted = lifted + buoyant_lift(lifted, giving, vapour)
-        h = convection(lifted, air, p.orientation[closed], p.length_m[closed])
+        vapour, surface = self.surroundings.vapour_kg_m3, temperature[node]
+        orientation, length = p.orientation[closed], p.length_m[closed]
+        if vapour is None:
+            h = convection(surface, air, orientation, length)
+        else:
+            giving = giving_share(surface, self.wet[closed], vapour)
+            h = convection(surface + buoyant_lift(surface, giving, vapour), air, orientation, length)
+            # A surface that cools gives off less also because its air is lifted less.
+            damp = np.flatnonzero(giving)
+            cooler = surface[damp] - _STEP_K
+            lifted = cooler + buoyant_lift(cooler, giving[damp], vapour)
+            less = convection(lifted, air[damp], orientation[damp], length[damp])
+            steeper = np.zeros(h.size)
+            steeper[damp] = np.maximum(h[damp] - less, 0.0) / _STEP_K
+            self._latent(net, temperature, h, steeper, vapour)
+        self._longwave(net, temperature)
+        return np.asarray(h * area)
+
+    def _longwave(self, net: NetworkBuilder, temperature: Floats) -> None:
+        """Links of all surfaces with the one node, and what their own views add to that."""
+        p, closed, star = self.grid.patches, self.closed, self.grid.star
+        node = p.node[closed]
         hr = radiation(temperature[node], float(temperature[star]), p.emissivity[closed])
-        net.link(node, np.full(node.size, star), hr * area)
+        net.link(node, np.full(node.size, star), hr * p.area_m2[closed])
         outside, opening = self._behind_openings(), ~closed
         sky = radiation(outside[opening], float(temperature[star]), p.emissivity[opening])
         g = sky * p.area_m2[opening]
         if self.local is None:
             net.to_boundary(np.full(g.size, star), g, outside[opening])
-        else:
-            added, star_c, out_w = self.local.beside_star(temperature, outside)
-            net.source(node, added[closed])
-            if np.any(opening):
-                # Its surroundings are as warm as makes it lose what the surfaces do.
-                total = float(np.sum(g))
-                net.to_boundary(star, total, star_c - out_w / total)
-        self._latent(net, temperature, h)
-        return np.asarray(h * area)
+            return
+        added, star_c, out_w = self.local.beside_star(temperature, outside)
+        net.source(node, added[closed])
+        if np.any(opening):
+            # Its surroundings are as warm as makes it lose what the surfaces do.
+            total = float(np.sum(g))
+            net.to_boundary(star, total, star_c - out_w / total)
 
     def _behind_openings(self) -> Floats:
         """What stands behind each opening (p,), °C."""
@@ -373,11 +391,13 @@ class EnclosureModel(ABC):
         """
         return self._by_spray
 
-    def _latent(self, net: NetworkBuilder, temperature: Floats, film: Floats) -> None:
-        """Heat taken by evaporation, and given back where vapour condenses."""
-        vapour = self.surroundings.vapour_kg_m3
-        if vapour is None:
-            return
+    def _latent(
+        self, net: NetworkBuilder, temperature: Floats, film: Floats, steeper: Floats, vapour: float
+    ) -> None:
+        """Heat taken by evaporation, and given back where vapour condenses.
+
+        ``steeper`` (p,) is how much the films (p,) grow with the temperature of their surfaces, W/(m² K²).
+        """
         p, closed = self.grid.patches, self.closed
         # Drops on leaves and walls take their heat from the air, so they belong to its cells.
         air = np.arange(self.grid.air.size)
@@ -385,6 +405,7 @@ class EnclosureModel(ABC):
         node = np.concatenate([p.node[closed], air])
         wet = np.concatenate([self.wet[closed], np.full(air.size, float(self.sprayed_m2 > 0))])
         passing = np.concatenate([mass_transfer(film) * p.area_m2[closed], drops])
+        growing = np.concatenate([mass_transfer(steeper) * p.area_m2[closed], np.zeros(air.size)])
         surface = temperature[node]
         saturated = saturation_density(surface)
         share = giving_share(surface, wet, vapour)
@@ -393,10 +414,10 @@ class EnclosureModel(ABC):
         self._by_spray = np.concatenate([np.zeros(p.node[closed].size), np.ones(air.size)])[taking]
         if not np.any(taking):
             return
-        slope = saturation_slope(surface[taking])
-        g = LATENT_HEAT_J_KG * (share * passing)[taking] * slope
-        balanced = surface[taking] - (saturated[taking] - vapour) / slope
-        net.to_boundary(node[taking], g, balanced)
+        given = saturated[taking] - vapour
+        passed, more = (share * passing)[taking], (share * growing)[taking] * np.maximum(given, 0.0)
+        g = LATENT_HEAT_J_KG * (passed * saturation_slope(surface[taking]) + more)
+        net.to_boundary(node[taking], g, surface[taking] - LATENT_HEAT_J_KG * passed * given / g)
 
     def _columns_of(self, fixture: Fixture) -> list[tuple[float, float]]:
         """Air columns a lamp warms, as (x, share): a tube or panel spreads over its length."""

@@ -23,7 +23,7 @@ from noonshade.core.constants import (
 )
 from noonshade.core.heat.airflow import MOLECULAR_DIFFUSIVITY_M2_S
 from noonshade.core.heat.faces import inset_share, lid_share, strips
-from noonshade.core.heat.grids import AirGrid, overlap
+from noonshade.core.heat.grids import AirGrid
 from noonshade.core.plan import Enclosure, Side, Vent
 
 Floats = NDArray[np.float64]
@@ -43,7 +43,8 @@ TOP_DRAUGHT_SHARE = 0.1  # a draught passes over an open top, little dips into i
 EPSTEIN, FLOODED, SWEPT_POWER = 0.055, 0.32, 2.3
 # Air that is cooler than its surroundings by this much falls to the ground as it comes in, K. Estimate.
 FALLS_AT_K = 0.5
-_ROUNDS = 60
+# Rounds in which the level is found, and the difference of what comes in and goes out that ends them.
+_ROUNDS, _BALANCED = 60, 1e-7
 _SIDES: tuple[Side, ...] = ("front", "back", "left", "right")
 
 
@@ -85,8 +86,7 @@ class _Gathered:
 
     def __init__(self, air: AirGrid) -> None:
         self.air = air
-        self.rows: list[tuple[int, float, float, float, float, float]] = []
-        self.levels: list[tuple[Floats, Floats, Floats]] = []
+        self.rows: list[tuple[float, ...]] = []
 
     def add(
         self,
@@ -100,21 +100,22 @@ class _Gathered:
     ) -> None:
         bottom, top = float(self.air.z_edges[0]), float(self.air.z_edges[-1])
         low, high = (min(max(z, bottom), top) for z in (low, high))
-        self.rows.append((column, low, high, area, still, hole))
-        between = self._between
-        self.levels.append((between(low - reach, high + reach), between(bottom, high), between(low, top)))
+        self.rows.append((column, low, high, area, still, hole, reach))
 
-    def _between(self, low: float, high: float) -> Floats:
-        """Share (nz,) of each level in an interval of height; the nearest level if it is outside."""
-        share = overlap(self.air.z_edges, low, high)
-        total = float(np.sum(share))
-        if total <= 0.0:
-            share[self.air.level((low + high) / 2)] = total = 1.0
-        return share / total
+    def _between(self, low: Floats, high: Floats) -> Floats:
+        """Share (s, nz) of each level in intervals of height (s,); the nearest level if one is outside."""
+        edges = self.air.z_edges
+        share = np.minimum(high[:, None], edges[None, 1:]) - np.maximum(low[:, None], edges[None, :-1])
+        share = np.maximum(share, 0.0)
+        middle = np.clip(np.searchsorted(edges, (low + high) / 2) - 1, 0, self.air.nz - 1)
+        nowhere = np.sum(share, axis=1) <= 0.0
+        share[nowhere, middle[nowhere]] = 1.0
+        found: Floats = share / np.sum(share, axis=1, keepdims=True)
+        return found
 
     def build(self) -> Openings:
-        column, low, high, area, still, hole = np.array(self.rows, dtype=np.float64).reshape(-1, 6).T
-        levels = np.array(self.levels).reshape(-1, 3, self.air.nz)
+        column, low, high, area, still, hole, reach = np.array(self.rows).reshape(-1, 7).T
+        bottom, top = np.full(low.size, self.air.z_edges[0]), np.full(low.size, self.air.z_edges[-1])
         return Openings(
             column.astype(np.int64),
             low,
@@ -122,9 +123,9 @@ class _Gathered:
             area,
             still,
             hole,
-            levels[:, 0].copy(),
-            levels[:, 1].copy(),
-            levels[:, 2].copy(),
+            self._between(low - reach, high + reach),
+            self._between(bottom, high),
+            self._between(low, top),
         )
 
 
@@ -204,9 +205,22 @@ def _orifice(low: float, high: float, upright: bool) -> tuple[float, float]:  # 
         speed = DISCHARGE_COEFFICIENT * math.sqrt(2.0 * abs(middle))
         return (speed, 0.0) if middle > 0.0 else (0.0, speed)
     scale = DISCHARGE_COEFFICIENT * math.sqrt(2.0) * 2.0 / 3.0 / abs(high - low)
-    outwards = abs(max(high, 0.0) ** 1.5 - max(low, 0.0) ** 1.5)
-    inwards = abs(max(-high, 0.0) ** 1.5 - max(-low, 0.0) ** 1.5)
+    one, other = abs(high) * math.sqrt(abs(high)), abs(low) * math.sqrt(abs(low))
+    outwards = abs((one if high > 0.0 else 0.0) - (other if low > 0.0 else 0.0))
+    inwards = abs((one if high < 0.0 else 0.0) - (other if low < 0.0 else 0.0))
     return scale * outwards, scale * inwards
+
+
+@compiled_exactly
+def _net(
+    ends: Floats, level: float, area_m2: Floats, upright: NDArray[np.bool_], out: Floats, into: Floats
+) -> float:  # pragma: no cover - compiled
+    net = 0.0
+    for i in range(area_m2.size):
+        o, n = _orifice(ends[i, 0] + level, ends[i, 1] + level, upright[i])
+        out[i], into[i] = o * area_m2[i], n * area_m2[i]
+        net += out[i] - into[i]
+    return net
 
 
 @compiled_exactly
@@ -228,18 +242,21 @@ def _through(
         ends[i, 0] = np.interp(low_m[i], z_edges, at_edge)
         ends[i, 1] = np.interp(high_m[i], z_edges, at_edge)
     out, into = np.zeros(count), np.zeros(count)
-    lowest, highest = -np.max(ends) - 1e-9, -np.min(ends) + 1e-9
+    # The level at which as much goes out as comes in, by false position that halves an end which stays.
+    low, high = -np.max(ends) - 1e-9, -np.min(ends) + 1e-9
+    at_low, at_high = (
+        _net(ends, low, area_m2, upright, out, into),
+        _net(ends, high, area_m2, upright, out, into),
+    )
     for _ in range(_ROUNDS):
-        level = 0.5 * (lowest + highest)
-        net = 0.0
-        for i in range(count):
-            o, n = _orifice(ends[i, 0] + level, ends[i, 1] + level, upright[i])
-            out[i], into[i] = o * area_m2[i], n * area_m2[i]
-            net += out[i] - into[i]
+        level = high - at_high * (high - low) / (at_high - at_low)
+        net = _net(ends, level, area_m2, upright, out, into)
+        if abs(net) < _BALANCED * np.sum(out) or high - low < 1e-12:
+            break
         if net > 0.0:
-            highest = level
+            high, at_high, at_low = level, net, 0.5 * at_low
         else:
-            lowest = level
+            low, at_low, at_high = level, net, 0.5 * at_high
     return out, into
 
 
@@ -286,7 +303,7 @@ def _balanced(openings: Openings, grid: AirGrid, lift: Floats) -> tuple[Floats, 
     if not np.any(upright):
         return np.zeros(upright.size), np.zeros(upright.size)
     out, into = _through(lift, grid.z_edges, openings.low_m, openings.high_m, openings.area_m2, upright)
-    # Halving leaves a trace of a difference.
+    # A trace of a difference is left.
     total, other = float(np.sum(out)), float(np.sum(into))
     return (out, into * (total / other)) if total > 0.0 and other > 0.0 else (0.0 * out, 0.0 * into)
 

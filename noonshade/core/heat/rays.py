@@ -163,6 +163,26 @@ def _plate_met(
     reach[hidden] = np.minimum(reach, leave)[hidden]
 
 
+def surfaces_in_the_way(plan: Plan, grid: EnclosureGrid) -> tuple[tuple[object, ...], ...]:
+    """Slabs and hides as rays meet them, to tell whether two plans look alike.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    grid : EnclosureGrid
+        Its nodes.
+
+    Returns
+    -------
+    tuple
+        For each its corners, m, and whether it is a hide.
+    """
+    ground = plan.substrate.depth_m
+    boxes = [(p, *_box_of(p, ground)) for p in grid.plates]
+    return tuple((*low.tolist(), *high.tolist(), isinstance(p.item, Hide)) for p, low, high in boxes)
+
+
 def _box_of(plate: Plate, ground: float) -> tuple[Floats, Floats]:
     """Lowest and highest corner of a slab, or of a hide down to the ground, m."""
     sheet = plate.top
