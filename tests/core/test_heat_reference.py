@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 
 from noonshade.cli import main
 from noonshade.cli.inputs import read_plan
 from noonshade.core.heat.geometry import Resolution
 from noonshade.core.heat_reference import ReferenceFigures, solve_reference
+from noonshade.core.uncertainty.structural_error import of_temperature
 from noonshade.formats.reference_case import ReferenceCase, read_reference_case
 
 FOLDER = Path(__file__).resolve().parents[1] / "reference" / "heat"
@@ -54,6 +57,34 @@ def test_air_and_surfaces_agree_with_fluid_dynamics(name: str) -> None:
         assert found.lid_c == pytest.approx(surfaces["lid"], abs=1.0)
     for face in ("left", "right", "front"):
         assert found.walls_c[face] == pytest.approx(surfaces[face], abs=0.7)  # type: ignore[index]
+
+
+def test_intervals_allow_for_as_much_as_the_model_is_off() -> None:
+    """Deviations from all tables over the spread the model claims: their mean square is about 1."""
+    air: list[float] = []
+    hot: list[float] = []
+    for name in CASES:
+        case, found = solved(name)
+        known = table(name)
+        room = read_plan(FOLDER / case.plan)[1].room.day_temperature_c
+        layers = {row["z_m"]: row["air_c"] for row in known["layers"]}
+        for z, value in zip(case.layers_m, found.layers_c, strict=True):
+            air.append((value - layers[z]) / of_temperature(layers[z], room, surface=False))
+        for i, patch in enumerate(found.patches):
+            there = known["surfaces_c"][f"hot{i}"]
+            hot.append((patch.mean_c - there) / of_temperature(there, room, surface=True))
+    assert 0.7 < float(np.sqrt(np.mean(np.square(air)))) < 1.3
+    assert 0.7 < float(np.sqrt(np.mean(np.square(hot)))) < 1.3
+
+
+def test_surfaces_that_see_each_other_change_the_air_little() -> None:
+    """The tables have one radiant node; a real enclosure does not, and its air hardly differs."""
+    case, usual = solved("closed")
+    _, plan = read_plan(FOLDER / case.plan)
+    local = solve_reference(plan, replace(case.heat(), one_radiant_node=False), tuple(case.layers_m))
+    assert local.mean_air_c == pytest.approx(usual.mean_air_c, abs=0.3)
+    assert local.layers_c == pytest.approx(usual.layers_c, abs=0.3)
+    assert local.floor_c != pytest.approx(usual.floor_c, abs=0.02)
 
 
 def test_a_finer_grid_gives_the_same_air() -> None:

@@ -123,7 +123,7 @@ class Reading:
         elif self.kind in ("humidity", "humidity_night"):
             parts.append(structural_error.HUMIDITY)
         elif self.kind not in _ROOM:
-            parts.append(structural_error.of_temperature(said, room_c))
+            parts.append(structural_error.of_temperature(said, room_c, self.kind == "surface"))
         if self.kind in ("air_min", "air_max"):
             parts.append(EXTREME_K)
         return float(np.sqrt(np.sum(np.square(parts))))

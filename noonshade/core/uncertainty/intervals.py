@@ -153,7 +153,7 @@ def _structural_spread(check: Check, value: float, room_c: float) -> float:
     """Spread of a figure from effects the model does not include."""
     quantity = check.need.quantity
     if quantity in ADDITIVE:
-        return structural_error.of_temperature(value, room_c)
+        return structural_error.of_temperature(value, room_c, quantity == "surface_temperature")
     if value <= 1e-9:
         return 0.0
     if quantity == "uvi":
