@@ -11,6 +11,7 @@ from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.heat.climate import Climate
 from noonshade.core.heat.grids import SheetGrid
+from noonshade.core.heat.stream_nodes import Plume
 from noonshade.core.light.field import LightAtPoints, Scene
 from noonshade.core.moisture.vapour import humidity_in
 
@@ -54,7 +55,7 @@ class Section:
 
     ``x_m`` (nx,) and ``z_m`` (nz,) are the sample positions, from the substrate surface to the lid.
     UVI and irradiance are facing the light; illuminance and PPFD are level; relative humidity is 0–1.
-    Surfaces are those it cuts; branches are all there are, wherever they run.
+    Surfaces are those it cuts; branches and plumes are all there are, wherever they run.
     """
 
     y_m: float
@@ -69,6 +70,7 @@ class Section:
     surfaces: tuple[SurfaceProfile, ...]
     branches: tuple[BranchProfile, ...]
     ground: GroundProfile
+    plumes: tuple[Plume, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -207,6 +209,7 @@ def compute_fields(
             tuple(surfaces),
             branches,
             _ground_profile(day, ground, y),
+            day.plumes,
         )
     if plan_view is not None:
         shape = (plan_view.ny, plan_view.nx)

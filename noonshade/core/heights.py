@@ -8,7 +8,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.plan import Plan, Point, Slab
 from noonshade.core.probe import PointFigures, probe
 
-# Enclosures with this much air above the ground are read by height even without perches, m. Estimate.
+# Enclosures with this much air above the ground are read by height, and those with branches, m. Estimate.
 TALL_M = 0.55
 # What lies lower than this above the ground is no perch, m. Estimate.
 LOWEST_PERCH_M = 0.10
@@ -43,13 +43,13 @@ def figures_by_height(evaluation: Evaluation) -> tuple[HeightFigures, ...]:
     Returns
     -------
     tuple of HeightFigures
-        From the highest down; none in a low enclosure without perches.
+        From the highest down; none in a low enclosure without branches.
     """
     plan = evaluation.plan
     ground, height = plan.substrate.depth_m, plan.enclosure.height_m
     middle = (plan.enclosure.length_m / 2, plan.enclosure.depth_m / 2)
     perches = _perches(evaluation)
-    if not perches and height - ground < TALL_M:
+    if not evaluation.day.grid.rods and height - ground < TALL_M:
         return ()
     wanted = [(label, thing, at, at[2] - ground) for label, thing, at in _chosen(perches)]
     if not perches:

@@ -13,12 +13,21 @@ interface HeightMarksProps {
 
 type Height = Evaluation["heights"][number];
 
-/** A scale along a side wall: what the field shown is at the height of each perch. */
+/** Room for a mark beside the enclosure, px. */
+const BESIDE = 96;
+/** Inside it, marks lower than this would lie on those of the ends, m. */
+const LOWEST_INSIDE_M = 0.3;
+
+/** What the field shown is at the height of each perch: beside the enclosure, or along its right wall. */
 export function HeightMarks({ document: d, evaluation, field, projection: p }: HeightMarksProps) {
   const { units } = usePreferences();
   const t = unitFormat(units, "temperature");
+  const right = p.x(d.enclosure.length_m);
+  const beside = p.width - right > BESIDE;
   // The ground stands at the ends already.
-  const heights = (evaluation?.heights ?? []).filter((h) => h.above_ground_m > 0);
+  const heights = (evaluation?.heights ?? []).filter(
+    (h) => h.above_ground_m > (beside ? 0 : LOWEST_INSIDE_M),
+  );
   const figure = (h: Height): string | null => {
     const degrees = (c: number) => `${fixed(t.toShown(c), 0)}°`;
     if (field === "air") return `probe ${degrees(h.probe_c)}`;
@@ -28,7 +37,6 @@ export function HeightMarks({ document: d, evaluation, field, projection: p }: H
       return `${fixed(100 * h.relative_humidity, 0)} %`;
     return null;
   };
-  const right = p.x(d.enclosure.length_m);
   return (
     <g aria-hidden="true" className="pointer-events-none" data-testid="height-marks">
       {heights.map((h) => {
@@ -37,12 +45,13 @@ export function HeightMarks({ document: d, evaluation, field, projection: p }: H
         const y = p.y(d.substrate.depth_m + h.above_ground_m);
         const up = show(h.above_ground_m, "length", units, 0);
         const width = 10 + 6.6 * Math.max(text.length, up.length);
+        const left = beside ? right + 14 : right - width - 6;
         return (
           <g key={h.label}>
             {h.thing && (
               <line
                 x1={p.x(h.x_m)}
-                x2={right - width - 8}
+                x2={left - 2}
                 y1={y}
                 y2={y}
                 className="stroke-ink"
@@ -50,7 +59,7 @@ export function HeightMarks({ document: d, evaluation, field, projection: p }: H
                 strokeOpacity={0.6}
               />
             )}
-            <g transform={`translate(${right - width - 6} ${y - 16})`}>
+            <g transform={`translate(${left} ${y - 16})`}>
               <rect
                 width={width}
                 height={32}

@@ -21,6 +21,7 @@ import { groundAt } from "./fields";
 import { HeightMarks } from "./HeightMarks";
 import { Movable } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
+import { PlumeShapes } from "./PlumeShapes";
 import { headroom, projection } from "./projection";
 import { Rulers } from "./Rulers";
 import { GroundColours, SurfaceStrips } from "./SurfaceStrips";
@@ -78,6 +79,11 @@ export function SectionStage(props: StageProps) {
           ) : null;
         })}
       </g>
+      {section && scale && name === "air" && (
+        <g clipPath="url(#inside)">
+          <PlumeShapes section={section} scale={scale} projection={p} />
+        </g>
+      )}
       <EnclosureDrawing enclosure={d.enclosure} depth={ground} projection={p} />
     </>
   );

@@ -14,6 +14,7 @@ from noonshade.core.heat.geometry import EnclosureGrid, Resolution
 from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.heat.network import HeatBalance, Network
 from noonshade.core.heat.settling import Mixer
+from noonshade.core.heat.stream_nodes import Plume
 from noonshade.core.heat.streamed_model import StreamedModel
 from noonshade.core.moisture.vapour import Moisture, humidity_at, room_vapour, steady_vapour
 from noonshade.core.plan import Moment, Plan, Thermostat
@@ -63,6 +64,7 @@ class Climate:
     outside_w: float
     iterations: int
     moisture: Moisture
+    plumes: tuple[Plume, ...]
 
     @property
     def air_c(self) -> Floats:
@@ -215,7 +217,7 @@ class _Solver:
 
     def solve(self) -> Climate:
         room = self.around.room_c
-        temperature = np.full(self.model.size, room + 3.0)
+        temperature = self.model.first_guess(room)
         fractions = np.ones(len(self.thermostats))
         outside = room_vapour(self.plan, room)
         fog = self.plan.fog_kg_h / 3600.0 if self.moment == "day" else 0.0
@@ -306,4 +308,5 @@ class _Solver:
             outside,
             iterations,
             moisture,
+            self.model.streams.plumes(temperature),
         )

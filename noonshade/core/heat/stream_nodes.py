@@ -25,6 +25,9 @@ _LEAST_DIFFERENCE = 0.15
 # One that begins in a cooler layer than the surface's own air is at most so many times as far from it.
 # Estimate: keeps a round from overshooting.
 _MOST_DIFFERENCE = 3.0
+# A plume is drawn from this much heat on, W; a little above what is warm it is this much narrower, and a
+# plume widens by 6/5 of its entrainment of 0.1 (Morton, Taylor & Turner 1956). The first two are estimates.
+LEAST_SEEN_W, NECK, WIDENING = 1.0, 0.6, 0.12
 SIDES: tuple[Face, ...] = ("left", "right", "front", "back")
 
 
@@ -36,6 +39,18 @@ class Emitted:
     y_m: float
     z_m: float
     size_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Plume:
+    """A plume as it is seen: its axis, and by level (k,) its height and radius, m, and temperature, °C."""
+
+    x_m: float
+    y_m: float
+    z_m: Floats
+    radius_m: Floats
+    air_c: Floats
+    power_w: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,6 +141,7 @@ class StreamNodes:
         up = grid.patches.orientation[closed] == FACING_UP
         self.slot_of = np.full(self.node.size, -1)
         columns: list[int] = []
+        places: list[float] = []
         depths: list[float] = []
         starts: list[float] = []
         sizes: list[float] = []
@@ -134,6 +150,7 @@ class StreamNodes:
             self.slot_of[mine] = len(columns)
             depths.append(plate.item.y_m)
             columns.append(air.column(plate.item.x_m))
+            places.append(plate.item.x_m)
             starts.append(plate.bottom_m + plate.thickness_m)
             sizes.append(float(np.sqrt(plate.item.length_m * plate.item.width_m)))
         for rod in grid.rods:
@@ -142,16 +159,18 @@ class StreamNodes:
             x, y, z = np.mean(rod.centres, axis=0)
             depths.append(float(y))
             columns.append(air.column(float(x)))
+            places.append(float(x))
             starts.append(float(z))
             sizes.append(rod.item.diameter_m)
         self.ground = len(columns)
         mine = up & np.isin(self.node, grid.floor[0].nodes)
         self.slot_of[mine] = self.ground + self.cell[mine] // air.nz
         columns += list(range(air.nx))
+        places += air.x.tolist()
         starts += [float(air.z_edges[0])] * air.nx
         sizes += [0.0] * air.nx
         depths += [air.depth_m / 2] * air.nx
-        self.y_m = np.array(depths)
+        self.x_m, self.y_m = np.array(places), np.array(depths)
         self.column = np.array(columns, dtype=np.int64)
         self.start_m, self.size_m = np.array(starts), np.array(sizes)
         self.is_fed = self.slot_of >= 0
@@ -175,6 +194,7 @@ class StreamNodes:
                 depths.append(one.y_m)
         self.first_emitter = first
         self.column = np.concatenate([self.column, np.array(columns, dtype=np.int64)])
+        self.x_m = np.concatenate([self.x_m, air.x[np.array(columns, dtype=np.int64)]])
         self.y_m = np.concatenate([self.y_m, depths])
         self.start_m = np.concatenate([self.start_m, starts])
         self.size_m = np.concatenate([self.size_m, sizes])
@@ -222,6 +242,7 @@ class StreamNodes:
         """
         walls, films_w = self._connect_walls(net, temperature)
         plumes, driving = self._connect_plumes(net, temperature, film_w_k, emitted_w, films_w)
+        self._rising, self._power_w = plumes, driving.power_w
         air = self.grid.air
         taken, given = np.zeros(air.size), np.zeros(air.size)
         np.add.at(taken, self.strip_cells, walls.taken)
@@ -236,6 +257,43 @@ class StreamNodes:
         out = total * self.lid_open / max(float(np.sum(self.lid_open)), 1e-12)
         shape = (air.nx, air.nz)
         return CellFlows(taken.reshape(shape), given.reshape(shape), out), driving
+
+    def plumes(self, temperature: Floats) -> tuple[Plume, ...]:
+        """Plumes of the last round that carry enough to be seen.
+
+        Parameters
+        ----------
+        temperature : (n,) float64
+            Of all nodes, °C.
+
+        Returns
+        -------
+        tuple of Plume
+            From the foot of each to where it comes to rest.
+        """
+        air = self.grid.air
+        found = []
+        for i in np.flatnonzero(self._power_w >= LEAST_SEEN_W):
+            first, risen = int(self.level[i]), self._rising.risen[i]
+            last = first
+            while last < self.nz - 1 and risen[last] > 0.0:
+                last += 1
+            levels = np.arange(first, last + 1)
+            foot = float(self.start_m[i])
+            z = np.concatenate([[foot], np.maximum(air.z[levels], foot), air.z_edges[last + 1 : last + 2]])
+            stream = temperature[self.plume_nodes[i, levels]]
+            half = 0.5 * float(max(self.size_m[i], air.dx if i < self.first_emitter else 0.0))
+            found.append(
+                Plume(
+                    float(self.x_m[i]),
+                    float(self.y_m[i]),
+                    z,
+                    half * NECK + WIDENING * (z - foot),
+                    np.concatenate([stream[:1], stream, stream[-1:]]),
+                    float(self._power_w[i]),
+                )
+            )
+        return tuple(found)
 
     def _connect_walls(self, net: NetworkBuilder, temperature: Floats) -> tuple[Streams, float]:
         cells, strips, nodes = self.strip_cells, self.strips, self.wall_nodes

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.light.kernel import SCREEN_MESH, SCREEN_PANE
 from noonshade.core.light.shade import Obstacles, lid_blocks
-from noonshade.core.plan import Fixture, Mesh, Plan, Screen, Wall
+from noonshade.core.plan import Enclosure, Fixture, Mesh, Plan, Screen, Wall
+from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
 
@@ -143,6 +145,14 @@ def screen_rows(screen: Screen | None, measured_uv: float | None, turns: bool) -
     )
 
 
+# Obstacles with the lid but for one part of it, for a few plans.
+_CLOSED = Remembered[Obstacles](16)
+
+
+def _with_lid(inside: Obstacles, enclosure: Enclosure, part: int) -> Obstacles:
+    return inside.with_solids(lid_blocks(enclosure, part))
+
+
 def light_paths(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[LightPath, ...]:
     """Paths of a lamp's light into the enclosure: one if it hangs inside, else one a part of the lid.
 
@@ -168,7 +178,9 @@ def light_paths(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[LightP
         if share <= 0 or not wall.lets_light_in:
             continue
         rows, bands = screen_rows(wall.screen, wall.measured_uv, turns=False)
-        closed = inside.with_solids(lid_blocks(plan.enclosure, part))
+        closed = _CLOSED.get(
+            (inside, plan.enclosure), part, partial(_with_lid, inside, plan.enclosure, part)
+        )
         ways.append(LightPath(np.concatenate([own_rows, rows]), own_bands.times(bands), closed))
     return tuple(ways)
 

@@ -44,6 +44,7 @@ from noonshade.formats.results.models import (
     PinModel,
     Place,
     PlanViewModel,
+    PlumeModel,
     ReachModel,
     SectionModel,
     SurfaceModel,
@@ -120,6 +121,16 @@ def section_model(section: Section) -> SectionModel:
             z_m=[round(float(z), 4) for z in section.ground.z_m],
             temperature_c=[[round(float(t), 2) for t in row] for row in section.ground.temperature_c],
         ),
+        plumes=[
+            PlumeModel(
+                x_m=round(p.x_m, 4),
+                y_m=round(p.y_m, 4),
+                z_m=[round(float(z), 4) for z in p.z_m],
+                radius_m=[round(float(r), 4) for r in p.radius_m],
+                air_c=[round(float(t), 2) for t in p.air_c],
+            )
+            for p in section.plumes
+        ],
     )
 
 

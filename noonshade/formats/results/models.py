@@ -157,6 +157,16 @@ class GroundModel(Model):
     temperature_c: list[list[float]]
 
 
+class PlumeModel(Model):
+    """A plume of warm air seen from the front: level by level its half width, m, and temperature, °C."""
+
+    x_m: float
+    y_m: float
+    z_m: list[float]
+    radius_m: list[float]
+    air_c: list[float]
+
+
 class SectionModel(Model):
     """Fields on a front-view section."""
 
@@ -176,6 +186,7 @@ class SectionModel(Model):
     surfaces: list[SurfaceModel]
     branches: list[BranchModel]
     ground: GroundModel
+    plumes: list[PlumeModel]
 
 
 class PlanViewModel(Model):
