@@ -35,12 +35,12 @@ export function VentFields({ document: d, edits, face, name }: VentFieldsProps) 
   const sideways = face === "left" || face === "right";
   const place = sideways
     ? ([] as const)
-    : ([{ key: "x_m", label: "from the left", most: length_m }] as const);
+    : ([{ key: "x_m", label: "From the left", most: length_m }] as const);
   const places = [
     ...place,
     face === "top"
-      ? ({ key: "y_m", label: "from the front", most: depth_m } as const)
-      : ({ key: "z_m", label: "above the floor", most: height_m } as const),
+      ? ({ key: "y_m", label: "From the front", most: depth_m } as const)
+      : ({ key: "z_m", label: "Above the floor", most: height_m } as const),
   ];
   return (
     <div>
