@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import csv
 import json
+import math
 import os
 import signal
 import socket
@@ -60,7 +62,7 @@ def test_strict_fails_the_demo_and_passes_a_good_plan(
     [
         (
             ["--section", "0.3"],
-            "x_m,z_m,y_m,uvi,irradiance_w_m2,illuminance_lx,ppfd_umol_m2_s,air_c,relative_humidity",
+            "x_m,z_m,y_m,uvi,irradiance_w_m2,illuminance_lx,ppfd_umol_m2_s,air_c,relative_humidity,ground_c",
         ),
         (
             ["--above", "0.25"],
@@ -75,9 +77,9 @@ def test_field_is_csv(
     assert main(["field", str(plan_file), *where, "--columns", "20"]) == 0
     head, *rows = capsys.readouterr().out.splitlines()
     assert head == columns
-    values = [[float(v) for v in row.split(",")] for row in rows]
+    values = [[float(v or "nan") for v in row.split(",")] for row in rows]
     assert len(values) >= 20
-    assert max(row[3] for row in values) > 4
+    assert max(row[3] for row in values if not math.isnan(row[3])) > 4
     assert {row[2] for row in values} == {float(where[1]) if where[0] != "--surface" else 0.2}
 
 
@@ -326,3 +328,24 @@ def test_parts_lists_what_to_buy_and_do(plan_file: Path, capsys: pytest.CaptureF
     assert "114 W connected" in text
     assert "Sand and soil mix" in text
     assert text.index("What to do") < text.index("Cautions")
+
+
+def test_a_larger_bead_sees_more(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    def read(*more: str) -> float:
+        assert main(["probe", str(plan_file), "--at", "0.28,0.3,0.25", "--format", "json", *more]) == 0
+        shown: list[dict[str, float]] = json.loads(capsys.readouterr().out)
+        return shown[0]["probe_c"] - shown[0]["air_c"]
+
+    # Right above the hot slab, radiation lifts a probe above the air.
+    assert read("--bead", "12") > read() > read("--bead", "2") > 0
+    assert main(["probe", str(plan_file), "--at", "0.28,0.3,0.25", "--bead", "0"]) == 2
+    assert "0.5 to 50" in capsys.readouterr().err
+
+
+def test_a_section_as_csv_has_the_ground_too(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["field", str(plan_file), "--section", "0.3"]) == 0
+    rows = list(csv.DictReader(capsys.readouterr().out.splitlines()))
+    ground = [row for row in rows if row["ground_c"]]
+    assert {float(row["z_m"]) for row in ground} == {0.0, 0.056, 0.08}
+    assert all(not row["air_c"] for row in ground)
+    assert all(row["air_c"] and not row["ground_c"] for row in rows[len(ground) :])

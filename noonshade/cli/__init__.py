@@ -79,6 +79,13 @@ def _parser() -> argparse.ArgumentParser:
         metavar="X,Y,Z",
         help="metres from the inner lower front left corner; may be repeated",
     )
+    probe.add_argument(
+        "--bead",
+        type=float,
+        default=6.0,
+        metavar="MM",
+        help="diameter of the temperature probe's bead, 0.5 to 50 (default 6)",
+    )
     probe.add_argument("--format", choices=("text", "json"), default="text")
     probe.set_defaults(run=plans.show_probe)
 

@@ -78,10 +78,12 @@ def show_probe(options: argparse.Namespace) -> int:
     from noonshade.core.evaluate import evaluate
     from noonshade.core.probe import probe
 
+    if not 0.5 <= options.bead <= 50.0:
+        raise BadInput(f"--bead {options.bead:g}: must be 0.5 to 50 mm")
     points = [point_of(text) for text in options.at]
     _, plan = read_plan(options.plan)
     result = evaluate(plan)
-    readings = [probe(result, point) for point in points]
+    readings = [probe(result, point, options.bead / 1000.0) for point in points]
     if options.format == "json":
         print(json.dumps([asdict(r) for r in readings], indent=2))
     else:

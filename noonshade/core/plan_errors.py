@@ -12,6 +12,7 @@ from noonshade.core.plan import (
     Background,
     Branch,
     Enclosure,
+    Face,
     Fixture,
     Furnishing,
     Hide,
@@ -26,7 +27,7 @@ from noonshade.core.plan import (
     Water,
 )
 
-MOST_ABOVE_LID_M = 0.5
+MOST_OUTSIDE_M = 0.5
 LEAST_AIR_M = 0.05
 LEAST_BRANCH_M = 0.05
 
@@ -119,16 +120,26 @@ def _fixture(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
     enclosure, ground = plan.enclosure, plan.substrate.depth_m
     if fixture.mount != "air" or lamp.kind == "mat":
         return found + _mat(plan, fixture, path)
-    open_top = any(wall.lets_light_in for wall, share in enclosure.parts("top") if share > 0)
-    highest = enclosure.height_m + (MOST_ABOVE_LID_M if open_top else 0.0)
-    if not 0 <= x <= enclosure.length_m:
-        found.append(PlanError(f"{path}/position_m/x_m", _within("the lamp", 0, enclosure.length_m)))
-    if not 0 <= y <= enclosure.depth_m:
-        found.append(PlanError(f"{path}/position_m/y_m", _within("the lamp", 0, enclosure.depth_m)))
+
+    def room(face: Face) -> float:
+        """How far outside a face a lamp can stand and shine in, m."""
+        return MOST_OUTSIDE_M if enclosure.lets_light_in(face) else 0.0
+
+    open_top = enclosure.lets_light_in("top")
+    highest = enclosure.height_m + room("top")
+    across = (
+        ("x_m", x, -room("left"), enclosure.length_m + room("right")),
+        ("y_m", y, -room("front"), enclosure.depth_m + room("back")),
+    )
+    for name, value, low, high in across:
+        if not low <= value <= high:
+            found.append(PlanError(f"{path}/position_m/{name}", _within("the lamp", low, high)))
+    if sum((x < 0 or x > enclosure.length_m, y < 0 or y > enclosure.depth_m, z > enclosure.height_m)) > 1:
+        found.append(PlanError(f"{path}/position_m", "the lamp must be outside one face only"))
     if not ground < z <= highest:
         why = "" if open_top else " (the lid is closed)"
         found.append(PlanError(f"{path}/position_m/z_m", _within("the lamp", ground, highest) + why))
-    if not found and z <= enclosure.height_m:
+    if not found and enclosure.beyond(fixture.position_m) is None:
         found += _ends(plan, fixture, path)
     return found
 

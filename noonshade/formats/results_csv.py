@@ -12,7 +12,10 @@ from noonshade.core.fields import PlanView, Section, SurfaceField
 
 
 def field_csv(field: Section | PlanView | SurfaceField, out: TextIO) -> None:
-    """Write a field as CSV, one row a sample: its position in m and every quantity there."""
+    """Write a field as CSV, one row a sample: its position in m and every quantity there.
+
+    Of a section, samples of the ground come first: they have its temperature and nothing else.
+    """
     if isinstance(field, Section):
         across, up = field.x_m, field.z_m
         names, fixed = ("x_m", "z_m", "y_m"), field.y_m
@@ -28,11 +31,18 @@ def field_csv(field: Section | PlanView | SurfaceField, out: TextIO) -> None:
         if (values := getattr(field, name, None)) is not None
     }
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow([*names, *columns])
+    ground = field.ground if isinstance(field, Section) else None
+    writer.writerow([*names, *columns, *(["ground_c"] if ground else [])])
+    empty = [""] if ground else []
+    if ground is not None:
+        for z, row_c in zip(ground.z_m, ground.temperature_c, strict=True):
+            for a, value in zip(ground.x_m, row_c, strict=True):
+                nothing = [""] * len(columns)
+                writer.writerow([f"{a:.4f}", f"{z:.4f}", f"{fixed:.4f}", *nothing, f"{value:.5g}"])
     for k, b in enumerate(up):
         for i, a in enumerate(across):
             row = [f"{values[k, i]:.5g}" for values in columns.values()]
-            writer.writerow([f"{a:.4f}", f"{b:.4f}", f"{fixed:.4f}", *row])
+            writer.writerow([f"{a:.4f}", f"{b:.4f}", f"{fixed:.4f}", *row, *empty])
 
 
 def day_csv(day: Day, out: TextIO) -> None:

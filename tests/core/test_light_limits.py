@@ -137,7 +137,7 @@ def test_kernel_and_formula_agree_on_mesh(zenith: float, bearing: float) -> None
     source = emitter(LineSource(1e-6, None))
     t, b = math.radians(zenith), math.radians(bearing)
     point = np.array([[math.sin(t) * math.cos(b), math.sin(t) * math.sin(b), -math.cos(t)]])
-    screens = screen_rows(FINE, None, turns=False)[0]
+    screens = screen_rows(FINE, None, "top")[0]
     bare, _ = source.at((0, 0, 0), point, UP[None])
     passed, _ = source.at((0, 0, 0), point, UP[None], screens)
     share = float(np.linalg.norm(passed) / np.linalg.norm(bare))
@@ -188,7 +188,7 @@ def test_strong_tube_of_the_catalogue() -> None:
     source = emitter(lamp.geometry)
     below = np.array([[0.0, 0.0, -0.30]])
     _, bare = source.at((0, 0, 0), below, UP[None])
-    _, meshed = source.at((0, 0, 0), below, UP[None], screen_rows(FINE, None, turns=False)[0])
+    _, meshed = source.at((0, 0, 0), below, UP[None], screen_rows(FINE, None, "top")[0])
     assert 0.45 <= float(meshed[0] / bare[0]) <= 0.60
 
 

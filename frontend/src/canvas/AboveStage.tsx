@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import type { Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
-import { extentOf, lampMargins, lidParts } from "../domain/plan/document";
-import { clamp, onGrid, tidy } from "../domain/plan/lengths";
+import { extentOf, keptBeside, lampMargins, lidParts, outsideRoom } from "../domain/plan/document";
+import { onGrid, tidy } from "../domain/plan/lengths";
 import { snappedAcross, snappedAlong } from "../domain/plan/snap";
 import { ventsOf } from "../domain/plan/vents";
 import { show } from "../domain/units/units";
@@ -10,11 +10,11 @@ import { useWidth } from "../ui/useWidth";
 import { AnimalFromAbove } from "./EnclosureDrawing";
 import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
-import { type Projection, projection } from "./projection";
+import { type Projection, projection, sideRoom } from "./projection";
 
 /** The enclosure from above, its front at the bottom, with the field at one height over it. */
 export function AboveStage(props: StageProps) {
-  const { document: d, evaluation } = props;
+  const { document: d, evaluation, catalog } = props;
   const { units } = usePreferences();
   const [frame, width] = useWidth<HTMLDivElement>(760);
   const { length_m: length, depth_m: depth } = d.enclosure;
@@ -23,9 +23,15 @@ export function AboveStage(props: StageProps) {
     props.low ? 240 : 300,
     Math.min(0.62 * width, share * window.innerHeight),
   );
+  const { left, right, below, above } = sideRoom(d);
   const p = useMemo(
-    () => projection({ length_m: length, height_m: depth }, 0.03, width, tallest),
-    [length, depth, width, tallest],
+    () =>
+      projection({ length_m: length, height_m: depth }, 0.03 + above, width, tallest, {
+        left,
+        right,
+        below,
+      }),
+    [length, depth, width, tallest, left, right, below, above],
   );
   const view = evaluation?.plan_view ?? null;
   const axes: Axes = {
@@ -38,9 +44,10 @@ export function AboveStage(props: StageProps) {
       const margin = lampMargins(d, f, lamp);
       const x = by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x);
       const y = by === "keys" ? onGrid(s.z) : snappedAcross(d, s.z);
+      const room = outsideRoom(d, catalog);
       return {
-        x: tidy(clamp(x, margin.x, length - margin.x)),
-        z: tidy(clamp(y, margin.y, depth - margin.y)),
+        x: tidy(keptBeside(x, margin.x, length, room)),
+        z: tidy(keptBeside(y, margin.y, depth, { left: room.front, right: room.back })),
       };
     },
   };

@@ -10,6 +10,7 @@ import type {
   Water,
 } from "../api/types";
 import { extentOf } from "../domain/plan/document";
+import { ventSize } from "../domain/plan/vents";
 import { type Projection, SHEET_M } from "./projection";
 
 interface EnclosureDrawingProps {
@@ -76,7 +77,7 @@ export const EnclosureDrawing = memo(function EnclosureDrawing({
       {(enclosure.vents ?? [])
         .filter((v) => v.side === "left" || v.side === "right")
         .map((v) => {
-          const size = Math.max(0.012, v.area_m2 / (0.7 * enclosure.depth_m));
+          const size = ventSize(v);
           const x = v.side === "left" ? -t("left") : l;
           const w = t(v.side === "left" ? "left" : "right");
           return (

@@ -4,7 +4,9 @@ import {
   deepestSubstrate,
   fixturesOf,
   highestLamp,
+  keptBeside,
   lampMargins,
+  outsideRoom,
   thermostatsOf,
 } from "../domain/plan/document";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
@@ -22,7 +24,7 @@ import { HeightMarks } from "./HeightMarks";
 import { Movable } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
 import { PlumeShapes } from "./PlumeShapes";
-import { headroom, projection } from "./projection";
+import { headroom, projection, sideRoom } from "./projection";
 import { Rulers } from "./Rulers";
 import { GroundColours, SurfaceStrips } from "./SurfaceStrips";
 import { Vents } from "./Vents";
@@ -43,9 +45,15 @@ export function SectionStage(props: StageProps) {
   // Kept while lamps move, so that the field behind them is not painted again.
   const { length_m: length, height_m: height } = d.enclosure;
   const above = headroom(d);
+  const { left, right } = sideRoom(d);
   const p = useMemo(
-    () => projection({ length_m: length, height_m: height }, above, width, tallest),
-    [length, height, above, width, tallest],
+    () =>
+      projection({ length_m: length, height_m: height }, above, width, tallest, {
+        left,
+        right,
+        below: 0,
+      }),
+    [length, height, above, width, tallest, left, right],
   );
   const section = evaluation?.section ?? null;
   const { scale } = props;
@@ -57,10 +65,10 @@ export function SectionStage(props: StageProps) {
     where: (x, z) =>
       `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`,
     lampLimit: (f, lamp, s, by) => {
-      const margin = lampMargins(d, f, lamp).x;
       const lowest = f.mount === "air" ? ground + 0.01 : 0;
+      const x = by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x);
       return {
-        x: tidy(clamp(by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x), margin, length - margin)),
+        x: tidy(keptBeside(x, lampMargins(d, f, lamp).x, length, outsideRoom(d, catalog))),
         z: f.mount === "floor" ? 0 : tidy(clamp(onGrid(s.z), lowest, highestLamp(d))),
       };
     },

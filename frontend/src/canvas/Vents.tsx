@@ -1,7 +1,15 @@
 import type { PlanDocument } from "../api/types";
 import { makeStepRunner } from "../domain/plan/itemActions";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
-import { moved, ventActions, ventAt, ventKey, ventName, ventsOf } from "../domain/plan/vents";
+import {
+  moved,
+  ventActions,
+  ventAt,
+  ventKey,
+  ventName,
+  ventSize,
+  ventsOf,
+} from "../domain/plan/vents";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import type { StageEdits } from "./edits";
@@ -23,13 +31,9 @@ export function Vents({ document: d, projection: p, selected, onSelect, edits }:
     const side = vent.side === "left" || vent.side === "right";
     const inLid = vent.side === "top";
     const { x, z } = ventAt(d, vent);
-    const tall = side
-      ? Math.max(0.012, vent.area_m2 / (0.7 * d.enclosure.depth_m))
-      : inLid
-        ? 0
-        : Math.sqrt(vent.area_m2) / 2;
-    const wide = side ? 10 : 2 * Math.sqrt(vent.area_m2) * p.scale;
-    const h = Math.max(8, tall * p.scale);
+    const size = ventSize(vent) * p.scale;
+    const wide = side ? 10 : size;
+    const h = inLid ? 8 : Math.max(8, size);
     const chosen = selected === ventKey(i);
     const [px, py] = [p.x(x), p.y(z)];
     const at = (s: Spot) => moved(d, i, s);

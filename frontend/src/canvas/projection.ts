@@ -26,24 +26,53 @@ export function headroom(d: PlanDocument): number {
   return highest > d.enclosure.height_m + 0.2 ? ABOVE_HIGH_LAMP_M : ABOVE_OPEN_TOP_M;
 }
 
+/** Room beside the enclosure, m. */
+export interface Beside {
+  readonly left: number;
+  readonly right: number;
+  readonly below: number;
+}
+
+const NOTHING_BESIDE: Beside = { left: 0, right: 0, below: 0 };
+const BESIDE_STEP_M = 0.25;
+
+/**
+ * Room to draw lamps that stand outside a side, in steps, on the axis that goes up in the drawing: height from the
+ * front, depth from above.
+ */
+export function sideRoom(d: PlanDocument): Beside & { readonly above: number } {
+  const room = (out: (at: { x_m: number; y_m: number }) => number) => {
+    const most = Math.max(0, ...(d.fixtures ?? []).map((f) => out(f.position_m)));
+    return most > 0 ? BESIDE_STEP_M * Math.ceil((most + 0.1) / BESIDE_STEP_M) : 0;
+  };
+  return {
+    left: room((at) => -at.x_m),
+    right: room((at) => at.x_m - d.enclosure.length_m),
+    below: room((at) => -at.y_m),
+    above: room((at) => at.y_m - d.enclosure.depth_m),
+  };
+}
+
 export function projection(
   enclosure: { length_m: number; height_m: number },
   above: number,
   width: number,
   mostHeight: number,
+  beside: Beside = NOTHING_BESIDE,
 ): Projection {
   const top = enclosure.height_m + above;
   const across = width - MARGIN.left - MARGIN.right;
+  const wide = beside.left + enclosure.length_m + beside.right;
   const scale = Math.min(
-    across / (enclosure.length_m + 0.04),
-    (mostHeight - MARGIN.top - MARGIN.bottom) / (top + 0.02),
+    across / (wide + 0.04),
+    (mostHeight - MARGIN.top - MARGIN.bottom) / (top + beside.below + 0.02),
   );
-  const left = MARGIN.left + (across - scale * enclosure.length_m) / 2;
+  const left = MARGIN.left + (across - scale * wide) / 2 + scale * beside.left;
   const floor = MARGIN.top + scale * top;
   return {
     scale,
     width,
-    height: floor + scale * 0.02 + MARGIN.bottom,
+    height: floor + scale * (beside.below + 0.02) + MARGIN.bottom,
     x: (m) => left + scale * m,
     y: (z) => floor - scale * z,
     toX: (px) => (px - left) / scale,

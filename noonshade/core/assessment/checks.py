@@ -8,7 +8,7 @@ from typing import Literal
 from noonshade.core.heat.climate import Climate
 from noonshade.core.light.ageing import uv_share
 from noonshade.core.light.exposure import UV_FREE_UVI
-from noonshade.core.light.screens import screen_loss, screens_below
+from noonshade.core.light.screens import screen_loss, screens_before
 from noonshade.core.needs.species import Need
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.places import PlaceFigures
@@ -245,7 +245,7 @@ def screens_named(plan: Plan, fixture: Fixture) -> str:
     str
         What a lamp shines through, in a word or two.
     """
-    kinds = ["mesh" if isinstance(s, Mesh) else "pane" for s, _ in screens_below(plan, fixture)]
+    kinds = ["mesh" if isinstance(s, Mesh) else "pane" for s, _ in screens_before(plan, fixture)]
     return " and ".join(dict.fromkeys(kinds)) or "screen"
 
 

@@ -18,7 +18,7 @@ from noonshade.core.assessment.reach import (
 )
 from noonshade.core.heat.probe_reading import beam_rise_per_irradiance
 from noonshade.core.light.field import light_at
-from noonshade.core.light.screens import lid_above
+from noonshade.core.light.screens import part_before
 from noonshade.core.phrase import Measure
 from noonshade.core.plan import BeamSource, Fixture, Plan, Thermostat, Water
 
@@ -109,18 +109,21 @@ def _uncontrolled(fixture: Fixture, control: Thermostat | None) -> Iterator[Find
 
 
 def _burns(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
-    above = fixture.position_m[2] - plan.enclosure.height_m
-    if above > 0:
-        lid = lid_above(plan, *fixture.position_m[:2])
-        if plan.animal.climbs and lid.mesh is not None and above < LEAST_ABOVE_MESH_M:
+    face = plan.enclosure.beyond(fixture.position_m)
+    if face is not None:
+        before = part_before(plan.enclosure, face, fixture.position_m)
+        x, y, z = fixture.position_m
+        size = plan.enclosure
+        away = max(-x, x - size.length_m, -y, y - size.depth_m, z - size.height_m)
+        if plan.animal.climbs and before.mesh is not None and away < LEAST_ABOVE_MESH_M:
             yield Finding(
                 f"mesh-clamped:{fixture.id}",
                 fixture.id,
                 "fault",
                 (
                     f"{fixture.label} is ",
-                    Measure(above, "m"),
-                    " above mesh that a climbing animal hangs from.",
+                    Measure(away, "m"),
+                    f" {'above' if face == 'top' else 'from'} mesh that a climbing animal hangs from.",
                 ),
                 "Feet and backs burn there: hang the lamp higher, or guard the mesh from inside.",
                 "veterinarian",
@@ -162,7 +165,7 @@ def _burns(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
 
 
 def _fire(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
-    if fixture.position_m[2] > plan.enclosure.height_m:
+    if plan.enclosure.beyond(fixture.position_m) is not None:
         return
     near = [
         (distance, face)
@@ -204,7 +207,7 @@ def _spot(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
 
 
 def _levered(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
-    inside = fixture.position_m[2] <= plan.enclosure.height_m and fixture.mount == "air"
+    inside = plan.enclosure.beyond(fixture.position_m) is None and fixture.mount == "air"
     if inside and not fixture.guard and plan.animal.body_length_m >= STRONG_M:
         yield Finding(
             f"fitting:{fixture.id}",

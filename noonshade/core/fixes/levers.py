@@ -15,7 +15,7 @@ from noonshade.core.fixes.candidate import Candidate, Change, probe_reading, wit
 from noonshade.core.fixes.remedies import night_heater, somewhere_dark, uv_over_basking, vents_added
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
-from noonshade.core.light.screens import lid_above
+from noonshade.core.light.screens import part_before
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Side, Slab
 
@@ -237,7 +237,11 @@ def _lid_candidates(plan: Plan, lamp: Fixture, meshes: tuple[Mesh, ...]) -> Iter
     """Another mesh over the whole lid, the closest to the present one first."""
     top = plan.enclosure.walls["top"]
     x, y, z = lamp.position_m
-    if z <= plan.enclosure.height_m or top.mesh is None or lid_above(plan, x, y) is not top:
+    if (
+        z <= plan.enclosure.height_m
+        or top.mesh is None
+        or part_before(plan.enclosure, "top", (x, y, z)) is not top
+    ):
         return
     opener = [m for m in meshes if m.open_fraction > top.mesh.open_fraction]
     for mesh in sorted(opener, key=lambda m: m.open_fraction):

@@ -78,8 +78,9 @@ def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
 
     The beam is sampled over every patch and opening. Inside a closed enclosure all of it must land
     somewhere: what the samples miss fell on the sides of furnishings and joins the diffuse pool,
-    and an excess from coarse sampling is scaled away, so that the watts always add up. A lamp
-    above the lid gives its side losses, its convection and what the mesh stops to the room.
+    and an excess from coarse sampling is scaled away, so that the watts always add up. A lamp outside,
+    above the lid or beside a side, gives its side losses, its convection and what stops its beam to the
+    room.
 
     Parameters
     ----------
@@ -112,11 +113,11 @@ def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     other = power * fixture.lamp.other_radiant
     convected = power * fixture.lamp.convected
     incident = mean * patches.area_m2 * forward
-    above = fixture.position_m[2] > plan.enclosure.height_m
+    outside_it = plan.enclosure.beyond(fixture.position_m) is not None
     sides = 0.0
     blocked = 0.0
-    if not above:
-        rows, bands = screen_rows(fixture.screen, fixture.screen_measured, turns=True)
+    if not outside_it:
+        rows, bands = screen_rows(fixture.screen, fixture.screen_measured)
         passed = forward * bands.radiant * screened_share(source, rows, frame)
         blocked = forward - passed
         landed = float(np.sum(incident))
@@ -126,7 +127,7 @@ def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     absorbed = incident * patches.absorptance
     through = float(np.sum(incident * patches.transmittance))
     reflected = float(np.sum(incident)) - float(np.sum(absorbed)) - through
-    if above:
+    if outside_it:
         air, diffuse = 0.0, reflected
     else:
         air, diffuse = convected + blocked, reflected + sides + other

@@ -61,7 +61,7 @@ def predict_lamp_readings(
         UV index (n,) and irradiance (n,), W/m².
     """
     source = emitter(lamp.geometry)
-    rows, bands = screen_rows(setting.screen, setting.measured, turns=True)
+    rows, bands = screen_rows(setting.screen, setting.measured)
     response = on_axis(source, distance_m, rows)
     s = strength(lamp, source, power_w or lamp.power_w, setting.hours)
     return Curve(distance_m, s.uvi * bands.uv * response, s.radiant_w * bands.radiant * response)

@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.light.kernel import SCREEN_MESH, SCREEN_PANE
-from noonshade.core.light.shade import Obstacles, lid_blocks
-from noonshade.core.plan import Enclosure, Fixture, Mesh, Plan, Screen, Wall
+from noonshade.core.light.shade import Obstacles, face_blocks
+from noonshade.core.plan import Enclosure, Face, Fixture, Mesh, Plan, Point, Screen, Wall
 from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
@@ -117,7 +117,14 @@ def straight_through(screen: Screen | None, measured_uv: float | None = None) ->
     return Bands(uv, screen.transmittance, screen.visible_transmittance)
 
 
-def screen_rows(screen: Screen | None, measured_uv: float | None, turns: bool) -> tuple[Floats, Bands]:
+# How a part of each face lies, as the kernel tells them apart; a lamp's own screen turns with it.
+_TURNS = 1.0
+_LIES: dict[Face, float] = {"top": 0.0, "left": 2.0, "right": 3.0, "front": 4.0, "back": 5.0}
+
+
+def screen_rows(
+    screen: Screen | None, measured_uv: float | None, face: Face | None = None
+) -> tuple[Floats, Bands]:
     """A screen as the kernel takes it, and the factors by band left over.
 
     Parameters
@@ -126,8 +133,8 @@ def screen_rows(screen: Screen | None, measured_uv: float | None, turns: bool) -
         Mesh or pane in front of the lamp, None for none.
     measured_uv : float | None
         UV transmittance the keeper measured, None for the screen's own.
-    turns : bool
-        Whether the screen turns with the lamp.
+    face : Face, optional
+        Where it lies; without one it turns with the lamp.
 
     Returns
     -------
@@ -136,25 +143,26 @@ def screen_rows(screen: Screen | None, measured_uv: float | None, turns: bool) -
     """
     if screen is None:
         return np.zeros((0, 4)), Bands()
+    lies = _TURNS if face is None else _LIES[face]
     if isinstance(screen, Mesh):
         factor = 1.0 if measured_uv is None else measured_uv / screen.open_fraction
-        return np.array([[SCREEN_MESH, screen.wire_m / screen.pitch_m, factor, float(turns)]]), Bands()
+        return np.array([[SCREEN_MESH, screen.wire_m / screen.pitch_m, factor, lies]]), Bands()
     return (
-        np.array([[SCREEN_PANE, REFRACTIVE_INDEX, 1.0, float(turns)]]),
+        np.array([[SCREEN_PANE, REFRACTIVE_INDEX, 1.0, lies]]),
         straight_through(screen, measured_uv),
     )
 
 
-# Obstacles with the lid but for one part of it, for a few plans.
+# Obstacles with a face but for one part of it, for a few plans.
 _CLOSED = Remembered[Obstacles](16)
 
 
-def _with_lid(inside: Obstacles, enclosure: Enclosure, part: int) -> Obstacles:
-    return inside.with_solids(lid_blocks(enclosure, part))
+def _with_face(inside: Obstacles, enclosure: Enclosure, face: Face, part: int) -> Obstacles:
+    return inside.with_solids(face_blocks(enclosure, face, part))
 
 
 def light_paths(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[LightPath, ...]:
-    """Paths of a lamp's light into the enclosure: one if it hangs inside, else one a part of the lid.
+    """Paths of a lamp's light into the enclosure: one from inside, else one a part of the face before it.
 
     Parameters
     ----------
@@ -170,46 +178,51 @@ def light_paths(plan: Plan, fixture: Fixture, inside: Obstacles) -> tuple[LightP
     tuple[LightPath, ...]
         Paths of a lamp's light into the enclosure.
     """
-    own_rows, own_bands = screen_rows(fixture.screen, fixture.screen_measured, turns=True)
-    if fixture.position_m[2] <= plan.enclosure.height_m:
+    own_rows, own_bands = screen_rows(fixture.screen, fixture.screen_measured)
+    enclosure = plan.enclosure
+    face = enclosure.beyond(fixture.position_m)
+    if face is None:
         return (LightPath(own_rows, own_bands, inside),)
     ways = []
-    for part, (wall, share) in enumerate(plan.enclosure.parts("top")):
+    for part, (wall, share) in enumerate(enclosure.parts(face)):
         if share <= 0 or not wall.lets_light_in:
             continue
-        rows, bands = screen_rows(wall.screen, wall.measured_uv, turns=False)
+        rows, bands = screen_rows(wall.screen, wall.measured_uv, face)
         closed = _CLOSED.get(
-            (inside, plan.enclosure), part, partial(_with_lid, inside, plan.enclosure, part)
+            (inside, enclosure), (face, part), partial(_with_face, inside, enclosure, face, part)
         )
         ways.append(LightPath(np.concatenate([own_rows, rows]), own_bands.times(bands), closed))
     return tuple(ways)
 
 
-def lid_above(plan: Plan, x_m: float, y_m: float) -> Wall:
-    """The part of the lid at a place.
+def part_before(enclosure: Enclosure, face: Face, at: Point) -> Wall:
+    """The part of a face before a point outside it.
 
     Parameters
     ----------
-    plan : Plan
-        The plan.
-    x_m : float
-        Position along the length, m.
-    y_m : float
-        Position from the front to the back, m.
+    enclosure : Enclosure
+        The enclosure.
+    face : Face
+        A face of it.
+    at : Point
+        The point, m.
 
     Returns
     -------
     Wall
-        The wall of the inset over it, or of the lid itself.
+        The wall of the inset there, or of the face itself.
     """
-    for inset in plan.enclosure.insets_of("top"):
-        if inset.x0_m <= x_m <= inset.x1_m and inset.y0_m <= y_m <= inset.y1_m:
+    x, y, z = at
+    along = y if face in ("left", "right") else x
+    across = y if face == "top" else z
+    for inset in enclosure.insets_of(face):
+        if inset.x0_m <= along <= inset.x1_m and inset.y0_m <= across <= inset.y1_m:
             return inset.wall
-    return plan.enclosure.walls["top"]
+    return enclosure.walls[face]
 
 
-def screens_below(plan: Plan, fixture: Fixture) -> tuple[tuple[Screen, float | None], ...]:
-    """Every screen straight below a fixture, with its measured share: its own, and the lid.
+def screens_before(plan: Plan, fixture: Fixture) -> tuple[tuple[Screen, float | None], ...]:
+    """Every screen straight before a fixture, with its measured share: its own, and the lid or side.
 
     Parameters
     ----------
@@ -221,17 +234,18 @@ def screens_below(plan: Plan, fixture: Fixture) -> tuple[tuple[Screen, float | N
     Returns
     -------
     tuple[tuple[Screen, float | None], ...]
-        Every screen straight below a fixture, with its measured share.
+        Every screen between it and the enclosure, with its measured share.
     """
     found = [(fixture.screen, fixture.screen_measured)]
-    if fixture.position_m[2] > plan.enclosure.height_m:
-        lid = lid_above(plan, *fixture.position_m[:2])
-        found.append((lid.screen, lid.measured_uv))
+    face = plan.enclosure.beyond(fixture.position_m)
+    if face is not None:
+        wall = part_before(plan.enclosure, face, fixture.position_m)
+        found.append((wall.screen, wall.measured_uv))
     return tuple((screen, measured) for screen, measured in found if screen is not None)
 
 
 def screen_loss(plan: Plan, fixture: Fixture) -> Bands:
-    """Shares of a lamp's light that its screens stop straight below it, 0–1.
+    """Shares of a lamp's light that its screens stop straight before it, 0–1.
 
     Parameters
     ----------
@@ -246,6 +260,6 @@ def screen_loss(plan: Plan, fixture: Fixture) -> Bands:
         Shares of UV, visible light and heat, 0–1.
     """
     passed = Bands()
-    for screen, measured in screens_below(plan, fixture):
+    for screen, measured in screens_before(plan, fixture):
         passed = passed.times(straight_through(screen, measured))
     return Bands(1.0 - passed.uv, 1.0 - passed.radiant, 1.0 - passed.visible)

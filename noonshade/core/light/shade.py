@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.light.kernel import Occluders
-from noonshade.core.plan import Background, Branch, Enclosure, Furnishing, Hide, Leaves, Plan, Slab
+from noonshade.core.plan import Background, Branch, Enclosure, Face, Furnishing, Hide, Leaves, Plan, Slab
 from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
@@ -324,8 +324,8 @@ def upright(extent: Extent) -> Solid:
     return Solid(planes, corners, _BOX_EDGES)
 
 
-def lid_blocks(box: Enclosure, part: int) -> list[Solid]:
-    """What keeps light from above out of all but one part of the lid (0 the base, then the insets).
+def face_blocks(box: Enclosure, face: Face, part: int) -> list[Solid]:
+    """What keeps light from outside a face out of all but one part of it (0 the base, then the insets).
 
     Light that would pass beside the box counts as stopped by its walls.
 
@@ -333,33 +333,44 @@ def lid_blocks(box: Enclosure, part: int) -> list[Solid]:
     ----------
     box : Enclosure
         The enclosure.
+    face : Face
+        The lid or a side.
     part : int
-        Index of the part of the lid.
+        Index of the part of that face.
 
     Returns
     -------
     list[Solid]
-        Solids that cover the rest of the lid.
+        Solids that cover the rest of the face.
     """
-    z = box.height_m
-    length, depth = box.length_m, box.depth_m
+    outwards = {
+        "top": (2, box.height_m, box.height_m + LID_M),
+        "left": (0, -LID_M, 0.0),
+        "right": (0, box.length_m, box.length_m + LID_M),
+        "front": (1, -LID_M, 0.0),
+        "back": (1, box.depth_m, box.depth_m + LID_M),
+    }
+    axis, near, far = outwards[face]
 
-    def sheet(x0: float, y0: float, x1: float, y1: float) -> Solid:
-        return upright((x0, y0, z, x1, y1, z + LID_M))
+    def sheet(a0: float, b0: float, a1: float, b1: float) -> Solid:
+        low, high = [a0, b0], [a1, b1]
+        low.insert(axis, near)
+        high.insert(axis, far)
+        return upright((low[0], low[1], low[2], high[0], high[1], high[2]))
 
-    def around(x0: float, y0: float, x1: float, y1: float) -> list[Solid]:
+    def around(a0: float, b0: float, a1: float, b1: float) -> list[Solid]:
         return [
-            sheet(-FAR_M, -FAR_M, x0, FAR_M),
-            sheet(x1, -FAR_M, FAR_M, FAR_M),
-            sheet(x0, -FAR_M, x1, y0),
-            sheet(x0, y1, x1, FAR_M),
+            sheet(-FAR_M, -FAR_M, a0, FAR_M),
+            sheet(a1, -FAR_M, FAR_M, FAR_M),
+            sheet(a0, -FAR_M, a1, b0),
+            sheet(a0, b1, a1, FAR_M),
         ]
 
     if part > 0:
-        inset = box.insets_of("top")[part - 1]
+        inset = box.insets_of(face)[part - 1]
         return around(inset.x0_m, inset.y0_m, inset.x1_m, inset.y1_m)
-    windows = [sheet(i.x0_m, i.y0_m, i.x1_m, i.y1_m) for i in box.insets_of("top")]
-    return around(0.0, 0.0, length, depth) + windows
+    windows = [sheet(i.x0_m, i.y0_m, i.x1_m, i.y1_m) for i in box.insets_of(face)]
+    return around(0.0, 0.0, *box.size_of(face)) + windows
 
 
 def _slab(slab: Slab, ground: float) -> list[Extent]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from noonshade.core.plan.materials import Mesh, Screen, SolidMaterial
 from noonshade.core.plan.room import daily_cycle
-from noonshade.core.plan.types import Face, VentFace
+from noonshade.core.plan.types import Face, Point, VentFace
 
 
 @dataclass(frozen=True, slots=True)
@@ -189,6 +189,43 @@ class Enclosure:
         parts = [(inset.wall, inset.area_m2 / (along * across)) for inset in self.insets_of(face)]
         base = max(0.0, 1.0 - sum(share for _, share in parts))
         return ((self.walls[face], base), *parts)
+
+    def beyond(self, at: Point) -> Face | None:
+        """The face a point lies outside of, the lid before the sides; None inside.
+
+        Parameters
+        ----------
+        at : Point
+            A point, m.
+
+        Returns
+        -------
+        Face or None
+            That face.
+        """
+        x, y, z = at
+        if z > self.height_m:
+            return "top"
+        if x < 0.0 or x > self.length_m:
+            return "left" if x < 0.0 else "right"
+        if y < 0.0 or y > self.depth_m:
+            return "front" if y < 0.0 else "back"
+        return None
+
+    def lets_light_in(self, face: Face) -> bool:
+        """Whether some part of a face lets light pass.
+
+        Parameters
+        ----------
+        face : Face
+            A face of the enclosure.
+
+        Returns
+        -------
+        bool
+            True if a lamp outside it can shine in.
+        """
+        return any(wall.lets_light_in for wall, share in self.parts(face) if share > 0)
 
     def open_share(self, face: Face, wall: Wall) -> float:
         """Share of a part of a face that air passes: none where something stands against it.

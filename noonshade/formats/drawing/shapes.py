@@ -79,14 +79,16 @@ def enclosure_front(drawing: Drawing, frame: Frame, plan: Plan) -> None:
 
 
 def _vent(drawing: Drawing, frame: Frame, plan: Plan, vent: Vent) -> None:
-    enclosure, side, area_m2 = plan.enclosure, vent.side, vent.area_m2
+    enclosure, side = plan.enclosure, vent.side
+    # As a square of its area, as the air in it is computed.
+    size = max(0.012, math.sqrt(vent.area_m2))
     dashed: dict[str, str | float] = {
         "fill": paper.PAPER,
         "stroke": paper.EDGE,
         "stroke_dasharray": "2 2",
     }
     if side == "top":
-        wide, tall = 2.0 * math.sqrt(area_m2), thickness(enclosure.walls["top"])
+        wide, tall = size, thickness(enclosure.walls["top"])
         drawing.rect(
             frame.x(vent.x_m - wide / 2),
             frame.y(enclosure.height_m + tall),
@@ -95,18 +97,15 @@ def _vent(drawing: Drawing, frame: Frame, plan: Plan, vent: Vent) -> None:
             **dashed,
         )
     elif side in ("left", "right"):
-        tall = max(0.012, area_m2 / (0.7 * enclosure.depth_m))
         wide = thickness(enclosure.walls["left" if side == "left" else "right"])
         x = -wide if side == "left" else enclosure.length_m
-        drawing.rect(frame.x(x), frame.y(vent.z_m + tall / 2), frame.size(wide), frame.size(tall), **dashed)
+        drawing.rect(frame.x(x), frame.y(vent.z_m + size / 2), frame.size(wide), frame.size(size), **dashed)
     else:
-        wide = math.sqrt(4.0 * area_m2)
-        tall = area_m2 / wide
         drawing.rect(
-            frame.x(vent.x_m - wide / 2),
-            frame.y(vent.z_m + tall / 2),
-            frame.size(wide),
-            frame.size(tall),
+            frame.x(vent.x_m - size / 2),
+            frame.y(vent.z_m + size / 2),
+            frame.size(size),
+            frame.size(size),
             **{**dashed, "fill": "none"},
         )
 

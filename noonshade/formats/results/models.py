@@ -227,6 +227,7 @@ class PinModel(Model):
     illuminance_lx: float | None = None
     air_c: float | None = None
     probe_c: float | None = None
+    probe_in_beam_c: float | None = None
     surface_c: float | None = None
     relative_humidity: float | None = None
     operative_c: float | None = None

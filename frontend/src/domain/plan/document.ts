@@ -1,5 +1,13 @@
 /** Pure edits of a plan document, and what they are called in the history. */
-import type { Fixture, Furnishing, Lamp, PlanDocument, Thermostat } from "../../api/types";
+import type {
+  Catalog,
+  Fixture,
+  Furnishing,
+  Lamp,
+  PlanDocument,
+  Thermostat,
+  Wall,
+} from "../../api/types";
 
 export const furnishingsOf = (d: PlanDocument): readonly Furnishing[] => d.furnishings ?? [];
 export const fixturesOf = (d: PlanDocument): readonly Fixture[] => d.fixtures ?? [];
@@ -123,6 +131,31 @@ export function highestLamp(d: PlanDocument): number {
   return parts.every((wall) => wall.kind === "solid")
     ? d.enclosure.height_m
     : d.enclosure.height_m + 0.5;
+}
+
+const MOST_OUTSIDE_M = 0.5;
+
+/** How far outside each side a lamp can stand and shine in, m: where some part of it is open, mesh or a pane. */
+export function outsideRoom(d: PlanDocument, catalog: Pick<Catalog, "materials">) {
+  const passes = (wall: Wall) =>
+    wall.kind !== "solid" || catalog.materials.some((m) => m.id === wall.material_id && m.pane);
+  const room = (face: "left" | "right" | "front" | "back") => {
+    const parts = (d.enclosure.insets ?? []).filter((i) => i.face === face).map((i) => i.wall);
+    return [d.enclosure.walls[face], ...parts].some(passes) ? MOST_OUTSIDE_M : 0;
+  };
+  return { left: room("left"), right: room("right"), front: room("front"), back: room("back") };
+}
+
+/** A lamp's place along one axis: inside, clear of both ends, or outside where light can get in. */
+export function keptBeside(
+  at: number,
+  margin: number,
+  length: number,
+  room: { left: number; right: number },
+): number {
+  if (at < 0 && room.left > 0) return Math.max(-room.left, at);
+  if (at > length && room.right > 0) return Math.min(length + room.right, at);
+  return Math.min(length - margin, Math.max(margin, at));
 }
 
 /**

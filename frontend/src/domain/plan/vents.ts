@@ -16,6 +16,9 @@ const withVents = (d: PlanDocument, vents: Vent[]): PlanDocument => ({
 export const ventName = (v: Vent) =>
   `${(v.holes ?? 1) > 1 ? "Holes" : "Vent"} in the ${v.side === "top" ? "lid" : v.side}`;
 
+/** How wide and high it is drawn, m: as a square of its area, as the air in it is computed. */
+export const ventSize = (v: Vent) => Math.max(0.012, Math.sqrt(v.area_m2));
+
 /** Where a vent is, seen from the front. */
 export function ventAt(d: PlanDocument, v: Vent): { x: number; z: number } {
   if (v.side === "top") return { x: v.x_m, z: d.enclosure.height_m };

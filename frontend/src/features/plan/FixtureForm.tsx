@@ -1,5 +1,11 @@
 import type { Fixture } from "../../api/types";
-import { highestLamp, mounted, thermostatsOf, withFixture } from "../../domain/plan/document";
+import {
+  highestLamp,
+  mounted,
+  outsideRoom,
+  thermostatsOf,
+  withFixture,
+} from "../../domain/plan/document";
 import { fixtureActions } from "../../domain/plan/itemActions";
 import { screenOptions } from "../../domain/plan/screens";
 import { fixed, show } from "../../domain/units/units";
@@ -14,6 +20,14 @@ import { TextField } from "../../ui/TextField";
 import { ActionButtons } from "./ActionButtons";
 import { Caution, type FormProps } from "./forms";
 import { PositionFields } from "./PositionFields";
+
+const OUTSIDE_HELP = (
+  <Help about="a lamp outside">
+    A lamp may stand outside a side that is glass, mesh or open: less than 0 from the left or the
+    front, or more than the enclosure is long or deep. Lean or tilt it so that it shines in. Glass
+    stops its UV, and its heat stays in the room.
+  </Help>
+);
 
 const KIND_GROUP: Record<string, string> = {
   tube: "Tubes",
@@ -249,6 +263,7 @@ export function FixtureForm(
           }}
           lowest={isMat ? 0 : d.substrate.depth_m + 0.01}
           highest={f.mount === "floor" ? 0 : isMat ? d.enclosure.height_m : highestLamp(d)}
+          {...(f.mount === "air" && { room: outsideRoom(d, catalog), help: OUTSIDE_HELP })}
           onPreview={(part) => preview(place(part))}
           onCommit={(part, where) => change(place(part), where)}
         />

@@ -32,8 +32,10 @@ export function PinTable({ document: d, evaluation, edits, onSelect }: PinTableP
             <th className="text-right font-medium">UVI facing</th>
             <th className="text-right font-medium">level</th>
             <th className="text-right font-medium">Air</th>
-            <th className="text-right font-medium">Probe</th>
+            <th className="text-right font-medium">Probe, shaded</th>
+            <th className="text-right font-medium">in the light</th>
             <th className="text-right font-medium">Surface below</th>
+            <th className="text-right font-medium">Body</th>
             <th className="text-right font-medium">Humidity</th>
             <th className="text-right font-medium">Radiant heat</th>
             <th className="text-right font-medium">Light</th>
@@ -75,7 +77,9 @@ export function PinTable({ document: d, evaluation, edits, onSelect }: PinTableP
                 <td className="text-right">{number(f?.uvi_level, 1)}</td>
                 <td className="text-right whitespace-nowrap">{degrees(f?.air_c)}</td>
                 <td className="text-right whitespace-nowrap">{degrees(f?.probe_c)}</td>
+                <td className="text-right whitespace-nowrap">{degrees(f?.probe_in_beam_c)}</td>
                 <td className="text-right whitespace-nowrap">{degrees(f?.surface_c)}</td>
+                <td className="text-right whitespace-nowrap">{degrees(f?.operative_c)}</td>
                 <td className="text-right whitespace-nowrap">
                   {f?.relative_humidity == null ? "–" : `${fixed(100 * f.relative_humidity, 0)} %`}
                 </td>

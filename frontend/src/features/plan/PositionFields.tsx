@@ -10,6 +10,8 @@ interface PositionFieldsProps {
   names: { z: string; x: string; y: string };
   lowest: number;
   highest: number;
+  /** How far outside each side it may stand, m. */
+  room?: { left: number; right: number; front: number; back: number };
   help?: ReactNode;
   onPreview: (part: Partial<Position>) => void;
   onCommit: (part: Partial<Position>, where: string) => void;
@@ -18,6 +20,7 @@ interface PositionFieldsProps {
 /** The three coordinates of a lamp or probe. */
 export function PositionFields(props: PositionFieldsProps) {
   const { document: d, at, names, lowest, highest, help, onPreview, onCommit } = props;
+  const room = props.room ?? { left: 0, right: 0, front: 0, back: 0 };
   const common = { dimension: "length", live: true } as const;
   const rows: readonly NumberRow<Position>[] = [
     {
@@ -33,16 +36,16 @@ export function PositionFields(props: PositionFieldsProps) {
       ...common,
       key: "x_m",
       label: names.x,
-      min: 0,
-      max: d.enclosure.length_m,
+      min: -room.left,
+      max: d.enclosure.length_m + room.right,
       summary: (shown) => `${shown} from the left`,
     },
     {
       ...common,
       key: "y_m",
       label: names.y,
-      min: 0,
-      max: d.enclosure.depth_m,
+      min: -room.front,
+      max: d.enclosure.depth_m + room.back,
       summary: (shown) => `${shown} from the front`,
     },
   ];

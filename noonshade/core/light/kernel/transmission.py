@@ -62,8 +62,8 @@ def transmitted_share(
 ) -> float:  # pragma: no cover - compiled
     """Share of light going in direction d that passes all screens.
 
-    A row of ``screens`` is kind, wire ratio or refractive index, factor, and 1 for a screen that turns
-    with the lamp or 0 for one that lies level.
+    A row of ``screens`` is kind, wire ratio or refractive index, factor, and how it lies: 1 for one that
+    turns with the lamp, 0 level, 2 and 3 in the left and right side, 4 and 5 in the front and back.
 
     Parameters
     ----------
@@ -72,7 +72,7 @@ def transmitted_share(
     frame : Floats
         Unit vectors along, across and ahead of the source, shape (3, 3).
     screens : Floats
-        Screens: kind, ratio or index, factor, turns; shape (q, 4).
+        Screens: kind, ratio or index, factor, how it lies; shape (q, 4).
 
     Returns
     -------
@@ -81,16 +81,19 @@ def transmitted_share(
     """
     share = 1.0
     for k in range(screens.shape[0]):
-        if screens[k, 3] > 0.5:
+        lies = screens[k, 3]
+        if lies == 1.0:
             along = dx * frame[0, 0] + dy * frame[0, 1] + dz * frame[0, 2]
             across = dx * frame[1, 0] + dy * frame[1, 1] + dz * frame[1, 2]
             ahead = dx * frame[2, 0] + dy * frame[2, 1] + dz * frame[2, 2]
-            if ahead <= 0.0:
-                continue
-        else:
+        elif lies == 0.0:
             along, across, ahead = dx, dy, -dz
-            if ahead <= 0.0:
-                continue
+        elif lies <= 3.0:
+            along, across, ahead = dy, dz, dx if lies == 2.0 else -dx
+        else:
+            along, across, ahead = dx, dz, dy if lies == 4.0 else -dy
+        if ahead <= 0.0:
+            continue
         if screens[k, 0] == SCREEN_MESH:
             share *= screens[k, 2] * mesh_share(screens[k, 1], along / ahead, across / ahead)
         else:
@@ -111,7 +114,7 @@ def screened(directions: Floats, frame: Floats, screens: Floats) -> Floats:  # p
     frame : Floats
         Unit vectors along, across and ahead of the source, shape (3, 3).
     screens : Floats
-        Screens: kind, ratio or index, factor, turns; shape (q, 4).
+        Screens: kind, ratio or index, factor, how it lies; shape (q, 4).
 
     Returns
     -------
