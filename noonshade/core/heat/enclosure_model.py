@@ -46,6 +46,7 @@ from noonshade.core.plan import (
     Plan,
     Point,
 )
+from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -63,9 +64,8 @@ WATER_STORAGE_J_M3K = 4.18e6  # volumetric heat capacity of water near 20 °C
 # Step of a temperature by which it is found how a film grows with it, K.
 _STEP_K = 0.05
 
-# Loss of a lit surface by which a first guess is made, W/(m² K), and the most it may be, K. Estimates.
-FIRST_LOSS, MOST_FIRST_RISE_K = 20.0, 60.0
-
+# Of the lamps at the probes of a few plans.
+_BEAMS = Remembered[float](32)
 _PATTERNS: dict[tuple[bytes, bytes], Pattern] = {}
 
 
@@ -224,29 +224,17 @@ class EnclosureModel(ABC):
         if surface is not None:
             return NodeMean(np.array([surface]), np.array([1.0]), 0.0), rise
         for i, heat in enumerate(self.heats):
-            beam = light_at(self.plan, np.array([position]), (heat.fixture,))
-            rise[i] = beam_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])
+            rise[i] = beam_rise_per_irradiance() * self._beam(heat.fixture, position)
         return shaded_reading(self.plan, self.grid, np.array([position], dtype=np.float64)), rise
 
-    def first_guess(self, room_c: float) -> Floats:
-        """Temperatures (n,) to begin rounds with: a little above the room, what lamps shine on more.
-
-        Parameters
-        ----------
-        room_c : float
-            Air of the room, °C.
-
-        Returns
-        -------
-        (n,) float64
-            Temperatures, °C.
-        """
-        p, closed = self.grid.patches, self.closed
-        absorbed = sum((h.absorbed_w for h in self.heats), np.zeros(closed.size))
-        rise = np.zeros(self.size)
-        area = np.maximum(p.area_m2[closed], 1e-9)
-        np.maximum.at(rise, p.node[closed], absorbed[closed] / area / FIRST_LOSS)
-        return room_c + 3.0 + np.minimum(rise, MOST_FIRST_RISE_K)
+    def _beam(self, fixture: Fixture, position: Point) -> float:
+        """Irradiance of one lamp facing it at a point, W/m²."""
+        plan = self.plan
+        return _BEAMS.get(
+            (fixture, plan.enclosure, plan.furnishings, plan.substrate),
+            (plan.fog_per_m, position),
+            lambda: float(light_at(plan, np.array([position]), (fixture,)).irradiance_facing_w_m2[0]),
+        )
 
     def _surface_below(self, position: Point) -> int | None:
         x, y, z = position

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +18,7 @@ from noonshade.core.light.screens import light_paths, screen_rows
 from noonshade.core.light.shade import obstacles
 from noonshade.core.light.sources import Emitter, emitter, frame_of
 from noonshade.core.plan import Fixture, LineSource, PanelSource, Plan
+from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -73,8 +75,12 @@ def screened_share(source: Emitter, rows: Floats, frame: Floats, directions: int
     return float(np.sum(strength * passed) / np.sum(strength))
 
 
+# For the lamps of a few plans, by day and by night.
+_SHARED = Remembered[LampHeat](32)
+
+
 def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
-    """Share out one lamp's watts at full power.
+    """Share out one lamp's watts at full power; remembered as long as nothing it meets is changed.
 
     The beam is sampled over every patch and opening. Inside a closed enclosure all of it must land
     somewhere: what the samples miss fell on the sides of furnishings and joins the diffuse pool,
@@ -96,6 +102,15 @@ def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     LampHeat
         Watts into each patch (p,), into the air, diffuse, and out of the enclosure.
     """
+    cells = (grid.size, grid.air.nx, grid.air.nz, grid.floor[0].nx, grid.patches.area_m2.size)
+    return _SHARED.get(
+        (fixture, plan.enclosure, plan.furnishings, plan.substrate),
+        (plan.fog_per_m, cells),
+        partial(_shared, plan, grid, fixture),
+    )
+
+
+def _shared(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     if fixture.mount != "air":
         return _mat(plan, grid, fixture)
     patches = grid.patches

@@ -227,8 +227,10 @@ def obstacles(plan: Plan) -> Obstacles:
     Obstacles
         Solids and foliage, packed for the kernel.
     """
-    values = (plan.substrate.depth_m, plan.fog_per_m)
-    return _OBSTACLES.get((plan.furnishings, plan.enclosure), values, lambda: _obstacles(plan))
+    enclosure = plan.enclosure
+    size = (enclosure.length_m, enclosure.depth_m, enclosure.height_m)
+    values = (size, plan.substrate.depth_m, plan.fog_per_m)
+    return _OBSTACLES.get((plan.furnishings,), values, lambda: _obstacles(plan))
 
 
 def _obstacles(plan: Plan) -> Obstacles:
