@@ -3,7 +3,7 @@
 Air that drifts elsewhere than through vents, a lamp a finger's breadth off, a surface that is not as
 even as in the plan: no multiplier holds these, so neither intervals nor readings may be surer than this.
 Standard deviations. Those of temperatures are measured: by how much the model is off from fluid dynamics
-in the seven cases of ``tests/reference/heat`` (root mean squares of 42 layers of air and of 7 surfaces that
+in the eight cases of ``tests/reference/heat`` (root mean squares of 48 layers of air and of 8 surfaces that
 heat falls on). Those of UV and humidity are estimates, checked against enclosures that differ from their
 plans in just such ways.
 """

@@ -1,5 +1,5 @@
 import { Plus, Trash2 } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { ColdPack, Fan, PlanDocument, Wall } from "../../api/types";
 import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
@@ -15,7 +15,7 @@ import { FaceParts } from "./FaceParts";
 import { Caution, type FormProps } from "./forms";
 import { WallFields } from "./WallFields";
 
-type Face = keyof PlanDocument["enclosure"]["walls"];
+export type Face = keyof PlanDocument["enclosure"]["walls"];
 
 const FACES: readonly { value: Face; label: string; name: string }[] = [
   { value: "front", label: "Front", name: "Front" },
@@ -26,9 +26,12 @@ const FACES: readonly { value: Face; label: string; name: string }[] = [
 ];
 
 /** Walls one by one, what is beyond them, and what cools the enclosure. */
-export function EnclosureForm(props: FormProps) {
-  const { document: d, edits } = props;
-  const [face, setFace] = useState<Face>("back");
+export function EnclosureForm(props: FormProps & { open?: Face | undefined }) {
+  const { document: d, edits, open } = props;
+  const [face, setFace] = useState<Face>(open ?? "back");
+  useEffect(() => {
+    if (open) setFace(open);
+  }, [open]);
   const name = FACES.find((f) => f.value === face)?.name ?? face;
   const wall = d.enclosure.walls[face];
   const put = (next: Wall, summary: string) =>

@@ -3,7 +3,7 @@ import { Tabs } from "radix-ui";
 import { fixturesOf, newFixture, newThermostat, thermostatsOf } from "../../domain/plan/document";
 import { Button } from "../../ui/Button";
 import { AnimalForm } from "./AnimalForm";
-import { EnclosureForm } from "./EnclosureForm";
+import { EnclosureForm, type Face } from "./EnclosureForm";
 import { FixtureForm } from "./FixtureForm";
 import { AddFurnishing, FurnishingsForm } from "./FurnishingsForm";
 import type { FormProps } from "./forms";
@@ -13,6 +13,8 @@ import { ThermostatForm } from "./ThermostatForm";
 
 interface InspectorProps extends FormProps {
   selected: string;
+  /** The side whose form is wanted, as that of a vent chosen in the drawing. */
+  face?: Face | undefined;
   onSelect: (id: string) => void;
 }
 
@@ -86,7 +88,7 @@ export function Inspector(props: InspectorProps) {
         <AnimalForm {...props} />
       </Tabs.Content>
       <Tabs.Content value="enclosure" className="p-4">
-        <EnclosureForm {...props} />
+        <EnclosureForm {...props} open={props.face} />
       </Tabs.Content>
       <Tabs.Content value="lid" className="p-4">
         <LidForm {...props} />

@@ -10,6 +10,7 @@ import { airRange, unpacked } from "../../canvas/fields";
 import { fixturesOf, furnishingsOf, thermostatsOf } from "../../domain/plan/document";
 import { furnishingKey } from "../../domain/plan/furnishings";
 import { applyPatch } from "../../domain/plan/patch";
+import { ventKey, ventsOf } from "../../domain/plan/vents";
 import { Button, IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { BuildPanel } from "./BuildPanel";
@@ -94,7 +95,8 @@ export function PlanScreen() {
   const part = kept || PARTS.includes(selected) ? selected : gone;
   // What has no separate form leaves the form that is open where it is; vents belong to the enclosure.
   const [form, setForm] = useState(part);
-  const formShown = selected.startsWith("vent:") ? "enclosure" : drawn ? form : part;
+  const vent = ventsOf(document).find((_, i) => selected === ventKey(i));
+  const formShown = vent ? (vent.side === "top" ? "lid" : "enclosure") : drawn ? form : part;
   useEffect(() => {
     if (!drawn) setForm(part);
   }, [drawn, part]);
@@ -201,6 +203,7 @@ export function PlanScreen() {
               evaluation={evaluation.result}
               catalog={catalog}
               selected={formShown}
+              face={vent && vent.side !== "top" ? vent.side : undefined}
               onSelect={setSelected}
               edits={editor}
             />
