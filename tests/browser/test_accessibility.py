@@ -33,7 +33,7 @@ def violations(page: Page) -> list[str]:
 
 
 @pytest.mark.assessed
-@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("theme", ["light", pytest.param("dark", marks=pytest.mark.thorough)])
 def test_plan_screen_is_clean(new_page: PageMaker, theme: str) -> None:
     page = new_page(color_scheme=theme)
     page.goto("/plans/collared-lizard")
