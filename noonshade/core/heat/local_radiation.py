@@ -18,7 +18,7 @@ from noonshade.core.heat.faces import strips
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.heat.patches import INWARDS, SurfacePatches
-from noonshade.core.heat.rays import VisibleSurfaces, surfaces_in_the_way
+from noonshade.core.heat.rays import VisibleSurfaces, looks_of
 from noonshade.core.plan import FACES, Face, Hide, Plan
 from noonshade.core.remembered import Remembered
 
@@ -76,17 +76,12 @@ def zones_of(plan: Plan, grid: EnclosureGrid) -> Zones:
     of_patch, area = number[zone], area[kept]
     # Zones are the same in coarser cells, and so is what they see as long as nothing moves.
     view = _VIEWS.get(
-        (), _geometry(plan, grid, there[kept]), lambda: _views(plan, grid, of_patch, there[kept])
+        (),
+        (looks_of(plan, grid), tuple(r.item for r in grid.rods), there[kept].tobytes()),
+        lambda: _views(plan, grid, of_patch, there[kept]),
     )
     exchange = area[:, None] * view
     return Zones(of_patch, area, _reciprocal(0.5 * (exchange + exchange.T), area) / area[:, None])
-
-
-def _geometry(plan: Plan, grid: EnclosureGrid, keys: Ints) -> tuple[object, ...]:
-    """All that views depend on: sizes and where things are, but not what they are made of."""
-    enclosure = plan.enclosure
-    size = (enclosure.length_m, enclosure.depth_m, enclosure.height_m, plan.substrate.depth_m)
-    return size, surfaces_in_the_way(plan, grid), tuple(r.item for r in grid.rods), keys.tobytes()
 
 
 def _views(plan: Plan, grid: EnclosureGrid, of_patch: Ints, keys: Ints) -> Floats:

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from noonshade.core.heat.faces import face_parts
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.grids import Plate, SheetGrid
-from noonshade.core.plan import FACES, Face, Hide, Plan
+from noonshade.core.plan import FACES, Face, Hide, Plan, Wall
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -163,8 +163,8 @@ def _plate_met(
     reach[hidden] = np.minimum(reach, leave)[hidden]
 
 
-def surfaces_in_the_way(plan: Plan, grid: EnclosureGrid) -> tuple[tuple[object, ...], ...]:
-    """Slabs and hides as rays meet them, to tell whether two plans look alike.
+def looks_of(plan: Plan, grid: EnclosureGrid) -> tuple[object, ...]:
+    """All that rays meet, to tell whether two plans look alike: not what things are made of.
 
     Parameters
     ----------
@@ -176,11 +176,21 @@ def surfaces_in_the_way(plan: Plan, grid: EnclosureGrid) -> tuple[tuple[object, 
     Returns
     -------
     tuple
-        For each its corners, m, and whether it is a hide.
+        Sizes, what is open of each face, and slabs and hides by their corners.
     """
-    ground = plan.substrate.depth_m
+    enclosure, ground = plan.enclosure, plan.substrate.depth_m
+    size = (enclosure.length_m, enclosure.depth_m, enclosure.height_m, ground)
+
+    def passing(face: Face, wall: Wall) -> tuple[bool, float]:
+        return wall.material is None, enclosure.open_share(face, wall)
+
+    faces = tuple((face, *passing(face, wall)) for face, wall in enclosure.walls.items())
+    insets = tuple(
+        (i.face, i.x0_m, i.y0_m, i.x1_m, i.y1_m, *passing(i.face, i.wall)) for i in enclosure.insets
+    )
     boxes = [(p, *_box_of(p, ground)) for p in grid.plates]
-    return tuple((*low.tolist(), *high.tolist(), isinstance(p.item, Hide)) for p, low, high in boxes)
+    things = tuple((*low.tolist(), *high.tolist(), isinstance(p.item, Hide)) for p, low, high in boxes)
+    return size, faces, insets, things
 
 
 def _box_of(plate: Plate, ground: float) -> tuple[Floats, Floats]:

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.heat.geometry import EnclosureGrid
-from noonshade.core.heat.rays import VisibleSurfaces
+from noonshade.core.heat.rays import VisibleSurfaces, looks_of
 from noonshade.core.plan import Plan
 from noonshade.core.remembered import Remembered
 
@@ -96,11 +96,8 @@ def view_from(plan: Plan, grid: EnclosureGrid, points: Floats, upwards: bool = F
     """
     air, floor = grid.air, grid.floor[0]
     cells = (grid.size, air.nx, air.nz, floor.nx, floor.ny, *(p.top.nx for p in grid.plates))
-    return _VIEWS.get(
-        (plan.enclosure, plan.furnishings, plan.substrate),
-        (cells, points.tobytes(), upwards),
-        lambda: _view(plan, grid, points, upwards),
-    )
+    key = (looks_of(plan, grid), cells, points.tobytes(), upwards)
+    return _VIEWS.get((), key, lambda: _view(plan, grid, points, upwards))
 
 
 def _view(plan: Plan, grid: EnclosureGrid, points: Floats, upwards: bool) -> NodeMean:
