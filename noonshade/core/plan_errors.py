@@ -134,8 +134,6 @@ def _fixture(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
     for name, value, low, high in across:
         if not low <= value <= high:
             found.append(PlanError(f"{path}/position_m/{name}", _within("the lamp", low, high)))
-    if sum((x < 0 or x > enclosure.length_m, y < 0 or y > enclosure.depth_m, z > enclosure.height_m)) > 1:
-        found.append(PlanError(f"{path}/position_m", "the lamp must be outside one face only"))
     if not ground < z <= highest:
         why = "" if open_top else " (the lid is closed)"
         found.append(PlanError(f"{path}/position_m/z_m", _within("the lamp", ground, highest) + why))

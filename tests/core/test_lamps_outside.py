@@ -90,7 +90,17 @@ def test_only_where_light_gets_in_can_a_lamp_stand_outside() -> None:
     corner = cube("left", MESH)
     away: Fixture = replace(corner.fixtures[0], position_m=(-0.2, 0.5, 1.1))
     paths = [e.path for e in plan_errors(replace(corner, fixtures=(away,)))]
-    assert "/fixtures/0/position_m" in paths
+    assert paths == ["/fixtures/0/position_m/z_m"]
+
+
+def test_above_a_corner_it_shines_through_the_lid() -> None:
+    both = cube("top", MESH)
+    sides = replace(both.enclosure, walls={**both.enclosure.walls, "left": MESH})
+    away = replace(both.fixtures[0], position_m=(-0.2, 0.5, 1.3), lean_deg=40.0)
+    source = replace(both, enclosure=sides, fixtures=(away,))
+    assert plan_errors(source) == []
+    assert sides.beyond(away.position_m) == "top"
+    assert middle(source)[1] > 1.0
 
 
 def test_mesh_beside_a_lamp_is_named_for_animals_that_climb_it() -> None:
