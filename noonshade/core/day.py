@@ -430,5 +430,7 @@ def at_moment(evaluation: Evaluation, day: Day, hour: float) -> tuple[float, Eva
         grid=day.simulator.model.grid,
         temperature_c=state.temperature_c,
         power_fraction=power,
+        # Those of the steady state; at this hour there may be none.
+        plumes=(),
     )
     return then, replace(evaluation, plan=plan, day=climate, scene=Scene(plan, lit, power))

@@ -12,7 +12,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from noonshade.core.day import Day, in_season, simulate_day, watches_of
+from noonshade.core.day import Day, at_moment, in_season, simulate_day, watches_of
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.failure_scenarios import FailureOutcome, failure_scenarios_of, run_scenario
@@ -460,3 +460,10 @@ def test_a_slab_in_the_open_needs_no_thermostat_to_be_followed() -> None:
     day = simulate_day(evaluate(source))
     assert day.thermostats == ()
     assert float(np.max(day.trace.room_c)) == pytest.approx(21.0, abs=0.1)
+
+
+def test_plumes_of_the_steady_state_are_not_shown_at_another_hour() -> None:
+    evaluation = evaluate(demo_plan())
+    assert evaluation.day.plumes
+    _, at_night = at_moment(evaluation, simulate_day(evaluation), 2.0)
+    assert at_night.day.plumes == ()

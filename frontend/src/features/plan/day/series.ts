@@ -77,6 +77,7 @@ export function evaluationAt(
     // Needs are assessed once all is warm; at other hours the figures stand without a check.
     checks: [],
     thermostats: [],
+    heights: [],
     places: evaluation.places.map((place) => {
       const over = series.places.find((p) => p.id === place.id);
       if (!over) return place;
