@@ -45,7 +45,7 @@ def test_a_tall_enclosure_is_read_at_its_perches_from_the_top_down() -> None:
     assert [h.label for h in found] == ["Top perch", "Middle perch", "Low perch", "Ground"]
     assert [h.thing for h in found] == ["Branch 2", "Branch 1", "Branch 0", ""]
     assert all(a.above_ground_m > b.above_ground_m for a, b in itertools.pairwise(found))
-    # A heater under the lid warms the top most, and every perch has a surface of its own.
+    # A heater under the lid warms the top most, and each perch has another surface temperature.
     assert all(a.figures.air_c > b.figures.air_c for a, b in itertools.pairwise(found))
     assert len({round(h.figures.surface_c, 2) for h in found}) == 4
 

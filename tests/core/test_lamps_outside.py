@@ -29,7 +29,7 @@ OUTSIDE: dict[Face, tuple[Point, float, float]] = {
 
 
 def cube(face: Face, wall: Wall, insets: tuple[Inset, ...] = (), kind: str = "mercury-flood-100") -> Plan:
-    """A cube with one face of its own and a lamp outside that."""
+    """A cube with one face made otherwise and a lamp outside that."""
     made = replace(
         timber_enclosure(),
         length_m=1.0,

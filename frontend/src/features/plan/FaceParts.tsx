@@ -1,10 +1,10 @@
-import { DoorOpen, Plus, Trash2 } from "lucide-react";
+import { DoorOpen, Plus } from "lucide-react";
 import type { PlanDocument, Wall } from "../../api/types";
 import { Button } from "../../ui/Button";
-import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import type { FormProps } from "./forms";
+import { PartFieldset } from "./PartFieldset";
 import { VentFields } from "./VentFields";
 import { WallFields } from "./WallFields";
 
@@ -69,61 +69,53 @@ export function FaceParts(props: FacePartsProps) {
             `${title} of the ${name}: ${summary}`,
           );
         return (
-          <fieldset key={at} className="mt-4 border-t border-line pt-3">
-            <legend className="float-left flex w-full items-center justify-between font-semibold">
-              {title}
-              <Button
-                size="small"
-                onClick={() =>
-                  put(
-                    all.filter((_, k) => k !== at),
-                    `${title} of the ${name} removed`,
-                  )
-                }
-              >
-                <Trash2 size={15} aria-hidden />
-                Remove {title.toLowerCase()}
-              </Button>
-            </legend>
-            <div className={`${GRID} clear-both`}>
-              <WallFields
-                {...props}
-                wall={inset.wall}
-                name={title}
-                screens={face === "top"}
-                onChange={(wall, summary) =>
-                  change({ wall, gap_m: wall.kind === "solid" ? (inset.gap_m ?? 0) : 0 }, summary)
+          <PartFieldset
+            key={at}
+            title={title}
+            onRemove={() =>
+              put(
+                all.filter((_, k) => k !== at),
+                `${title} of the ${name} removed`,
+              )
+            }
+          >
+            <WallFields
+              {...props}
+              wall={inset.wall}
+              name={title}
+              screens={face === "top"}
+              onChange={(wall, summary) =>
+                change({ wall, gap_m: wall.kind === "solid" ? (inset.gap_m ?? 0) : 0 }, summary)
+              }
+            />
+            {limits.map(({ key, label, most }) => (
+              <NumberField
+                key={key}
+                label={label}
+                dimension="length"
+                value={inset[key]}
+                min={0}
+                max={most}
+                onCommit={(m) => change({ [key]: m }, "moved")}
+              />
+            ))}
+            {face !== "top" && inset.wall.kind === "solid" && (
+              <NumberField
+                label="Gap around it"
+                dimension="length"
+                value={inset.gap_m ?? 0}
+                min={0}
+                max={0.02}
+                onCommit={(gap_m) => change({ gap_m }, "another gap")}
+                help={
+                  <Help about="the gap of a door">
+                    The slit left all round a door, or between panes that slide. Warm air leaves
+                    through it above and room air comes in below. 0 for a part that does not open.
+                  </Help>
                 }
               />
-              {limits.map(({ key, label, most }) => (
-                <NumberField
-                  key={key}
-                  label={label}
-                  dimension="length"
-                  value={inset[key]}
-                  min={0}
-                  max={most}
-                  onCommit={(m) => change({ [key]: m }, "moved")}
-                />
-              ))}
-              {face !== "top" && inset.wall.kind === "solid" && (
-                <NumberField
-                  label="Gap around it"
-                  dimension="length"
-                  value={inset.gap_m ?? 0}
-                  min={0}
-                  max={0.02}
-                  onCommit={(gap_m) => change({ gap_m }, "another gap")}
-                  help={
-                    <Help about="the gap of a door">
-                      The slit left all round a door, or between panes that slide. Warm air leaves
-                      through it above and room air comes in below. 0 for a part that does not open.
-                    </Help>
-                  }
-                />
-              )}
-            </div>
-          </fieldset>
+            )}
+          </PartFieldset>
         );
       })}
       {all.length < MOST_PARTS && (

@@ -1,13 +1,13 @@
-import { CircleDashed, Trash2 } from "lucide-react";
+import { CircleDashed } from "lucide-react";
 import type { PlanDocument } from "../../api/types";
 import { ventsOf } from "../../domain/plan/vents";
 import { show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
-import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
 import type { FormProps } from "./forms";
+import { PartFieldset } from "./PartFieldset";
 
 type Vent = ReturnType<typeof ventsOf>[number];
 type Face = Vent["side"];
@@ -53,64 +53,57 @@ export function VentFields({ document: d, edits, face, name }: VentFieldsProps) 
             `${title} of the ${name}: ${summary}`,
           );
         return (
-          <fieldset key={at} className="mt-4 border-t border-line pt-3" data-testid="vent">
-            <legend className="float-left flex w-full items-center justify-between font-semibold">
-              {title}
-              <Button
-                size="small"
-                onClick={() =>
-                  put(
-                    all.filter((_, k) => k !== at),
-                    `${title} of the ${name} removed`,
-                  )
-                }
-              >
-                <Trash2 size={15} aria-hidden />
-                Remove {title.toLowerCase()}
-              </Button>
-            </legend>
-            <div className={`${GRID} clear-both`}>
+          <PartFieldset
+            key={at}
+            title={title}
+            testId="vent"
+            onRemove={() =>
+              put(
+                all.filter((_, k) => k !== at),
+                `${title} of the ${name} removed`,
+              )
+            }
+          >
+            <NumberField
+              label="Holes"
+              dimension="count"
+              value={holes}
+              min={1}
+              max={1000}
+              onCommit={(n) => {
+                const next = Math.round(n);
+                change({ holes: next, area_m2: areaOf(diameterOf(vent), next) }, `${next} holes`);
+              }}
+            />
+            <NumberField
+              label={holes > 1 ? "Width of each" : "Width"}
+              dimension="length"
+              value={diameterOf(vent)}
+              min={0.001}
+              max={Math.min(1, Math.sqrt(4 / Math.PI / holes))}
+              onCommit={(m) =>
+                change({ area_m2: areaOf(m, holes) }, `${show(m, "length", units)} wide`)
+              }
+              help={
+                <Help about="the width of a vent">
+                  Of a round hole. A slot or a grille counts as a round hole with the same free
+                  area: 10 × 4 cm open all over is as wide as 7.1 cm. Small holes pass less air than
+                  one large opening of the same area.
+                </Help>
+              }
+            />
+            {places.map(({ key, label, most }) => (
               <NumberField
-                label="Holes"
-                dimension="count"
-                value={holes}
-                min={1}
-                max={1000}
-                onCommit={(n) => {
-                  const next = Math.round(n);
-                  change({ holes: next, area_m2: areaOf(diameterOf(vent), next) }, `${next} holes`);
-                }}
-              />
-              <NumberField
-                label={holes > 1 ? "Width of each" : "Width"}
+                key={key}
+                label={label}
                 dimension="length"
-                value={diameterOf(vent)}
-                min={0.001}
-                max={Math.min(1, Math.sqrt(4 / Math.PI / holes))}
-                onCommit={(m) =>
-                  change({ area_m2: areaOf(m, holes) }, `${show(m, "length", units)} wide`)
-                }
-                help={
-                  <Help about="the width of a vent">
-                    Of a round hole. A slot or a grille counts as a round hole with the same free
-                    area: 10 × 4 cm open all over is as wide as 7.1 cm. Small holes pass less air
-                    than one large opening of the same area.
-                  </Help>
-                }
+                value={vent[key] ?? 0}
+                min={0}
+                max={most}
+                onCommit={(m) => change({ [key]: m }, "moved")}
               />
-              {places.map(({ key, label, most }) => (
-                <NumberField
-                  key={key}
-                  label={label}
-                  dimension="length"
-                  value={vent[key] ?? 0}
-                  min={0}
-                  max={most}
-                  onCommit={(m) => change({ [key]: m }, "moved")}
-                />
-              ))}
-            </div>
-          </fieldset>
+            ))}
+          </PartFieldset>
         );
       })}
       {all.length < MOST_VENTS && (
