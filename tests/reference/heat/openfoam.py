@@ -19,6 +19,7 @@ import math
 import os
 import re
 import subprocess
+import tempfile
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -503,13 +504,15 @@ def main() -> None:
     options = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawTextHelpFormatter)
     options.add_argument("case", type=Path)
     options.add_argument("out", type=Path)
-    options.add_argument("--folder", type=Path, default=Path("openfoam-run"))
+    options.add_argument("--folder", type=Path, help="of the run; a temporary one by default")
     options.add_argument("--rounds", type=int, default=7)
     options.add_argument("--steps", type=int, default=250)
     given = options.parse_args()
     case = read_case(given.case)
-    time = solve(case, given.folder, given.rounds, given.steps)
-    given.out.write_text(json.dumps(table(case, given.folder, time), indent=1) + "\n")
+    folder = given.folder or Path(tempfile.mkdtemp(prefix="openfoam-"))
+    print(f"running in {folder}")
+    time = solve(case, folder, given.rounds, given.steps)
+    given.out.write_text(json.dumps(table(case, folder, time), indent=1) + "\n")
 
 
 if __name__ == "__main__":

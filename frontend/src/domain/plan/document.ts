@@ -125,15 +125,16 @@ export function lidParts(d: PlanDocument) {
   return (d.enclosure.insets ?? []).filter((i) => (i.face ?? "top") === "top");
 }
 
+/** How far outside the lid or a side a lamp may stand, m. */
+const MOST_OUTSIDE_M = 0.5;
+
 /** Highest z a lamp may hang at: below a closed lid, or some way above an open one. */
 export function highestLamp(d: PlanDocument): number {
   const parts = [d.enclosure.walls.top, ...lidParts(d).map((i) => i.wall)];
   return parts.every((wall) => wall.kind === "solid")
     ? d.enclosure.height_m
-    : d.enclosure.height_m + 0.5;
+    : d.enclosure.height_m + MOST_OUTSIDE_M;
 }
-
-const MOST_OUTSIDE_M = 0.5;
 
 /** How far outside each side a lamp can stand and shine in, m: where some part of it is open, mesh or a pane. */
 export function outsideRoom(d: PlanDocument, catalog: Pick<Catalog, "materials">) {
