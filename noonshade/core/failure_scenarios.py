@@ -185,13 +185,15 @@ def run_scenario(failure_scenario: FailureScenario, day: Day, evaluation: Evalua
 def _carried_over(state: State, old_model: EnclosureModel, model: EnclosureModel) -> State:
     """The state of an enclosure whose faces have changed: its contents and the walls that remain."""
     before, now = old_model.grid, model.grid
-    inside = min(int(nodes[0]) for nodes in (*before.wall_nodes.values(), np.array([before.star])))
+    inside = min(int(nodes[0]) for nodes in (*(s.node for s in before.sheets), np.array([before.star])))
     old = state.temperature_c
     temperature = np.full(model.size, float(np.mean(old[: before.air.size])))
     temperature[:inside] = old[:inside]
-    for face, nodes in now.wall_nodes.items():
-        if face in before.wall_nodes:
-            temperature[nodes] = old[before.wall_nodes[face]]
+    were = {(s.face, s.number): s for s in before.sheets}
+    for sheet in now.sheets:
+        same = were.get((sheet.face, sheet.number))
+        if same is not None and np.array_equal(same.strip, sheet.strip):
+            temperature[sheet.node] = old[same.node]
     temperature[now.star] = old[before.star]
     return replace(state, temperature_c=temperature)
 

@@ -13,7 +13,7 @@ from noonshade.core.heat.grids import overlap
 from noonshade.core.heat.settling import settle
 from noonshade.core.heat.streamed_model import PrescribedHeat, StreamedModel
 from noonshade.core.places import END_HEIGHT_M, END_HEIGHT_SPREAD_M, END_SHARE
-from noonshade.core.plan import Face, Plan
+from noonshade.core.plan import FACES, Face, Plan
 
 Floats = NDArray[np.float64]
 
@@ -126,10 +126,11 @@ def _figures(
     hot = np.sum([footprint(grid, a.rect_m) for a in heat.absorbed], axis=0) if heat.absorbed else 0.0
     cell = grid.floor[0].dx * grid.floor[0].dy
     rest = cell - hot + np.zeros_like(floor)
-    faces = {
-        face: float(np.average(temperature[nodes], weights=grid.wall_loss[face]))
-        for face, nodes in grid.wall_nodes.items()
-    }
+    area_m2, watts = dict.fromkeys(FACES, 0.0), dict.fromkeys(FACES, 0.0)
+    for sheet in grid.sheets:
+        area_m2[sheet.face] += float(np.sum(sheet.area_m2))
+        watts[sheet.face] += float(sheet.area_m2 @ temperature[sheet.node])
+    faces = {face: watts[face] / area for face, area in area_m2.items() if area > 0.0}
     volume = np.outer(np.full(grid.air.nx, grid.air.dx), np.diff(grid.air.z_edges)).ravel()
     return ReferenceFigures(
         float(np.average(temperature[: grid.air.size], weights=volume)),

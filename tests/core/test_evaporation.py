@@ -29,7 +29,7 @@ def given_kg_m2_h(temperature_c: float, humidity: float) -> float:
     return 3600.0 * passed / (wet.enclosure.length_m * wet.enclosure.depth_m)
 
 
-@pytest.mark.parametrize("temperature_c", [22.0, 25.0, 28.0, 32.0])
+@pytest.mark.parametrize("temperature_c", [16.0, 20.0, 25.0, 30.0, 36.0])
 def test_wet_ground_gives_off_what_a_calm_pool_does(temperature_c: float) -> None:
     """ASHRAE, HVAC Applications: 4e-5 kg/(m² s) for each kPa and an activity of 1; 0.5 for a calm pool."""
     pool = 3600.0 * 4e-5 * 0.5 * 0.5 * saturation_pressure_pa(temperature_c) / 1000.0

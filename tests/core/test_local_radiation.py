@@ -7,11 +7,14 @@ from math import atan, pi, sqrt
 
 import numpy as np
 import pytest
+from numpy.typing import NDArray
 
+from noonshade.core.heat import local_radiation
 from noonshade.core.heat.geometry import COARSE, build_grid
 from noonshade.core.heat.local_radiation import LocalRadiation, zones_of
 from noonshade.core.plan import Plan
-from tests.builders import demo_plan, plan, timber_enclosure, walls
+from noonshade.core.remembered import Remembered
+from tests.builders import demo_plan, plan, shipped_plan, timber_enclosure, walls
 
 
 def empty() -> Plan:
@@ -34,7 +37,7 @@ def test_ground_and_lid_see_each_other_as_rectangles_do() -> None:
     grid = build_grid(source)
     zones = zones_of(source, grid)
     ground = np.unique(zones.of_patch[np.isin(grid.patches.node, grid.floor[0].nodes)])
-    lid = np.unique(zones.of_patch[np.isin(grid.patches.node, grid.wall_nodes["top"])])
+    lid = np.unique(zones.of_patch[np.isin(grid.patches.node, grid.wall_nodes("top"))])
     seen = zones.area_m2[ground] @ zones.seen[np.ix_(ground, lid)].sum(axis=1) / zones.area_m2[ground].sum()
     assert float(seen) == pytest.approx(opposite(1.2 / 0.6, 0.6 / 0.6), rel=0.02)
     # Flat zones see nothing of themselves.
@@ -74,13 +77,27 @@ def test_two_plates_exchange_as_gray_plates_do() -> None:
     local = LocalRadiation(source, grid)
     temperature = np.full(grid.size, 30.0)
     temperature[grid.floor[0].nodes] = 40.0
-    temperature[grid.wall_nodes["top"]] = 20.0
+    temperature[grid.wall_nodes("top")] = 20.0
     added, star, _ = local.beside_star(temperature, np.full(grid.patches.node.size, 30.0))
     ground = np.isin(grid.patches.node, grid.floor[0].nodes)
     emissivity = float(grid.patches.emissivity[ground][0])
-    lid = float(grid.patches.emissivity[np.isin(grid.patches.node, grid.wall_nodes["top"])][0])
+    lid = float(grid.patches.emissivity[np.isin(grid.patches.node, grid.wall_nodes("top"))][0])
     sigma = 5.670374e-8
     by_star = emissivity * sigma * (313.15**4 - (star + 273.15) ** 4)
     given = by_star - float(added[ground].sum()) / float(grid.patches.area_m2[ground].sum())
     expected = sigma * (313.15**4 - 293.15**4) / (1 / emissivity + 1 / lid - 1)
     assert given == pytest.approx(expected, rel=0.05)
+
+
+@pytest.mark.parametrize("name", ["collared-lizard", "hermanns-tortoise"])
+def test_views_do_not_depend_on_which_cells_ask_first(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    source = shipped_plan(name)
+    grids = [build_grid(source), build_grid(source, COARSE)]
+
+    def asked(order: list[int]) -> dict[int, NDArray[np.float64]]:
+        monkeypatch.setattr(local_radiation, "_VIEWS", Remembered[NDArray[np.float64]](8))
+        return {i: zones_of(source, grids[i]).seen for i in order}
+
+    one, other = asked([0, 1]), asked([1, 0])
+    for i in (0, 1):
+        assert np.array_equal(one[i], other[i])

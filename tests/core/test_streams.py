@@ -12,11 +12,11 @@ from numpy.typing import NDArray
 
 from noonshade.core.heat.climate import surroundings_of
 from noonshade.core.heat.films import ceiling_jet, vertical_film
-from noonshade.core.heat.settling import settle
-from noonshade.core.heat.streamed_model import AbsorbedHeat, PrescribedHeat, ReleasedHeat, StreamedModel
+from noonshade.core.heat.streamed_model import AbsorbedHeat, PrescribedHeat, ReleasedHeat
 from noonshade.core.heat.streams import FILM_COEFFICIENT, Streams, rising_plumes, wall_films
 from noonshade.core.plan import FACES, Neighbour, Plan
 from tests.builders import MATERIALS, demo_plan, timber_enclosure
+from tests.core.streamed import settled
 
 Floats = NDArray[np.float64]
 EDGES = np.linspace(0.0, 0.6, 9)
@@ -99,19 +99,6 @@ def test_the_jet_under_a_lid_is_stronger_near_its_axis_and_under_more_heat() -> 
     assert ceiling_jet(np.zeros(1), np.ones(1), np.ones(1))[0] == 0.0
 
 
-def settled(plan: Plan, heat: PrescribedHeat) -> tuple[StreamedModel, Floats]:
-    around = surroundings_of(plan, "day")
-    model = StreamedModel(plan, (), {}, around, None, heat)
-    found, _ = settle(
-        lambda t: model.network(t, np.zeros(0), around).steady(),
-        np.full(model.size, around.room_c + 3.0),
-        0.01,
-        100,
-        0.05,
-    )
-    return model, found
-
-
 def bare(plan: Plan) -> Plan:
     return replace(plan, fixtures=(), thermostats=(), furnishings=())
 
@@ -170,9 +157,9 @@ def test_a_cube_between_a_hot_and_a_cold_wall_passes_the_heat_of_turbulent_conve
     )
     plan = replace(plan, substrate=ground, room=replace(plan.room, day_temperature_c=25.0))
     model, found = settled(plan, PrescribedHeat(leaks=False))
-    nodes, loss = model.grid.wall_nodes, model.grid.wall_loss
-    hot, cold = (float(np.mean(found[nodes[f]])) for f in ("left", "right"))
-    watts = float(np.sum(loss["left"] * (45.0 - found[nodes["left"]])))
+    nodes, loss = model.grid.wall_nodes, {s.face: s.loss_w_k for s in model.grid.sheets}
+    hot, cold = (float(np.mean(found[nodes(f)])) for f in ("left", "right"))
+    watts = float(np.sum(loss["left"] * (45.0 - found[nodes("left")])))
     rayleigh = 9.81 / 298.0 * (hot - cold) * side_m**3 / (1.56e-5 * 2.2e-5)
     assert 1e8 < rayleigh < 3e9
     nusselt = watts / (side_m**2 * (hot - cold)) * side_m / 0.026

@@ -127,7 +127,7 @@ def test_a_mat_against_a_wall_warms_that_wall(face: str) -> None:
     }
     mat = replace(MAT, mount=face, position_m=at[face])  # type: ignore[arg-type]
     climate = steady_climate(replace(BOX, fixtures=(mat,)))
-    means = {f: float(np.mean(climate.temperature_c[n])) for f, n in climate.grid.wall_nodes.items()}
+    means = {s.face: float(np.mean(climate.temperature_c[s.node])) for s in climate.grid.sheets}
     assert max(means, key=lambda f: means[f]) == face
 
 
@@ -237,7 +237,8 @@ def test_a_side_wholly_of_insets_is_as_the_side_itself() -> None:
     assert made == pytest.approx(whole, abs=0.05)
     sheet = timber_enclosure().walls["left"]
     same = Inset(0.1, 0.1, 0.4, 0.3, sheet, "left")
-    assert mean_air(heated((same,))) == pytest.approx(mean_air(heated()), abs=1e-3)
+    # It has nodes of its own, and lamps are sampled on where it lies.
+    assert mean_air(heated((same,))) == pytest.approx(mean_air(heated()), abs=5e-3)
 
 
 def test_the_more_of_a_side_is_mesh_the_more_heat_is_lost() -> None:

@@ -415,8 +415,9 @@ class EnclosureModel(ABC):
         drops = np.full(air.size, SPRAYED_TRANSFER_M_S * self.sprayed_m2 / air.size)
         node = np.concatenate([p.node[closed], air])
         wet = np.concatenate([self.wet[closed], np.full(air.size, float(self.sprayed_m2 > 0))])
-        passing = np.concatenate([mass_transfer(film) * p.area_m2[closed], drops])
-        growing = np.concatenate([mass_transfer(steeper) * p.area_m2[closed], np.zeros(air.size)])
+        ground = self.wet[closed] > 0.0
+        passing = np.concatenate([mass_transfer(film, ground) * p.area_m2[closed], drops])
+        growing = np.concatenate([mass_transfer(steeper, ground) * p.area_m2[closed], np.zeros(air.size)])
         surface = temperature[node]
         saturated = saturation_density(surface)
         share = giving_share(surface, wet, vapour)
@@ -484,8 +485,8 @@ class EnclosureModel(ABC):
                 net.to_boundary(
                     p.cell[mine], COVERED_FILM * p.area_m2[mine], self.surroundings.against(face)
                 )
-        for face, nodes in self.grid.wall_nodes.items():
-            net.to_boundary(nodes, self.grid.wall_loss[face], self.surroundings.against(face))
+        for sheet in self.grid.sheets:
+            net.to_boundary(sheet.node, sheet.loss_w_k, self.surroundings.against(sheet.face))
         resistance = 1.0 / UNDERSIDE_FILM + self.plan.enclosure.walls["floor"].resistance_m2k_w
         lowest = self.grid.floor[-1]
         nodes = lowest.nodes.ravel()
@@ -535,8 +536,8 @@ class EnclosureModel(ABC):
             net.capacity[plate.bottom.nodes] = plate.material.storage_j_m3k * half
         for rod in grid.rods:
             net.capacity[rod.nodes] = rod.capacity_j_k
-        for face, nodes in grid.wall_nodes.items():
-            net.capacity[nodes] = grid.wall_storage[face]
+        for wall in grid.sheets:
+            net.capacity[wall.node] = wall.storage_j_k
 
 
 def _pattern_of(network: Network) -> Pattern:

@@ -8,8 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.heat.faces import face_parts, strips
-from noonshade.core.heat.films import OUTSIDE_FILM
+from noonshade.core.heat.faces import SheetStrips, face_parts, sheet_strips
 from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid
 from noonshade.core.heat.patches import PatchList, SurfacePatches
 from noonshade.core.heat.rods import Rod, rod_of
@@ -143,13 +142,26 @@ class EnclosureGrid:
     floor_depths_m: tuple[float, ...]
     plates: tuple[Plate, ...]
     rods: tuple[Rod, ...]
-    wall_nodes: dict[Face, Ints]
-    wall_cells: dict[Face, Ints]
-    wall_loss: dict[Face, Floats]  # W/K of each strip to what it stands against
-    wall_storage: dict[Face, Floats]  # J/K of each strip
+    sheets: tuple[SheetStrips, ...]
     star: int
     size: int
     patches: SurfacePatches
+
+    def wall_nodes(self, face: Face) -> Ints:
+        """Nodes of all closed parts of a face.
+
+        Parameters
+        ----------
+        face : Face
+            A face of the enclosure.
+
+        Returns
+        -------
+        (k,) int
+            The nodes, none where the face is open or mesh.
+        """
+        none = np.zeros(0, dtype=np.int64)
+        return np.concatenate([none, *(s.node for s in self.sheets if s.face == face)])
 
     def plate_of(self, item_id: str) -> Plate | None:
         """The plate of a furnishing, by its id.
@@ -220,34 +232,22 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> EnclosureGri
         size += rod.nodes.size
     patches = PatchList()
     lining: dict[Face, Background] = {f.side: f for f in plan.furnishings if isinstance(f, Background)}
-    wall_nodes: dict[Face, Ints] = {}
-    wall_cells: dict[Face, Ints] = {}
-    wall_loss: dict[Face, Floats] = {}
-    wall_storage: dict[Face, Floats] = {}
+    sheets: list[SheetStrips] = []
     for face in enclosure.walls:
         if face == "floor":
             continue
-        cells, areas = strips(face, air)
-        wall_cells[face] = cells
-        for part, share in face_parts(enclosure, face, air):
-            if part.material is None:
-                patches.wall(face, part, air, None, cells, areas * share, enclosure.height_m)
+        for number, part in enumerate(face_parts(enclosure, face, air)):
+            if part.wall.material is None:
+                patches.wall(face, part, air, None, enclosure.height_m)
                 continue
-            if face not in wall_nodes:
-                wall_nodes[face] = size + np.arange(cells.size)
-                wall_loss[face] = np.zeros(cells.size)
-                wall_storage[face] = np.zeros(cells.size)
-                size += cells.size
             lined = lining.get(face)
-            resistance = part.resistance_m2k_w + 1.0 / OUTSIDE_FILM
-            if lined is not None:
-                resistance += lined.thickness_m / lined.material.conductivity_w_mk
-            wall_loss[face] += areas * share / resistance
-            # The inner half of a sheet follows the inside; the outer half the room.
-            wall_storage[face] += part.material.storage_j_m3k * part.thickness_m / 2 * areas * share
+            found = sheet_strips(face, number, part, lined, air, size)
+            size += found.node.size
+            sheets.append(found)
             # What the inside of the enclosure sees of it is its lining.
-            seen = part if lined is None else replace(part, material=lined.material)
-            patches.wall(face, seen, air, wall_nodes[face], cells, areas * share, enclosure.height_m)
+            material = part.wall.material if lined is None else lined.material
+            seen = part._replace(wall=replace(part.wall, material=material))
+            patches.wall(face, seen, air, found.node, enclosure.height_m)
     star = size
     size += 1
     supports = [p.support for p in plates if p.support is not None]
@@ -262,10 +262,7 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> EnclosureGri
         depths,
         tuple(plates),
         tuple(rods),
-        wall_nodes,
-        wall_cells,
-        wall_loss,
-        wall_storage,
+        tuple(s for s in sheets if s.node.size),
         star,
         size,
         patches.build(),

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from noonshade.core.constants import KELVIN_AT_0_C, STEFAN_BOLTZMANN_W_M2K4
 from noonshade.core.heat.faces import strips
-from noonshade.core.heat.geometry import EnclosureGrid
+from noonshade.core.heat.geometry import COARSE, EnclosureGrid, build_grid
 from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.heat.patches import INWARDS, SurfacePatches
 from noonshade.core.heat.rays import VisibleSurfaces, looks_of
@@ -78,16 +78,28 @@ def zones_of(plan: Plan, grid: EnclosureGrid) -> Zones:
     view = _VIEWS.get(
         (),
         (looks_of(plan, grid), tuple(r.item for r in grid.rods), there[kept].tobytes()),
-        lambda: _views(plan, grid, of_patch, there[kept]),
+        lambda: _views(plan, *_sampled(plan, grid, there[kept]), there[kept]),
     )
     exchange = area[:, None] * view
     return Zones(of_patch, area, _reciprocal(0.5 * (exchange + exchange.T), area) / area[:, None])
 
 
+def _sampled(plan: Plan, grid: EnclosureGrid, keys: Ints) -> tuple[EnclosureGrid, Ints]:
+    """A grid to send rays from, and the zones of its patches (p,): the same one whichever asks first."""
+    coarse = build_grid(plan, COARSE)
+    for one in (coarse, grid):
+        there = _keys(plan, one)
+        at = np.minimum(np.searchsorted(keys, there), keys.size - 1)
+        of_patch = np.where((keys[at] == there) & (one.patches.area_m2 > 0.0), at, -1)
+        if np.unique(of_patch[of_patch >= 0]).size == keys.size:
+            break
+    return one, of_patch
+
+
 def _views(plan: Plan, grid: EnclosureGrid, of_patch: Ints, keys: Ints) -> Floats:
     """Share of each zone in the view of each (z, z), by rays."""
     patches, surfaces = grid.patches, VisibleSurfaces(plan, grid)
-    of_target = np.full(grid.size + surfaces.strips.node.size, -1)
+    of_target = np.full(grid.size + surfaces.strips.open.size, -1)
     for face, first in surfaces.strips.first.items():
         cells, _ = strips(face, grid.air)
         at = np.searchsorted(keys, _of_wall(plan, grid, face, cells))

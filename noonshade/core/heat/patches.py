@@ -8,10 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.heat.faces import FacePart, strips
 from noonshade.core.heat.films import AROUND, FACING_DOWN, FACING_UP, VERTICAL
 from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid, overlap
 from noonshade.core.heat.rods import FACETS_DEG, QUARTERS, Rod
-from noonshade.core.plan import Face, Plan, SolidMaterial, Wall
+from noonshade.core.plan import Face, Plan, SolidMaterial
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -90,8 +91,8 @@ class PatchList:
                 area,
                 centre,
                 np.tile(normal, (n, 1)),
-                np.tile(half_u, (n, 1)),
-                np.tile(half_v, (n, 1)),
+                np.broadcast_to(half_u, (n, 3)),
+                np.broadcast_to(half_v, (n, 3)),
                 np.full(n, orientation),
                 same(length),
                 same(optics[0]),
@@ -100,56 +101,53 @@ class PatchList:
             )
         )
 
-    def wall(
-        self,
-        face: Face,
-        wall: Wall,
-        air: AirGrid,
-        nodes: Ints | None,
-        cells: Ints,
-        areas: Floats,
-        height_m: float,
-    ) -> None:
-        """Add a wall strip by strip; ``nodes`` is None for mesh and open faces, areas what is theirs.
+    def wall(self, face: Face, part: FacePart, air: AirGrid, nodes: Ints | None, height_m: float) -> None:
+        """Add a part of a face strip by strip.
 
         Parameters
         ----------
         face : Face
             A face of the enclosure.
-        wall : Wall
-            The wall.
+        part : FacePart
+            The part.
         air : AirGrid
             The air cells.
         nodes : Ints | None
-            Nodes.
-        cells : Ints
-            Indices of air cells.
-        areas : Floats
-            Areas, m².
+            A node for each strip it has a share of; None for mesh and open faces.
         height_m : float
-            Height, m.
+            Height of the enclosure, m.
         """
+        cells, areas = strips(face, air)
+        there = part.there
+        cells, area = cells[there], (areas * part.share)[there]
         i, k = cells // air.nz, cells % air.nz
-        middle = air.depth_m / 2
-        x, y, z = air.x[i], np.full(cells.size, middle), air.z[k]
-        half_u, half_v = (air.dx / 2, 0.0, 0.0), (0.0, 0.0, air.dz / 2)
-        orientation = VERTICAL
-        length = height_m
-        if face in ("left", "right"):
-            x = np.full(cells.size, air.x_edges[0 if face == "left" else -1])
-            half_u = (0.0, middle, 0.0)
-        elif face == "top":
-            z = np.full(cells.size, height_m)
-            half_v = (0.0, middle, 0.0)
+        # Where each begins and ends along the face and across it, as insets count them.
+        across = np.array([0.0, air.depth_m])
+        one = np.zeros(cells.size, dtype=np.int64)
+        u, iu = (across, one) if face in ("left", "right") else (air.x_edges, i)
+        v, iv = (across, one) if face == "top" else (air.z_edges, k)
+        bounds = [u[iu], u[iu + 1], v[iv], v[iv + 1]]
+        if part.inset is not None:
+            inset = part.inset
+            bounds[:2] = [np.clip(b, inset.x0_m, inset.x1_m) for b in bounds[:2]]
+            bounds[2:] = [np.clip(b, inset.y0_m, inset.y1_m) for b in bounds[2:]]
+        u0, u1, v0, v1 = bounds
+        orientation, length = VERTICAL, height_m
+        if face == "top":
             orientation, length = FACING_DOWN, min(float(air.x_edges[-1]), air.depth_m)
-        else:
-            y = np.full(cells.size, 0.0 if face == "front" else air.depth_m)
-        m = wall.material
+        # Axes of the space along the face, across it, and out of it.
+        axes = (1, 2, 0) if face in ("left", "right") else (0, 1, 2) if face == "top" else (0, 2, 1)
+        at = {"left": 0.0, "right": float(air.x_edges[-1]), "front": 0.0, "back": air.depth_m}
+        centre, half_u, half_v = (np.zeros((cells.size, 3)) for _ in range(3))
+        centre[:, axes[0]], centre[:, axes[1]] = (u0 + u1) / 2, (v0 + v1) / 2
+        centre[:, axes[2]] = at.get(face, height_m)
+        half_u[:, axes[0]], half_v[:, axes[1]] = (u1 - u0) / 2, (v1 - v0) / 2
+        m, wall = part.wall.material, part.wall
         self._append(
             np.full(cells.size, -1) if nodes is None else nodes,
             cells,
-            areas,
-            np.column_stack([x, y, z]),
+            area,
+            centre,
             INWARDS[face],
             half_u,
             half_v,

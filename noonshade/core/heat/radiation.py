@@ -170,11 +170,13 @@ def _mat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     else:
         film = OUTSIDE_FILM
         face = fixture.mount
-        nodes, cells = grid.wall_nodes[face], grid.wall_cells[face]  # type: ignore[index]
         air = grid.air
+        sheets = [s for s in grid.sheets if s.face == face]
+        nodes, cells = grid.wall_nodes(face), np.concatenate([s.cell for s in sheets])  # type: ignore[arg-type]
+        mine = np.concatenate([s.area_m2 for s in sheets])
         up = overlap(air.z_edges, z - width / 2, z + width / 2)[cells % air.nz]
         beside = overlap(air.x_edges, x - length / 2, x + length / 2)[cells // air.nz]
-        area = up * beside if face in ("front", "back") else up
+        area = mine * (up * beside if face in ("front", "back") else up)
     total = float(np.sum(area))
     inwards = 1.0 / film / (1.0 / film + wall.resistance_m2k_w)
     power = fixture.power_w * inwards if total > 0 else 0.0

@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.heat.faces import face_parts
+from noonshade.core.heat.faces import face_parts, strips
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.grids import Plate, SheetGrid
 from noonshade.core.plan import FACES, Face, Hide, Plan, Wall
@@ -19,14 +19,16 @@ _CLEAR_M = 1e-6
 
 
 class Strips(NamedTuple):
-    """Strips of all faces but the floor (s,): node, and shares that are sheet and that are open.
+    """Strips of all faces but the floor: the share of each that is open (s,), and what is closed of them.
 
+    ``node`` (m,) are the nodes of closed parts, with the strip each is in and the share it has of that.
     ``first`` is the number of each face's first strip.
     """
 
-    node: Ints
-    closed: Floats
     open: Floats
+    node: Ints
+    of_strip: Ints
+    closed: Floats
     first: dict[Face, int]
 
 
@@ -84,7 +86,7 @@ class VisibleSurfaces:
 
 
 def _strips_of(plan: Plan, grid: EnclosureGrid) -> Strips:
-    nodes, closed, opened = [], [], []
+    opened = []
     first: dict[Face, int] = {}
     count = 0
     for face in FACES:
@@ -92,18 +94,21 @@ def _strips_of(plan: Plan, grid: EnclosureGrid) -> Strips:
             continue
         first[face] = count
         parts = face_parts(plan.enclosure, face, grid.air)
-        size = parts[0][1].size
-        sheet = np.minimum(sum((s for w, s in parts if w.material is not None), np.zeros(size)), 1.0)
-        nodes.append(grid.wall_nodes.get(face, np.full(size, grid.star)))
-        closed.append(sheet)
-        free = sum((s * plan.enclosure.open_share(face, w) for w, s in parts), np.zeros(size))
-        opened.append(np.minimum(free, 1.0 - sheet))
+        size = parts[0].share.size
+        opened.append(
+            sum((p.share * plan.enclosure.open_share(face, p.wall) for p in parts), np.zeros(size))
+        )
         count += size
-    return Strips(np.concatenate(nodes), np.concatenate(closed), np.concatenate(opened), first)
+    none = np.zeros(0, dtype=np.int64)
+    node = np.concatenate([none, *(s.node for s in grid.sheets)])
+    of_strip = np.concatenate([none, *(first[s.face] + s.strip for s in grid.sheets)])
+    area = np.concatenate([strips(face, grid.air)[1] for face in first])
+    closed = np.concatenate([np.zeros(0), *(s.area_m2 for s in grid.sheets)]) / area[of_strip]
+    return Strips(np.concatenate(opened), node, of_strip, closed, first)
 
 
 def _faces_met(
-    plan: Plan, grid: EnclosureGrid, strips: Strips, origin: Floats, way: Floats
+    plan: Plan, grid: EnclosureGrid, of_faces: Strips, origin: Floats, way: Floats
 ) -> tuple[Ints, Floats]:
     """Where rays (n, 3) leave the enclosure: a node of the ground, or a strip after the last node."""
     air = grid.air
@@ -120,10 +125,10 @@ def _faces_met(
     k = np.clip(((at[:, 2] - air.z_edges[0]) / air.dz).astype(np.int64), 0, air.nz - 1)
     beyond = grid.size + np.zeros(axis.size, dtype=np.int64)
     forwards = way[np.arange(axis.size), axis] > 0.0
-    target = np.where(forwards, strips.first["right"], strips.first["left"]) + k
-    sideways = np.where(forwards, strips.first["back"], strips.first["front"]) + i * air.nz + k
+    target = np.where(forwards, of_faces.first["right"], of_faces.first["left"]) + k
+    sideways = np.where(forwards, of_faces.first["back"], of_faces.first["front"]) + i * air.nz + k
     target = np.where(axis == 1, sideways, target)
-    target = beyond + np.where(axis == 2, strips.first["top"] + i, target)
+    target = beyond + np.where(axis == 2, of_faces.first["top"] + i, target)
     down = (axis == 2) & ~forwards
     target[down] = _cell(grid.floor[0], at[down])
     return target, reach

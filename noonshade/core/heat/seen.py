@@ -95,7 +95,8 @@ def view_from(plan: Plan, grid: EnclosureGrid, points: Floats, upwards: bool = F
         1.1 K less right above a hot slab.
     """
     air, floor = grid.air, grid.floor[0]
-    cells = (grid.size, air.nx, air.nz, floor.nx, floor.ny, *(p.top.nx for p in grid.plates))
+    levels = len(grid.floor)
+    cells = (grid.size, air.nx, air.nz, levels, floor.nx, floor.ny, *(p.top.nx for p in grid.plates))
     key = (looks_of(plan, grid), cells, points.tobytes(), upwards)
     return _VIEWS.get((), key, lambda: _view(plan, grid, points, upwards))
 
@@ -108,11 +109,12 @@ def _view(plan: Plan, grid: EnclosureGrid, points: Floats, upwards: bool) -> Nod
     way = np.tile(directions, (len(points), 1))
     surfaces = VisibleSurfaces(plan, grid)
     target, strips = surfaces.met(origin, way), surfaces.strips
-    met = np.bincount(target, minlength=grid.size + strips.node.size) / target.size
+    met = np.bincount(target, minlength=grid.size + strips.open.size) / target.size
     share, of_strips = met[: grid.size].copy(), met[grid.size :]
-    np.add.at(share, strips.node, of_strips * strips.closed)
+    closed = of_strips[strips.of_strip] * strips.closed
+    np.add.at(share, strips.node, closed)
     room = float(of_strips @ strips.open)
     # The wires of a mesh, and what stands against one, are about as warm as everything inside.
-    share[grid.star] += float(of_strips @ (1.0 - strips.closed - strips.open))
+    share[grid.star] += max(float(np.sum(of_strips) - np.sum(closed)) - room, 0.0)
     seen = np.flatnonzero(share)
     return NodeMean(seen, share[seen], room)

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K
+from noonshade.core.heat.faces import strips
 from noonshade.core.heat.films import FACING_UP
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.network import NetworkBuilder
@@ -98,41 +99,47 @@ class StreamNodes:
         self._find_walls()
         self._find_warm_things()
         self._find_emitters(emitted)
-        self.wall_nodes = start + np.arange(self.strips.size).reshape(self.strips.shape)
-        start += self.strips.size
+        self.wall_nodes = start + np.arange(self.strip_cells.size).reshape(self.strip_cells.shape)
+        start += self.strip_cells.size
         count = self.column.size
         self.plume_nodes = start + np.arange(count * nz).reshape(count, nz)
-        self.size = self.strips.size + count * nz
+        self.size = self.strip_cells.size + count * nz
 
     # -- what there is ---------------------------------------------------------------------------
 
     def _find_walls(self) -> None:
-        """Strips of the closed sides as stacks (s, nz) of wall nodes with the cells beside them."""
-        air = self.grid.air
-        nodes, cells, widths = [], [], []
+        """Strips of the closed sides as stacks (s, nz) with the cells beside them, and their parts (m,)."""
+        air, grid = self.grid.air, self.grid
+        cells, areas, widths = [], [], []
+        at, first = [], 0
+        sheets = [s for face in SIDES for s in grid.sheets if s.face == face]
         for face in SIDES:
-            if face not in self.grid.wall_nodes:
-                continue
-            stacks = self.grid.wall_nodes[face].reshape(-1, air.nz)
-            nodes.append(stacks)
-            cells.append(self.grid.wall_cells[face].reshape(-1, air.nz))
-            width = air.depth_m if face in ("left", "right") else air.dx
-            widths.append(np.full(len(stacks), width))
-        none = np.zeros((0, air.nz), dtype=np.int64)
-        self.strips: Ints = np.concatenate([none, *nodes])
-        self.strip_cells: Ints = np.concatenate([none, *cells])
+            beside = strips(face, air)[0]
+            area = np.zeros(beside.size)
+            mine = [s for s in sheets if s.face == face]
+            for sheet in mine:
+                area[sheet.strip] += sheet.area_m2
+                at.append(first + sheet.strip)
+            if mine:
+                cells.append(beside.reshape(-1, air.nz))
+                areas.append(area.reshape(-1, air.nz))
+                width = air.depth_m if face in ("left", "right") else air.dx
+                widths.append(np.full(len(cells[-1]), width))
+                first += beside.size
+        none, empty = np.zeros(0, dtype=np.int64), np.zeros((0, air.nz))
+        self.strip_cells: Ints = np.concatenate([empty.astype(np.int64), *cells])
+        self.strip_area: Floats = np.concatenate([empty, *areas])
         self.width_m: Floats = np.concatenate([np.zeros(0), *widths])
-        patches = self.grid.patches
+        # A strip may be part sheet, part window or pane: each has a node, one film runs along all.
+        self.part: Ints = np.concatenate([none, *(s.node for s in sheets)])
+        self.of_strip: Ints = np.concatenate([none, *at])
+        part_area = np.concatenate([np.zeros(0), *(s.area_m2 for s in sheets)])
+        self.part_share: Floats = part_area / self.strip_area.ravel()[self.of_strip]
+        patches = grid.patches
         closed = patches.node >= 0
         self.node, self.cell = patches.node[closed], patches.cell[closed]
         self.higher, self.higher_share = patches.higher[closed], patches.higher_share[closed]
-        self.is_strip = np.isin(self.node, self.strips)
-        area = np.bincount(
-            self.node[self.is_strip],
-            weights=patches.area_m2[closed][self.is_strip],
-            minlength=int(self.strips.max(initial=0)) + 1,
-        )
-        self.strip_area: Floats = area.astype(np.float64)[self.strips]
+        self.is_strip = np.isin(self.node, self.part)
 
     def _find_warm_things(self) -> None:
         """Plumes above slabs, roofs, branches and each column of the ground: which patches feed which."""
@@ -296,18 +303,22 @@ class StreamNodes:
         return tuple(found)
 
     def _connect_walls(self, net: NetworkBuilder, temperature: Floats) -> tuple[Streams, float]:
-        cells, strips, nodes = self.strip_cells, self.strips, self.wall_nodes
-        air, wall = temperature[cells], temperature[strips]
+        cells, nodes, part, at = self.strip_cells, self.wall_nodes, self.part, self.of_strip
+        air = temperature[cells]
+        warmer = temperature[part] - air.ravel()[at]
+        wall = air + np.bincount(at, self.part_share * warmer, air.size).reshape(air.shape)
         dz = np.diff(self.grid.air.z_edges)
         found, g = wall_films(air, wall, self.strip_area, self.width_m, dz)
         flow = found.taken.copy()
         flow[:, :-1] += np.maximum(-found.risen, 0.0)
         flow[:, 1:] += np.maximum(found.risen, 0.0)
         carried = np.minimum(g, MOST_CARRIED * AIR_VOLUMETRIC_J_M3K * flow)
-        net.link(strips, cells, g - carried)
-        net.link(strips, nodes, _fed(carried, wall - air, wall - air - found.excess_c))
+        film, into = self.part_share * g.ravel()[at], self.part_share * carried.ravel()[at]
+        net.link(part, cells.ravel()[at], film - into)
+        stream = found.excess_c.ravel()[at]
+        net.link(part, nodes.ravel()[at], _fed(into, warmer, warmer - stream))
         self._add_flows(net, nodes, cells, found, _RESTING)
-        return found, float(np.sum(g * np.abs(air - wall)))
+        return found, float(np.sum(film * np.abs(warmer)))
 
     def _connect_plumes(
         self,

@@ -86,7 +86,7 @@ class StreamedModel(EnclosureModel):
         self.airborne = [h for h in self.heats if h.fixture.mount == "air"]
         opened = lid_share(self.plan.enclosure, self.grid.air)
         self.streams = StreamNodes(self.grid, self.grid.size, self._emitted(), opened)
-        self._is_lid = np.isin(self.streams.node, self.grid.wall_nodes.get("top", np.zeros(0)))
+        self._is_lid = np.isin(self.streams.node, self.grid.wall_nodes("top"))
         self._to_lid_m, self._from_axis_m = self._under_lid()
         return self.streams.size
 
