@@ -28,12 +28,17 @@ _F = TypeVar("_F", bound=Callable[..., Any])
 COMPILED_SOURCES = (
     "compiled.py",
     "constants.py",
+    "heat/airflow.py",
     "heat/elimination.py",
-    "heat/openings.py",
     "heat/films.py",
+    "heat/layered_air.py",
+    "heat/openings.py",
     "heat/stepping.py",
     "heat/streams.py",
+    "heat/surface_films.py",
     "light/kernel",
+    "moisture/humidity.py",
+    "moisture/vapour.py",
 )
 # Folders of other versions that stay, so that two checkouts do not remove each other's.
 _FOLDERS_KEPT = 3

@@ -9,10 +9,10 @@ _T = TypeVar("_T")
 
 
 class Remembered(Generic[_T]):
-    """The latest answers of a computation, by the very objects they were made from.
+    """The latest answers of a computation, by the parts of a plan they were made from.
 
-    Parts of a plan never change, and plans made from another share those that stay the same; they hold
-    mappings, so they have no hash.
+    Parts of a plan never change, and plans made from another share those that stay the same, which tells
+    quickest that they are; others may be equal. They hold mappings, so they have no hash.
 
     Parameters
     ----------
@@ -30,7 +30,7 @@ class Remembered(Generic[_T]):
         Parameters
         ----------
         parts : tuple of object
-            What it is made from, compared by identity.
+            What it is made from: the same objects, or equal ones.
         values : hashable
             What else it depends on, compared by value.
         make : callable
@@ -43,7 +43,7 @@ class Remembered(Generic[_T]):
         """
         answers = self._answers
         for held, of, answer in answers:
-            if of == values and all(a is b for a, b in zip(held, parts, strict=True)):
+            if of == values and all(a is b or a == b for a, b in zip(held, parts, strict=True)):
                 return answer
         made = make()
         self._answers = [(parts, values, made), *answers[: self._kept - 1]]

@@ -23,9 +23,9 @@ def given_kg_m2_h(temperature_c: float, humidity: float) -> float:
     around = Surroundings(temperature_c, {}, vapour_kg_m3=vapour)
     model = StreamedModel(wet, (), {}, around)
     model.network(np.full(model.size, temperature_c), np.zeros(0), around)
-    assert model.evaporation is not None
+    assert model.films.exchange is not None
     saturated = float(saturation_density(np.array(temperature_c)))
-    passed = float(np.sum(model.evaporation.passing_m3_s)) * (saturated - vapour)
+    passed = float(np.sum(model.films.exchange.passing_m3_s)) * (saturated - vapour)
     return 3600.0 * passed / (wet.enclosure.length_m * wet.enclosure.depth_m)
 
 

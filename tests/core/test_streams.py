@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import replace
 
 import numpy as np
@@ -11,7 +12,7 @@ from hypothesis import strategies as st
 from numpy.typing import NDArray
 
 from noonshade.core.heat.climate import surroundings_of
-from noonshade.core.heat.films import ceiling_jet, vertical_film
+from noonshade.core.heat.films import ceiling_jet, jets_along, vertical_film
 from noonshade.core.heat.streamed_model import AbsorbedHeat, PrescribedHeat, ReleasedHeat
 from noonshade.core.heat.streams import FILM_COEFFICIENT, Streams, rising_plumes, wall_films
 from noonshade.core.plan import FACES, Neighbour, Plan
@@ -85,18 +86,21 @@ def test_a_film_along_a_cold_wall_goes_down_and_along_a_warm_one_up() -> None:
 
 def test_strips_of_a_wall_have_the_film_of_the_whole_together() -> None:
     edges = np.linspace(0.0, 0.3, 7)
-    strips = vertical_film(np.full(6, 0.5), edges[:-1], edges[1:])
-    whole = vertical_film(np.array([0.5]), np.zeros(1), np.array([0.3]))
-    assert np.mean(strips) == pytest.approx(whole[0], rel=0.05)
+    strips = [vertical_film(0.5, low, high) for low, high in itertools.pairwise(edges)]
+    assert np.mean(strips) == pytest.approx(vertical_film(0.5, 0.0, 0.3), rel=0.05)
     assert np.all(np.diff(strips) < 0)
 
 
 def test_the_jet_under_a_lid_is_stronger_near_its_axis_and_under_more_heat() -> None:
     radius = np.array([0.05, 0.1, 0.3, 0.6])
-    film = ceiling_jet(np.full(4, 25.0), np.full(4, 0.3), radius)
+    film = np.array([ceiling_jet(25.0, 0.3, r) for r in radius])
     assert np.all(np.diff(film) < 0)
-    assert np.all(ceiling_jet(np.full(4, 50.0), np.full(4, 0.3), radius) > film)
-    assert ceiling_jet(np.zeros(1), np.ones(1), np.ones(1))[0] == 0.0
+    assert np.all(np.array([ceiling_jet(50.0, 0.3, r) for r in radius]) > film)
+    assert ceiling_jet(0.0, 1.0, 1.0) == 0.0
+    together = jets_along(
+        np.array([25.0, 0.0]), np.full(2, 0.3), radius[None, :, None] + np.zeros(2), np.ones(2)
+    )
+    assert together == pytest.approx([np.mean(film)])
 
 
 def bare(plan: Plan) -> Plan:

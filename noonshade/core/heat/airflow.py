@@ -7,11 +7,13 @@ conserves mass cell by cell, so the energy balance is exact whatever the flow.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.compiled import compiled_exactly
 from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K
 from noonshade.core.plan import Enclosure
 
@@ -68,7 +70,8 @@ def leak_m3_s(enclosure: Enclosure) -> float:
     return LEAKS_PER_H * enclosure.length_m * enclosure.depth_m * enclosure.height_m / 3600.0
 
 
-def beside_flow(mixing: Floats, flow: Floats) -> Floats:
+@compiled_exactly
+def beside_flow(mixing: float, flow: float) -> float:  # pragma: no cover - compiled
     """Mixing conductance to use beside an upwind flow, W/K.
 
     What the exact profile of mixing and flow between two cell centres asks for: the exponential scheme
@@ -77,16 +80,15 @@ def beside_flow(mixing: Floats, flow: Floats) -> Floats:
 
     Parameters
     ----------
-    mixing : float64
-        Conductance of mixing between cells, W/K.
-    flow : float64
+    mixing : float
+        Conductance of mixing between two cells, W/K.
+    flow : float
         Heat capacity flow between them, W/K, of either sign.
 
     Returns
     -------
-    float64
-        Conductances, W/K, of the same shape.
+    float
+        The conductance, W/K.
     """
-    peclet = np.clip(np.abs(flow) / mixing, 1e-6, 500.0)
-    share: Floats = peclet / np.expm1(peclet)
-    return mixing * share
+    peclet = min(max(abs(flow) / mixing, 1e-6), 500.0)
+    return mixing * peclet / math.expm1(peclet)

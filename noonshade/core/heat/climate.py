@@ -244,7 +244,7 @@ class _Solver:
             solved = response @ np.concatenate([[1.0], fractions])
             guess = temperature[:physical]
             latest = float(np.max(np.abs(solved[:physical] - guess)))
-            flow, evaporation = self.model.flow, self.model.evaporation
+            flow, evaporation = self.model.flow, self.model.films.exchange
             assert flow is not None
             assert evaporation is not None
             found = steady_vapour(evaporation, solved, flow.fresh_m3_s, outside, fog)

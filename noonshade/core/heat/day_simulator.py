@@ -533,7 +533,7 @@ class _Run:
         around = replace(around, vapour_kg_m3=self.vapour)
         self._wet()
         network = enclosure.model.network(self.temperature, given, around)
-        flow, exchange = enclosure.model.flow, enclosure.model.evaporation
+        flow, exchange = enclosure.model.flow, enclosure.model.films.exchange
         assert flow is not None
         assert exchange is not None
         return _Stage(
@@ -546,7 +546,7 @@ class _Run:
             float(network.boundary_conductance.sum()),
             flow.fresh_m3_s,
             exchange,
-            enclosure.model.sprayed_share(),
+            enclosure.model.films.sprayed_share(),
             room_vapour(enclosure.plan, around.room_c),
         )
 
@@ -562,7 +562,7 @@ class _Run:
     def _wet(self) -> None:
         """Less than a film stands in drops, whose surface goes with the two-thirds power of their water."""
         share = (self.film / self._held()) ** (2.0 / 3.0)
-        self.enclosure.model.sprayed_m2 = self._sprayed_m2() * share
+        self.enclosure.model.films.sprayed_m2 = self._sprayed_m2() * share
 
     def _vapour_step(self, stage: _Stage, temperature: Floats, dt: float) -> None:
         """Vapour after a step with surfaces as warm as at its end, by the exact exponential."""

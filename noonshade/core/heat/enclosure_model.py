@@ -6,19 +6,20 @@ import itertools
 from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K
 from noonshade.core.heat.airflow import AirFlow
-from noonshade.core.heat.films import UNDERSIDE_FILM, convection, radiation
-from noonshade.core.heat.geometry import Resolution, build_grid
+from noonshade.core.heat.films import UNDERSIDE_FILM, radiation
+from noonshade.core.heat.geometry import EnclosureGrid, Resolution, build_grid
 from noonshade.core.heat.grids import Plate, SheetGrid, overlap
 from noonshade.core.heat.ground import in_ground
 from noonshade.core.heat.local_radiation import LocalRadiation
 from noonshade.core.heat.network import Network, NetworkBuilder, Pattern
-from noonshade.core.heat.openings import openings_of
+from noonshade.core.heat.openings import Openings, openings_of
 from noonshade.core.heat.patches import INWARDS
 from noonshade.core.heat.probe_reading import (
     CONTACT_M,
@@ -27,16 +28,8 @@ from noonshade.core.heat.probe_reading import (
 )
 from noonshade.core.heat.radiation import LampHeat, lamp_heat
 from noonshade.core.heat.seen import NodeMean
+from noonshade.core.heat.surface_films import SurfaceFilms
 from noonshade.core.light.field import light_at
-from noonshade.core.moisture.vapour import (
-    LATENT_HEAT_J_KG,
-    Exchange,
-    buoyant_lift,
-    giving_share,
-    mass_transfer,
-    saturation_density,
-    saturation_slope,
-)
 from noonshade.core.plan import (
     ColdPack,
     Face,
@@ -50,19 +43,14 @@ from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
+# Nodes of each link's ends, and its conductance, W/K.
+Links = tuple[Ints, Ints, Floats]
 
 # Stone on soil or slab on stack touches at grains and bumps only, W/(m² K). Estimate.
 CONTACT_CONDUCTANCE = 60.0
-# A wet leaf of some cm in calm air, h of 4 W/(m² K), passes vapour with 3.7 mm/s (see ``mass_transfer``);
-# as it cools towards its wet bulb, with 9.5 W/(m² K) of convection and radiation to warm it, about half
-# of what a leaf as warm as the air would. Estimate.
-SPRAYED_TRANSFER_M_S = 0.0019
 # Air to what stands against a mesh, through its wires and the calm gap behind, W/(m² K). Estimate.
 COVERED_FILM = 2.0
 WATER_STORAGE_J_M3K = 4.18e6  # volumetric heat capacity of water near 20 °C
-
-# Step of a temperature by which it is found how a film grows with it, K.
-_STEP_K = 0.05
 
 # Of the lamps at the probes of a few plans.
 _BEAMS = Remembered[float](32)
@@ -99,6 +87,19 @@ class Surroundings:
         return self.faces.get(face, self.room_c)
 
 
+class Structure(NamedTuple):
+    """What of an enclosure neither its lamps nor the room change: nodes, views, openings and conduction."""
+
+    grid: EnclosureGrid
+    local: LocalRadiation | None
+    openings: Openings
+    links: list[Links]
+
+
+# Of a few plans, by day and by night and through the day.
+_STRUCTURES = Remembered[Structure](12)
+
+
 class EnclosureModel(ABC):
     """A plan cut into nodes: ground, furnishings, walls, radiation and moisture; how its air moves is open.
 
@@ -129,26 +130,32 @@ class EnclosureModel(ABC):
         self.controls = dict(controls)
         self.columns = 1 + max(self.controls.values(), default=-1)
         self.surroundings = surroundings
-        self.grid = build_grid(plan, resolution)
+        structure = _structure(plan, resolution, one_radiant_node)
+        self.grid = structure.grid
         self.heats = [lamp_heat(plan, self.grid, f) for f in fixtures]
-        self.closed = self.grid.patches.node >= 0
-        self.local = None if one_radiant_node else LocalRadiation(plan, self.grid)
-        normal = self.grid.patches.normal
+        patches = self.grid.patches
+        self.closed = patches.node >= 0
+        self._opening = np.flatnonzero(~self.closed)
+        self._closed_node = patches.node[self.closed]
+        self._to_star = np.full(self._closed_node.size, self.grid.star)
+        self._emissive_m2 = patches.emissivity * patches.area_m2
+        self.local, self.openings, self._links = structure.local, structure.openings, structure.links
+        normal = patches.normal[self._opening]
         self._opened = {
-            face: np.flatnonzero(~self.closed & np.all(normal == inwards, axis=1))
-            for face, inwards in INWARDS.items()
+            face: self._opening[np.all(normal == inwards, axis=1)] for face, inwards in INWARDS.items()
         }
-        self.openings = openings_of(plan.enclosure, self.grid.air)
+        cells = np.arange(self.grid.air.size).reshape(self.grid.air.nx, self.grid.air.nz)
+        # Cells beside and above each other.
+        self._neighbours = (
+            np.concatenate([cells[:-1].ravel(), cells[:, :-1].ravel()]),
+            np.concatenate([cells[1:].ravel(), cells[:, 1:].ravel()]),
+        )
         self.size = self.grid.size + self._add_nodes()
-        self.wet = self._wetness()
-        # How much wet surface spraying has left, m².
-        self.sprayed_m2 = 0.0
-        self._by_spray = np.zeros(0)
+        self.films = SurfaceFilms(self.grid.patches, self._wetness(), self.grid.air.size)
         self.base = self._base()
         self._enclosed: tuple[object, NetworkBuilder] | None = None
         self.pattern: Pattern | None = None
         self.flow: AirFlow | None = None
-        self.evaporation: Exchange | None = None
 
     @abstractmethod
     def _add_nodes(self) -> int:
@@ -159,48 +166,11 @@ class EnclosureModel(ABC):
     def _base(self) -> NetworkBuilder:
         """Conduction, lamps and storage, which no temperature changes."""
         net = NetworkBuilder(self.size, self.columns)
-        for first, second, g in self._fixed_links():
+        for first, second, g in self._links:
             net.link(first, second, g)
         self._lamps(net)
         self._capacities(net)
         return net
-
-    def _fixed_links(self) -> list[tuple[Ints, Ints, Floats]]:
-        links: list[tuple[Ints, Ints, Floats]] = []
-        substrate = self.plan.substrate
-        k = substrate.material.conductivity_w_mk
-        depths = self.grid.floor_depths_m
-        for level, sheet in enumerate(self.grid.floor):
-            above = depths[level] - depths[level - 1] if level > 0 else 0.0
-            below = depths[level + 1] - depths[level] if level + 1 < len(depths) else 0.0
-            links += _lateral(sheet, k * (above + below) / 2)
-            if level > 0:
-                upper = self.grid.floor[level - 1]
-                g = np.full(sheet.nx * sheet.ny, k * sheet.dx * sheet.dy / above)
-                links.append((upper.nodes.ravel(), sheet.nodes.ravel(), g))
-        for plate in self.grid.plates:
-            links += self._plate_links(plate)
-        for rod in self.grid.rods:
-            links += rod.links()
-        return links
-
-    def _plate_links(self, plate: Plate) -> list[tuple[Ints, Ints, Floats]]:
-        k, t = plate.material.conductivity_w_mk, plate.thickness_m
-        links = _lateral(plate.top, k * t / 2) + _lateral(plate.bottom, k * t / 2)
-        cell = plate.top.dx * plate.top.dy
-        through = np.full(plate.top.nx * plate.top.ny, k * cell / t)
-        links.append((plate.top.nodes.ravel(), plate.bottom.nodes.ravel(), through))
-        if plate.support is None:
-            return links
-        x0, x1, y0, y1 = plate.support
-        floor = self.grid.floor[0]
-        resistance = plate.support_height_m / k + 1.0 / CONTACT_CONDUCTANCE
-        shared_x = _shared(plate.bottom.x_edges, floor.x_edges, x0, x1)
-        shared_y = _shared(plate.bottom.y_edges, floor.y_edges, y0, y1)
-        area = np.einsum("af,bg->abfg", shared_x, shared_y)
-        a, b, f, g = np.nonzero(area > 1e-9)
-        links.append((plate.bottom.nodes[a, b], floor.nodes[f, g], area[a, b, f, g] / resistance))
-        return links
 
     def probe(self, position: Point) -> tuple[NodeMean, Floats]:
         """What a probe reads apart from the lamps, and its rise by each lamp's direct beam, K.
@@ -313,7 +283,8 @@ class EnclosureModel(ABC):
 
     def _network(self, temperature: Floats, power: Floats) -> Network:
         net = self._outer().fork()
-        film = self._films(net, temperature)
+        film = self.films.connect(net, temperature, self.surroundings.vapour_kg_m3)
+        self._longwave(net, temperature)
         self.flow = self._moving_air(net, temperature, film, power)
         self._air(net, self.flow)
         for pack in self.surroundings.cold:
@@ -342,45 +313,20 @@ class EnclosureModel(ABC):
         air = self.grid.air
         return temperature[: air.size].reshape(air.nx, air.nz)
 
-    def _films(self, net: NetworkBuilder, temperature: Floats) -> Floats:
-        """Longwave links and evaporation of all surfaces; returns their films of convection (p,), W/K."""
-        p, closed = self.grid.patches, self.closed
-        node, cell, area = p.node[closed], p.cell[closed], p.area_m2[closed]
-        higher, share = p.higher[closed], p.higher_share[closed]
-        air = (1.0 - share) * temperature[cell] + share * temperature[higher]
-        vapour, surface = self.surroundings.vapour_kg_m3, temperature[node]
-        orientation, length = p.orientation[closed], p.length_m[closed]
-        if vapour is None:
-            h = convection(surface, air, orientation, length)
-        else:
-            giving = giving_share(surface, self.wet[closed], vapour)
-            h = convection(surface + buoyant_lift(surface, giving, vapour), air, orientation, length)
-            # A surface that cools gives off less also because its air is lifted less.
-            damp = np.flatnonzero(giving)
-            cooler = surface[damp] - _STEP_K
-            lifted = cooler + buoyant_lift(cooler, giving[damp], vapour)
-            less = convection(lifted, air[damp], orientation[damp], length[damp])
-            steeper = np.zeros(h.size)
-            steeper[damp] = np.maximum(h[damp] - less, 0.0) / _STEP_K
-            self._latent(net, temperature, h, steeper, vapour)
-        self._longwave(net, temperature)
-        return np.asarray(h * area)
-
     def _longwave(self, net: NetworkBuilder, temperature: Floats) -> None:
         """Links of all surfaces with the one node, and what their own views add to that."""
-        p, closed, star = self.grid.patches, self.closed, self.grid.star
-        node = p.node[closed]
-        hr = radiation(temperature[node], float(temperature[star]), p.emissivity[closed])
-        net.link(node, np.full(node.size, star), hr * p.area_m2[closed])
-        outside, opening = self._behind_openings(), ~closed
-        sky = radiation(outside[opening], float(temperature[star]), p.emissivity[opening])
-        g = sky * p.area_m2[opening]
+        star, node, opening = self.grid.star, self._closed_node, self._opening
+        star_c = float(temperature[star])
+        emissive, outside = self._emissive_m2, self._behind_openings()
+        g = radiation(temperature[node], star_c, emissive[self.closed])
+        net.link(node, self._to_star, g)
+        g = radiation(outside[opening], star_c, emissive[opening])
         if self.local is None:
             net.to_boundary(np.full(g.size, star), g, outside[opening])
             return
         added, star_c, out_w = self.local.beside_star(temperature, outside)
-        net.source(node, added[closed])
-        if np.any(opening):
+        net.source(node, added[self.closed])
+        if g.size:
             # Its surroundings are as warm as makes it lose what the surfaces do.
             total = float(np.sum(g))
             net.to_boundary(star, total, star_c - out_w / total)
@@ -391,45 +337,6 @@ class EnclosureModel(ABC):
         for face, mine in self._opened.items():
             found[mine] = self.surroundings.against(face)
         return found
-
-    def sprayed_share(self) -> Floats:
-        """Share (k,) of what each node of ``evaporation`` gives off that is sprayed water.
-
-        Returns
-        -------
-        Floats
-            Shares (k,), 0–1.
-        """
-        return self._by_spray
-
-    def _latent(
-        self, net: NetworkBuilder, temperature: Floats, film: Floats, steeper: Floats, vapour: float
-    ) -> None:
-        """Heat taken by evaporation, and given back where vapour condenses.
-
-        ``steeper`` (p,) is how much the films (p,) grow with the temperature of their surfaces, W/(m² K²).
-        """
-        p, closed = self.grid.patches, self.closed
-        # Drops on leaves and walls take their heat from the air, so they belong to its cells.
-        air = np.arange(self.grid.air.size)
-        drops = np.full(air.size, SPRAYED_TRANSFER_M_S * self.sprayed_m2 / air.size)
-        node = np.concatenate([p.node[closed], air])
-        wet = np.concatenate([self.wet[closed], np.full(air.size, float(self.sprayed_m2 > 0))])
-        ground = self.wet[closed] > 0.0
-        passing = np.concatenate([mass_transfer(film, ground) * p.area_m2[closed], drops])
-        growing = np.concatenate([mass_transfer(steeper, ground) * p.area_m2[closed], np.zeros(air.size)])
-        surface = temperature[node]
-        saturated = saturation_density(surface)
-        share = giving_share(surface, wet, vapour)
-        taking = (share > 0) & (passing > 0)
-        self.evaporation = Exchange(node[taking], (share * passing)[taking], wet[taking] > 0)
-        self._by_spray = np.concatenate([np.zeros(p.node[closed].size), np.ones(air.size)])[taking]
-        if not np.any(taking):
-            return
-        given = saturated[taking] - vapour
-        passed, more = (share * passing)[taking], (share * growing)[taking] * np.maximum(given, 0.0)
-        g = LATENT_HEAT_J_KG * (passed * saturation_slope(surface[taking]) + more)
-        net.to_boundary(node[taking], g, surface[taking] - LATENT_HEAT_J_KG * passed * given / g)
 
     def _columns_of(self, fixture: Fixture) -> list[tuple[float, float]]:
         """Air columns a lamp warms, as (x, share): a tube or panel spreads over its length."""
@@ -461,22 +368,18 @@ class EnclosureModel(ABC):
         return 1.0 if column is None else float(power[column])
 
     def _air(self, net: NetworkBuilder, flow: AirFlow) -> None:
-        air = self.grid.air
-        cells = np.arange(air.size).reshape(air.nx, air.nz)
-        net.link(cells[:-1], cells[1:], flow.mix_x)
-        net.link(cells[:, :-1], cells[:, 1:], flow.mix_z)
-        inner = flow.up[:, 1:-1]
-        net.flow(cells[:, :-1], cells[:, 1:], np.maximum(inner, 0.0))
-        net.flow(cells[:, 1:], cells[:, :-1], np.maximum(-inner, 0.0))
-        across = flow.right[1:-1]
-        net.flow(cells[:-1], cells[1:], np.maximum(across, 0.0))
-        net.flow(cells[1:], cells[:-1], np.maximum(-across, 0.0))
-        top = flow.up[:, -1]
-        net.outflow(cells[:, -1], np.maximum(top, 0.0))
-        net.inflow(cells[:, -1], np.maximum(-top, 0.0), self.surroundings.room_c)
-        net.outflow(cells, flow.vent_out)
-        net.inflow(cells, flow.vent_in, self.surroundings.room_c)
-        net.to_boundary(cells, flow.exchange, self.surroundings.room_c)
+        room, (low, high) = self.surroundings.room_c, self._neighbours
+        net.link(low, high, np.concatenate([flow.mix_x.ravel(), flow.mix_z.ravel()]))
+        across = np.concatenate([flow.right[1:-1].ravel(), flow.up[:, 1:-1].ravel()])
+        net.flow(low, high, np.maximum(across, 0.0))
+        net.flow(high, low, np.maximum(-across, 0.0))
+        out, into = flow.vent_out.copy(), flow.vent_in.copy()
+        out[:, -1] += np.maximum(flow.up[:, -1], 0.0)
+        into[:, -1] += np.maximum(-flow.up[:, -1], 0.0)
+        cells = np.arange(out.size)
+        net.outflow(cells, out.ravel())
+        net.inflow(cells, into.ravel(), room)
+        net.to_boundary(cells, flow.exchange.ravel(), room)
 
     def _walls(self, net: NetworkBuilder) -> None:
         p = self.grid.patches
@@ -540,6 +443,54 @@ class EnclosureModel(ABC):
             net.capacity[wall.node] = wall.storage_j_k
 
 
+def _structure(plan: Plan, resolution: Resolution | None, one_radiant_node: bool) -> Structure:
+    def made() -> Structure:
+        grid = build_grid(plan, resolution)
+        local = None if one_radiant_node else LocalRadiation(plan, grid)
+        return Structure(grid, local, openings_of(plan.enclosure, grid.air), _fixed_links(plan, grid))
+
+    parts = (plan.enclosure, plan.furnishings, plan.substrate)
+    return _STRUCTURES.get(parts, (resolution, one_radiant_node), made)
+
+
+def _fixed_links(plan: Plan, grid: EnclosureGrid) -> list[Links]:
+    """Conduction in ground, slabs, hides and branches."""
+    links: list[Links] = []
+    k = plan.substrate.material.conductivity_w_mk
+    depths = grid.floor_depths_m
+    for level, sheet in enumerate(grid.floor):
+        above = depths[level] - depths[level - 1] if level > 0 else 0.0
+        below = depths[level + 1] - depths[level] if level + 1 < len(depths) else 0.0
+        links += _lateral(sheet, k * (above + below) / 2)
+        if level > 0:
+            upper = grid.floor[level - 1]
+            g = np.full(sheet.nx * sheet.ny, k * sheet.dx * sheet.dy / above)
+            links.append((upper.nodes.ravel(), sheet.nodes.ravel(), g))
+    for plate in grid.plates:
+        links += _plate_links(plate, grid.floor[0])
+    for rod in grid.rods:
+        links += rod.links()
+    return links
+
+
+def _plate_links(plate: Plate, floor: SheetGrid) -> list[Links]:
+    k, t = plate.material.conductivity_w_mk, plate.thickness_m
+    links = _lateral(plate.top, k * t / 2) + _lateral(plate.bottom, k * t / 2)
+    cell = plate.top.dx * plate.top.dy
+    through = np.full(plate.top.nx * plate.top.ny, k * cell / t)
+    links.append((plate.top.nodes.ravel(), plate.bottom.nodes.ravel(), through))
+    if plate.support is None:
+        return links
+    x0, x1, y0, y1 = plate.support
+    resistance = plate.support_height_m / k + 1.0 / CONTACT_CONDUCTANCE
+    shared_x = _shared(plate.bottom.x_edges, floor.x_edges, x0, x1)
+    shared_y = _shared(plate.bottom.y_edges, floor.y_edges, y0, y1)
+    area = np.einsum("af,bg->abfg", shared_x, shared_y)
+    a, b, f, g = np.nonzero(area > 1e-9)
+    links.append((plate.bottom.nodes[a, b], floor.nodes[f, g], area[a, b, f, g] / resistance))
+    return links
+
+
 def _pattern_of(network: Network) -> Pattern:
     """Pattern of a matrix; it depends on what is linked to what only, so it is remembered."""
     key = (network.rows.tobytes(), network.cols.tobytes())
@@ -550,7 +501,7 @@ def _pattern_of(network: Network) -> Pattern:
     return _PATTERNS[key]
 
 
-def _lateral(sheet: SheetGrid, sheet_conductance: float) -> list[tuple[Ints, Ints, Floats]]:
+def _lateral(sheet: SheetGrid, sheet_conductance: float) -> list[Links]:
     """Sideways links of a sheet with conductivity times thickness in W/K."""
     nodes = sheet.nodes
     along = np.full(nodes[:-1].size, sheet_conductance * sheet.dy / sheet.dx)

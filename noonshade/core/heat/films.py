@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.compiled import compiled_exactly
 from noonshade.core.constants import KELVIN_AT_0_C, STEFAN_BOLTZMANN_W_M2K4
 
 Floats = NDArray[np.float64]
@@ -34,9 +37,44 @@ FACING_DOWN = 2
 AROUND = 3
 
 
+@compiled_exactly
+def convection_of(
+    surface_c: float, air_c: float, orientation: int, length_m: float
+) -> float:  # pragma: no cover - compiled
+    """Free convection coefficient of one surface, as ``convection``.
+
+    Parameters
+    ----------
+    surface_c, air_c : float
+        Surface and adjacent air temperature, °C.
+    orientation : int
+        ``VERTICAL``, ``FACING_UP``, ``FACING_DOWN`` or ``AROUND`` a cylinder.
+    length_m : float
+        Size of the whole surface, m.
+
+    Returns
+    -------
+    float
+        The coefficient, W/(m² K).
+    """
+    difference = surface_c - air_c
+    magnitude = abs(difference)
+    third, quarter = np.cbrt(magnitude), math.sqrt(math.sqrt(magnitude / length_m))
+    if orientation == AROUND:
+        found = CYLINDER_LAMINAR * quarter
+    elif orientation == VERTICAL:
+        found = VERTICAL_TURBULENT * third
+    elif (difference > 0.0) if orientation == FACING_UP else (difference < 0.0):
+        found = max(HORIZONTAL_UP_TURBULENT * third, HORIZONTAL_UP_LAMINAR * quarter)
+    else:
+        found = HORIZONTAL_DOWN * quarter
+    return math.hypot(found, STIRRED_MINIMUM)
+
+
+@compiled_exactly
 def convection(
     surface_c: Floats, air_c: Floats, orientation: NDArray[np.int64], length_m: Floats
-) -> Floats:
+) -> Floats:  # pragma: no cover - compiled
     """Free convection coefficient for each surface.
 
     Parameters
@@ -54,34 +92,27 @@ def convection(
     -------
     (n,) float64, W/(m² K)
     """
-    difference = surface_c - air_c
-    magnitude = np.abs(difference)
-    third = np.cbrt(magnitude)
-    quarter = np.sqrt(np.sqrt(magnitude / length_m))
-    vertical = VERTICAL_TURBULENT * third
-    buoyant = np.maximum(HORIZONTAL_UP_TURBULENT * third, HORIZONTAL_UP_LAMINAR * quarter)
-    stable = HORIZONTAL_DOWN * quarter
-    rising = np.where(orientation == FACING_UP, difference > 0, difference < 0)
-    horizontal = np.where(rising, buoyant, stable)
-    found = np.where(orientation == VERTICAL, vertical, horizontal)
-    found = np.where(orientation == AROUND, CYLINDER_LAMINAR * quarter, found)
-    return np.hypot(found, STIRRED_MINIMUM)
+    found = np.empty(surface_c.size)
+    for i in range(surface_c.size):
+        found[i] = convection_of(surface_c[i], air_c[i], orientation[i], length_m[i])
+    return found
 
 
-def vertical_film(difference_c: Floats, from_m: Floats, to_m: Floats) -> Floats:
+@compiled_exactly
+def vertical_film(difference_c: float, from_m: float, to_m: float) -> float:  # pragma: no cover - compiled
     """Mean coefficient of a strip of a wall, by how far its film has come.
 
     Parameters
     ----------
-    difference_c : Floats
+    difference_c : float
         Between wall and air, K, not negative.
-    from_m, to_m : Floats
+    from_m, to_m : float
         Way of the film at the beginning and at the end of the strip, m.
 
     Returns
     -------
-    Floats
-        Coefficients, W/(m² K).
+    float
+        The coefficient, W/(m² K).
 
     Notes
     -----
@@ -93,52 +124,57 @@ def vertical_film(difference_c: Floats, from_m: Floats, to_m: Floats) -> Floats:
     ----------
     .. [1] Holman, Heat Transfer, simplified equations for free convection to air.
     """
-    laminar = VERTICAL_LAMINAR * np.sqrt(np.sqrt(difference_c))
-    laminar = laminar * (to_m**0.75 - from_m**0.75) / (to_m - from_m)
-    turbulent = VERTICAL_TURBULENT * np.cbrt(difference_c)
-    found: Floats = np.hypot(np.maximum(laminar, turbulent), STIRRED_MINIMUM)
-    return found
+    laminar = VERTICAL_LAMINAR * math.sqrt(math.sqrt(difference_c))
+    laminar *= (to_m**0.75 - from_m**0.75) / (to_m - from_m)
+    turbulent = VERTICAL_TURBULENT * difference_c ** (1 / 3)
+    return math.hypot(max(laminar, turbulent), STIRRED_MINIMUM)
 
 
-def radiation(first_c: Floats, second_c: Floats | float, emissivity: Floats | float) -> Floats:
+@compiled_exactly
+def radiation(
+    first_c: Floats, second_c: float, emissivity: Floats
+) -> Floats:  # pragma: no cover - compiled
     """Exact longwave coefficient ε σ (T₁² + T₂²)(T₁ + T₂), W/(m² K), temperatures in °C.
 
     Parameters
     ----------
-    first_c : Floats
-        Temperature, °C.
-    second_c : Floats | float
+    first_c : (n,) float64
+        Temperatures, °C.
+    second_c : float
         The other temperature, °C.
-    emissivity : Floats | float
-        Emissivity, 0 to 1.
+    emissivity : (n,) float64
+        Emissivities, 0 to 1; times areas in m², what comes is W/K.
 
     Returns
     -------
-    Floats
-        Coefficients, W/(m² K), of the shape of the temperatures.
+    (n,) float64
+        Coefficients, W/(m² K).
     """
-    a = np.asarray(first_c, dtype=np.float64) + KELVIN_AT_0_C
-    b = np.asarray(second_c, dtype=np.float64) + KELVIN_AT_0_C
-    value: Floats = np.asarray(emissivity) * STEFAN_BOLTZMANN_W_M2K4 * (a * a + b * b) * (a + b)
-    return value
+    found = np.empty(first_c.size)
+    b = second_c + KELVIN_AT_0_C
+    for i in range(first_c.size):
+        a = first_c[i] + KELVIN_AT_0_C
+        found[i] = emissivity[i] * STEFAN_BOLTZMANN_W_M2K4 * (a * a + b * b) * (a + b)
+    return found
 
 
-def ceiling_jet(heat_w: Floats, height_m: Floats, radius_m: Floats) -> Floats:
+@compiled_exactly
+def ceiling_jet(heat_w: float, height_m: float, radius_m: float) -> float:  # pragma: no cover - compiled
     """Film coefficient of a lid under a plume that strikes it and spreads.
 
     Parameters
     ----------
-    heat_w : Floats
+    heat_w : float
         Heat the plume brings under the lid, W.
-    height_m : Floats
+    height_m : float
         From what is warm to the lid, m.
-    radius_m : Floats
+    radius_m : float
         Distance from the plume's axis, m.
 
     Returns
     -------
-    Floats
-        Coefficients, W/(m² K).
+    float
+        The coefficient, W/(m² K).
 
     Notes
     -----
@@ -151,10 +187,40 @@ def ceiling_jet(heat_w: Floats, height_m: Floats, radius_m: Floats) -> Floats:
        Fire Technology 8:181.
     """
     kilowatts = heat_w / 1000.0
-    height = np.maximum(height_m, 0.02)
-    radius = np.maximum(radius_m, 0.15 * height)
-    speed = 0.195 * np.cbrt(kilowatts) * np.sqrt(height) / radius ** (5 / 6)
-    speed = np.minimum(speed, 0.96 * np.cbrt(kilowatts / height))
+    height = max(height_m, 0.02)
+    radius = max(radius_m, 0.15 * height)
+    speed = 0.195 * np.cbrt(kilowatts) * math.sqrt(height) / radius ** (5 / 6)
+    speed = min(speed, 0.96 * np.cbrt(kilowatts / height))
     reynolds = speed * radius / AIR_VISCOSITY_M2_S
-    found: Floats = 0.664 * AIR_CONDUCTIVITY_W_MK / radius * np.sqrt(reynolds) * PRANDTL ** (1 / 3)
+    return float(0.664 * AIR_CONDUCTIVITY_W_MK / radius * math.sqrt(reynolds) * PRANDTL ** (1 / 3))
+
+
+@compiled_exactly
+def jets_along(
+    heat_w: Floats, height_m: Floats, radius_m: Floats, share: Floats
+) -> Floats:  # pragma: no cover - compiled
+    """Mean coefficient of parts of a lid under several plumes.
+
+    Parameters
+    ----------
+    heat_w, height_m, share : (m,) float64
+        As of ``ceiling_jet``, of each plume; the share of it where several make one jet.
+    radius_m : (n, s, m) float64
+        Distance of points of each part from the axis of each plume, m.
+
+    Returns
+    -------
+    (n,) float64
+        Coefficients, W/(m² K): jets add by their squares.
+    """
+    parts, samples, count = radius_m.shape
+    found = np.zeros(parts)
+    for i in range(parts):
+        for j in range(samples):
+            squares = 0.0
+            for m in range(count):
+                # Most plumes come to rest below the lid.
+                if heat_w[m] > 0.0:
+                    squares += ceiling_jet(heat_w[m], height_m[m], radius_m[i, j, m]) ** 2 * share[m]
+            found[i] += math.sqrt(squares) / samples
     return found

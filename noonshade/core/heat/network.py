@@ -207,7 +207,7 @@ def _parts(first: ArrayLike, second: ArrayLike, value: ArrayLike) -> tuple[Ints,
     a, b, g = np.asarray(first), np.asarray(second), np.asarray(value, dtype=np.float64)
     if not a.shape == b.shape == g.shape:
         a, b, g = np.broadcast_arrays(a, b, g)
-    return a.ravel(), b.ravel(), g.ravel()
+    return (a, b, g) if a.ndim == 1 else (a.ravel(), b.ravel(), g.ravel())
 
 
 def _joined(parts: list[tuple[NDArray[Any], NDArray[Any], NDArray[Any]]]) -> list[NDArray[Any]]:

@@ -114,7 +114,7 @@ class _Gathered:
         return found
 
     def build(self) -> Openings:
-        column, low, high, area, still, hole, reach = np.array(self.rows).reshape(-1, 7).T
+        column, low, high, area, still, hole, reach = np.array(self.rows).reshape(-1, 7).T.copy()
         bottom, top = np.full(low.size, self.air.z_edges[0]), np.full(low.size, self.air.z_edges[-1])
         return Openings(
             column.astype(np.int64),
@@ -260,6 +260,81 @@ def _through(
     return out, into
 
 
+@compiled_exactly
+def _balanced(
+    lift: Floats,
+    z_edges: Floats,
+    low_m: Floats,
+    high_m: Floats,
+    area_m2: Floats,
+    upright: NDArray[np.bool_],
+) -> tuple[Floats, Floats]:  # pragma: no cover - compiled
+    """Flows (s,) out and in, m³/s, of the same sum."""
+    nothing = np.zeros(upright.size)
+    if not np.any(upright):
+        return nothing, nothing
+    out, into = _through(lift, z_edges, low_m, high_m, area_m2, upright)
+    # A trace of a difference is left.
+    total, other = np.sum(out), np.sum(into)
+    if total > 0.0 and other > 0.0:
+        return out, into * (total / other)
+    return nothing, nothing
+
+
+@compiled_exactly
+def _swapping(
+    hole_m: float, area_m2: float, buoyancy_m_s2: float, flow_m3_s: float
+) -> float:  # pragma: no cover - compiled
+    """Speed at which warm air below a horizontal opening and cooler above it change places, m/s."""
+    free = math.sqrt(buoyancy_m_s2 * hole_m)
+    swept = flow_m3_s / max(area_m2, 1e-12) / max(FLOODED * free, 1e-12)
+    return float(EPSTEIN * 4.0 / math.pi * free * max(1.0 - swept, 0.0) ** SWEPT_POWER)
+
+
+@compiled_exactly
+def _exchanged(
+    column: Ints,
+    low_m: Floats,
+    high_m: Floats,
+    area_m2: Floats,
+    still_m_s: Floats,
+    hole_m: Floats,
+    from_level: Floats,
+    falling: Floats,
+    rising: Floats,
+    z_edges: Floats,
+    air_c: Floats,
+    room_c: float,
+) -> tuple[Floats, Floats, Floats, Floats]:  # pragma: no cover - compiled
+    nx, nz = air_c.shape
+    count = column.size
+    into_cells, out_of_cells = np.zeros((nx, nz)), np.zeros((nx, nz))
+    lid, still_w_k = np.zeros(nx), np.zeros((nx, nz))
+    if count == 0:
+        return into_cells, out_of_cells, lid, still_w_k
+    level_c = np.zeros(nz)
+    for k in range(nz):
+        level_c[k] = np.mean(air_c[:, k])
+    g_per_k = GRAVITY_M_S2 / (room_c + KELVIN_AT_0_C)
+    out, into = _balanced(g_per_k * (level_c - room_c), z_edges, low_m, high_m, area_m2, hole_m == 0.0)
+    buoyancy = max(g_per_k * (level_c[-1] - room_c), 0.0)
+    for i in range(count):
+        here = np.sum(from_level[i] * level_c)
+        cooler = min(max(0.5 + 0.5 * (here - room_c) / FALLS_AT_K, 0.0), 1.0)
+        speed = still_m_s[i] + _swapping(hole_m[i], area_m2[i], buoyancy, out[i] + into[i])
+        still = AIR_VOLUMETRIC_J_M3K * speed * area_m2[i]
+        for k in range(nz):
+            still_w_k[column[i], k] += still * from_level[i, k]
+        if hole_m[i] > 0.0:
+            lid[column[i]] += out[i] - into[i]
+            continue
+        for k in range(nz):
+            arriving = cooler * falling[i, k] + (1.0 - cooler) * rising[i, k]
+            into_cells[column[i], k] += into[i] * arriving
+            out_of_cells[column[i], k] += out[i] * from_level[i, k]
+    return into_cells, out_of_cells, lid, still_w_k
+
+
 def exchange_through(openings: Openings, grid: AirGrid, air_c: Floats, room_c: float) -> Exchange:
     """What the enclosure exchanges with the room.
 
@@ -279,39 +354,4 @@ def exchange_through(openings: Openings, grid: AirGrid, air_c: Floats, room_c: f
     Exchange
         Flows and conductances; as much comes in as leaves.
     """
-    level_c = np.mean(air_c, axis=0)
-    g_per_k = GRAVITY_M_S2 / (room_c + KELVIN_AT_0_C)
-    out, into = _balanced(openings, grid, g_per_k * (level_c - room_c))
-    upright = openings.hole_m == 0.0
-    cooler = np.clip(0.5 + 0.5 * (openings.from_level @ level_c - room_c) / FALLS_AT_K, 0.0, 1.0)[:, None]
-    arriving = cooler * openings.falling + (1.0 - cooler) * openings.rising
-    speed = openings.still_m_s + _swapping(openings, g_per_k * (level_c[-1] - room_c), out + into)
-    shape = grid.nx, grid.nz
-    found = Exchange(np.zeros(shape), np.zeros(shape), np.zeros(grid.nx), np.zeros(shape))
-    column = openings.column
-    np.add.at(found.into, column, np.where(upright, into, 0.0)[:, None] * arriving)
-    np.add.at(found.out, column, np.where(upright, out, 0.0)[:, None] * openings.from_level)
-    np.add.at(found.lid, column, np.where(upright, 0.0, out - into))
-    still = AIR_VOLUMETRIC_J_M3K * speed * openings.area_m2
-    np.add.at(found.still_w_k, column, still[:, None] * openings.from_level)
-    return found
-
-
-def _balanced(openings: Openings, grid: AirGrid, lift: Floats) -> tuple[Floats, Floats]:
-    """Flows (s,) out and in, m³/s, of the same sum."""
-    upright = openings.hole_m == 0.0
-    if not np.any(upright):
-        return np.zeros(upright.size), np.zeros(upright.size)
-    out, into = _through(lift, grid.z_edges, openings.low_m, openings.high_m, openings.area_m2, upright)
-    # A trace of a difference is left.
-    total, other = float(np.sum(out)), float(np.sum(into))
-    return (out, into * (total / other)) if total > 0.0 and other > 0.0 else (0.0 * out, 0.0 * into)
-
-
-def _swapping(openings: Openings, buoyancy_m_s2: float, flow_m3_s: Floats) -> Floats:
-    """Speed (s,) at which warm air below a horizontal opening and cooler above it change places, m/s."""
-    hole = openings.hole_m
-    free = np.sqrt(max(buoyancy_m_s2, 0.0) * hole)
-    swept = flow_m3_s / np.maximum(openings.area_m2, 1e-12) / np.maximum(FLOODED * free, 1e-12)
-    found: Floats = EPSTEIN * 4.0 / math.pi * free * np.maximum(1.0 - swept, 0.0) ** SWEPT_POWER
-    return found
+    return Exchange(*_exchanged(*openings, grid.z_edges, air_c, room_c))

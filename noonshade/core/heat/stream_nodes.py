@@ -12,7 +12,7 @@ from noonshade.core.heat.faces import strips
 from noonshade.core.heat.films import FACING_UP
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.network import NetworkBuilder
-from noonshade.core.heat.streams import MOST_CARRIED, Streams, rising_plumes, wall_films
+from noonshade.core.heat.streams import PlumeSources, Streams, WallParts, fed_films, fed_plumes
 from noonshade.core.plan import Face
 
 Floats = NDArray[np.float64]
@@ -21,11 +21,6 @@ Ints = NDArray[np.int64]
 # Keeps the node of a stream that rests as warm as the air beside it, W/K; one that may get a heater's watts
 # while it rests passes them on with more.
 _RESTING, _RESTING_SOURCE = 1e-6, 1.0
-# A stream comes no closer to the surface that feeds it than this share of their difference.
-_LEAST_DIFFERENCE = 0.15
-# One that begins in a cooler layer than the surface's own air is at most so many times as far from it.
-# Estimate: keeps a round from overshooting.
-_MOST_DIFFERENCE = 3.0
 # A plume is drawn from this much heat on, W; a little above what is warm it is this much narrower, and a
 # plume widens by 6/5 of its entrainment of 0.1 (Morton, Taylor & Turner 1956). The first two are estimates.
 LEAST_SEEN_W, NECK, WIDENING = 1.0, 0.6, 0.12
@@ -99,11 +94,25 @@ class StreamNodes:
         self._find_walls()
         self._find_warm_things()
         self._find_emitters(emitted)
-        self.wall_nodes = start + np.arange(self.strip_cells.size).reshape(self.strip_cells.shape)
-        start += self.strip_cells.size
+        shape = self.walls.cell.shape
+        self.wall_nodes = start + np.arange(self.walls.cell.size).reshape(shape)
+        start += self.walls.cell.size
         count = self.column.size
         self.plume_nodes = start + np.arange(count * nz).reshape(count, nz)
-        self.size = self.strip_cells.size + count * nz
+        self.size = self.walls.cell.size + count * nz
+        # What each round links again.
+        self._dz_m = np.diff(grid.air.z_edges)
+        self._part_cells = self.walls.cell.ravel()[self.walls.strip]
+        self._part_streams = self.wall_nodes.ravel()[self.walls.strip]
+        self._resting_films = np.full(shape, _RESTING)
+        self._films_carry = _Carrying(self.wall_nodes, self.walls.cell)
+        self._plumes_carry = _Carrying(self.plume_nodes, self.plume_cells)
+        self._beside = np.concatenate([self.walls.cell, self.plume_cells]).ravel()
+        self._opened = lid_open[self.column]
+        self.plumes_from = self._sources()
+        self._between = np.flatnonzero(self.plumes_from.upper > 0.0)
+        slot = self.plumes_from.slot
+        self._fed_streams = self.plume_nodes[slot, self.level[slot]]
 
     # -- what there is ---------------------------------------------------------------------------
 
@@ -127,19 +136,23 @@ class StreamNodes:
                 widths.append(np.full(len(cells[-1]), width))
                 first += beside.size
         none, empty = np.zeros(0, dtype=np.int64), np.zeros((0, air.nz))
-        self.strip_cells: Ints = np.concatenate([empty.astype(np.int64), *cells])
-        self.strip_area: Floats = np.concatenate([empty, *areas])
-        self.width_m: Floats = np.concatenate([np.zeros(0), *widths])
-        # A strip may be part sheet, part window or pane: each has a node, one film runs along all.
-        self.part: Ints = np.concatenate([none, *(s.node for s in sheets)])
-        self.of_strip: Ints = np.concatenate([none, *at])
+        strip_area = np.concatenate([empty, *areas])
+        strip = np.concatenate([none, *at])
         part_area = np.concatenate([np.zeros(0), *(s.area_m2 for s in sheets)])
-        self.part_share: Floats = part_area / self.strip_area.ravel()[self.of_strip]
+        # A strip may be part sheet, part window or pane: each has a node, one film runs along all.
+        self.walls = WallParts(
+            np.concatenate([empty.astype(np.int64), *cells]),
+            strip_area,
+            np.concatenate([np.zeros(0), *widths]),
+            np.concatenate([none, *(s.node for s in sheets)]),
+            strip,
+            part_area / strip_area.ravel()[strip],
+        )
         patches = grid.patches
         closed = patches.node >= 0
         self.node, self.cell = patches.node[closed], patches.cell[closed]
         self.higher, self.higher_share = patches.higher[closed], patches.higher_share[closed]
-        self.is_strip = np.isin(self.node, self.part)
+        self.is_strip = np.isin(self.node, self.walls.node)
 
     def _find_warm_things(self) -> None:
         """Plumes above slabs, roofs, branches and each column of the ground: which patches feed which."""
@@ -208,6 +221,26 @@ class StreamNodes:
         self.level = np.array([air.level(z) for z in self.start_m], dtype=np.int64)
         self.plume_cells = self.column[:, None] * air.nz + np.arange(air.nz)[None, :]
 
+    def _sources(self) -> PlumeSources:
+        fed, floor = self.is_fed, self.grid.floor[0]
+        none, empty = np.zeros(0, dtype=np.int64), np.zeros(0)
+        return PlumeSources(
+            self.node[fed],
+            self.cell[fed],
+            self.higher[fed],
+            self.higher_share[fed],
+            self.slot_of[fed],
+            self.column,
+            self.level,
+            self.start_m,
+            self.size_m,
+            self.ground,
+            self.first_emitter,
+            floor.dx * floor.dy,
+            np.concatenate([none, *(np.full(s.size, i) for i, s in enumerate(self.emitter_slots))]),
+            np.concatenate([empty, *self.emitter_shares]),
+        )
+
     def foot(self, emitter: int) -> tuple[Ints, Floats]:
         """Nodes an emitter's heat goes into, and the share of each.
 
@@ -248,22 +281,18 @@ class StreamNodes:
             What the air around them loses and gains, and what drives the plumes.
         """
         walls, films_w = self._connect_walls(net, temperature)
-        plumes, driving = self._connect_plumes(net, temperature, film_w_k, emitted_w, films_w)
+        plumes, driving, lost = self._connect_plumes(net, temperature, film_w_k, emitted_w, films_w)
         self._rising, self._power_w = plumes, driving.power_w
         air = self.grid.air
-        taken, given = np.zeros(air.size), np.zeros(air.size)
-        np.add.at(taken, self.strip_cells, walls.taken)
-        np.add.at(given, self.strip_cells, walls.given)
-        np.add.at(taken, self.plume_cells, plumes.taken)
-        inside = plumes.given.copy()
-        opened = self.lid_open[self.column]
-        inside[:, -1] *= 1.0 - opened
-        np.add.at(given, self.plume_cells, inside)
+
+        def beside(of_walls: Floats, of_plumes: Floats) -> Floats:
+            both = np.concatenate([of_walls, of_plumes]).ravel()
+            return np.bincount(self._beside, both, air.size).astype(np.float64).reshape(air.nx, air.nz)
+
         # What plumes carry out comes in again wherever the lid is open.
-        total = float(opened @ plumes.given[:, -1])
-        out = total * self.lid_open / max(float(np.sum(self.lid_open)), 1e-12)
-        shape = (air.nx, air.nz)
-        return CellFlows(taken.reshape(shape), given.reshape(shape), out), driving
+        out = lost * self.lid_open / max(float(np.sum(self.lid_open)), 1e-12)
+        taken, given = beside(walls.taken, plumes.taken), beside(walls.given, plumes.given)
+        return CellFlows(taken, given, out), driving
 
     def plumes(self, temperature: Floats) -> tuple[Plume, ...]:
         """Plumes of the last round that carry enough to be seen.
@@ -303,22 +332,12 @@ class StreamNodes:
         return tuple(found)
 
     def _connect_walls(self, net: NetworkBuilder, temperature: Floats) -> tuple[Streams, float]:
-        cells, nodes, part, at = self.strip_cells, self.wall_nodes, self.part, self.of_strip
-        air = temperature[cells]
-        warmer = temperature[part] - air.ravel()[at]
-        wall = air + np.bincount(at, self.part_share * warmer, air.size).reshape(air.shape)
-        dz = np.diff(self.grid.air.z_edges)
-        found, g = wall_films(air, wall, self.strip_area, self.width_m, dz)
-        flow = found.taken.copy()
-        flow[:, :-1] += np.maximum(-found.risen, 0.0)
-        flow[:, 1:] += np.maximum(found.risen, 0.0)
-        carried = np.minimum(g, MOST_CARRIED * AIR_VOLUMETRIC_J_M3K * flow)
-        film, into = self.part_share * g.ravel()[at], self.part_share * carried.ravel()[at]
-        net.link(part, cells.ravel()[at], film - into)
-        stream = found.excess_c.ravel()[at]
-        net.link(part, nodes.ravel()[at], _fed(into, warmer, warmer - stream))
-        self._add_flows(net, nodes, cells, found, _RESTING)
-        return found, float(np.sum(film * np.abs(warmer)))
+        found = fed_films(self.walls, temperature, self._dz_m)
+        net.link(self.walls.node, self._part_cells, found.to_air)
+        net.link(self.walls.node, self._part_streams, found.to_stream)
+        flows = found.flows
+        self._films_carry.connect(net, flows, flows.given, self._resting_films)
+        return flows, found.passed_w
 
     def _connect_plumes(
         self,
@@ -327,87 +346,40 @@ class StreamNodes:
         film: Floats,
         emitted_w: Floats,
         films_w: float,
-    ) -> tuple[Streams, Driving]:
-        fed = self.is_fed
-        node, cell, slot, g = self.node[fed], self.cell[fed], self.slot_of[fed], film[fed]
-        higher, upper = self.higher[fed], self.higher_share[fed]
-        # What lies between the middles of two levels is between their temperatures.
-        air = (1.0 - upper) * temperature[cell] + upper * temperature[higher]
-        warmer = np.maximum(temperature[node] - air, 0.0)
-        count = self.column.size
-        power: Floats = np.bincount(slot, weights=g * warmer, minlength=count).astype(np.float64)
-        size, share, driving = self.size_m.copy(), np.ones(count), power.copy()
-        self._merge_ground(slot, g * warmer, power, size, share, driving)
-        for slots, shares, watts in zip(self.emitter_slots, self.emitter_shares, emitted_w, strict=True):
-            driving[slots], power[slots], share[slots] = watts, watts * shares, shares
-        around = temperature[self.plume_cells]
-        alone = rising_plumes(around, self.grid.air.z_edges, self.start_m, size, driving)
-        scale = share[:, None]
-        found = Streams(alone.taken * scale, alone.given * scale, alone.risen * scale, alone.excess_c)
-        # What the foot of each plume can carry, against the films that feed it.
-        at_foot = np.arange(count), self.level
-        capacity = AIR_VOLUMETRIC_J_M3K * found.taken[at_foot]
-        feeding = np.bincount(slot, weights=np.where(warmer > 0.0, g, 0.0), minlength=count)
-        most = np.minimum(1.0, MOST_CARRIED * capacity / np.maximum(feeding, 1e-12))
-        carried = np.where(warmer > 0.0, g * most[slot], 0.0)
-        net.link(node, cell, (1.0 - upper) * (g - carried))
-        between = upper > 0.0
-        net.link(node[between], higher[between], (upper * (g - carried))[between])
-        into = self.plume_nodes[slot, self.level[slot]]
-        # It carries that share of the heat that drives it.
-        stream = temperature[self.plume_cells[at_foot]] + most * found.excess_c[at_foot]
-        net.link(node, into, _fed(carried, warmer, temperature[node] - stream[slot]))
-        resting = np.full((count, self.nz), _RESTING)
-        idle = np.flatnonzero(driving[self.first_emitter :] <= 0.0) + self.first_emitter
+    ) -> tuple[Streams, Driving, float]:
+        """Add plumes; what they give inside, what drives them, and what leaves through the lid, m³/s."""
+        fed, z_edges = self.plumes_from, self.grid.air.z_edges
+        found = fed_plumes(fed, temperature, film[self.is_fed], emitted_w, z_edges)
+        net.link(fed.node, fed.cell, found.to_air)
+        between = self._between
+        net.link(fed.node[between], fed.higher[between], found.to_higher[between])
+        net.link(fed.node, self._fed_streams, found.to_stream)
+        resting = np.full(self.plume_nodes.shape, _RESTING)
+        idle = np.flatnonzero(found.driving_w[self.first_emitter :] <= 0.0) + self.first_emitter
         resting[idle, self.level[idle]] = _RESTING_SOURCE
-        self._add_flows(net, self.plume_nodes, self.plume_cells, found, resting, self.lid_open[self.column])
-        top = alone.excess_c[:, -1] * AIR_VOLUMETRIC_J_M3K * alone.given[:, -1]
-        return found, Driving(power, np.maximum(top, 0.0), share, films_w)
-
-    def _merge_ground(
-        self, slot: Ints, watts: Floats, power: Floats, size: Floats, share: Floats, driving: Floats
-    ) -> None:
-        """One plume above all that is warm of the ground, risen in the columns that feed it."""
-        ground = slice(self.ground, self.ground + self.grid.air.nx)
-        total = float(np.sum(power[ground]))
-        if total <= 0.0:
-            return
-        mine = (slot >= ground.start) & (slot < ground.stop)
-        cell = self.grid.floor[0].dx * self.grid.floor[0].dy
-        # Area that would give the same heat if all of it were equally warm.
-        area = total**2 / float(np.sum(watts[mine] ** 2)) * cell
-        size[ground] = np.sqrt(area)
-        share[ground] = power[ground] / total
-        driving[ground] = total
-
-    def _add_flows(
-        self,
-        net: NetworkBuilder,
-        nodes: Ints,
-        cells: Ints,
-        found: Streams,
-        resting: Floats | float,
-        lid_open: Floats | None = None,
-    ) -> None:
-        rho_c = AIR_VOLUMETRIC_J_M3K
-        net.link(nodes, cells, np.broadcast_to(resting, nodes.shape))
-        net.flow(cells, nodes, rho_c * found.taken)
-        given = rho_c * found.given
-        if lid_open is not None:
-            net.outflow(nodes[:, -1], lid_open * given[:, -1])
-            given = given.copy()
-            given[:, -1] *= 1.0 - lid_open
-        net.flow(nodes, cells, given)
-        net.flow(nodes[:, :-1], nodes[:, 1:], rho_c * np.maximum(found.risen, 0.0))
-        net.flow(nodes[:, 1:], nodes[:, :-1], rho_c * np.maximum(-found.risen, 0.0))
+        flows = found.flows
+        out = self._opened * flows.given[:, -1]
+        inside = flows.given.copy()
+        inside[:, -1] -= out
+        net.outflow(self.plume_nodes[:, -1], AIR_VOLUMETRIC_J_M3K * out)
+        self._plumes_carry.connect(net, flows, inside, resting)
+        driving = Driving(found.power_w, found.under_lid_w, found.share, films_w)
+        return flows._replace(given=inside), driving, float(np.sum(out))
 
 
-def _fed(carried_w_k: Floats, difference_c: Floats, to_stream_c: Floats) -> Floats:
-    """Conductance from a surface to its stream that passes what the film passes to the air around it.
+class _Carrying:
+    """What streams with nodes (s, nz) take from cells beside them, carry and give back, link by link."""
 
-    ``difference_c`` surface less surrounding air, ``to_stream_c`` surface less stream.
-    """
-    safe = np.where(np.abs(difference_c) > 1e-9, difference_c, 1.0)
-    left = np.clip(to_stream_c / safe, _LEAST_DIFFERENCE, _MOST_DIFFERENCE)
-    fed: Floats = carried_w_k / left
-    return fed
+    def __init__(self, nodes: Ints, cells: Ints) -> None:
+        self._nodes, self._cells = nodes.ravel(), cells.ravel()
+        low, high = nodes[:, :-1].ravel(), nodes[:, 1:].ravel()
+        self._from = np.concatenate([self._cells, self._nodes, low, high])
+        self._to = np.concatenate([self._nodes, self._cells, high, low])
+
+    def connect(self, net: NetworkBuilder, found: Streams, inside: Floats, resting: Floats) -> None:
+        """Add flows; ``inside`` (s, nz) are those of ``found.given`` that stay inside, m³/s."""
+        up = np.maximum(found.risen, 0.0).ravel()
+        down = np.maximum(-found.risen, 0.0).ravel()
+        flow = np.concatenate([found.taken.ravel(), inside.ravel(), up, down])
+        net.link(self._nodes, self._cells, resting.ravel())
+        net.flow(self._from, self._to, AIR_VOLUMETRIC_J_M3K * flow)

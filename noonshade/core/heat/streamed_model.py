@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from noonshade.core.heat.airflow import AirFlow
 from noonshade.core.heat.enclosure_model import EnclosureModel, Surroundings
 from noonshade.core.heat.faces import lid_share
-from noonshade.core.heat.films import ceiling_jet
+from noonshade.core.heat.films import jets_along
 from noonshade.core.heat.geometry import Resolution
 from noonshade.core.heat.layered_air import Exchanges, layered_flow
 from noonshade.core.heat.network import NetworkBuilder
@@ -159,13 +159,7 @@ class StreamedModel(EnclosureModel):
         if not np.any(self._is_lid):
             return
         air, streams = self.grid.air, self.streams
-        # Most plumes come to rest below the lid.
-        there = driving.under_lid_w > 0.0
-        films = ceiling_jet(
-            driving.under_lid_w[there], self._to_lid_m[there], self._from_axis_m[:, :, there]
-        )
-        jets = films**2 @ driving.share[there]
-        jet = np.mean(np.sqrt(jets), axis=1)
+        jet = jets_along(driving.under_lid_w, self._to_lid_m, self._from_axis_m, driving.share)
         patches = self.grid.patches
         node, cell = streams.node[self._is_lid], streams.cell[self._is_lid]
         area = patches.area_m2[self.closed][self._is_lid]

@@ -108,7 +108,7 @@ class Group:
         return self.solids[0].slices(min(MOST_SLICES, math.ceil(extents[1] / width)))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Obstacles:
     """Everything in the way of light; ``occluders`` is the same, packed for the kernel."""
 

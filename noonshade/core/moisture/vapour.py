@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.compiled import compiled_exactly
 from noonshade.core.constants import AIR_DENSITY_KG_M3, AIR_VOLUMETRIC_J_M3K, KELVIN_AT_0_C
 from noonshade.core.heat.films import STIRRED_MINIMUM
 from noonshade.core.moisture.humidity import MAGNUS_A, MAGNUS_B_C, MAGNUS_E0_PA, saturation_pressure_pa
@@ -54,6 +55,50 @@ class Moisture:
     carried_off_kg_s: float
 
 
+@compiled_exactly
+def saturated(temperature_c: float) -> float:  # pragma: no cover - compiled
+    """Density of saturated vapour at one temperature, kg/m³.
+
+    Parameters
+    ----------
+    temperature_c : float
+        Temperature, °C.
+
+    Returns
+    -------
+    float
+        The density, kg/m³.
+    """
+    pressure = MAGNUS_E0_PA * math.exp(MAGNUS_A * temperature_c / (MAGNUS_B_C + temperature_c))
+    return pressure / (VAPOUR_GAS_CONSTANT_J_KGK * (temperature_c + KELVIN_AT_0_C))
+
+
+@compiled_exactly
+def saturated_slope(temperature_c: float) -> float:  # pragma: no cover - compiled
+    """How much it rises with temperature, kg/(m³ K).
+
+    Parameters
+    ----------
+    temperature_c : float
+        Temperature, °C.
+
+    Returns
+    -------
+    float
+        The slope, kg/(m³ K).
+    """
+    relative = MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + temperature_c) ** 2
+    return saturated(temperature_c) * (relative - 1.0 / (temperature_c + KELVIN_AT_0_C))
+
+
+@compiled_exactly
+def _saturated_each(temperature_c: Floats) -> Floats:  # pragma: no cover - compiled
+    found = np.empty(temperature_c.size)
+    for i in range(temperature_c.size):
+        found[i] = saturated(temperature_c[i])
+    return found
+
+
 def saturation_density(temperature_c: Floats) -> Floats:
     """Density of saturated vapour, kg/m³.
 
@@ -68,27 +113,7 @@ def saturation_density(temperature_c: Floats) -> Floats:
         The densities, kg/m³, of the shape of the temperatures.
     """
     t = np.asarray(temperature_c, dtype=np.float64)
-    pressure = MAGNUS_E0_PA * np.exp(MAGNUS_A * t / (MAGNUS_B_C + t))
-    found: Floats = pressure / (VAPOUR_GAS_CONSTANT_J_KGK * (t + KELVIN_AT_0_C))
-    return found
-
-
-def saturation_slope(temperature_c: Floats) -> Floats:
-    """How much it rises with temperature, kg/(m³ K).
-
-    Parameters
-    ----------
-    temperature_c : Floats
-        Temperatures, °C.
-
-    Returns
-    -------
-    Floats
-        The slopes, kg/(m³ K), of the shape of the temperatures.
-    """
-    t = np.asarray(temperature_c, dtype=np.float64)
-    relative = MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + t) ** 2 - 1.0 / (t + KELVIN_AT_0_C)
-    found: Floats = saturation_density(t) * relative
+    found: Floats = _saturated_each(t.ravel()).reshape(t.shape)
     return found
 
 
@@ -168,71 +193,75 @@ def humidity_in(vapour_kg_m3: float, temperature_c: Floats) -> Floats:
     return found
 
 
-def mass_transfer(film_w_m2k: Floats, is_water: NDArray[np.bool_] | bool = False) -> Floats:
+@compiled_exactly
+def mass_transfer(film_w_m2k: float, is_water: bool) -> float:  # pragma: no cover - compiled
     """Mass transfer coefficient of a surface with a convection coefficient, m/s (Lewis).
 
     Parameters
     ----------
-    film_w_m2k : Floats
+    film_w_m2k : float
         Film coefficient, W/(m² K).
-    is_water : bool or array of bool
+    is_water : bool
         Whether it gives off water upwards, as ground and dishes do.
 
     Returns
     -------
-    Floats
-        The coefficients, m/s, of the shape of the convection coefficients.
+    float
+        The coefficient, m/s.
     """
-    found: Floats = np.where(is_water, OVER_WATER, 1.0) * film_w_m2k
-    return found / (AIR_VOLUMETRIC_J_M3K * LEWIS_TWO_THIRDS)
+    over = OVER_WATER if is_water else 1.0
+    return over * film_w_m2k / (AIR_VOLUMETRIC_J_M3K * LEWIS_TWO_THIRDS)
 
 
-def giving_share(temperature_c: Floats, wet: Floats, vapour_kg_m3: float) -> Floats:
-    """Share of surfaces that exchanges water: dry ones only where they are below the dew point.
+@compiled_exactly
+def giving_share(
+    temperature_c: float, wet: float, vapour_kg_m3: float
+) -> float:  # pragma: no cover - compiled
+    """Share of a surface that exchanges water: a dry one only where it is below the dew point.
 
     Parameters
     ----------
-    temperature_c : Floats
-        Surface temperatures, °C.
-    wet : Floats
-        How wet they are, 0–1.
+    temperature_c : float
+        Of the surface, °C.
+    wet : float
+        How wet it is, 0–1.
     vapour_kg_m3 : float
         Vapour in the air around, kg/m³.
 
     Returns
     -------
-    Floats
-        Shares, 0–1.
+    float
+        The share, 0–1.
     """
-    below_dew_point = saturation_density(temperature_c) < vapour_kg_m3
-    return np.maximum(wet, below_dew_point.astype(np.float64))
+    return 1.0 if saturated(temperature_c) < vapour_kg_m3 else wet
 
 
-def buoyant_lift(temperature_c: Floats, share: Floats, vapour_kg_m3: float) -> Floats:
+@compiled_exactly
+def buoyant_lift(
+    temperature_c: float, share: float, vapour_kg_m3: float
+) -> float:  # pragma: no cover - compiled
     """How much warmer air at a damp surface seems by its vapour, which is lighter than air, K.
 
     Parameters
     ----------
-    temperature_c : Floats
-        Surface temperatures, °C.
-    share : Floats
-        How wet the surfaces are, 0–1.
+    temperature_c : float
+        Surface temperature, °C.
+    share : float
+        How wet the surface is, 0–1.
     vapour_kg_m3 : float
         Vapour in the air around, kg/m³.
 
     Returns
     -------
-    Floats
-        Differences of virtual temperature from the vapour alone, K, negative where vapour condenses.
+    float
+        Difference of virtual temperature from the vapour alone, K, negative where vapour condenses.
 
     References
     ----------
     .. [1] Virtual temperature, T (1 + 0.61 q), as in Stull, Practical Meteorology.
     """
-    kelvin = temperature_c + KELVIN_AT_0_C
-    excess = share * (saturation_density(temperature_c) - vapour_kg_m3)
-    found: Floats = VIRTUAL * kelvin * excess / AIR_DENSITY_KG_M3
-    return found
+    excess = share * (saturated(temperature_c) - vapour_kg_m3)
+    return VIRTUAL * (temperature_c + KELVIN_AT_0_C) * excess / AIR_DENSITY_KG_M3
 
 
 def steady_vapour(
@@ -262,20 +291,20 @@ def steady_vapour(
     Moisture
         The vapour density, kg/m³, and the flows, kg/s.
     """
-    saturated = saturation_density(temperature_c[exchange.node])
+    full = saturation_density(temperature_c[exchange.node])
     vapour = outside_kg_m3
     # A surface that only takes up water stops when it would give off: few rounds settle who does.
     for _ in range(20):
-        active = exchange.wet | (saturated < vapour)
+        active = exchange.wet | (full < vapour)
         passing = exchange.passing_m3_s * active
         total = float(np.sum(passing)) + fresh_m3_s
         if total <= 0.0:
             break
-        found = (float(passing @ saturated) + fresh_m3_s * outside_kg_m3 + fog_kg_s) / total
+        found = (float(passing @ full) + fresh_m3_s * outside_kg_m3 + fog_kg_s) / total
         if math.isclose(found, vapour, rel_tol=1e-12):
             break
         vapour = found
-    return flows(exchange, saturated, vapour, fresh_m3_s, outside_kg_m3)
+    return flows(exchange, full, vapour, fresh_m3_s, outside_kg_m3)
 
 
 def flows(
@@ -337,7 +366,6 @@ def moist_hide_vapour(hide: Hide, surface_c: float, enclosure_vapour_kg_m3: floa
         The density, kg/m³.
     """
     inside = (hide.length_m - 2 * hide.wall_m) * (hide.width_m - 2 * hide.wall_m)
-    giving = inside * float(mass_transfer(np.array(STIRRED_MINIMUM)))
+    giving = inside * mass_transfer(STIRRED_MINIMUM, False)
     passing = hide.opening_width_m * hide.opening_height_m * HIDE_EXCHANGE_M_S
-    saturated = float(saturation_density(np.array(surface_c)))
-    return (giving * saturated + passing * enclosure_vapour_kg_m3) / (giving + passing)
+    return (giving * saturated(surface_c) + passing * enclosure_vapour_kg_m3) / (giving + passing)
