@@ -8,7 +8,7 @@ MAKEFLAGS += -j2
 FRONT := frontend/package.json frontend/vite.config.ts frontend/tsconfig.json frontend/index.html \
          $(shell find frontend/src frontend/public -type f -not -name schema.ts 2>/dev/null)
 
-.PHONY: setup demo serve test thorough lint build wheel docs schemas bench screenshots dev clean help
+.PHONY: setup demo serve test test-front thorough lint lint-back lint-front .warm .chromium build wheel docs schemas bench screenshots dev clean help
 
 help: ## This list
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -23,25 +23,34 @@ serve: .stamps/ready ## The application with your own data in ./data (PORT=8620)
 
 build: .stamps/front ## Build the front end
 
-test: .stamps/ready .stamps/dev lint ## Everything: lint, types, contracts, drift, all tests
-	@scripts/ensure-chromium.sh
-	cd frontend && npm run --silent test
-	@# Compile the kernels once, so that no test waits for it.
-	@$(PY) -m noonshade draw noonshade/demo/collared-lizard.json -o .stamps/drawn.svg
-	@$(PY) -m noonshade day noonshade/demo/collared-lizard.json > .stamps/day.csv
+test: .stamps/ready .stamps/dev lint .warm test-front .chromium ## Everything: lint, types, contracts, drift, all tests
 	OPENBLAS_NUM_THREADS=1 $(PY) -m pytest
 
-thorough: .stamps/ready .stamps/dev ## All tests, with more plans, seeds and themes (before a release)
+test-front: .stamps/front
+	cd frontend && npm run --silent test
+
+# Compiles all kernels once, so that no test waits for it.
+.warm: .stamps/ready
+	@$(PY) -m noonshade draw noonshade/demo/collared-lizard.json -o .stamps/drawn.svg
+	@$(PY) -m noonshade day noonshade/demo/collared-lizard.json > .stamps/day.csv
+
+.chromium: .stamps/python
 	@scripts/ensure-chromium.sh
+
+thorough: .stamps/ready .stamps/dev .chromium ## All tests, with more plans, seeds and themes (before a release)
 	OPENBLAS_NUM_THREADS=1 $(PY) -m pytest -m ""
 
-lint: .stamps/dev .stamps/node ## Lint, format, types, import contract, drift of generated files
+lint: lint-back lint-front ## Lint, format, types, import contract, drift of generated files
+
+lint-back: .stamps/dev
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	.venv/bin/mypy
 	.venv/bin/lint-imports
 	$(PY) scripts/check_docstrings.py
 	$(PY) scripts/write_schemas.py --check
+
+lint-front: .stamps/front
 	cd frontend && npm run --silent lint && npm run --silent types
 
 wheel: .stamps/front .stamps/dev ## A package that installs and runs without a checkout, in dist/
@@ -54,12 +63,10 @@ docs: .stamps/dev ## The documentation site, in site/
 schemas: .stamps/dev ## Write OpenAPI, JSON Schema and the front end's copies of shared tables from the code
 	$(PY) scripts/write_schemas.py
 
-bench: .stamps/ready .stamps/dev ## Times of an evaluation, the first page and a drag, as a table
-	@scripts/ensure-chromium.sh
+bench: .stamps/ready .stamps/dev .chromium ## Times of an evaluation, the first page and a drag, as a table
 	@$(PY) scripts/bench.py
 
-screenshots: .stamps/ready .stamps/dev ## Make the pictures in docs/screenshots anew
-	@scripts/ensure-chromium.sh
+screenshots: .stamps/ready .stamps/dev .chromium ## Make the pictures in docs/screenshots anew
 	@$(PY) scripts/screenshots.py
 
 dev: .stamps/ready ## Back end and hot-reloading front end together (PORT=8620)

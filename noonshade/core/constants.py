@@ -1,4 +1,4 @@
-"""Constants of physics and of the calendar, and properties of air, used by more than one module."""
+"""Constants of physics, the calendar and instruments, and properties of air, used by several modules."""
 
 GRAVITY_M_S2 = 9.80665  # standard gravity (ISO 80000-3)
 STEFAN_BOLTZMANN_W_M2K4 = 5.670374419e-8  # CODATA 2018
@@ -14,3 +14,5 @@ OUNCE_G = 28.349523125
 # Degrees Fahrenheit: 1.8 of them for each kelvin, 32 at 0 °C.
 FAHRENHEIT_PER_K = 1.8
 FAHRENHEIT_AT_0_C = 32.0
+# Diameter of a temperature probe's bead, m: that of common thermistors in a sleeve. Estimate.
+BEAD_M = 0.006

@@ -6,12 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from noonshade.core.constants import BEAD_M
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.heat.climate import Climate
 from noonshade.core.heat.ground import in_ground
 from noonshade.core.heat.operative import operative_temperature
-from noonshade.core.heat.probe_reading import BEAD_M, CONTACT_M, beam_rise_per_irradiance, shaded_reading
+from noonshade.core.heat.probe_reading import CONTACT_M, beam_rise_per_irradiance, shaded_reading
 from noonshade.core.heat.rods import Rod
 from noonshade.core.heat.seen import view_from
 from noonshade.core.light.exposure import exposure_class

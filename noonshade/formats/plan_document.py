@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field
 
+from noonshade.core.constants import BEAD_M
 from noonshade.formats.document import (
     Id,
     Label,
@@ -386,6 +387,9 @@ class PinDocument(Part):
     id: Id
     label: Label
     at_m: PointDocument
+    bead_m: Annotated[
+        float, Field(ge=0.0005, le=0.05, description="diameter of the temperature probe held there")
+    ] = BEAD_M
 
 
 class FittedValueDocument(Part):

@@ -355,7 +355,7 @@ def test_a_loggers_file_is_looked_at_taken_in_once_and_used(new_page: PageMaker,
         page.get_by_role("button", name="Use 2026-11-21 of Logger 3 as readings").click()
     rows = page.get_by_test_id("readings").get_by_role("listitem")
     expect(rows).to_have_count(4)
-    expect(page.get_by_test_id("readings")).to_contain_text("Lowest air of the night")
+    expect(page.get_by_test_id("readings")).to_contain_text("Lowest probe reading of the night")
     page.get_by_role("button", name="Key for a device that posts for Logger 3").click()
     key = page.get_by_test_id("device-key").inner_text()
     posted = page.request.post(

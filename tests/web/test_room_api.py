@@ -136,6 +136,14 @@ def test_pins_have_values_also_in_the_ground_and_one_outside_is_empty(client: Fl
     ]
     answer = client.post("/api/evaluate", json={"document": raw}).get_json()
     over, under, outside = answer["pins"]
+    for pin in raw["pins"]:
+        pin["bead_m"] = 0.02
+    thick = client.post("/api/evaluate", json={"document": raw}).get_json()["pins"][0]
+    assert thick["air_c"] == over["air_c"]
+    # A thick probe follows the air less, and lamps warm it more.
+    warmed = [pin["probe_in_beam_c"] - pin["probe_c"] for pin in (over, thick)]
+    assert warmed[1] > 1.2 * warmed[0] > 0
+    assert thick["probe_c"] - thick["air_c"] > over["probe_c"] - over["air_c"]
     assert over["uvi_facing"] > 3
     assert over["surface_c"] > over["air_c"]
     assert under["depth_m"] == pytest.approx(0.07)

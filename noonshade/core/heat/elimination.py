@@ -21,7 +21,7 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 # Time of an operation in full blocks against one that looks up where its entry is. Measured.
-_DENSE_SHARE = 0.2
+_DENSE_SHARE = 0.35
 
 
 class Columns(NamedTuple):
@@ -146,6 +146,33 @@ def _dense_from(lower: Columns, upper: Columns) -> int:
 
 
 @compiled_exactly
+def _factorise_block(block: Floats) -> None:  # pragma: no cover - compiled
+    """Both factors of a full block in its place, four pivots at a time, so that rows are fetched less."""
+    n = block.shape[0]
+    for first in range(0, n, 4):
+        last = min(first + 4, n)
+        for k in range(first, last):
+            inverse = 1.0 / block[k, k]
+            for i in range(k + 1, n):
+                factor = block[i, k] * inverse
+                block[i, k] = factor
+                for j in range(k + 1, last):
+                    block[i, j] -= factor * block[k, j]
+            for i in range(k + 1, last):
+                factor = block[i, k]
+                for j in range(last, n):
+                    block[i, j] -= factor * block[k, j]
+        if last == n:
+            break
+        one, two, three, four = block[first], block[first + 1], block[first + 2], block[first + 3]
+        for i in range(last, n):
+            row = block[i]
+            a, b, c, d = row[first], row[first + 1], row[first + 2], row[first + 3]
+            for j in range(last, n):
+                row[j] -= a * one[j] + b * two[j] + c * three[j] + d * four[j]
+
+
+@compiled_exactly
 def _factorise(
     starts: Ints,
     rows: Ints,
@@ -186,14 +213,7 @@ def _factorise(
             for i in range(block):
                 corner[i, j - dense_from] = column[dense_from + i]
                 column[dense_from + i] = 0.0
-    for k in range(block):
-        inverse = 1.0 / corner[k, k]
-        for i in range(k + 1, block):
-            if corner[i, k] != 0.0:
-                factor = corner[i, k] * inverse
-                corner[i, k] = factor
-                for j in range(k + 1, block):
-                    corner[i, j] -= factor * corner[k, j]
+    _factorise_block(corner)
     return lower, upper, diagonal, corner
 
 

@@ -10,6 +10,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.constants import BEAD_M
 from noonshade.core.heat.films import AIR_CONDUCTIVITY_W_MK, AIR_VISCOSITY_M2_S, PRANDTL
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.seen import NodeMean, view_from
@@ -17,8 +18,6 @@ from noonshade.core.plan import Plan
 
 Floats = NDArray[np.float64]
 
-# Diameter of a probe's bead, m: that of common thermistors in a sleeve. Estimate.
-BEAD_M = 0.006
 # Calm air moves past it by this much, m/s. Estimate.
 STIRRED_M_S = 0.015
 # Longwave exchange of black plastic near 25 °C, W/(m² K), and the share of lamp radiation it absorbs.

@@ -51,7 +51,7 @@ def field_image(
     pixels = Image.fromarray(np.ascontiguousarray(scale.colours(values)[::-1]), "RGB")
     fine = pixels.resize((pixels.width * _FINER, pixels.height * _FINER), Image.Resampling.BICUBIC)
     stream = io.BytesIO()
-    fine.save(stream, "PNG", optimize=True)
+    fine.save(stream, "PNG")
     x0, x1, z0, z1 = (float(v) for v in (across_m[0], across_m[-1], up_m[0], up_m[-1]))
     drawing.add(
         "image",

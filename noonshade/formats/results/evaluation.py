@@ -267,7 +267,7 @@ def _height_model(height: HeightFigures) -> HeightModel:
 
 def _pin_model(evaluation: Evaluation, pin: PinDocument) -> PinModel:
     try:
-        reading = probe(evaluation, pin.at_m.as_tuple())
+        reading = probe(evaluation, pin.at_m.as_tuple(), pin.bead_m)
     except PlanError:
         # The enclosure was made smaller, and it is no longer in it.
         return PinModel(id=pin.id)

@@ -4,11 +4,13 @@ import { fixturesOf, furnishingsOf } from "./document";
 import { fixtureActions, furnishingActions, makeStepRunner, stepFor } from "./itemActions";
 import {
   addPin,
+  beadOf,
   inEnclosure,
   MOST_PINS,
   newPin,
   pinActions,
   pinsOf,
+  withBead,
   withoutPin,
   withPin,
 } from "./pins";
@@ -91,6 +93,10 @@ describe("pins", () => {
     expect(pinsOf(copy.document)).toHaveLength(2);
     expect(pinsOf(copy.document)[1]?.at_m.x_m).toBeCloseTo(first.at_m.x_m + 0.05, 9);
     expect(pinsOf(withoutPin(d, first.id))).toEqual([]);
+    expect(beadOf(d)).toBe(0.006);
+    const thick = withBead(copy.document, 0.01);
+    expect(pinsOf(thick).map((p) => p.bead_m)).toEqual([0.01, 0.01]);
+    expect(newPin(thick).bead_m).toBe(0.01);
   });
 
   it("are at most so many", () => {

@@ -5,6 +5,8 @@ import type { ItemActions } from "./itemActions";
 import { clamp, tidy } from "./lengths";
 
 export const MOST_PINS = 20;
+/** As the document has it where it says nothing, m. */
+const BEAD_M = 0.006;
 export const pinsOf = (d: PlanDocument): readonly Pin[] => d.pins ?? [];
 export const pinKey = (id: string) => `pin:${id}`;
 
@@ -23,6 +25,7 @@ export function newPin(d: PlanDocument, at?: Partial<Pin["at_m"]>): Pin {
     id: `pin-${number}`,
     label: `Pin ${number}`,
     at_m: inEnclosure(d, { ...middle, ...at }),
+    bead_m: beadOf(d),
   };
 }
 
@@ -42,6 +45,13 @@ export function withPin(d: PlanDocument, pin: Pin): PlanDocument {
     pins: known ? pinsOf(d).map((p) => (p.id === pin.id ? pin : p)) : [...pinsOf(d), pin],
   };
 }
+
+/** Diameter of the probe at all pins, m. */
+export const beadOf = (d: PlanDocument): number => pinsOf(d)[0]?.bead_m ?? BEAD_M;
+export const withBead = (d: PlanDocument, bead_m: number): PlanDocument => ({
+  ...d,
+  pins: pinsOf(d).map((pin) => ({ ...pin, bead_m })),
+});
 
 export const withoutPin = (d: PlanDocument, id: string): PlanDocument => ({
   ...d,

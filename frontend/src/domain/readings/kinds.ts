@@ -4,9 +4,9 @@ import { type Dimension, fixed, type UnitSystem, unitFormat } from "../units/uni
 
 export const KIND: Record<ReadingKind, string> = {
   surface: "Surface",
-  air: "Air",
-  air_min: "Lowest air of the night",
-  air_max: "Highest air of the day",
+  air: "Probe reading",
+  air_min: "Lowest probe reading of the night",
+  air_max: "Highest probe reading of the day",
   uvi_facing: "UV index, facing the lamp",
   uvi_level: "UV index, held level",
   humidity: "Humidity",

@@ -5,6 +5,7 @@ import shared from "../../shared/units.json";
 export type UnitSystem = "metric" | "imperial";
 export type Dimension =
   | "length"
+  | "thickness"
   | "temperature"
   | "power"
   | "difference"
@@ -119,6 +120,14 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       toShown: (m) => m * 100,
       toCore: (c) => c / 100,
     },
+    thickness: {
+      suffix: "mm",
+      digits: 1,
+      step: 1,
+      grain: 0.5,
+      toShown: (m) => m * 1000,
+      toCore: (mm) => mm / 1000,
+    },
     mass: { suffix: "g", digits: 1, step: 1, grain: 0.1, toShown: identity, toCore: identity },
     temperature: {
       suffix: "°C",
@@ -144,6 +153,14 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       digits: 1,
       step: 0.5,
       grain: 0.5,
+      toShown: (m) => m / INCH_M,
+      toCore: (i) => i * INCH_M,
+    },
+    thickness: {
+      suffix: "in",
+      digits: 2,
+      step: 0.05,
+      grain: 0.01,
       toShown: (m) => m / INCH_M,
       toCore: (i) => i * INCH_M,
     },
@@ -197,15 +214,17 @@ export function show(
 }
 
 /** What a unit written after a number means, as a factor or offset to core units. */
+const LENGTHS: Record<string, (x: number) => number> = {
+  mm: (x) => x / 1000,
+  cm: (x) => x / 100,
+  m: identity,
+  in: (x) => x * INCH_M,
+  '"': (x) => x * INCH_M,
+  ft: (x) => x * 0.3048,
+};
 const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
-  length: {
-    mm: (x) => x / 1000,
-    cm: (x) => x / 100,
-    m: identity,
-    in: (x) => x * INCH_M,
-    '"': (x) => x * INCH_M,
-    ft: (x) => x * 0.3048,
-  },
+  length: LENGTHS,
+  thickness: LENGTHS,
   temperature: {
     c: identity,
     "°c": identity,

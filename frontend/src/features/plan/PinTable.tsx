@@ -1,9 +1,11 @@
 import { Trash2 } from "lucide-react";
 import type { Evaluation, PlanDocument } from "../../api/types";
 import type { StageEdits } from "../../canvas/edits";
-import { pinKey, pinsOf, withoutPin, withPin } from "../../domain/plan/pins";
+import { beadOf, pinKey, pinsOf, withBead, withoutPin, withPin } from "../../domain/plan/pins";
 import { fixed, show, unitFormat } from "../../domain/units/units";
 import { IconButton } from "../../ui/Button";
+import { Help } from "../../ui/Help";
+import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
 
 interface PinTableProps {
@@ -102,6 +104,27 @@ export function PinTable({ document: d, evaluation, edits, onSelect }: PinTableP
           })}
         </tbody>
       </table>
+      <div className="mt-2 w-52">
+        <NumberField
+          label="Thickness of your probe"
+          value={beadOf(d)}
+          dimension="thickness"
+          min={0.0005}
+          max={0.05}
+          onCommit={(bead) =>
+            edits.commit(
+              withBead(d, bead),
+              `Probe at the pinned places ${show(bead, "thickness", units)}`,
+            )
+          }
+          help={
+            <Help about="the thickness of the probe">
+              A thick probe follows the air less and what is around it more, and lamps warm it more.
+              Its readings, shaded and in the light, are given for this thickness.
+            </Help>
+          }
+        />
+      </div>
     </section>
   );
 }
