@@ -13,7 +13,6 @@ from noonshade.core.building.order import load_kg
 from noonshade.core.building.parts import BAG_SIZES_L, SETTLING, rating_w
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.day import simulate_day
-from noonshade.core.evaluate import evaluate
 from noonshade.core.phrase import plain_text
 from noonshade.core.plan import (
     Background,
@@ -29,6 +28,7 @@ from noonshade.core.plan import (
     Water,
 )
 from tests.builders import CATALOG, MATERIALS, demo_plan, lamp
+from tests.evaluated import evaluate
 
 
 @pytest.fixture(scope="module")

@@ -8,7 +8,7 @@ import pytest
 
 from noonshade.core.assessment.checks import Check, status_of
 from noonshade.core.errors import PlanError
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import section
 from noonshade.core.fixes.suggest import Change, iterate_fixes
 from noonshade.core.moisture.humidity import saturation_pressure_pa
@@ -17,6 +17,7 @@ from noonshade.core.needs.species import Need
 from noonshade.core.phrase import Measure, plain_text
 from noonshade.core.probe import probe
 from tests.builders import CATALOG, changed, controlled, demo_plan, flawless, lifted
+from tests.evaluated import evaluate
 
 DEMO = demo_plan()
 GOOD = flawless()

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from noonshade.core.day import Day, at_moment, in_season, simulate_day, watches_of
 from noonshade.core.errors import ConvergenceError
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.failure_scenarios import FailureOutcome, failure_scenarios_of, run_scenario
 from noonshade.core.heat import day_simulator as day_module
 from noonshade.core.heat.climate import steady_climate
@@ -45,6 +45,7 @@ from noonshade.core.plan import (
     Water,
 )
 from tests.builders import CATALOG, MATERIALS, demo_plan, lamp, plan, slab, timber_enclosure, uncontrolled
+from tests.evaluated import evaluate
 
 MAT = Fixture("mat", "Mat", CATALOG.lamps["mat-28"], 16.0, (0.3, 0.3, 0.0), "always", mount="floor")
 

@@ -8,13 +8,14 @@ import numpy as np
 import pytest
 
 from noonshade.core.errors import PlanError
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields, plan_view, section, surface_field
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.light.field import Scene
 from noonshade.core.light.uv_refuge import find_uv_refuge, uv_on_ground
 from noonshade.core.plan import Leaves, Slab
 from tests.builders import MATERIALS, demo_plan
+from tests.evaluated import evaluate
 
 
 @pytest.fixture(scope="module")

@@ -8,7 +8,7 @@ from functools import cache
 import numpy as np
 import pytest
 
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Phrase, plain_text
 from noonshade.core.probe import probe
 from noonshade.core.readings.fit import Bias, Fit, FittedMultiplier, Residual
@@ -16,6 +16,7 @@ from noonshade.core.readings.fit_wording import bias_in_words, describe_fit, in_
 from noonshade.core.readings.reading import Kind, Reading
 from noonshade.core.uncertainty.multipliers import Multiplier, multipliers_of
 from tests.builders import shipped_plan
+from tests.evaluated import evaluate
 
 COOL = (1.0, 0.3, 0.12)
 

@@ -8,11 +8,11 @@ import pytest
 
 from noonshade.core.assessment.reach import reach_of
 from noonshade.core.comparison import compare_evaluations
-from noonshade.core.evaluate import evaluate
 from noonshade.core.forecast import SOON_DAYS, find_due_items, forecast_months
 from noonshade.core.light.ageing import REFERENCE_H
 from noonshade.core.plan import Plan, RoomClimate
 from tests.builders import demo_plan, flawless, shipped_plan
+from tests.evaluated import evaluate
 
 MILD, HOT = RoomClimate(21.0, 17.0, 0.45), RoomClimate(38.0, 34.0, 0.45)
 

@@ -22,11 +22,11 @@ from noonshade.core.care.growth import (
 )
 from noonshade.core.care.quarantine import LONGEST, QUARANTINE_DAYS, RELEASE, SHORTEST, quarantine_steps
 from noonshade.core.constants import DAYS_PER_MONTH
-from noonshade.core.evaluate import evaluate
 from noonshade.core.needs.species import Species
 from noonshade.core.phrase import plain_text
 from noonshade.core.plan import Animal, Branch, Plan
 from tests.builders import CATALOG, shipped_plan
+from tests.evaluated import evaluate
 
 TODAY = date(2026, 11, 26)
 SPECIES = sorted(CATALOG.species.values(), key=lambda s: s.id)

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from noonshade.core.errors import PlanError
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import section
 from noonshade.core.heat.climate import surroundings_of
 from noonshade.core.heat.streamed_model import StreamedModel
@@ -19,6 +19,7 @@ from noonshade.core.plan_errors import plan_errors
 from noonshade.core.probe import probe
 from noonshade.core.readings.reading import Reading, predict_values
 from tests.builders import MATERIALS, demo_plan, lamp, plan, timber_enclosure
+from tests.evaluated import evaluate
 
 
 @pytest.fixture(scope="module")

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import plain_text
 from noonshade.core.plan import Plan
 from noonshade.core.scenarios import evaluate_scenarios, variants
@@ -20,6 +20,7 @@ from noonshade.core.uncertainty.intervals import (
 from noonshade.core.uncertainty.multipliers import HALF_80, ROOM_K, multipliers_of
 from noonshade.core.uncertainty.sensitivity import compute_sensitivity
 from tests.builders import changed, controlled, demo_plan, flawless, uncontrolled
+from tests.evaluated import evaluate
 
 STEADY = changed(uncontrolled(flawless()), "basking-lamp", power_w=50.0)
 

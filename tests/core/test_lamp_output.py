@@ -19,10 +19,11 @@ from noonshade.core.care.lamp_output import (
     with_hours,
 )
 from noonshade.core.care.weight_trend import weight_trend
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.light.ageing import uv_share
 from noonshade.core.plan import Ageing, hours_on_timer
 from tests.builders import changed, flawless, shipped_plan, uncontrolled
+from tests.evaluated import evaluate
 
 D0 = date(2026, 1, 1)
 AGEING = Ageing(remaining=0.6, time_constant_h=3000.0, burn_in=0.1, life_h=6000.0)

@@ -7,7 +7,6 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from noonshade.core.evaluate import evaluate
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import build_grid
 from noonshade.core.heat.radiation import lamp_heat
@@ -15,6 +14,7 @@ from noonshade.core.light.field import light_at
 from noonshade.core.plan import Face, Fixture, Inset, Plan, Point, Wall
 from noonshade.core.plan_errors import plan_errors
 from tests.builders import CATALOG, MATERIALS, lamp, plan, timber_enclosure, walls
+from tests.evaluated import evaluate
 
 MESH = Wall(mesh=CATALOG.meshes["medium-0.7-4.0"])
 GLASS = Wall(material=MATERIALS["glass"], thickness_m=0.004)

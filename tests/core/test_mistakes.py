@@ -9,7 +9,7 @@ import pytest
 
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.remedies.space import CORK, FOLIAGE
 from noonshade.core.fixes.suggest import iterate_fixes, suggest_fixes
 from noonshade.core.phrase import plain_text
@@ -28,6 +28,7 @@ from noonshade.core.plan import (
 from noonshade.formats.plan_document import parse_plan
 from noonshade.formats.plan_from_document import resolve
 from tests.builders import CATALOG, MATERIALS, changed, controlled, flawless, lifted, timber_enclosure
+from tests.evaluated import evaluate
 
 GOOD = flawless()
 LAMPS, MESHES = tuple(CATALOG.lamps.values()), tuple(CATALOG.meshes.values())

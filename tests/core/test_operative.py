@@ -11,7 +11,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from noonshade.core.day import simulate_day
-from noonshade.core.evaluate import evaluate
 from noonshade.core.fields import section
 from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.heat.operative import (
@@ -24,6 +23,7 @@ from noonshade.core.places import basking_patch
 from noonshade.core.plan import Branch, Plan
 from noonshade.core.probe import probe
 from tests.builders import MATERIALS, controlled, demo_plan, lamp, plan, timber_enclosure
+from tests.evaluated import evaluate
 
 
 @given(t=st.floats(5, 45), length=st.floats(0.02, 0.6))

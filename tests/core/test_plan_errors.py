@@ -7,10 +7,10 @@ from dataclasses import replace
 import pytest
 
 from noonshade.core.errors import PlanError
-from noonshade.core.evaluate import evaluate
 from noonshade.core.plan import Plan, Vent, Wall
 from noonshade.core.plan_errors import plan_errors
 from tests.builders import CATALOG, changed, controlled, demo_plan, lifted
+from tests.evaluated import evaluate
 
 DEMO = demo_plan()
 

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from noonshade.core.errors import PlanError
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import with_fixture
 from noonshade.core.light.ageing import uv_share
 from noonshade.core.plan import Plan
@@ -30,6 +30,7 @@ from noonshade.core.uncertainty.multipliers import multipliers_of, passes_now, w
 from noonshade.core.uncertainty.sensitivity import Sensitivity, compute_sensitivity
 from noonshade.core.uncertainty.structural_error import TEMPERATURE_K, UVI_SHARE
 from tests.builders import changed, flawless, shipped_plan, uncontrolled
+from tests.evaluated import evaluate
 
 BACK = (0.28, 0.30, 0.23)
 PLACES: tuple[tuple[Kind, tuple[float, float, float] | None], ...] = (

@@ -8,7 +8,6 @@ from importlib.resources import files
 import pytest
 
 from noonshade.core.errors import PlanError
-from noonshade.core.evaluate import evaluate
 from noonshade.core.plan import Plan, Room
 from noonshade.core.plan_errors import plan_errors
 from noonshade.core.starter import (
@@ -26,6 +25,7 @@ from noonshade.formats.plan_document import parse_plan, plan_json
 from noonshade.formats.plan_from_document import resolve
 from noonshade.formats.plan_to_document import plan_document_of
 from tests.builders import CATALOG, demo_plan
+from tests.evaluated import evaluate
 
 STOCK = Stock(CATALOG.materials, CATALOG.meshes, CATALOG.lamps)
 ROOM = Room(22.0, 18.0, 0.45)

@@ -12,7 +12,6 @@ from hypothesis import strategies as st
 
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.day import simulate_day
-from noonshade.core.evaluate import evaluate
 from noonshade.core.failure_scenarios import failure_scenarios_of
 from noonshade.core.heat.airflow import LEAKS_PER_H, AirFlow, leak_m3_s
 from noonshade.core.heat.climate import steady_climate, surroundings_of
@@ -44,6 +43,7 @@ from noonshade.core.plan import (
 )
 from noonshade.core.plan_errors import plan_errors
 from tests.builders import CATALOG, MATERIALS, lamp, plan, timber_enclosure
+from tests.evaluated import evaluate
 
 MAT = Fixture("mat", "Mat", CATALOG.lamps["mat-28"], 16.0, (0.3, 0.3, 0.0), "always", mount="floor")
 BOX = plan(timber_enclosure())

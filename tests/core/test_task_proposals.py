@@ -10,10 +10,11 @@ import pytest
 
 from noonshade.core.care.recurrence import Rule, days_of
 from noonshade.core.care.routine import TaskProposal, first_day, propose_tasks
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import Species
 from noonshade.core.plan import Animal, Misting, Plan
 from tests.builders import CATALOG, demo_plan
+from tests.evaluated import evaluate
 
 TODAY = date(2026, 11, 26)
 STAGED = [(s, stage.id) for s in CATALOG.species.values() for stage in s.stages]

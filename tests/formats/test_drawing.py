@@ -12,13 +12,14 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanGrid, SectionGrid, Views, compute_fields
 from noonshade.core.plan import Background, Branch, Hide, Inset, Leaves, Plan, Vent, Wall, Water
 from noonshade.formats.drawing import FIELD_NAMES, above_svg, front_svg
 from noonshade.formats.drawing.paper import SVG
 from noonshade.formats.drawing.scales import ramp_table, scale_of
 from tests.builders import CATALOG, MATERIALS, changed, demo_plan, shipped_plan
+from tests.evaluated import evaluate
 
 NS = f"{{{SVG}}}"
 

@@ -11,11 +11,12 @@ import pytest
 from PIL import Image
 
 from noonshade.core.day import simulate_day
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import section
 from noonshade.formats.drawing import front_svg
 from noonshade.formats.printed import Edition, pdf_of, png_of, report_html
 from tests.builders import demo_plan, shipped_plan
+from tests.evaluated import evaluate
 
 WHEN = datetime(2026, 3, 1, 9, 30)
 

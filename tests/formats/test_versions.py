@@ -11,7 +11,6 @@ from typing import Any
 import pytest
 
 from noonshade.catalog import load_catalog
-from noonshade.core.evaluate import evaluate
 from noonshade.formats.document import DocumentError
 from noonshade.formats.lamp_document import lamp_from_document, parse_lamp
 from noonshade.formats.plan_document import parse_plan, plan_from
@@ -27,6 +26,7 @@ from noonshade.store.archive import restore_archive
 from noonshade.store.database import Database
 from noonshade.store.photo_files import PhotoFiles
 from noonshade.store.plans import PlanStore
+from tests.evaluated import evaluate
 
 VERSION_1 = Path(__file__).resolve().parents[1] / "fixtures" / "version-1"
 

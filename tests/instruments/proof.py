@@ -8,7 +8,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.evaluate import evaluate
 from noonshade.core.fixes.candidate import with_fixture
 from noonshade.core.plan import Face, Neighbour, Plan, Point, SolidMaterial
 from noonshade.core.plan_errors import plan_errors
@@ -27,6 +26,7 @@ from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipli
 from noonshade.core.uncertainty.sensitivity import compute_sensitivity
 from noonshade.instruments.meters import drawn_kit
 from noonshade.instruments.true_enclosure import TrueEnclosure
+from tests.evaluated import evaluate
 
 Floats = NDArray[np.float64]
 BOXES = (

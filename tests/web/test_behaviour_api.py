@@ -7,10 +7,10 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
-from noonshade.core.evaluate import evaluate
 from noonshade.core.plan import Point
 from noonshade.core.readings.behaviour import Sighting, find_hints, find_seat
 from tests.builders import flawless
+from tests.evaluated import evaluate
 
 URL = "/api/plans/collared-lizard/behaviour"
 PLACES = evaluate(flawless()).places

@@ -17,7 +17,7 @@ import pytest
 
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import Candidate
 from noonshade.core.fixes.levers import candidates_for
 from noonshade.core.fixes.remedies import remedies_for
@@ -29,6 +29,7 @@ from noonshade.formats.plan_document import PlanDocument, plan_from
 from noonshade.formats.plan_from_document import resolve
 from noonshade.formats.results.evaluation import patch_of
 from tests.builders import CATALOG, flawless_raw, shipped_raw
+from tests.evaluated import evaluate
 from tests.web.patches import applied
 
 LAMPS, MESHES = tuple(CATALOG.lamps.values()), tuple(CATALOG.meshes.values())

@@ -7,10 +7,11 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
-from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.readings import Reading, predict_values
 from noonshade.core.readings.commissioning import Taken, check_coverage, is_complete
 from tests.builders import flawless, flawless_raw
+from tests.evaluated import evaluate
 
 PLAN = "/api/plans/collared-lizard"
 URL = f"{PLAN}/commissioning-test"

@@ -13,8 +13,8 @@ import pytest
 from flask.testing import FlaskClient
 
 from noonshade.core.day import Day, simulate_day
-from noonshade.core.evaluate import evaluate
 from tests.builders import demo_plan, demo_raw
+from tests.evaluated import evaluate
 
 SAME = {"day_temperature_c": 20, "night_temperature_c": 20}
 

@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 from flask.testing import FlaskClient
 
-from noonshade.core.evaluate import evaluate
 from noonshade.core.fields import section
 from tests.builders import CATALOG, demo_plan, demo_raw
+from tests.evaluated import evaluate
 
 
 def test_figures_are_those_of_the_core(client: FlaskClient) -> None:

@@ -7,10 +7,10 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
-from noonshade.core.evaluate import evaluate
 from noonshade.core.plan_errors import plan_errors
 from noonshade.instruments.practice import FAULTS, PUZZLES, Puzzle, true_plan
 from tests.builders import shipped_plan
+from tests.evaluated import evaluate
 
 URL = "/api/practice"
 

@@ -8,10 +8,10 @@ import pytest
 from flask.testing import FlaskClient
 
 from noonshade.core.care.routine import propose_tasks
-from noonshade.core.evaluate import evaluate
 from noonshade.demo import seed_room
 from noonshade.web.app import NoonShade
 from tests.builders import shipped_plan
+from tests.evaluated import evaluate
 from tests.web.test_logbook_api import animal
 
 BOX = "collared-lizard"
