@@ -254,7 +254,9 @@ def browser(page: Page) -> None:
     times_ms(change, 15)
     row("a change until its figures and fields are shown", answers[1:], 250)
 
-    enclosure = page.get_by_test_id("move-uv-tube").bounding_box()
+    tube = page.get_by_test_id("move-uv-tube")
+    tube.scroll_into_view_if_needed()
+    enclosure = tube.bounding_box()
     assert enclosure is not None
     x, y = enclosure["x"] + enclosure["width"] / 2, enclosure["y"] + enclosure["height"] / 2
     pictures: list[float] = []
