@@ -15,7 +15,7 @@ from noonshade.core.heat.enclosure_model import Surroundings
 from noonshade.core.heat.geometry import DAILY, Resolution
 from noonshade.core.heat.network import BALANCE_TOLERANCE, Network
 from noonshade.core.heat.regulation import Regulator, set_point_at
-from noonshade.core.heat.stepping import furthest_moved, heat_flows, load_of, vapour_step
+from noonshade.core.heat.stepping import FactorArrays, furthest_moved, implicit_step, vapour_step
 from noonshade.core.heat.streamed_model import StreamedModel
 from noonshade.core.moisture.vapour import (
     Exchange,
@@ -356,7 +356,7 @@ class _Stage(NamedTuple):
     """A network ready to step, and sums of it that every step's balance asks for."""
 
     network: Network
-    solve: Callable[[Floats], Floats]
+    factors: FactorArrays
     stored: Floats
     constant: Floats
     source_sums: Floats
@@ -406,14 +406,13 @@ class _Run:
         dt = enclosure.step_s
         thermostats, fixtures = len(self.regulators), len(enclosure.fixtures)
         hour = self.start_hour + np.arange(1.0, n + 1.0) * dt / 3600.0
-        watched = np.empty((len(self.watches), n))
         means = np.zeros((len(self.watches), self.temperature.size))
         for k, watch in enumerate(self.watches):
             np.add.at(means[k], watch.nodes, watch.weights)
         of_room = np.array([watch.room for watch in self.watches])
         power = np.zeros((fixtures, n))
         room, vapour, film = np.empty(n), np.empty(n), np.empty(n)
-        total = np.zeros(self.temperature.size)
+        temperature = np.empty((n, self.temperature.size))
         reading, wanted = np.full((thermostats, n), np.nan), np.full((thermostats, n), np.nan)
         for i in range(n):
             begin = float(hour[i]) - dt / 3600.0
@@ -427,8 +426,8 @@ class _Run:
             room[i] = enclosure.model.surroundings.room_c
             vapour[i], film[i] = self.vapour, self.film
             reading[:, i] = [r.reading_c for r in self.regulators]
-            watched[:, i] = means @ self.temperature + of_room * room[i]
-            total += self.temperature
+            temperature[i] = self.temperature
+        watched = means @ temperature.T + of_room[:, None] * room
         return DayTrace(
             enclosure.plan,
             dt,
@@ -447,7 +446,7 @@ class _Run:
             self.first,
             self._state(),
             tuple(self.states),
-            total / n,
+            temperature.mean(axis=0),
         )
 
     def _state(self) -> State:
@@ -501,10 +500,16 @@ class _Run:
             self.stages[powers] = self._renewed(hour, given, dt)
         stage = self.stages[powers]
         network = stage.network
-        load = load_of(stage.constant, network.sources, given, stage.stored, self.temperature)
-        after = stage.solve(load)
+        after, gained, lost = implicit_step(
+            stage.constant,
+            network.sources,
+            given,
+            stage.stored,
+            network.boundary_conductance,
+            self.temperature,
+            *stage.factors,
+        )
         # Heat in less heat out is what was stored.
-        gained, lost = heat_flows(after, self.temperature, stage.stored, network.boundary_conductance)
         heat_in = float(stage.source_sums[0] + stage.source_sums[1:] @ given)
         heat_out = lost - stage.boundary_sum
         error = abs(heat_in - heat_out - gained) / max(abs(heat_in), stage.conductance_sum, 1e-12)
@@ -519,12 +524,11 @@ class _Run:
         self.age += dt
 
     def _moved(self) -> bool:
-        air, now = self.enclosure.model.grid.air.size, self.temperature
+        cells = self.enclosure.model.grid.air.size
         if abs(self.vapour - self.seen_vapour) > self.patience * RENEW_VAPOUR * self.vapour:
             return True
-        if furthest_moved(now, self.seen, 0, air) > self.patience * RENEW_AIR_K:
-            return True
-        return furthest_moved(now, self.seen, air, now.size) > self.patience * RENEW_SURFACE_K
+        air, other = furthest_moved(self.temperature, self.seen, cells)
+        return air > self.patience * RENEW_AIR_K or other > self.patience * RENEW_SURFACE_K
 
     def _renewed(self, hour: float, given: Floats, dt: float) -> _Stage:
         """Films, flows and surroundings for the next minutes, as they are in the middle of them."""
@@ -536,9 +540,10 @@ class _Run:
         flow, exchange = enclosure.model.flow, enclosure.model.films.exchange
         assert flow is not None
         assert exchange is not None
+        e, factors = network.factorised(network.capacity / dt)
         return _Stage(
             network,
-            network.stepper(dt),
+            (e.order, *e.lower, *e.upper, *factors, e.dense_from),
             network.capacity / dt,
             network.boundary + network.sources[:, 0],
             network.sources.sum(axis=0),

@@ -122,7 +122,7 @@ class Elimination:
             Solutions.
         """
         if load.ndim == 1:
-            return _solve(self.order, *self.lower, *self.upper, *factors, self.dense_from, load)
+            return solved(self.order, *self.lower, *self.upper, *factors, self.dense_from, load)
         columns = [self.solve(factors, np.ascontiguousarray(column)) for column in load.T]
         return np.column_stack(columns)
 
@@ -218,7 +218,7 @@ def _factorise(
 
 
 @compiled_exactly
-def _solve(
+def solved(
     order: Ints,
     lower_starts: Ints,
     lower_rows: Ints,
@@ -231,6 +231,22 @@ def _solve(
     dense_from: int,
     load: Floats,
 ) -> Floats:  # pragma: no cover - compiled
+    """Solve for one right-hand side with factors.
+
+    Parameters
+    ----------
+    order, lower_starts, lower_rows, upper_starts, upper_rows, dense_from
+        As ``Elimination`` has them.
+    lower, upper, diagonal, corner : Floats
+        As ``Factors`` has them.
+    load : (n,) float64
+        The right-hand side.
+
+    Returns
+    -------
+    (n,) float64
+        The solution.
+    """
     n = order.size
     x = np.empty(n)
     for i in range(n):

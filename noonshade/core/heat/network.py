@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from noonshade.core.errors import ConvergenceError
-from noonshade.core.heat.elimination import Elimination
+from noonshade.core.heat.elimination import Elimination, Factors
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -332,10 +332,25 @@ class Network:
         callable
             From loads (n,) or (n, m), W, to temperatures of the same shape.
         """
+        elimination, factors = self.factorised(extra_diagonal)
+        return partial(elimination.solve, factors)
+
+    def factorised(self, extra_diagonal: Floats | None = None) -> tuple[Elimination, Factors]:
+        """Factors of the network's matrix.
+
+        Parameters
+        ----------
+        extra_diagonal : (n,) float64, optional
+            Added to the diagonal, W/K.
+
+        Returns
+        -------
+        tuple of Elimination and Factors
+            The order of elimination, and the factors in it.
+        """
         pattern = self.found_pattern()
         diagonal = self.diagonal if extra_diagonal is None else self.diagonal + extra_diagonal
-        factors = pattern.elimination.factors(pattern.values(self.vals, diagonal))
-        return partial(pattern.elimination.solve, factors)
+        return pattern.elimination, pattern.elimination.factors(pattern.values(self.vals, diagonal))
 
     def responses(self) -> Floats:
         """Steady temperatures (n, 1 + controls): the base state, and the rise by each heater.
@@ -405,22 +420,6 @@ class Network:
         if not error <= BALANCE_TOLERANCE:
             raise ConvergenceError(f"heat in {heat_in:.6g} W and heat out {heat_out:.6g} W do not balance")
         return HeatBalance(heat_in, heat_out, error)
-
-    def stepper(self, seconds: float) -> Callable[[Floats], Floats]:
-        """Solver of one backward Euler step: temperatures (n,) from a load (n,) that holds
-        ``boundary``, sources, and capacity/seconds times the temperatures before.
-
-        Parameters
-        ----------
-        seconds : float
-            Seconds.
-
-        Returns
-        -------
-        Callable[[Floats], Floats]
-            Solver of one backward Euler step.
-        """
-        return self.solver(self.capacity / seconds)
 
     def advance(
         self,

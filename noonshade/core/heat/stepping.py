@@ -8,10 +8,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.compiled import compiled_exactly
+from noonshade.core.heat.elimination import solved
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 Flags = NDArray[np.bool_]
+# What ``implicit_step`` takes from ``order`` on.
+FactorArrays = tuple[Ints, Ints, Ints, Ints, Ints, Floats, Floats, Floats, Floats, int]
 
 # As in ``moisture.humidity`` and ``moisture.vapour``; compiled code sees the constants of its module only.
 _E0_PA, _A, _B_C = 610.94, 17.625, 243.04
@@ -54,60 +57,89 @@ def load_of(
 
 
 @compiled_exactly
-def heat_flows(
-    after_c: Floats, before_c: Floats, stored: Floats, conductance: Floats
-) -> tuple[float, float]:  # pragma: no cover - compiled
-    """Heat stored in a step, and heat to all boundaries as if they were at 0 °C, W.
+def implicit_step(
+    constant: Floats,
+    sources: Floats,
+    power: Floats,
+    stored: Floats,
+    conductance: Floats,
+    before_c: Floats,
+    order: Ints,
+    lower_starts: Ints,
+    lower_rows: Ints,
+    upper_starts: Ints,
+    upper_rows: Ints,
+    lower: Floats,
+    upper: Floats,
+    diagonal: Floats,
+    corner: Floats,
+    dense_from: int,
+) -> tuple[Floats, float, float]:  # pragma: no cover - compiled
+    """A backward Euler step, with the heat it stores and what goes to all boundaries.
 
     Parameters
     ----------
-    after_c : Floats
-        Temperatures at the end of the step, °C.
-    before_c : Floats
+    constant, sources, power, stored : Floats
+        As of ``load_of``.
+    conductance : (n,) float64
+        To all boundaries, W/K.
+    before_c : (n,) float64
         Temperatures at the start of the step, °C.
-    stored : Floats
-        Heat capacity over step, W/K, shape (n,).
-    conductance : Floats
-        Conductances, W/K.
+    order, lower_starts, lower_rows, upper_starts, upper_rows, dense_from
+        As ``elimination.Elimination`` has them.
+    lower, upper, diagonal, corner : Floats
+        Factors, as ``elimination.Factors`` has them.
 
     Returns
     -------
-    tuple[float, float]
-        Stored heat and boundary heat, W.
+    tuple of (n,) float64, float and float
+        Temperatures at the end, °C; stored heat, and heat to all boundaries as if they were at 0 °C, W.
     """
+    load = load_of(constant, sources, power, stored, before_c)
+    after = solved(
+        order,
+        lower_starts,
+        lower_rows,
+        upper_starts,
+        upper_rows,
+        lower,
+        upper,
+        diagonal,
+        corner,
+        dense_from,
+        load,
+    )
     gained, given = 0.0, 0.0
-    for i in range(after_c.size):
-        gained += stored[i] * (after_c[i] - before_c[i])
-        given += conductance[i] * after_c[i]
-    return gained, given
+    for i in range(after.size):
+        gained += stored[i] * (after[i] - before_c[i])
+        given += conductance[i] * after[i]
+    return after, gained, given
 
 
 @compiled_exactly
 def furthest_moved(
-    now_c: Floats, then_c: Floats, first: int, last: int
-) -> float:  # pragma: no cover - compiled
-    """Largest change of the nodes from ``first`` to before ``last``, K.
+    now_c: Floats, then_c: Floats, cells: int
+) -> tuple[float, float]:  # pragma: no cover - compiled
+    """Largest change of the air and of all else, K.
 
     Parameters
     ----------
-    now_c : Floats
-        Temperatures now, °C.
-    then_c : Floats
-        Temperatures then, °C.
-    first : int
-        First index or node.
-    last : int
-        Number of the last break.
+    now_c, then_c : (n,) float64
+        Temperatures now and then, °C.
+    cells : int
+        How many cells of air there are; they come first.
 
     Returns
     -------
-    float
-        The change, K.
+    tuple of float
+        The change of the air, and of all else, K.
     """
-    most = 0.0
-    for i in range(first, last):
-        most = max(most, abs(now_c[i] - then_c[i]))
-    return most
+    air, other = 0.0, 0.0
+    for i in range(cells):
+        air = max(air, abs(now_c[i] - then_c[i]))
+    for i in range(cells, now_c.size):
+        other = max(other, abs(now_c[i] - then_c[i]))
+    return air, other
 
 
 @compiled_exactly
