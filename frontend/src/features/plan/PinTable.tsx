@@ -27,7 +27,10 @@ export function PinTable({ document: d, evaluation, edits, onSelect }: PinTableP
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: where it is narrow it scrolls sideways
     <section className="overflow-x-auto px-3 pb-2" aria-label="Pinned places" tabIndex={0}>
-      <table className="w-full text-sm" data-testid="pins">
+      <table
+        className="w-full text-sm [&_td]:pl-2.5 [&_th]:pl-2.5 [&_th]:align-bottom"
+        data-testid="pins"
+      >
         <thead>
           <tr className="text-left text-soft">
             <th className="font-medium">Pinned place</th>
