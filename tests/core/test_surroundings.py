@@ -237,7 +237,7 @@ def test_a_side_wholly_of_insets_is_as_the_side_itself() -> None:
     assert made == pytest.approx(whole, abs=0.05)
     sheet = timber_enclosure().walls["left"]
     same = Inset(0.1, 0.1, 0.4, 0.3, sheet, "left")
-    # It has nodes of its own, and lamps are sampled on where it lies.
+    # Its nodes are separate, and lamps are sampled where it lies.
     assert mean_air(heated((same,))) == pytest.approx(mean_air(heated()), abs=5e-3)
 
 
