@@ -103,9 +103,10 @@ clean: ## Remove everything that was installed or built (your data stays)
 	@cd frontend && npm run --silent build > ../.stamps/build.log 2>&1 || { cat ../.stamps/build.log >&2; exit 1; }
 	@touch $@
 
-# Compiles the light kernel once, so that the first picture does not wait for it.
-.stamps/kernel: .stamps/python $(wildcard noonshade/core/light/kernel/*.py) noonshade/core/compiled.py noonshade/core/heat/stepping.py
-	@echo "Compiling the light kernel…"
+# Compiles the inner loops once, so that the first picture does not wait for them.
+.stamps/kernel: .stamps/python noonshade/core/compiled.py noonshade/core/constants.py \
+                $(wildcard noonshade/core/light/kernel/*.py noonshade/core/heat/*.py noonshade/core/moisture/*.py)
+	@echo "Compiling the inner loops…"
 	@$(PY) -m noonshade evaluate noonshade/demo/collared-lizard.json > /dev/null
 	@touch $@
 
