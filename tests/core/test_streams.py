@@ -29,6 +29,15 @@ def level(temperature_c: float) -> Floats:
     return np.full((1, N), temperature_c)
 
 
+def plumes(air_c: Floats, start_m: Floats, size_m: Floats, power_w: Floats) -> Streams:
+    return Streams(*rising_plumes(air_c, EDGES, start_m, size_m, power_w))
+
+
+def films(*given: Floats) -> tuple[Streams, Floats]:
+    *flows, conductance = wall_films(*given)
+    return Streams(*flows), conductance
+
+
 def balanced(found: Streams) -> None:
     """What each layer of a stream takes in and gives back is what goes on."""
     risen = np.pad(found.risen, ((0, 0), (1, 1)))
@@ -41,7 +50,7 @@ def balanced(found: Streams) -> None:
 def test_a_plume_gives_back_the_air_it_took(
     air: list[float], start: float, size: float, watts: float
 ) -> None:
-    found = rising_plumes(np.array([air]), EDGES, np.array([start]), np.array([size]), np.array([watts]))
+    found = plumes(np.array([air]), np.array([start]), np.array([size]), np.array([watts]))
     balanced(found)
     assert np.all(found.risen >= 0)
     assert (np.sum(found.taken) > 0) == (watts > 0)
@@ -49,7 +58,7 @@ def test_a_plume_gives_back_the_air_it_took(
 
 @given(layers, layers, st.floats(0.05, 1.0))
 def test_a_wall_film_gives_back_the_air_it_took(air: list[float], wall: list[float], width: float) -> None:
-    found, film = wall_films(
+    found, film = films(
         np.array([air]), np.array([wall]), np.full((1, N), 0.05), np.array([width]), np.diff(EDGES)
     )
     balanced(found)
@@ -57,7 +66,7 @@ def test_a_wall_film_gives_back_the_air_it_took(air: list[float], wall: list[flo
 
 
 def test_a_plume_in_level_air_grows_by_the_five_thirds_power() -> None:
-    found = rising_plumes(level(25.0), EDGES, np.array([0.0]), np.array([0.0]), np.array([20.0]))
+    found = plumes(level(25.0), np.array([0.0]), np.array([0.0]), np.array([20.0]))
     through = np.append(found.risen[0], found.given[0, -1])
     assert through == pytest.approx(0.005 * 20.0 ** (1 / 3) * EDGES[1:] ** (5 / 3), rel=1e-9)
 
@@ -66,16 +75,16 @@ def test_a_weak_plume_stops_below_a_hot_layer_and_a_strong_one_does_not() -> Non
     air = level(25.0)
     air[0, 5:] = 35.0
     start, size = np.array([0.0]), np.array([0.2])
-    weak = rising_plumes(air, EDGES, start, size, np.array([2.0]))
-    strong = rising_plumes(air, EDGES, start, size, np.array([200.0]))
+    weak = plumes(air, start, size, np.array([2.0]))
+    strong = plumes(air, start, size, np.array([200.0]))
     assert np.sum(weak.given[0, 5:]) < 0.05 * np.sum(weak.given)
     assert np.sum(strong.given[0, 5:]) > 0.4 * np.sum(strong.given)
 
 
 def test_a_film_along_a_cold_wall_goes_down_and_along_a_warm_one_up() -> None:
     args = np.full((1, N), 0.05), np.array([0.6]), np.diff(EDGES)
-    cold, _ = wall_films(level(25.0), level(20.0), *args)
-    warm, _ = wall_films(level(25.0), level(30.0), *args)
+    cold, _ = films(level(25.0), level(20.0), *args)
+    warm, _ = films(level(25.0), level(30.0), *args)
     assert np.all(cold.risen < 0)
     assert np.all(warm.risen > 0)
     assert cold.given[0, 0] == pytest.approx(warm.given[0, -1])

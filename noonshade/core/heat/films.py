@@ -38,19 +38,21 @@ AROUND = 3
 
 
 @compiled_exactly
-def convection_of(
+def convection(
     surface_c: float, air_c: float, orientation: int, length_m: float
 ) -> float:  # pragma: no cover - compiled
-    """Free convection coefficient of one surface, as ``convection``.
+    """Free convection coefficient of a surface.
 
     Parameters
     ----------
     surface_c, air_c : float
         Surface and adjacent air temperature, °C.
     orientation : int
-        ``VERTICAL``, ``FACING_UP``, ``FACING_DOWN`` or ``AROUND`` a cylinder.
+        ``VERTICAL``, ``FACING_UP``, ``FACING_DOWN`` or ``AROUND`` a cylinder. A cool surface facing up
+        behaves as a warm one facing down, and the other way round.
     length_m : float
-        Size of the whole surface, m.
+        Size of the whole surface: area over perimeter of a plate, the shorter side of ground and lid, the
+        height of a wall, the diameter of a cylinder, m.
 
     Returns
     -------
@@ -69,33 +71,6 @@ def convection_of(
     else:
         found = HORIZONTAL_DOWN * quarter
     return math.hypot(found, STIRRED_MINIMUM)
-
-
-@compiled_exactly
-def convection(
-    surface_c: Floats, air_c: Floats, orientation: NDArray[np.int64], length_m: Floats
-) -> Floats:  # pragma: no cover - compiled
-    """Free convection coefficient for each surface.
-
-    Parameters
-    ----------
-    surface_c, air_c : (n,) float64
-        Surface and adjacent air temperature, °C.
-    orientation : (n,) int
-        ``VERTICAL``, ``FACING_UP``, ``FACING_DOWN`` or ``AROUND`` a cylinder. A cool surface facing up
-        behaves as a warm one facing down, and the other way round.
-    length_m : (n,) float64
-        Size of the whole surface: area over perimeter of a plate, the shorter side of ground and lid, the
-        height of a wall, the diameter of a cylinder, m.
-
-    Returns
-    -------
-    (n,) float64, W/(m² K)
-    """
-    found = np.empty(surface_c.size)
-    for i in range(surface_c.size):
-        found[i] = convection_of(surface_c[i], air_c[i], orientation[i], length_m[i])
-    return found
 
 
 @compiled_exactly

@@ -9,16 +9,13 @@ from numpy.typing import NDArray
 
 from noonshade.core.compiled import compiled_exactly
 from noonshade.core.heat.elimination import solved
+from noonshade.core.moisture.vapour import saturated
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 Flags = NDArray[np.bool_]
 # What ``implicit_step`` takes from ``order`` on.
 FactorArrays = tuple[Ints, Ints, Ints, Ints, Ints, Floats, Floats, Floats, Floats, int]
-
-# As in ``moisture.humidity`` and ``moisture.vapour``; compiled code sees the constants of its module only.
-_E0_PA, _A, _B_C = 610.94, 17.625, 243.04
-_GAS_CONSTANT, _KELVIN = 461.5, 273.15
 
 
 @compiled_exactly
@@ -192,13 +189,12 @@ def vapour_step(
         Vapour after the step, kg/m³, the relative imbalance, and the sprayed water given off, kg/s.
     """
     total, source = fresh_m3_s, fresh_m3_s * outside_kg_m3 + fog_kg_s
-    saturated = np.empty(node.size)
+    full = np.empty(node.size)
     for k in range(node.size):
-        t = temperature_c[node[k]]
-        saturated[k] = _E0_PA * math.exp(_A * t / (_B_C + t)) / (_GAS_CONSTANT * (t + _KELVIN))
-        if wet[k] or saturated[k] < vapour_kg_m3:
+        full[k] = saturated(temperature_c[node[k]])
+        if wet[k] or full[k] < vapour_kg_m3:
             total += passing_m3_s[k]
-            source += passing_m3_s[k] * saturated[k]
+            source += passing_m3_s[k] * full[k]
     if total > 0.0:
         settled = source / total
         decay = math.exp(-total * seconds / volume_m3)
@@ -209,8 +205,8 @@ def vapour_step(
         mean = 0.5 * (vapour_kg_m3 + after)
     given, dried = 0.0, 0.0
     for k in range(node.size):
-        if wet[k] or saturated[k] < vapour_kg_m3:
-            flow = passing_m3_s[k] * (saturated[k] - mean)
+        if wet[k] or full[k] < vapour_kg_m3:
+            flow = passing_m3_s[k] * (full[k] - mean)
             given += flow
             if flow > 0.0:
                 dried += flow * sprayed[k]

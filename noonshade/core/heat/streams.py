@@ -73,9 +73,25 @@ def _passing(
 
 
 @compiled_exactly
-def _rise(
+def rising_plumes(
     air_c: Floats, z_edges: Floats, start_m: Floats, size_m: Floats, power_w: Floats
 ) -> tuple[Floats, Floats, Floats, Floats]:  # pragma: no cover - compiled
+    """Plumes above warm things.
+
+    Parameters
+    ----------
+    air_c : (s, n) float64
+        Air around each plume, by layer, °C.
+    z_edges : (n + 1,) float64
+        Edges of the layers, m.
+    start_m, size_m, power_w : (s,) float64
+        Height and diameter of what is warm, m, and the heat it gives to the air, W.
+
+    Returns
+    -------
+    tuple of four float64
+        The flows, as ``Streams`` has them; a plume delivers under the lid what has not come to rest before.
+    """
     s, n = air_c.shape
     taken, given = np.zeros((s, n)), np.zeros((s, n))
     risen, excess = np.zeros((s, n - 1)), np.zeros((s, n))
@@ -213,7 +229,7 @@ def _fed_plumes(
     around = np.empty((m, nz))
     for i in range(m):
         around[i] = temperature_c[column[i] * nz : (column[i] + 1) * nz]
-    taken, given, risen, excess = _rise(around, z_edges, start_m, size, driving)
+    taken, given, risen, excess = rising_plumes(around, z_edges, start_m, size, driving)
     under_lid, most, stream = np.empty(m), np.empty(m), np.empty(m)
     for i in range(m):
         under_lid[i] = max(excess[i, nz - 1] * AIR_VOLUMETRIC_J_M3K * given[i, nz - 1], 0.0)
@@ -261,32 +277,29 @@ def fed_plumes(
     return FedPlumes(Streams(*found[:4]), *found[4:])
 
 
-def rising_plumes(
-    air_c: Floats, z_edges: Floats, start_m: Floats, size_m: Floats, power_w: Floats
-) -> Streams:
-    """Plumes above warm things.
+@compiled_exactly
+def wall_films(
+    air_c: Floats, wall_c: Floats, area_m2: Floats, width_m: Floats, dz_m: Floats
+) -> tuple[Floats, Floats, Floats, Floats, Floats]:  # pragma: no cover - compiled
+    """Films along walls: down where a wall is colder than the air beside it, up where it is warmer.
 
     Parameters
     ----------
-    air_c : (s, n) float64
-        Air around each plume, by layer, °C.
-    z_edges : (n + 1,) float64
-        Edges of the layers, m.
-    start_m, size_m, power_w : (s,) float64
-        Height and diameter of what is warm, m, and the heat it gives to the air, W.
+    air_c, wall_c : (s, n) float64
+        Air and inner surface of each strip, by layer, °C.
+    area_m2 : (s, n) float64
+        Area of each strip, m².
+    width_m : (s,) float64
+        Width of the strips, m.
+    dz_m : (n,) float64
+        Heights of the layers, m.
 
     Returns
     -------
-    Streams
-        The flows; a plume delivers under the lid what has not come to rest before.
+    tuple of five float64
+        The flows, as ``Streams`` has them, and the conductance (s, n) between each strip and the air around
+        it, W/K. A film goes on only beside a strip that drives it the same way.
     """
-    return Streams(*_rise(air_c, z_edges, start_m, size_m, power_w))
-
-
-@compiled_exactly
-def _along_walls(
-    air_c: Floats, wall_c: Floats, area_m2: Floats, width_m: Floats, dz_m: Floats
-) -> tuple[Floats, Floats, Floats, Floats, Floats]:  # pragma: no cover - compiled
     s, n = air_c.shape
     taken, given = np.zeros((s, n)), np.zeros((s, n))
     risen, excess = np.zeros((s, n - 1)), np.zeros((s, n))
@@ -328,32 +341,6 @@ def _along_walls(
                 flow = share * grown
                 risen[i, min(k, following)] -= sign * flow
     return taken, given, risen, excess, conductance
-
-
-def wall_films(
-    air_c: Floats, wall_c: Floats, area_m2: Floats, width_m: Floats, dz_m: Floats
-) -> tuple[Streams, Floats]:
-    """Films along walls: down where a wall is colder than the air beside it, up where it is warmer.
-
-    Parameters
-    ----------
-    air_c, wall_c : (s, n) float64
-        Air and inner surface of each strip, by layer, °C.
-    area_m2 : (s, n) float64
-        Area of each strip, m².
-    width_m : (s,) float64
-        Width of the strips, m.
-    dz_m : (n,) float64
-        Heights of the layers, m.
-
-    Returns
-    -------
-    tuple of Streams and (s, n) float64
-        The flows, and the conductance between each strip and the air around it, W/K. A film goes on only
-        beside a strip that drives it the same way.
-    """
-    *flows, conductance = _along_walls(air_c, wall_c, area_m2, width_m, dz_m)
-    return Streams(*flows), conductance
 
 
 class WallParts(NamedTuple):
@@ -402,7 +389,7 @@ def _fed_films(
         i, k = strip[j] // nz, strip[j] % nz
         warmer[j] = temperature_c[node[j]] - air[i, k]
         wall[i, k] += share[j] * warmer[j]
-    taken, given, risen, excess, g = _along_walls(air, wall, area_m2, width_m, dz_m)
+    taken, given, risen, excess, g = wall_films(air, wall, area_m2, width_m, dz_m)
     carried = np.empty((s, nz))
     for i in range(s):
         for k in range(nz):

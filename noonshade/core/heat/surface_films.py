@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.compiled import compiled_exactly
-from noonshade.core.heat.films import convection_of
+from noonshade.core.heat.films import convection
 from noonshade.core.heat.network import NetworkBuilder
 from noonshade.core.heat.patches import SurfacePatches
 from noonshade.core.moisture.vapour import (
@@ -54,14 +54,14 @@ def _films(
         air = (1.0 - upper[i]) * temperature[cell[i]] + upper[i] * temperature[higher[i]]
         giving = giving_share(surface, wet[i], vapour) if is_moist else 0.0
         lift = buoyant_lift(surface, giving, vapour) if giving > 0.0 else 0.0
-        h = convection_of(surface + lift, air, orientation[i], length_m[i])
+        h = convection(surface + lift, air, orientation[i], length_m[i])
         film[i] = h * area_m2[i]
         if giving <= 0.0:
             continue
         # A surface that cools gives off less also because its air is lifted less.
         cooler = surface - _STEP_K
         lifted = cooler + buoyant_lift(cooler, giving, vapour)
-        less = convection_of(lifted, air, orientation[i], length_m[i])
+        less = convection(lifted, air, orientation[i], length_m[i])
         steeper = max(h - less, 0.0) / _STEP_K
         passing[i] = giving * mass_transfer(h, wet[i] > 0.0) * area_m2[i]
         growing = giving * mass_transfer(steeper, wet[i] > 0.0) * area_m2[i]

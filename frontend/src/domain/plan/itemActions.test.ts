@@ -5,6 +5,7 @@ import { fixtureActions, furnishingActions, makeStepRunner, stepFor } from "./it
 import {
   addPin,
   beadOf,
+  beadsDiffer,
   inEnclosure,
   MOST_PINS,
   newPin,
@@ -97,6 +98,8 @@ describe("pins", () => {
     const thick = withBead(copy.document, 0.01);
     expect(pinsOf(thick).map((p) => p.bead_m)).toEqual([0.01, 0.01]);
     expect(newPin(thick).bead_m).toBe(0.01);
+    expect(beadsDiffer(thick)).toBe(false);
+    expect(beadsDiffer(withPin(thick, { ...newPin(thick), bead_m: 0.02 }))).toBe(true);
   });
 
   it("are at most so many", () => {

@@ -48,6 +48,9 @@ export function withPin(d: PlanDocument, pin: Pin): PlanDocument {
 
 /** Diameter of the probe at all pins, m. */
 export const beadOf = (d: PlanDocument): number => pinsOf(d)[0]?.bead_m ?? BEAD_M;
+/** Whether places of a plan that came from elsewhere have different probes. */
+export const beadsDiffer = (d: PlanDocument): boolean =>
+  new Set(pinsOf(d).map((pin) => pin.bead_m ?? BEAD_M)).size > 1;
 export const withBead = (d: PlanDocument, bead_m: number): PlanDocument => ({
   ...d,
   pins: pinsOf(d).map((pin) => ({ ...pin, bead_m })),

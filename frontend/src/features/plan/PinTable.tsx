@@ -1,7 +1,15 @@
 import { Trash2 } from "lucide-react";
 import type { Evaluation, PlanDocument } from "../../api/types";
 import type { StageEdits } from "../../canvas/edits";
-import { beadOf, pinKey, pinsOf, withBead, withoutPin, withPin } from "../../domain/plan/pins";
+import {
+  beadOf,
+  beadsDiffer,
+  pinKey,
+  pinsOf,
+  withBead,
+  withoutPin,
+  withPin,
+} from "../../domain/plan/pins";
 import { fixed, show, unitFormat } from "../../domain/units/units";
 import { IconButton } from "../../ui/Button";
 import { Help } from "../../ui/Help";
@@ -109,7 +117,9 @@ export function PinTable({ document: d, evaluation, edits, onSelect }: PinTableP
       </table>
       <div className="mt-2 w-52">
         <NumberField
-          label="Thickness of your probe"
+          label={
+            beadsDiffer(d) ? "Thickness of the first place's probe" : "Thickness of your probe"
+          }
           value={beadOf(d)}
           dimension="thickness"
           min={0.0005}
