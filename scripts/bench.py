@@ -139,17 +139,17 @@ def core() -> None:
     row(
         "evaluate the demo plan (light, heat, moisture, checks)",
         times_ms(lambda: evaluate(plan), 25),
-        150,
+        100,
     )
     row("fields for drawing, 120 × 60", times_ms(lambda: section(result), 25), None)
     simulator = DaySimulator(plan)
     state = simulator.repeating_day().start
-    row("a day of 24 h, in steps of a minute", times_ms(lambda: simulator.run(state, 24.0), 7), 1000)
+    row("a day of 24 h, in steps of a minute", times_ms(lambda: simulator.run(state, 24.0), 7), 500)
     day = simulate_day(result)
     row("the day until it repeats, from nothing", times_ms(lambda: simulate_day(result), 5), None)
     count = len(failure_scenarios_of(plan))
     row(
-        f"all {count} failure_scenarios of the demo plan",
+        f"all {count} failures of the demo plan",
         times_ms(lambda: run_failure_scenarios(day, result), 3),
         5000,
     )

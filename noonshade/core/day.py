@@ -11,7 +11,8 @@ from numpy.typing import NDArray
 
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.heat.day_simulator import DaySimulator, DayTrace, State, Watch
+from noonshade.core.heat.day_simulator import DaySimulator
+from noonshade.core.heat.day_trace import DayTrace, State, Watch
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.probe_reading import shaded_reading
 from noonshade.core.light.field import Scene

@@ -14,7 +14,8 @@ from numpy.typing import NDArray
 
 from noonshade.core.day import Day, places_over, watches_of
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.heat.day_simulator import NO_FAULTS, DaySimulator, DayTrace, Faults, State, Watch
+from noonshade.core.heat.day_simulator import DaySimulator
+from noonshade.core.heat.day_trace import NO_FAULTS, DayTrace, Faults, State, Watch
 from noonshade.core.heat.enclosure_model import EnclosureModel
 from noonshade.core.light.ageing import with_lamp_age
 from noonshade.core.plan import Fixture, Plan, Wall

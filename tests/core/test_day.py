@@ -16,9 +16,10 @@ from noonshade.core.day import Day, at_moment, in_season, simulate_day, watches_
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.failure_scenarios import FailureOutcome, failure_scenarios_of, run_scenario
-from noonshade.core.heat import day_simulator as day_module
+from noonshade.core.heat import day_run
 from noonshade.core.heat.climate import steady_climate
-from noonshade.core.heat.day_simulator import DaySimulator, Faults, Watch
+from noonshade.core.heat.day_simulator import DaySimulator
+from noonshade.core.heat.day_trace import Faults, Watch
 from noonshade.core.heat.geometry import DAILY
 from noonshade.core.heat.network import NetworkBuilder
 from noonshade.core.heat.regulation import Regulator, set_point_at
@@ -80,7 +81,7 @@ def test_the_demo_day_balances_and_repeats() -> None:
 
 
 def test_a_broken_balance_is_an_error(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(day_module, "BALANCE_TOLERANCE", -1.0)
+    monkeypatch.setattr(day_run, "BALANCE_TOLERANCE", -1.0)
     simulator = DaySimulator(uncontrolled(demo_plan()))
     with pytest.raises(ConvergenceError, match="do not balance"):
         simulator.run(simulator.start(), 0.1)

@@ -7,7 +7,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from noonshade.core.heat.day_simulator import DaySimulator, DayTrace, Watch
+from noonshade.core.heat.day_simulator import DaySimulator
+from noonshade.core.heat.day_trace import DayTrace, Watch
 from noonshade.core.heat.geometry import BARE_FLOOR_M, DAILY, Resolution
 from noonshade.core.plan import Plan, Substrate
 from tests.builders import MATERIALS, lamp, plan, timber_enclosure

@@ -15,7 +15,8 @@ from noonshade.core.day import simulate_day
 from noonshade.core.failure_scenarios import failure_scenarios_of
 from noonshade.core.heat.airflow import LEAKS_PER_H, AirFlow, leak_m3_s
 from noonshade.core.heat.climate import steady_climate, surroundings_of
-from noonshade.core.heat.day_simulator import DaySimulator, Faults
+from noonshade.core.heat.day_simulator import DaySimulator
+from noonshade.core.heat.day_trace import Faults
 from noonshade.core.heat.films import UNDERSIDE_FILM
 from noonshade.core.heat.geometry import build_grid
 from noonshade.core.heat.grids import AirGrid
@@ -23,6 +24,7 @@ from noonshade.core.heat.layered_air import Exchanges, layered_flow
 from noonshade.core.heat.openings import openings_of
 from noonshade.core.heat.radiation import lamp_heat
 from noonshade.core.heat.stream_nodes import CellFlows
+from noonshade.core.heat.timetable import surroundings_at
 from noonshade.core.light.field import Scene
 from noonshade.core.moisture.vapour import moist_hide_vapour, room_vapour, saturation_density
 from noonshade.core.plan import (
@@ -72,13 +74,12 @@ def test_fans_and_packs_by_their_hours() -> None:
     assert surroundings_of(source, "day").fan_m3_s == pytest.approx(0.01)
     assert surroundings_of(source, "night").fan_m3_s == 0
     assert [pack.on_at(h) for h in (21.9, 22.0, 1.9, 2.0)] == [False, True, True, False]
-    simulator = DaySimulator(source)
-    assert simulator.around(12.0, Faults()).fan_m3_s == pytest.approx(0.01)
-    assert simulator.around(12.0, Faults(power_cut=True)).fan_m3_s == 0
+    assert surroundings_at(source, 12.0, Faults()).fan_m3_s == pytest.approx(0.01)
+    assert surroundings_at(source, 12.0, Faults(power_cut=True)).fan_m3_s == 0
     # Ice needs no mains.
-    assert simulator.around(23.0, Faults(power_cut=True)).cold == (pack,)
-    assert simulator.around(12.0, Faults(room_shift_k=5.0)).room_c == pytest.approx(
-        simulator.around(12.0, Faults()).room_c + 5.0
+    assert surroundings_at(source, 23.0, Faults(power_cut=True)).cold == (pack,)
+    assert surroundings_at(source, 12.0, Faults(room_shift_k=5.0)).room_c == pytest.approx(
+        surroundings_at(source, 12.0, Faults()).room_c + 5.0
     )
 
 

@@ -34,7 +34,8 @@ class Columns(NamedTuple):
 class Factors(NamedTuple):
     """Factors L and U of a matrix: entries of L below and of U above the diagonal, and the diagonal of U.
 
-    ``corner`` (m, m) holds both factors of the last m rows and columns, in which few entries are missing.
+    ``corner`` (m, m) holds both factors of the last m rows and columns, in which few entries are missing,
+    by columns: row j is column j of L below the diagonal and of U up to it.
     """
 
     lower: Floats
@@ -214,7 +215,7 @@ def _factorise(
                 corner[i, j - dense_from] = column[dense_from + i]
                 column[dense_from + i] = 0.0
     _factorise_block(corner)
-    return lower, upper, diagonal, corner
+    return lower, upper, diagonal, corner.T.copy()
 
 
 @compiled_exactly
@@ -256,16 +257,18 @@ def solved(
         for r in range(lower_starts[j], lower_starts[j + 1]):
             x[lower_rows[r]] -= lower[r] * value
     block = n - dense_from
-    for i in range(block):
-        value = x[dense_from + i]
-        for j in range(i):
-            value -= corner[i, j] * x[dense_from + j]
-        x[dense_from + i] = value
-    for i in range(block - 1, -1, -1):
-        value = x[dense_from + i]
-        for j in range(i + 1, block):
-            value -= corner[i, j] * x[dense_from + j]
-        x[dense_from + i] = value / corner[i, i]
+    # Column by column: each takes the same from many rows, which a processor does at once.
+    last = x[dense_from:]
+    for j in range(block):
+        value, column = last[j], corner[j]
+        for i in range(j + 1, block):
+            last[i] -= column[i] * value
+    for j in range(block - 1, -1, -1):
+        column = corner[j]
+        value = last[j] / column[j]
+        last[j] = value
+        for i in range(j):
+            last[i] -= column[i] * value
     for j in range(n - 1, -1, -1):
         if j < dense_from:
             x[j] /= diagonal[j]

@@ -19,41 +19,6 @@ FactorArrays = tuple[Ints, Ints, Ints, Ints, Ints, Floats, Floats, Floats, Float
 
 
 @compiled_exactly
-def load_of(
-    constant: Floats, sources: Floats, power: Floats, stored: Floats, temperature_c: Floats
-) -> Floats:  # pragma: no cover - compiled
-    """Right-hand side (n,) of a backward Euler step, W.
-
-    ``constant`` (n,) what does not change, ``sources`` (n, 1 + f) W, without column 0, ``power`` (f,)
-    fractions of full, ``stored`` (n,) capacity over step, W/K.
-
-    Parameters
-    ----------
-    constant : Floats
-        What does not change during the day, W, shape (n,).
-    sources : Floats
-        Heat of each control fraction, W, shape (n, 1 + f).
-    power : Floats
-        Fractions of full power, shape (f,).
-    stored : Floats
-        Heat capacity over step, W/K, shape (n,).
-    temperature_c : Floats
-        Temperatures, °C.
-
-    Returns
-    -------
-    Floats
-        The right-hand side (n,), W.
-    """
-    load = np.empty(constant.size)
-    for i in range(constant.size):
-        load[i] = constant[i] + stored[i] * temperature_c[i]
-        for k in range(power.size):
-            load[i] += sources[i, k + 1] * power[k]
-    return load
-
-
-@compiled_exactly
 def implicit_step(
     constant: Floats,
     sources: Floats,
@@ -71,13 +36,19 @@ def implicit_step(
     diagonal: Floats,
     corner: Floats,
     dense_from: int,
-) -> tuple[Floats, float, float]:  # pragma: no cover - compiled
-    """A backward Euler step, with the heat it stores and what goes to all boundaries.
+) -> tuple[Floats, float, float, float]:  # pragma: no cover - compiled
+    """A backward Euler step, with the heat it takes in, stores and gives to all boundaries.
 
     Parameters
     ----------
-    constant, sources, power, stored : Floats
-        As of ``load_of``.
+    constant : (n,) float64
+        Heat that does not change during the step, W.
+    sources : (n, 1 + f) float64
+        Heat of each fixture at full power from column 1 on, W.
+    power : (f,) float64
+        Fractions of full power.
+    stored : (n,) float64
+        Heat capacity over the step, W/K.
     conductance : (n,) float64
         To all boundaries, W/K.
     before_c : (n,) float64
@@ -89,10 +60,17 @@ def implicit_step(
 
     Returns
     -------
-    tuple of (n,) float64, float and float
-        Temperatures at the end, °C; stored heat, and heat to all boundaries as if they were at 0 °C, W.
+    tuple of (n,) float64 and three floats
+        Temperatures at the end, °C; heat taken in (``constant`` and sources), stored heat, and heat to all
+        boundaries as if they were at 0 °C, W.
     """
-    load = load_of(constant, sources, power, stored, before_c)
+    load, taken = np.empty(constant.size), 0.0
+    for i in range(constant.size):
+        heat = constant[i]
+        for k in range(power.size):
+            heat += sources[i, k + 1] * power[k]
+        taken += heat
+        load[i] = heat + stored[i] * before_c[i]
     after = solved(
         order,
         lower_starts,
@@ -110,7 +88,7 @@ def implicit_step(
     for i in range(after.size):
         gained += stored[i] * (after[i] - before_c[i])
         given += conductance[i] * after[i]
-    return after, gained, given
+    return after, taken, gained, given
 
 
 @compiled_exactly
