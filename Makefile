@@ -63,8 +63,8 @@ docs: .stamps/dev ## The documentation site, in site/
 schemas: .stamps/dev ## Write OpenAPI, JSON Schema and the front end's copies of shared tables from the code
 	$(PY) scripts/write_schemas.py
 
-bench: .stamps/ready .stamps/dev .chromium ## Times of an evaluation, the first page and a drag, as a table
-	@$(PY) scripts/bench.py
+bench: .stamps/ready .stamps/dev .chromium ## Times of an evaluation, the first page and a drag, as a table (PART=light core proof plausible served)
+	@$(PY) -u scripts/bench.py $(PART)
 
 screenshots: .stamps/ready .stamps/dev .chromium ## Make the pictures in docs/screenshots anew
 	@$(PY) scripts/screenshots.py

@@ -5,6 +5,7 @@ Medians; nothing here fails a build, because timings of shared machines are nois
 
 from __future__ import annotations
 
+import argparse
 import gzip
 import statistics
 import subprocess
@@ -315,18 +316,8 @@ def plausible(plans: int = 300) -> None:
     print(flush=True)
 
 
-def main() -> None:
-    """Run everything."""
-    if sys.argv[1:2] == ["--plausible"]:
-        plausible()
-        return
-    if sys.argv[1:2] == ["--proof"]:
-        proof()
-        return
-    light()
-    core()
-    proof()
-    plausible()
+def served() -> None:
+    """Starts of the demo, its size, and the page in a browser."""
     with tempfile.TemporaryDirectory() as folder:
         starts = []
         for _ in range(3):
@@ -344,6 +335,27 @@ def main() -> None:
         finally:
             process.terminate()
             process.wait(timeout=20)
+
+
+PARTS: dict[str, Callable[[], None]] = {
+    "light": light,
+    "core": core,
+    "proof": proof,
+    "plausible": plausible,
+    "served": served,
+}
+
+
+def main() -> None:
+    """Run everything, or the parts that are named."""
+    reader = argparse.ArgumentParser(description=__doc__)
+    reader.add_argument("part", nargs="*", help=f"of {', '.join(PARTS)}; all if none is named")
+    named = reader.parse_args().part
+    for name in named:
+        if name not in PARTS:
+            reader.error(f"{name}: no such part; there are {', '.join(PARTS)}")
+    for name in named or PARTS:
+        PARTS[name]()
 
 
 if __name__ == "__main__":
