@@ -41,6 +41,8 @@ def dots(fixture: Fixture, along: int, across: int) -> tuple[Floats, Floats]:
 
 def crosses(solid: Solid, start: Floats, way: Floats) -> NDArray[np.bool_]:
     """Whether rays start + t way, 0 < t < 1, pass through a convex solid; arrays (n, 3)."""
+    if solid.rod is not None:
+        return crosses_rod(solid.rod, start, way)
     at = start @ solid.planes[:, :3].T - solid.planes[:, 3]
     slope = way @ solid.planes[:, :3].T
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -49,6 +51,23 @@ def crosses(solid: Solid, start: Floats, way: Floats) -> NDArray[np.bool_]:
     leave = np.where(slope > 0, t, np.inf).min(axis=1)
     apart = np.any((slope == 0) & (at > 0), axis=1)
     return (np.maximum(enter, 0.0) < np.minimum(leave, 1.0) - 1e-12) & ~apart
+
+
+def crosses_rod(rod: Floats, start: Floats, way: Floats) -> NDArray[np.bool_]:
+    """``crosses`` of a round rod, by the quadratic equation of its cylinder and the planes of its ends."""
+    base, axis, length, radius = rod[:3], rod[3:6], rod[6], rod[7]
+    off = start - base
+    along, speed = off @ axis, way @ axis
+    flat, drift = off - along[:, None] * axis, way - speed[:, None] * axis
+    a = np.maximum((drift**2).sum(axis=1), 1e-30)
+    b, c = (flat * drift).sum(axis=1), (flat**2).sum(axis=1) - radius**2
+    root = b**2 - a * c
+    with np.errstate(divide="ignore", invalid="ignore"):
+        width = np.sqrt(np.maximum(root, 0.0))
+        ends = np.stack([-along / speed, (length - along) / speed])
+    enter = np.maximum((-b - width) / a, ends.min(axis=0))
+    leave = np.minimum((-b + width) / a, ends.max(axis=0))
+    return (root > 0) & (np.maximum(enter, 0.0) < np.minimum(leave, 1.0) - 1e-12)
 
 
 def passed(things: Obstacles, start: Floats, way: Floats) -> Floats:
@@ -93,6 +112,8 @@ def mesh_passes(mesh: Mesh, direction: Floats) -> Floats:
 def vector_per_lamp(plan: Plan, fixture: Fixture, points: Floats, along: int, across: int) -> Floats:
     """Vector UV irradiance in units of UV index (n, 3) of one lamp, without bounce.
 
+    A tube must have a reflector: it is bright all over its width.
+
     A lamp above the lid must be over a lid that is one mesh, or open.
     """
     middles, shares = dots(fixture, along, across)
@@ -106,7 +127,6 @@ def vector_per_lamp(plan: Plan, fixture: Fixture, points: Floats, along: int, ac
     scale = strength(fixture.lamp, source, fixture.power_w, fixture.hours).uvi * source.density * area
     top = plan.enclosure.walls["top"]
     outside = fixture.position_m[2] > plan.enclosure.height_m
-    centre = np.array(fixture.position_m)
     result = np.zeros((len(points), 3))
     block = max(1, MOST_RAYS // len(middles))
     for first in range(0, len(points), block):
@@ -116,13 +136,6 @@ def vector_per_lamp(plan: Plan, fixture: Fixture, points: Floats, along: int, ac
         length = np.linalg.norm(way, axis=1)
         direction = way / length[:, None]
         light = passed(things, start, way) * np.tile(shares, len(some))
-        if isinstance(fixture.lamp.geometry, LineSource):
-            # By definition a tube shines from its middle line; its width only softens shade.
-            axis = frame_of(fixture)[0]
-            start = centre + ((start - centre) @ axis)[:, None] * axis
-            way = np.repeat(some, len(middles), axis=0) - start
-            length = np.linalg.norm(way, axis=1)
-            direction = way / length[:, None]
         light *= intensity(fixture, direction) / length**2
         if outside:
             reach = (plan.enclosure.height_m - start[:, 2]) / np.minimum(way[:, 2], -1e-12)

@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
-from typing import Any, TypeVar
+from typing import Any, TypeVar, get_args
 
 from noonshade.core.needs.species import (
     BrumationNeed,
@@ -22,6 +22,7 @@ from noonshade.core.needs.species_errors import home_errors, species_errors
 from noonshade.core.plan import (
     Ageing,
     BeamSource,
+    Finish,
     Lamp,
     LampSpread,
     LineSource,
@@ -97,7 +98,12 @@ def parse_catalog(
         _require(0 <= made.reflectance <= 1, "absorptance and transmittance must sum to 0–1")
         _require(0 < made.emissivity <= 1, "emissivity must be above 0 and at most 1")
         _require(0 < made.usual_thickness_m <= 0.5, "usual_thickness_m must be above 0 and at most 0.5")
-        for name in ("uvb_reflectance", "uvb_transmittance", "visible_transmittance"):
+        for name in (
+            "uvb_reflectance",
+            "uvb_transmittance",
+            "visible_reflectance",
+            "visible_transmittance",
+        ):
             _require(0 <= getattr(made, name) <= 1, f"{name} must be 0–1")
         return made
 
@@ -135,6 +141,8 @@ def _require(holds: bool, message: str) -> None:
 def _mesh(entry: dict[str, Any]) -> Mesh:
     mesh = Mesh(**entry)
     _require(0 < mesh.wire_m < mesh.pitch_m, "wire_m must be above 0 and below pitch_m")
+    finishes = get_args(Finish)
+    _require(mesh.finish in finishes, f"finish must be one of {', '.join(finishes)}")
     return mesh
 
 

@@ -72,12 +72,24 @@ def _parser() -> argparse.ArgumentParser:
 
     probe = commands.add_parser("probe", help="every quantity at points of a plan")
     probe.add_argument("plan", type=Path, metavar="PLAN.json")
-    probe.add_argument(
+    where = probe.add_mutually_exclusive_group(required=True)
+    where.add_argument(
         "--at",
         action="append",
-        required=True,
         metavar="X,Y,Z",
         help="metres from the inner lower front left corner; may be repeated",
+    )
+    where.add_argument(
+        "--points",
+        type=Path,
+        metavar="POINTS.json",
+        help="light alone at many points [[x, y, z], …] in metres, every lamp of the day at full power",
+    )
+    probe.add_argument(
+        "--reflectance",
+        type=float,
+        metavar="R",
+        help="with --points: what the ground and every closed inner face send back of all light, 0 to 0.95",
     )
     probe.add_argument(
         "--bead",

@@ -80,6 +80,10 @@ def show_probe(options: argparse.Namespace) -> int:
 
     if not 0.5 <= options.bead <= 50.0:
         raise BadInput(f"--bead {options.bead:g}: must be 0.5 to 50 mm")
+    if options.points is not None:
+        return _show_light(options)
+    if options.reflectance is not None:
+        raise BadInput("--reflectance goes with --points: it is for comparing light alone")
     points = [point_of(text) for text in options.at]
     _, plan = read_plan(options.plan)
     result = evaluate(plan)
@@ -89,6 +93,32 @@ def show_probe(options: argparse.Namespace) -> int:
     else:
         for reading in readings:
             reading_text(reading, sys.stdout)
+    return OK
+
+
+def _show_light(options: argparse.Namespace) -> int:
+    """Light alone at the points of a file."""
+    import numpy as np
+
+    from noonshade.cli.text import light_text
+    from noonshade.core.light.field import Scene
+    from noonshade.formats.light_points import light_rows, read_points
+
+    share = options.reflectance
+    if share is not None and not 0.0 <= share <= 0.95:
+        raise BadInput(f"--reflectance {share:g}: must be 0 to 0.95")
+    _, plan = read_plan(options.plan)
+    try:
+        points = read_points(options.points, plan.enclosure)
+    except OSError as error:
+        raise BadInput(f"{options.points}: {error.strerror}") from error
+    lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
+    light = Scene(plan, lit, inner_reflectance=share).at(np.array(points))
+    rows = light_rows(points, light, plan.substrate.depth_m)
+    if options.format == "json":
+        print(json.dumps(rows, indent=2))
+    else:
+        light_text(rows, sys.stdout)
     return OK
 
 

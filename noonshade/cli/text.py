@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from typing import TextIO
+from typing import Any, TextIO
 
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.wording import (
@@ -138,6 +138,19 @@ def scenarios_text(table: ScenarioTable, out: TextIO) -> None:
         print(f"  {name:34}" + "".join(f"{c:>9}" for c in cells) + f"   {row.met}", file=out)
     for situation, why in table.not_applicable:
         print(f"\n  {situation}: {why}", file=out)
+
+
+def light_text(rows: list[dict[str, Any]], out: TextIO) -> None:
+    """Light at points, one line each."""
+    print("       x      y      z m   UVI level  facing  W/m² level  facing        lx  µmol/m²/s", file=out)
+    for row in rows:
+        x, y, z = row["position_m"]
+        print(
+            f"  {x:6.3f} {y:6.3f} {z:6.3f}     {row['uvi_level']:8.2f} {row['uvi_facing']:7.2f}"
+            f"  {row['irradiance_level']:10.1f} {row['irradiance_facing']:7.1f}"
+            f"  {row['illuminance_level']:8.0f}  {row['ppfd_level']:9.1f}",
+            file=out,
+        )
 
 
 def reading_text(reading: PointFigures, out: TextIO) -> None:

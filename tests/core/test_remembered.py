@@ -10,7 +10,7 @@ from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.heat import enclosure_model, local_radiation, radiation, seen
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import COARSE
-from noonshade.core.light import bounce, screens, shade
+from noonshade.core.light import mirrors, radiosity, returned, screens, shade
 from noonshade.core.remembered import Remembered
 from tests.builders import lifted, shipped_plan
 
@@ -20,7 +20,10 @@ PLACES = (
     (local_radiation, "_VIEWS"),
     (radiation, "_SHARED"),
     (seen, "_VIEWS"),
-    (bounce, "_PATCHES"),
+    (mirrors, "_BEHIND"),
+    (radiosity, "_REFLECTIONS"),
+    (returned, "_RESPONSES"),
+    (returned, "_NODES"),
     (screens, "_CLOSED"),
     (shade, "_OBSTACLES"),
 )

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from noonshade.core.light.field import light_at
+from noonshade.core.light.field import Scene, light_at
 from noonshade.core.light.shade import obstacles
 from noonshade.core.plan import Branch, Hide, Plan
 from tests.builders import CATALOG, MATERIALS, changed, demo_plan, lifted
@@ -51,8 +51,10 @@ def test_closed_hide_reads_nothing_anywhere_inside() -> None:
     ground = plan.substrate.depth_m
     low = [0.32, 0.24, ground + 0.012]
     points = rng.uniform(low, [0.58, 0.48, ground + 0.13], (200, 3))
-    lit = tuple(plan.fixtures)
-    assert float(light_at(plan, points, lit).uvi_facing.max()) == 0.0
+    straight = Scene(plan, plan.fixtures, bounce=False).at(points)
+    assert float(straight.uvi_facing.max()) == 0.0
+    # By the chink comes a hair of what soil and walls scatter, far below what a meter shows.
+    assert float(light_at(plan, points, plan.fixtures).uvi_facing.max()) < 0.05
 
 
 @settings(max_examples=25)
@@ -150,7 +152,9 @@ def test_slices_of_a_body_hold_all_of_it_and_no_more_than_its_bounds(
     points = rng.dirichlet(np.full(len(solid.corners), 0.2), 500) @ solid.corners
     within_slice = [np.all((points >= s[:3] - 1e-9) & (points <= s[3:] + 1e-9), axis=1) for s in slices]
     assert np.all(np.any(within_slice, axis=0))
-    assert (*slices[:, :3].min(axis=0), *slices[:, 3:].max(axis=0)) == pytest.approx(solid.bounds)
+    ends = (*slices[:, :3].min(axis=0), *slices[:, 3:].max(axis=0))
+    # To a tenth of the radius: pieces are widened by the roundness of the rod.
+    assert ends == pytest.approx(solid.bounds, abs=0.002)
     # What lies askew is held closer by them; what lies along an axis needs none.
     volume = np.prod(slices[:, 3:] - slices[:, :3], axis=1).sum()
     askew = end != (0.8, 0.2, 0.2) and end != (0.1, 0.2, 0.7)

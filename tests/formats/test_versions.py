@@ -53,7 +53,7 @@ def test_a_plan_of_version_1_is_converted_with_everything_it_holds() -> None:
 
 
 def test_a_plan_of_version_1_has_the_checks_and_the_light_it_had() -> None:
-    """Temperatures are another matter: the model of the air has changed since."""
+    """Nearly: all bounces count since, and the width of tubes. Of temperatures the air's model has changed."""
     plan = resolve(parse_plan((VERSION_1 / "plan.json").read_bytes()), load_catalog())
     figures = {check.id: check.value for check in evaluate(plan).checks}
     then = {name.replace("box:", "enclosure:"): value for name, value in raw("figures.json").items()}
@@ -61,7 +61,7 @@ def test_a_plan_of_version_1_has_the_checks_and_the_light_it_had() -> None:
     of_light = [name for name in then if "uv" in name.split(":")[1]]
     assert len(of_light) >= 3
     for name in of_light:
-        assert figures[name] == pytest.approx(then[name], rel=1e-9)
+        assert figures[name] == pytest.approx(then[name], rel=0.03, abs=0.02)
 
 
 def test_what_is_wrong_in_a_plan_of_version_1_is_named_as_in_a_new_one() -> None:

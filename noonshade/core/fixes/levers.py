@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
@@ -400,9 +401,16 @@ def _set_point_candidates(evaluation: Evaluation, lamp: Fixture, power_w: float)
 
 
 def _solve(function: Callable[[float], float], target: float, low: float, high: float) -> float | None:
-    """Where a falling function meets a target between two limits, to half a centimetre."""
-    if low >= high or not function(high) <= target <= function(low):
+    """Where a falling function meets a target between two limits, to half a centimetre.
+
+    The limit that comes nearest where it meets none: what is wanted may hold there too.
+    """
+    if low >= high:
         return None
+    if function(low) <= target:
+        return math.ceil(100.0 * low - 1e-6) / 100.0
+    if function(high) >= target:
+        return math.floor(100.0 * high + 1e-6) / 100.0
     while high - low > 0.004:
         middle = (low + high) / 2
         if function(middle) > target:

@@ -5,14 +5,21 @@ from __future__ import annotations
 from collections.abc import Mapping
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
-from noonshade.core.light.bounce import bounce_patches
-from noonshade.core.light.kernel import bounced, cell_corners, metered
+from noonshade.core.light.kernel import MOMENTS, cell_corners, metered
+from noonshade.core.light.radiosity import HEAT_BAND, LIGHT_BAND, UV_BAND, reflections
+from noonshade.core.light.returned import (
+    Nodes,
+    Response,
+    light_sent_back,
+    nodes_at,
+    nodes_on_lattice,
+    response,
+)
 from noonshade.core.light.screens import LightPath, light_paths
 from noonshade.core.light.shade import NOTHING, Obstacles, obstacles
 from noonshade.core.light.sources import UP, Emitter, emitter, frame_of, reference_response
@@ -26,8 +33,8 @@ QUANTITIES = 4
 
 # Two threads share large fields: the compiled loops let go of the interpreter.
 _WORKERS = ThreadPoolExecutor(2, thread_name_prefix="light")
-_BOUNCE_STRIDE = 20
 _FACED = np.array([UV, RADIANT])
+_BAND = np.array([UV_BAND, HEAT_BAND, LIGHT_BAND, LIGHT_BAND])
 # A lamp that gives less than this share of the light at a place is drawn no more coarsely for it.
 _LEAST_SHARE = 0.01
 
@@ -94,6 +101,7 @@ class _LitSource:
     fixture: Fixture
     source: Emitter
     frame: Floats
+    number: int
     way: LightPath
     scale: Floats
 
@@ -117,16 +125,8 @@ class _LitSource:
         return length
 
 
-class _BounceGrid(NamedTuple):
-    """Bounced light at some rows and columns of a lattice, as ``metered`` takes it."""
-
-    light: Floats
-    rows: Ints
-    columns: Ints
-
-
 class Scene:
-    """The lamps of a plan, what is in their way, and the light sent back by floor and walls.
+    """The lamps of a plan, what is in their way, and the light that comes back from everything else.
 
     Parameters
     ----------
@@ -139,7 +139,10 @@ class Scene:
     fineness : int
         Multiplies the resolution of sources, for reference solutions.
     bounce : bool
-        Whether floor and walls send light back.
+        Whether anything sends light back.
+    inner_reflectance : float, optional
+        What the ground and all closed faces of the enclosure send back of every band, in place of their
+        materials.
     """
 
     def __init__(
@@ -149,6 +152,7 @@ class Scene:
         dimming: Mapping[str, float] | None = None,
         fineness: int = 1,
         bounce: bool = True,
+        inner_reflectance: float | None = None,
     ) -> None:
         self.obstacles: Obstacles = obstacles(plan)
         self.shining: list[_LitSource] = []
@@ -158,7 +162,7 @@ class Scene:
             source = emitter(fixture.lamp.geometry, fineness)
             share = 1.0 if dimming is None else dimming.get(fixture.id, 1.0)
             s = strength(fixture.lamp, source, fixture.power_w, fixture.hours)
-            for way in light_paths(plan, fixture, self.obstacles):
+            for number, way in enumerate(light_paths(plan, fixture, self.obstacles)):
                 band = way.bands
                 scale = np.array(
                     [
@@ -168,19 +172,14 @@ class Scene:
                         s.par_umol_s * share * band.visible,
                     ]
                 )
-                self.shining.append(_LitSource(fixture, source, frame_of(fixture), way, scale))
+                self.shining.append(_LitSource(fixture, source, frame_of(fixture), number, way, scale))
         self._scales = np.array([s.scale for s in self.shining]).reshape(-1, QUANTITIES)
-        self._patches = bounce_patches(plan) if bounce and self.shining else None
-        self._exitance = np.zeros((0, QUANTITIES))
-        if self._patches is not None:
-            back = self._patches
-            spots = np.concatenate([back.centre[:, None, :], back.quarters], axis=1).reshape(-1, 3)
-            _, level = self._direct(spots, np.repeat(back.normal, 5, axis=0))
-            level = level.reshape(len(level), -1, 5)
-            # A patch whose middle is in a hide sends nothing: it shines from its middle.
-            level = np.where(level[:, :, 0] > 0.0, level[:, :, 1:].mean(axis=2), 0.0)
-            reflectance = np.column_stack([back.uvb_reflectance, *[back.reflectance] * 3])
-            self._exitance = (level.T @ self._scales) * reflectance
+        self._reflected = reflections(plan, inner_reflectance) if bounce and self.shining else None
+        self._responses: list[Response] = []
+        if self._reflected is not None:
+            self._responses = [
+                response(plan, s.fixture, s.number, s.way, s.source, self._reflected) for s in self.shining
+            ]
 
     def at(self, points: Floats) -> LightAtPoints:
         """Light at points (n, 3) in m.
@@ -197,9 +196,9 @@ class Scene:
         """
         points = np.ascontiguousarray(points, dtype=np.float64).reshape(-1, 3)
         vectors, levels = self._direct(points, np.tile(UP, (len(points), 1)))
-        back = self._back(points)[None]
         parts = np.concatenate([vectors, levels[:, :, None]], axis=2)
-        return self._combined(parts, _BounceGrid(back, np.zeros(1, dtype=np.int64), np.arange(len(points))))
+        nodes = None if self._reflected is None else nodes_at(self._reflected, points)
+        return self._combined(parts, nodes)
 
     def on_lattice(self, points: Floats) -> LightAtPoints:
         """Light at a lattice of points (rows, columns, 3) in a plane; arrays (rows · columns,).
@@ -238,17 +237,27 @@ class Scene:
                 _WORKERS.submit(s.on_lattice, flat, shape, loose)
                 for s, loose in zip(self.shining, slack, strict=True)
             ]
-            jobs.append((direct, _WORKERS.submit(self._back_on_lattice, points)))
+            jobs.append((direct, _WORKERS.submit(self._nodes_on, points)))
         found = []
-        for points, (direct, back) in zip(lattices, jobs, strict=True):
+        for points, (direct, nodes) in zip(lattices, jobs, strict=True):
             parts = np.array([job.result() for job in direct])
             parts = parts.reshape(len(direct), points.shape[0] * points.shape[1], 4)
-            found.append(_WORKERS.submit(self._combined, parts, back.result()))
+            found.append(_WORKERS.submit(self._combined, parts, nodes.result()))
         return [job.result() for job in found]
 
-    def _combined(self, parts: Floats, back: _BounceGrid) -> LightAtPoints:
-        """All quantities from unscaled vectors and levels (lamps, n, 4), and bounced light."""
-        read = metered(parts, self._scales, *back, _FACED)
+    def _nodes_on(self, lattice: Floats) -> Nodes | None:
+        return None if self._reflected is None else nodes_on_lattice(self._reflected, lattice)
+
+    def _combined(self, parts: Floats, nodes: Nodes | None) -> LightAtPoints:
+        """All quantities from unscaled vectors and levels (lamps, n, 4), and what is sent back at nodes."""
+        if nodes is None:
+            shape = (parts.shape[1], 4)
+            back = np.zeros((1, QUANTITIES + MOMENTS * len(_FACED)))
+            at, weights = np.zeros(shape, dtype=np.int32), np.zeros(shape, dtype=np.float32)
+        else:
+            back = light_sent_back(nodes, self._responses, self._scales, _BAND, _FACED)
+            at, weights = nodes.nodes, nodes.weights
+        read = metered(np.ascontiguousarray(parts), self._scales, back, at, weights, _FACED)
         return LightAtPoints(
             uvi_facing=read[QUANTITIES],
             uvi_level=read[UV],
@@ -280,35 +289,6 @@ class Scene:
         n = len(points)
         vectors = np.array([vector for vector, _ in parts]).reshape(len(parts), n, 3)
         return vectors, np.array([level for _, level in parts]).reshape(len(parts), n)
-
-    def _back(self, points: Floats) -> Floats:
-        """Bounced light (n, 4, 4): for each quantity a vector and its level part."""
-        if self._patches is None:
-            return np.zeros((len(points), QUANTITIES, 4))
-        p = self._patches
-        found: Floats = bounced(
-            np.ascontiguousarray(points),
-            p.centre,
-            p.normal,
-            p.area_m2,
-            self._exitance,
-            self.obstacles.occluders,
-        )
-        return found
-
-    def _back_on_lattice(self, lattice: Floats) -> _BounceGrid:
-        """The same at some points of a lattice.
-
-        It is a few per cent of the light and varies slowly, so edges of shade in it are not followed.
-        """
-        rows, columns = (_nodes(count) for count in lattice.shape[:2])
-        found = self._back(lattice[np.ix_(rows, columns)].reshape(-1, 3))
-        return _BounceGrid(found.reshape(len(rows), len(columns), QUANTITIES, 4), rows, columns)
-
-
-def _nodes(count: int) -> Ints:
-    """Evenly spaced indices, and the last."""
-    return np.unique(np.r_[np.arange(0, count, _BOUNCE_STRIDE), count - 1])
 
 
 def light_at(

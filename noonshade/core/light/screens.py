@@ -9,13 +9,20 @@ from functools import partial
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.light.kernel import SCREEN_MESH, SCREEN_PANE
+from noonshade.core.light.kernel import SCREEN_MESH, SCREEN_PANE, SCREEN_WOVEN, WOVEN_ANGLES
 from noonshade.core.light.shade import Obstacles, face_blocks
-from noonshade.core.plan import Enclosure, Face, Fixture, Mesh, Plan, Point, Screen, Wall
+from noonshade.core.light.woven import woven_table
+from noonshade.core.plan import Enclosure, Face, Finish, Fixture, Mesh, Plan, Point, Screen, Wall
 from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
 
+NO_SCREENS = np.zeros((0, 4 + WOVEN_ANGLES**2))
+# Share of the light on round wires that they send on, from what they reflect (estimates: bright 0.65, matt 0.45,
+# black 0.05). A shiny cylinder turns light that hits it beyond R/√2 of its middle by less than a right angle: 0.29
+# of what hits; a matt one sends 0.107 of what it reflects forward (integral of a Lambertian cylinder's phase
+# function).
+FORWARD: dict[Finish, float] = {"bright": 0.19, "matt": 0.05, "black": 0.005}
 REFRACTIVE_INDEX = 1.5  # glass 1.52, acrylic 1.49, polycarbonate 1.58 (handbook values, visible)
 
 
@@ -65,7 +72,7 @@ def mesh_transmittance(mesh: Mesh, zenith_deg: float, bearing_deg: float = 0.0) 
         max(0, 1 − w/(p cos θ₁)) · max(0, 1 − w/(p cos θ₂)).
 
     Along a wire direction this is (1 − w/p)(1 − w/(p cos θ)); at normal incidence the open-area
-    fraction. The kernel in ``kernel.py`` repeats it per ray; a test holds them together.
+    fraction. A woven mesh differs from about 50° on: see ``woven_table``. The kernel in ``kernel.py`` repeats it per ray; a test holds them together.
 
     Parameters
     ----------
@@ -85,9 +92,30 @@ def mesh_transmittance(mesh: Mesh, zenith_deg: float, bearing_deg: float = 0.0) 
     tangent = math.tan(math.radians(zenith_deg))
     along = tangent * math.cos(math.radians(bearing_deg))
     across = tangent * math.sin(math.radians(bearing_deg))
+    if mesh.woven:
+        angles = np.linspace(0.0, 90.0, WOVEN_ANGLES)
+        here = [math.degrees(math.atan(abs(t))) for t in (along, across)]
+        table = woven_table(ratio)
+        return float(np.interp(here[0], angles, [np.interp(here[1], angles, row) for row in table]))
     first = max(0.0, 1.0 - ratio * math.hypot(1.0, along))
     second = max(0.0, 1.0 - ratio * math.hypot(1.0, across))
     return first * second
+
+
+def forward_scatter(mesh: Mesh) -> float:
+    """Share of the light that hits the wires of a mesh which they send on to its other side, 0–1.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        The mesh.
+
+    Returns
+    -------
+    float
+        The share.
+    """
+    return FORWARD[mesh.finish]
 
 
 def straight_through(screen: Screen | None, measured_uv: float | None = None) -> Bands:
@@ -122,6 +150,34 @@ _TURNS = 1.0
 _LIES: dict[Face, float] = {"top": 0.0, "left": 2.0, "right": 3.0, "front": 4.0, "back": 5.0}
 
 
+def screen_row(kind: float, value: float, factor: float, lies: float, table: Floats | None = None) -> Floats:
+    """One screen (1, k) as the kernel takes it; see ``transmitted_share``.
+
+    Parameters
+    ----------
+    kind : float
+        Mesh, pane, mirror or woven mesh.
+    value : float
+        Wire ratio or refractive index.
+    factor : float
+        What multiplies what passes.
+    lies : float
+        How it lies.
+    table : Floats, optional
+        What passes a woven mesh by angle.
+
+    Returns
+    -------
+    Floats
+        The row.
+    """
+    row = np.zeros((1, 4 + WOVEN_ANGLES**2))
+    row[0, :4] = kind, value, factor, lies
+    if table is not None:
+        row[0, 4:] = table.ravel()
+    return row
+
+
 def screen_rows(
     screen: Screen | None, measured_uv: float | None, face: Face | None = None
 ) -> tuple[Floats, Bands]:
@@ -142,15 +198,15 @@ def screen_rows(
         A row for the kernel, and factors by band that the kernel does not apply.
     """
     if screen is None:
-        return np.zeros((0, 4)), Bands()
+        return NO_SCREENS, Bands()
     lies = _TURNS if face is None else _LIES[face]
     if isinstance(screen, Mesh):
         factor = 1.0 if measured_uv is None else measured_uv / screen.open_fraction
-        return np.array([[SCREEN_MESH, screen.wire_m / screen.pitch_m, factor, lies]]), Bands()
-    return (
-        np.array([[SCREEN_PANE, REFRACTIVE_INDEX, 1.0, lies]]),
-        straight_through(screen, measured_uv),
-    )
+        ratio = screen.wire_m / screen.pitch_m
+        if screen.woven:
+            return screen_row(SCREEN_WOVEN, ratio, factor, lies, woven_table(ratio)), Bands()
+        return screen_row(SCREEN_MESH, ratio, factor, lies), Bands()
+    return screen_row(SCREEN_PANE, REFRACTIVE_INDEX, 1.0, lies), straight_through(screen, measured_uv)
 
 
 # Obstacles with a face but for one part of it, for a few plans.

@@ -22,6 +22,8 @@ MOST_SLICES = 8
 FAR_M = 10.0
 LID_M = 1e-3
 LEAST_POROSITY = 1e-6
+# How far a rod reaches beyond the sides of its prism, as a share of its radius: 1 − (π/n)/tan(π/n) for n = 8.
+_BULGE = 0.06
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,16 +31,26 @@ class Solid:
     """A convex body.
 
     ``planes`` (f, 4) are its faces n·x ≤ c, ``corners`` (k, 3) its corners, ``edges`` (e, 4) for each edge
-    two corners and two faces, the first of which has them counter-clockwise seen from outside.
+    two corners and two faces, the first of which has them counter-clockwise seen from outside. ``rod`` (8,)
+    is where the axis of a round rod begins, its direction, length and radius: then the faces are those of a
+    prism that stands for it where its outline does not matter.
     """
 
     planes: Floats
     corners: Floats
     edges: Ints
+    rod: Floats | None = None
 
     @property
     def bounds(self) -> Extent:
         """Least and greatest coordinates."""
+        if self.rod is not None:
+            start, way, length, radius = self.rod[:3], self.rod[3:6], self.rod[6], self.rod[7]
+            reach = radius * np.sqrt(np.maximum(0.0, 1.0 - way**2))
+            low = np.minimum(start, start + length * way) - reach
+            high = np.maximum(start, start + length * way) + reach
+            x0, y0, z0, x1, y1, z1 = (*low.tolist(), *high.tolist())
+            return (x0, y0, z0, x1, y1, z1)
         x0, y0, z0 = self.corners.min(axis=0).tolist()
         x1, y1, z1 = self.corners.max(axis=0).tolist()
         return (x0, y0, z0, x1, y1, z1)
@@ -48,6 +60,31 @@ class Solid:
         """How thick it is across the pair of faces that are nearest, m."""
         across = self.corners @ self.planes[:, :3].T
         return float(np.ptp(across, axis=0).min())
+
+    def mirrored(self, axis: int, at_m: float) -> Solid:
+        """What a mirror shows of it.
+
+        Parameters
+        ----------
+        axis : int
+            Axis at right angles to the mirror, 0 to 2.
+        at_m : float
+            Where the mirror lies along it, m.
+
+        Returns
+        -------
+        Solid
+            The image of the body.
+        """
+        planes, corners = self.planes.copy(), self.corners.copy()
+        planes[:, 3] -= 2.0 * at_m * planes[:, axis]
+        planes[:, axis] *= -1.0
+        corners[:, axis] = 2.0 * at_m - corners[:, axis]
+        rod = None if self.rod is None else self.rod.copy()
+        if rod is not None:
+            rod[axis] = 2.0 * at_m - rod[axis]
+            rod[3 + axis] *= -1.0
+        return Solid(planes, corners, np.ascontiguousarray(self.edges[:, [0, 1, 3, 2]]), rod)
 
     def slices(self, count: int) -> list[Extent]:
         """Bounds of equal pieces of it, cut across its longest extent.
@@ -77,16 +114,22 @@ class Solid:
             inside = (t.max(axis=0) >= 0.0) & (t.min(axis=0) <= 1.0)
             ends = np.concatenate([start + s[:, None] * (end - start) for s in (enter, leave)])
             ends = ends[np.tile(inside, 2)]
-            found.append((*ends.min(axis=0).tolist(), *ends.max(axis=0).tolist()))
+            # A rod bulges beyond the sides of its prism.
+            bulge = 0.0 if self.rod is None else _BULGE * float(self.rod[7])
+            found.append((*(ends.min(axis=0) - bulge).tolist(), *(ends.max(axis=0) + bulge).tolist()))
         return found
 
 
 @dataclass(frozen=True, slots=True)
 class Group:
-    """Solids that stand together; with ``hull`` the first stands for all seen from outside."""
+    """Solids that stand together; with ``hull`` the first stands for all seen from outside.
+
+    ``wall`` marks closed parts of the enclosure's faces.
+    """
 
     solids: tuple[Solid, ...]
     hull: bool = False
+    wall: bool = False
 
     @property
     def width(self) -> float:
@@ -147,7 +190,35 @@ class Obstacles:
         Obstacles
             The packed arrays with that group last.
         """
-        return self if not solids else Obstacles.of((*self.groups, Group(tuple(solids))), self.foliage)
+        return self if not solids else Obstacles.of(
+            (*self.groups, Group(tuple(solids), wall=True)), self.foliage
+        )
+
+    def with_image(self, axis: int, at_m: float, around: list[Solid]) -> Obstacles:
+        """These, what a mirror shows of what is inside, and what is around the mirror.
+
+        Parameters
+        ----------
+        axis : int
+            Axis at right angles to the mirror, 0 to 2.
+        at_m : float
+            Where the mirror lies along it, m.
+        around : list[Solid]
+            What stops light beside the mirror.
+
+        Returns
+        -------
+        Obstacles
+            The packed arrays.
+        """
+        images = tuple(
+            Group(tuple(s.mirrored(axis, at_m) for s in group.solids), group.hull)
+            for group in self.groups
+            if not group.wall
+        )
+        leaves = tuple(Foliage(f.box.mirrored(axis, at_m), f.per_m) for f in self.foliage)
+        groups = (*self.groups, *images, Group(tuple(around), wall=True))
+        return Obstacles.of(groups, (*self.foliage, *leaves))
 
     def contains(self, points: Floats) -> NDArray[np.bool_]:
         """Whether points (n, 3) lie inside any solid; the hollow of a hide is outside.
@@ -207,6 +278,9 @@ def _packed(groups: tuple[Group, ...], foliage: tuple[Foliage, ...]) -> Occluder
         widths=np.array([g.width for g in groups], dtype=np.float64),
         slices=np.array([e for one in slices for e in one], dtype=np.float64).reshape(-1, 6),
         slice_starts=np.cumsum([0, *(len(one) for one in slices)], dtype=np.int64),
+        rounds=np.array(
+            [np.zeros(8) if s.rod is None else s.rod for s in solids], dtype=np.float64
+        ).reshape(-1, 8),
     )
 
 
@@ -353,26 +427,48 @@ def face_blocks(box: Enclosure, face: Face, part: int) -> list[Solid]:
         "back": (1, box.depth_m, box.depth_m + LID_M),
     }
     axis, near, far = outwards[face]
-
-    def sheet(a0: float, b0: float, a1: float, b1: float) -> Solid:
-        low, high = [a0, b0], [a1, b1]
-        low.insert(axis, near)
-        high.insert(axis, far)
-        return upright((low[0], low[1], low[2], high[0], high[1], high[2]))
-
-    def around(a0: float, b0: float, a1: float, b1: float) -> list[Solid]:
-        return [
-            sheet(-FAR_M, -FAR_M, a0, FAR_M),
-            sheet(a1, -FAR_M, FAR_M, FAR_M),
-            sheet(a0, -FAR_M, a1, b0),
-            sheet(a0, b1, a1, FAR_M),
-        ]
-
     if part > 0:
         inset = box.insets_of(face)[part - 1]
-        return around(inset.x0_m, inset.y0_m, inset.x1_m, inset.y1_m)
-    windows = [sheet(i.x0_m, i.y0_m, i.x1_m, i.y1_m) for i in box.insets_of(face)]
-    return around(0.0, 0.0, *box.size_of(face)) + windows
+        return blocks_around(axis, near, far, (inset.x0_m, inset.y0_m, inset.x1_m, inset.y1_m))
+    windows = [
+        _upright_sheet(axis, near, far, i.x0_m, i.y0_m, i.x1_m, i.y1_m) for i in box.insets_of(face)
+    ]
+    return blocks_around(axis, near, far, (0.0, 0.0, *box.size_of(face))) + windows
+
+
+def blocks_around(
+    axis: int, near: float, far: float, window: tuple[float, float, float, float]
+) -> list[Solid]:
+    """Thin solids that stop all light through a plane but in one window.
+
+    Parameters
+    ----------
+    axis : int
+        Axis at right angles to the plane, 0 to 2.
+    near, far : float
+        Between which heights along it they lie, m.
+    window : tuple[float, float, float, float]
+        The window, from a0, b0 to a1, b1 along the other two axes, m.
+
+    Returns
+    -------
+    list[Solid]
+        The solids.
+    """
+    a0, b0, a1, b1 = window
+    return [
+        _upright_sheet(axis, near, far, -FAR_M, -FAR_M, a0, FAR_M),
+        _upright_sheet(axis, near, far, a1, -FAR_M, FAR_M, FAR_M),
+        _upright_sheet(axis, near, far, a0, -FAR_M, a1, b0),
+        _upright_sheet(axis, near, far, a0, b1, a1, FAR_M),
+    ]
+
+
+def _upright_sheet(axis: int, near: float, far: float, a0: float, b0: float, a1: float, b1: float) -> Solid:
+    low, high = [a0, b0], [a1, b1]
+    low.insert(axis, near)
+    high.insert(axis, far)
+    return upright((low[0], low[1], low[2], high[0], high[1], high[2]))
 
 
 def _slab(slab: Slab, ground: float) -> list[Extent]:
@@ -428,7 +524,7 @@ def _with_doorway(wall: Extent, hide: Hide, ground: float) -> list[Extent]:
 
 
 def _prism(branch: Branch) -> Solid:
-    """A round branch as a prism of eight sides with the same mean width."""
+    """A round rod, and a prism of eight sides with the same mean width."""
     start, end = np.array(branch.start_m), np.array(branch.end_m)
     way = end - start
     axis = way / np.linalg.norm(way)
@@ -453,6 +549,7 @@ def _prism(branch: Branch) -> Solid:
         np.concatenate([planes, caps]),
         np.concatenate([rim + start, rim + end]),
         _edges_of((*sides, *ends)),
+        np.array([*start, *axis, np.linalg.norm(way), branch.diameter_m / 2]),
     )
 
 

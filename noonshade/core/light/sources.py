@@ -197,7 +197,7 @@ class Emitter:
             return 1.6
         if self.pattern == PATTERN_TABLE:
             return 2.0
-        return math.sqrt(max(1.0, self.exponent / 4.0))
+        return math.sqrt(max(1.0, self.exponent / 4.0)) * max(1.0, self.half_m[0] / 0.12)
 
     def intensity(self, directions: Floats) -> Floats:
         """Relative intensity (n,) of an element in lamp directions (n, 3): along, across, ahead.

@@ -35,7 +35,7 @@ from noonshade.core.plan.lamps import (
     TableSource,
     UvReference,
 )
-from noonshade.core.plan.materials import Mesh, Screen, SolidMaterial
+from noonshade.core.plan.materials import Finish, Mesh, Screen, SolidMaterial
 from noonshade.core.plan.plan import Animal, Measured, Plan
 from noonshade.core.plan.room import WARMEST_HOUR, Room, RoomClimate, daily_cycle
 from noonshade.core.plan.types import (
@@ -68,6 +68,7 @@ __all__ = [
     "Enclosure",
     "Face",
     "Fan",
+    "Finish",
     "Fixture",
     "Furnishing",
     "Hide",

@@ -3,6 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
+
+# How the wires of a mesh look.
+Finish = Literal["bright", "matt", "black"]
+
+# Up to this share sent back a pane is clear: the faces of two sheets send back 0.15 together.
+CLEAR = 0.2
 
 
 @dataclass(frozen=True, slots=True)
@@ -13,7 +20,8 @@ class SolidMaterial:
     ``absorptance`` and ``transmittance`` for lamp radiation (visible and near infrared; the rest
     is reflected), ``emissivity`` for thermal infrared, ``uvb_reflectance`` diffuse,
     ``uvb_transmittance`` and ``visible_transmittance`` of a sheet as it is sold, at normal
-    incidence; ``burns`` whether it burns, melts or chars beside a lamp; ``usual_thickness_m`` how thick
+    incidence; ``visible`` the share of visible light sent back, where that differs from lamp radiation;
+    ``burns`` whether it burns, melts or chars beside a lamp; ``usual_thickness_m`` how thick
     walls of it usually are; ``source`` says where the numbers are from.
     """
 
@@ -31,6 +39,7 @@ class SolidMaterial:
     visible_transmittance: float = 0.0
     burns: bool = True
     usual_thickness_m: float = 0.004
+    visible: float | None = None
 
     @property
     def storage_j_m3k(self) -> float:
@@ -43,20 +52,36 @@ class SolidMaterial:
         return max(self.transmittance, self.visible_transmittance, self.uvb_transmittance) > 0
 
     @property
+    def is_clear(self) -> bool:
+        """Whether it is a pane that one sees through, and that mirrors, rather than a milky one."""
+        return self.is_pane and self.reflectance <= CLEAR
+
+    @property
     def reflectance(self) -> float:
         """Share of lamp radiation sent back, 0–1."""
         return 1.0 - self.absorptance - self.transmittance
 
+    @property
+    def visible_reflectance(self) -> float:
+        """Share of visible light sent back, 0–1: as of lamp radiation where it is not known apart."""
+        return self.reflectance if self.visible is None else self.visible
+
 
 @dataclass(frozen=True, slots=True)
 class Mesh:
-    """Square wire mesh: wire diameter and pitch (centre to centre), both in metres."""
+    """Square wire mesh: wire diameter and pitch (centre to centre), both in metres.
+
+    ``woven`` wires go over and under each other, welded ones lie in two layers. ``finish`` is what the wires
+    look like.
+    """
 
     id: str
     label: str
     wire_m: float
     pitch_m: float
     source: str
+    woven: bool = False
+    finish: Finish = "matt"
 
     @property
     def open_fraction(self) -> float:

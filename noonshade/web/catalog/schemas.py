@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from noonshade.core.plan import Finish
 from noonshade.formats.document import Model
 from noonshade.formats.results.models import LampControlName, NeedModel, StageName
 
@@ -42,6 +43,8 @@ class MeshModel(Model):
     wire_m: float
     pitch_m: float
     open_fraction: float
+    woven: bool
+    finish: Finish
     source: str
 
 
@@ -55,6 +58,7 @@ class MaterialModel(Model):
     absorptance: float
     emissivity: float
     uvb_reflectance: float
+    visible_reflectance: float
     pane: bool
     usual_thickness_m: float
     uvb_transmittance: float

@@ -114,6 +114,8 @@ def catalog_model(
                 wire_m=m.wire_m,
                 pitch_m=m.pitch_m,
                 open_fraction=m.open_fraction,
+                woven=m.woven,
+                finish=m.finish,
                 source=m.source,
             )
             for m in catalog.meshes.values()
@@ -127,6 +129,7 @@ def catalog_model(
                 absorptance=m.absorptance,
                 emissivity=m.emissivity,
                 uvb_reflectance=m.uvb_reflectance,
+                visible_reflectance=m.visible_reflectance,
                 pane=m.is_pane,
                 usual_thickness_m=m.usual_thickness_m,
                 uvb_transmittance=m.uvb_transmittance,

@@ -9,12 +9,18 @@ export interface ScreenOption {
   passes: number;
 }
 
+/** A mesh with what decides how much light passes it: its open area, how it is made, and how its wires look. */
+export function meshLabel(mesh: Catalog["meshes"][number]): string {
+  const made = mesh.woven ? "woven" : "welded";
+  return `${mesh.label} (${fixed(100 * mesh.open_fraction, 0)} % open, ${made}, ${mesh.finish})`;
+}
+
 export function screenOptions(catalog: Catalog): ScreenOption[] {
   const percent = (share: number) => fixed(100 * share, 0);
   return [
     ...catalog.meshes.map((m) => ({
       value: m.id,
-      label: `${m.label} (${percent(m.open_fraction)} % open)`,
+      label: meshLabel(m),
       group: "Mesh",
       passes: m.open_fraction,
     })),

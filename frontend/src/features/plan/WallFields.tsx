@@ -1,4 +1,5 @@
 import type { Wall } from "../../api/types";
+import { meshLabel } from "../../domain/plan/screens";
 import { fixed } from "../../domain/units/units";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
@@ -31,7 +32,7 @@ export function WallFields({ catalog, wall, name, screens = false, onChange }: W
           { value: "", label: "Nothing: open" },
           ...catalog.meshes.map((m) => ({
             value: m.id,
-            label: `${m.label} (${fixed(100 * m.open_fraction, 0)} % open)`,
+            label: meshLabel(m),
             group: "Mesh",
           })),
           ...sheets.map((m) => ({ value: m.id, label: m.label, group: "Closed" })),

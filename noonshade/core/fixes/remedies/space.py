@@ -26,7 +26,17 @@ from noonshade.core.plan import (
 
 # Cork bark, of which hides and ledges that are proposed are made. ISO 10456 for cork; optics estimate.
 CORK = SolidMaterial(
-    "cork", "Cork bark", 0.05, 150.0, 1560.0, 0.75, 0.0, 0.92, 0.03, "ISO 10456 for cork; optics estimate"
+    "cork",
+    "Cork bark",
+    0.05,
+    150.0,
+    1560.0,
+    0.75,
+    0.0,
+    0.92,
+    0.03,
+    "ISO 10456 for cork; optics estimate",
+    visible=0.18,
 )
 FOLIAGE = SolidMaterial(
     "foliage",
@@ -39,6 +49,7 @@ FOLIAGE = SolidMaterial(
     0.95,
     0.03,
     "estimate: living leaves; UVB reflectance about 0.03",
+    visible=0.10,
 )
 # Free area of a vent that is proposed, m². Estimate: a row of small holes or a plastic grille.
 VENT_M2 = 0.004

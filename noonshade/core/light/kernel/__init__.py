@@ -9,43 +9,63 @@ Compiled with numba (see ``core.compiled``), because every field on the screen i
 such integrals.
 """
 
-from noonshade.core.light.kernel.bounce import bounced
 from noonshade.core.light.kernel.emission import intensities
+from noonshade.core.light.kernel.first_hits import covered, seen_elements, weigh_nodes
+from noonshade.core.light.kernel.form_factors import exchange, foliage_between
 from noonshade.core.light.kernel.lattice import cell_corners, cells_of, trace_lattice
-from noonshade.core.light.kernel.meters import metered
+from noonshade.core.light.kernel.meters import MOMENTS, add_mirrored, gather, metered
 from noonshade.core.light.kernel.points import trace
-from noonshade.core.light.kernel.transmission import pane_share, screened
+from noonshade.core.light.kernel.transmission import face_reflectance, pane_share, screened, sheet_reflectance
 from noonshade.core.light.kernel.types import (
     PATTERN_BEAM,
     PATTERN_LINE,
     PATTERN_TABLE,
     SCREEN_MESH,
+    SCREEN_MIRROR,
     SCREEN_PANE,
+    SCREEN_WOVEN,
     SHAPE_DISC,
     SHAPE_PANEL,
     SHAPE_STRIP,
+    WOVEN_ANGLES,
     Occluders,
+    Sheets,
     Source,
 )
+from noonshade.core.light.kernel.weave import weave_share
 
 __all__ = [
+    "MOMENTS",
     "PATTERN_BEAM",
     "PATTERN_LINE",
     "PATTERN_TABLE",
     "SCREEN_MESH",
+    "SCREEN_MIRROR",
     "SCREEN_PANE",
+    "SCREEN_WOVEN",
     "SHAPE_DISC",
     "SHAPE_PANEL",
     "SHAPE_STRIP",
+    "WOVEN_ANGLES",
     "Occluders",
+    "Sheets",
     "Source",
-    "bounced",
+    "add_mirrored",
     "cell_corners",
     "cells_of",
+    "covered",
+    "exchange",
+    "face_reflectance",
+    "foliage_between",
+    "gather",
     "intensities",
     "metered",
     "pane_share",
     "screened",
+    "seen_elements",
+    "sheet_reflectance",
     "trace",
     "trace_lattice",
+    "weave_share",
+    "weigh_nodes",
 ]

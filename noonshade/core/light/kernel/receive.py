@@ -19,14 +19,21 @@ from noonshade.core.light.kernel.bounds import (
     solids_to_test,
 )
 from noonshade.core.light.kernel.breaks import break_at_foliage, insert_break, node_count, smooth_step
-from noonshade.core.light.kernel.emission import emitted, on_curve, strip_in_closed_form
-from noonshade.core.light.kernel.shadows import shadow_polygon, visible_intervals
+from noonshade.core.light.kernel.emission import (
+    emitted,
+    is_near_tube,
+    on_curve,
+    strip_in_closed_form,
+    widened,
+)
+from noonshade.core.light.kernel.shadows import round_shadow, shadow_polygon, visible_intervals
 from noonshade.core.light.kernel.transmission import transmitted_share
 from noonshade.core.light.kernel.types import (
     MOST_POLYGONS,
     PATTERN_BEAM,
     PATTERN_LINE,
     SHAPE_DISC,
+    SHAPE_PANEL,
     SHAPE_STRIP,
     Floats,
     Ints,
@@ -35,6 +42,8 @@ from noonshade.core.light.kernel.types import (
     Source,
 )
 
+# A panel longer to both sides than this many times its distance is cut at that distance from the point's foot.
+LONG = 1.5
 # More leaves than any point stands amid; the share of one that tells of each.
 MOST_AMID = 1024.0
 
@@ -88,6 +97,12 @@ def shadow_of_solid(
     tuple[int, int]
         The corners of the outline, 0 if clear and -1 if it hides all, and the row of ``work`` they are in.
     """
+    body = occluders.rounds[solid]
+    if body[7] > 0.0:
+        rx, ry, rz = px - body[0], py - body[1], pz - body[2]
+        along = rx * body[3] + ry * body[4] + rz * body[5]
+        if rx * rx + ry * ry + rz * rz - along * along > body[7] * body[7]:
+            return round_shadow(px, py, pz, body, source.centre, source.frame, source.half, room.work)
     return shadow_polygon(
         px,
         py,
@@ -697,6 +712,10 @@ def receive_at(
     beside = max(abs(up) - half[0], 0.0)
     apart = max(math.sqrt(aside * aside + depth * depth), 1e-4)
     near = math.sqrt(apart * apart + beside * beside)
+    if source.shape == SHAPE_PANEL and half[0] > LONG * near:
+        # A long panel near by is brightest at the foot of the point: more of the nodes go there.
+        for k in range(-1, 2):
+            last = insert_break(up + k * LONG * near, room.breaks, last)
     if source.shape == SHAPE_STRIP and foliage > 0:
         lx, ly, lz = ry * uz - rz * uy, rz * ux - rx * uz, rx * uy - ry * ux
         wx, wy, wz = (up * ux - rx) / apart, (up * uy - ry) / apart, (up * uz - rz) / apart
@@ -749,6 +768,10 @@ def receive_at(
         row,
         room,
     )
+    if source.shape == SHAPE_STRIP and is_near_tube(px, py, pz, source):
+        more = widened(px, py, pz, source)
+        for k in range(4):
+            out[row, k] *= more
 
 
 @inlined

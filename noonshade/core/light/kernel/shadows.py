@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+import math
+
 from noonshade.core.compiled import inlined
 from noonshade.core.light.kernel.types import Floats, Ints
 
 # Parts of a source smaller than this, in quarters of it, do not count.
 SMALL = 4e-4
+# Sides of the outline of a round end between the lines along it; corners between them lie a little out, so
+# that the outline is as long as the round one (estimate, within 1 % of the radius).
+RIM = 4
+RIM_OUT = 1.03
 
 
 @inlined
@@ -163,6 +169,31 @@ def shadow_polygon(
             return 0, 0
         if kept > 0:
             count, now = kept, 2 - now
+    return settled(work, now, count, hu, hv)
+
+
+@inlined
+def settled(
+    work: Floats, now: int, count: int, hu: float, hv: float
+) -> tuple[int, int]:  # pragma: no cover - compiled
+    """A hidden polygon of a source: next to nothing of it is nothing, next to all of it is all.
+
+    Parameters
+    ----------
+    work : Floats
+        Work space, shape (5, corners).
+    now : int
+        Row of the work space the polygon is in.
+    count : int
+        Its corners.
+    hu, hv : float
+        Half sizes of the source, m.
+
+    Returns
+    -------
+    tuple[int, int]
+        Corners and row; 0 corners where nothing is hidden, −1 where all is.
+    """
     if count < 3:
         return 0, 0
     area = 0.0
@@ -175,6 +206,212 @@ def shadow_polygon(
     if area > (4.0 - SMALL) * hu * hv:
         return -1, 0
     return count, now
+
+
+@inlined
+def cut_by_plane(
+    nx: float,
+    ny: float,
+    nz: float,
+    level: float,
+    centre: Floats,
+    frame: Floats,
+    work: Floats,
+    now: int,
+    count: int,
+) -> int:  # pragma: no cover - compiled
+    """``cut_polygon`` by the half-space n·x ≤ level.
+
+    Parameters
+    ----------
+    nx, ny, nz : float
+        Normal of the plane.
+    level : float
+        Where it lies along that.
+    centre : Floats
+        Centre of the source, shape (3,), m.
+    frame : Floats
+        Unit vectors along, across and ahead of the source, shape (3, 3).
+    work : Floats
+        Work space, shape (5, corners).
+    now : int
+        Row of the work space the polygon is in.
+    count : int
+        Its corners.
+
+    Returns
+    -------
+    int
+        As ``cut_polygon``.
+    """
+    alpha = nx * frame[0, 0] + ny * frame[0, 1] + nz * frame[0, 2]
+    beta = nx * frame[1, 0] + ny * frame[1, 1] + nz * frame[1, 2]
+    gamma = level - nx * centre[0] - ny * centre[1] - nz * centre[2]
+    return cut_polygon(alpha, beta, gamma, work, now, count)
+
+
+@inlined
+def is_within(
+    nx: float,
+    ny: float,
+    nz: float,
+    level: float,
+    centre: Floats,
+    frame: Floats,
+    work: Floats,
+    now: int,
+    count: int,
+) -> bool:  # pragma: no cover - compiled
+    """Whether all of a polygon of the source lies in the half-space n·x ≤ level.
+
+    Parameters
+    ----------
+    nx, ny, nz : float
+        Normal of the plane.
+    level : float
+        Where it lies along that.
+    centre : Floats
+        Centre of the source, shape (3,), m.
+    frame : Floats
+        Unit vectors along, across and ahead of the source, shape (3, 3).
+    work : Floats
+        Work space, shape (5, corners).
+    now : int
+        Row of the work space the polygon is in.
+    count : int
+        Its corners.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
+    alpha = nx * frame[0, 0] + ny * frame[0, 1] + nz * frame[0, 2]
+    beta = nx * frame[1, 0] + ny * frame[1, 1] + nz * frame[1, 2]
+    gamma = level - nx * centre[0] - ny * centre[1] - nz * centre[2]
+    for i in range(count):
+        if alpha * work[now, i] + beta * work[now + 1, i] > gamma:
+            return False
+    return True
+
+
+@inlined
+def round_shadow(
+    px: float,
+    py: float,
+    pz: float,
+    body: Floats,
+    centre: Floats,
+    frame: Floats,
+    half: Floats,
+    work: Floats,
+) -> tuple[int, int]:  # pragma: no cover - compiled
+    """Polygon of the source's rectangle that a round rod hides from a point beside it.
+
+    Its sides are exact: the planes through the point that touch the rod, and the plane through both lines
+    where they touch. A round end is a polygon.
+
+    Parameters
+    ----------
+    px, py, pz : float
+        The point, farther from the axis than the rod is thick, m.
+    body : Floats
+        The rod: where its axis begins, its direction (unit vector), length and radius, shape (8,).
+    centre : Floats
+        Centre of the source, shape (3,), m.
+    frame : Floats
+        Unit vectors along, across and ahead of the source, shape (3, 3).
+    half : Floats
+        Half sizes of the source along and across, m.
+    work : Floats
+        Work space, shape (5, corners).
+
+    Returns
+    -------
+    tuple[int, int]
+        As ``shadow_polygon``.
+    """
+    hu, hv = half[0], half[1]
+    work[0, 0], work[1, 0] = -hu, -hv
+    work[0, 1], work[1, 1] = hu, -hv
+    work[0, 2], work[1, 2] = hu, hv
+    work[0, 3], work[1, 3] = -hu, hv
+    now, count = 0, 4
+    ax, ay, az, length, radius = body[3], body[4], body[5], body[6], body[7]
+    rx, ry, rz = px - body[0], py - body[1], pz - body[2]
+    along = rx * ax + ry * ay + rz * az
+    # From the axis to the point, and at right angles to both.
+    nx, ny, nz = rx - along * ax, ry - along * ay, rz - along * az
+    away = math.sqrt(nx * nx + ny * ny + nz * nz)
+    nx, ny, nz = nx / away, ny / away, nz / away
+    sx, sy, sz = ay * nz - az * ny, az * nx - ax * nz, ax * ny - ay * nx
+    cosine = radius / away
+    sine = math.sqrt(max(0.0, 1.0 - cosine * cosine))
+    base = nx * body[0] + ny * body[1] + nz * body[2]
+    kept = cut_by_plane(nx, ny, nz, base + radius * cosine, centre, frame, work, now, count)
+    if kept == 0:
+        return 0, 0
+    if kept > 0:
+        count, now = kept, 2 - now
+    for k in range(2):
+        side = sine if k == 0 else -sine
+        tx, ty, tz = cosine * nx + side * sx, cosine * ny + side * sy, cosine * nz + side * sz
+        level = tx * body[0] + ty * body[1] + tz * body[2] + radius
+        kept = cut_by_plane(tx, ty, tz, level, centre, frame, work, now, count)
+        if kept == 0:
+            return 0, 0
+        if kept > 0:
+            count, now = kept, 2 - now
+    touching = math.acos(min(cosine, 1.0))
+    middle = 0.5 * length
+    mx, my, mz = body[0] + middle * ax - px, body[1] + middle * ay - py, body[2] + middle * az - pz
+    for end in range(2):
+        at, sign = (0.0, -1.0) if end == 0 else (length, 1.0)
+        beyond = sign * (along - at) > 0.0
+        if beyond:
+            level = sign * (ax * body[0] + ay * body[1] + az * body[2] + at)
+            kept = cut_by_plane(sign * ax, sign * ay, sign * az, level, centre, frame, work, now, count)
+            if kept == 0:
+                return 0, 0
+            if kept > 0:
+                count, now = kept, 2 - now
+        # Mostly the rod goes on beyond what is left: then no side of the end's outline cuts anything.
+        inside = True
+        for k in range(2):
+            out = radius if k == 0 else -radius
+            cx = body[0] + at * ax + out * nx - px
+            cy = body[1] + at * ay + out * ny - py
+            cz = body[2] + at * az + out * nz - pz
+            ox, oy, oz = sy * cz - sz * cy, sz * cx - sx * cz, sx * cy - sy * cx
+            if ox * mx + oy * my + oz * mz > 0.0:
+                ox, oy, oz = -ox, -oy, -oz
+            if not is_within(ox, oy, oz, ox * px + oy * py + oz * pz, centre, frame, work, now, count):
+                inside = False
+                break
+        if inside:
+            continue
+        # Of an end turned to the point the far half of the rim is its outline, of one turned away the near.
+        first, last = (touching, 2.0 * math.pi - touching) if beyond else (-touching, touching)
+        bx, by, bz = 0.0, 0.0, 0.0
+        for k in range(RIM + 1):
+            angle = first + (last - first) * k / RIM
+            out = radius if k in (0, RIM) else radius * RIM_OUT
+            c, s = out * math.cos(angle), out * math.sin(angle)
+            cx = body[0] + at * ax + c * nx + s * sx - px
+            cy = body[1] + at * ay + c * ny + s * sy - py
+            cz = body[2] + at * az + c * nz + s * sz - pz
+            if k > 0:
+                ox, oy, oz = by * cz - bz * cy, bz * cx - bx * cz, bx * cy - by * cx
+                if ox * mx + oy * my + oz * mz > 0.0:
+                    ox, oy, oz = -ox, -oy, -oz
+                level = ox * px + oy * py + oz * pz
+                kept = cut_by_plane(ox, oy, oz, level, centre, frame, work, now, count)
+                if kept == 0:
+                    return 0, 0
+                if kept > 0:
+                    count, now = kept, 2 - now
+            bx, by, bz = cx, cy, cz
+    return settled(work, now, count, hu, hv)
 
 
 @inlined

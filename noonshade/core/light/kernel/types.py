@@ -11,7 +11,9 @@ from noonshade.core.compiled import compiled
 
 SHAPE_STRIP, SHAPE_DISC, SHAPE_PANEL = 0, 1, 2
 PATTERN_BEAM, PATTERN_LINE, PATTERN_TABLE = 0, 1, 2
-SCREEN_MESH, SCREEN_PANE = 0.0, 1.0
+SCREEN_MESH, SCREEN_PANE, SCREEN_MIRROR, SCREEN_WOVEN = 0.0, 1.0, 2.0, 3.0
+# A woven mesh's row of screens goes on with what passes it at this many angles from 0 to 90° each way.
+WOVEN_ANGLES = 19
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 # A polygon of a strip cut by the faces and the outline of a solid has at most 4 + 20 corners or so.
@@ -64,7 +66,8 @@ class Occluders(NamedTuple):
     attenuation per metre; ``leaf_solids`` (l,) are the same boxes as solids. ``widths`` (g,) is how thick a
     group is, m, or 0 if it is one of boxes along the axes, whose ``groups`` bounds tell. ``slices`` (s, 6)
     are closer bounds, of pieces of a group that lies askew, and ``slice_starts`` (g + 1,) say whose: none
-    where the bounds are close enough.
+    where the bounds are close enough. ``rounds`` (b, 8) are the solids that are round rods: where the axis
+    begins, its direction, length and radius, which is 0 for others.
     """
 
     planes: Floats
@@ -81,6 +84,31 @@ class Occluders(NamedTuple):
     widths: Floats
     slices: Floats
     slice_starts: Ints
+    rounds: Floats
+
+
+class Sheets(NamedTuple):
+    """Flat rectangles that send light back, cut into patches along both sides.
+
+    ``frames`` (s, 3, 3) are where each begins and its unit vectors along and across; ``cuts`` (c,) are the
+    edges of its patches from there in m, of which those along begin at ``starts`` (s, 2) and those across at
+    its second column, and ``counts`` (s, 2) patches lie between them. ``patches`` (k,) names the patch of
+    each cell, across first, from ``firsts`` (s,) on: −1 where nothing is sent back. The first six are the
+    ground, the lid, the left, right, front and back of the enclosure, whose inside is ``box`` (6,); for
+    others, ``of_plane`` (f,) is the sheet on each face of the occluders, or −1.
+    ``panes`` (p, 4) says of each patch whether it mirrors: refractive index (0: it does not), and what is
+    left of UV, radiant heat and light after one way through the sheet.
+    """
+
+    frames: Floats
+    cuts: Floats
+    starts: Ints
+    counts: Ints
+    patches: Ints
+    firsts: Ints
+    of_plane: Ints
+    box: Floats
+    panes: Floats
 
 
 class Scratch(NamedTuple):
