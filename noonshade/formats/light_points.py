@@ -38,7 +38,9 @@ def read_points(path: Path, enclosure: Enclosure) -> list[Point]:
         raise DocumentError(problems_of(error, raw)) from error
     size = (enclosure.length_m, enclosure.depth_m, enclosure.height_m)
     problems = [
-        Problem(f"/{i}", f"{list(point)} is outside the enclosure of {size[0]:g} × {size[1]:g} × {size[2]:g} m")
+        Problem(
+            f"/{i}", f"{list(point)} is outside the enclosure of {size[0]:g} × {size[1]:g} × {size[2]:g} m"
+        )
         for i, point in enumerate(points)
         if not all(-1e-9 <= c <= high + 1e-9 for c, high in zip(point, size, strict=True))
     ]

@@ -1,4 +1,4 @@
-"""Light over all bounces: limit cases 11 and 12, path-traced references, mirrors and what must always hold."""
+"""Light over all bounces: limit cases 11 and 12, path-traced references, mirrors, what always holds."""
 
 from __future__ import annotations
 
@@ -132,7 +132,7 @@ def test_form_factors_of_an_empty_enclosure_sum_to_one_and_are_reciprocal() -> N
 
 
 def test_the_form_factor_between_opposite_faces_of_a_cube_is_the_known_one() -> None:
-    """0.19982 for faces of a unit cube, 0.20004 between neighbours (Howell, catalogue of factors, C-11, C-14)."""
+    """0.19982 for faces of a unit cube, 0.20004 between neighbours (Howell, catalogue of factors)."""
     box = replace(timber_enclosure(), length_m=1.0, depth_m=1.0, height_m=1.0, vents=())
     made = replace(plan(box), substrate=replace(plan(box).substrate, depth_m=0.0))
     surfaces = find_surfaces(made)
@@ -250,7 +250,9 @@ def test_bright_wires_send_light_on_and_black_ones_hardly_any() -> None:
 # -- tubes ---------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("x", "z"), [(0.0, -0.05), (0.0, -0.3), (0.325, -0.03), (0.475, -0.05), (0.27, -0.1)])
+@pytest.mark.parametrize(
+    ("x", "z"), [(0.0, -0.05), (0.0, -0.3), (0.325, -0.03), (0.475, -0.05), (0.27, -0.1)]
+)
 def test_a_bare_tube_is_a_round_lambertian_rod(x: float, z: float) -> None:
     length, radius = 0.55, 0.013
     point = np.array([x, 0.0, z])

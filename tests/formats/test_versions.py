@@ -53,7 +53,7 @@ def test_a_plan_of_version_1_is_converted_with_everything_it_holds() -> None:
 
 
 def test_a_plan_of_version_1_has_the_checks_and_the_light_it_had() -> None:
-    """Nearly: all bounces count since, and the width of tubes. Of temperatures the air's model has changed."""
+    """Nearly: all bounces count since, and the width of tubes; the air's model changed temperatures."""
     plan = resolve(parse_plan((VERSION_1 / "plan.json").read_bytes()), load_catalog())
     figures = {check.id: check.value for check in evaluate(plan).checks}
     then = {name.replace("box:", "enclosure:"): value for name, value in raw("figures.json").items()}

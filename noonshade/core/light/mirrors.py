@@ -82,9 +82,9 @@ class Image:
         """
         length = np.maximum(np.linalg.norm(vectors, axis=1), 1e-300)
         cosine = np.abs(vectors[:, self.pane.axis]) / length
-        one = np.array([face_reflectance(self.pane.index, c) for c in _STEPS])
+        one = np.array([face_reflectance(self.pane.refraction, c) for c in _STEPS])
         ratios = [
-            np.array([sheet_reflectance(self.pane.index, c, t) for c in _STEPS]) / one
+            np.array([sheet_reflectance(self.pane.refraction, c, t) for c in _STEPS]) / one
             for t in self.pane.through
         ]
         return np.stack([np.interp(cosine, _STEPS, ratio) for ratio in ratios], axis=1)
@@ -123,7 +123,7 @@ def images_of(
 
 
 def _image(enclosure: Enclosure, way: LightPath, pane: Pane) -> Image:
-    row = screen_row(SCREEN_MIRROR, pane.index, 1.0, _LIES[pane.axis])
+    row = screen_row(SCREEN_MIRROR, pane.refraction, 1.0, _LIES[pane.axis])
     behind = _BEHIND.get((way.obstacles, enclosure), pane, partial(_behind, enclosure, way.obstacles, pane))
     return Image(pane, replace(way, rows=np.concatenate([way.rows, row]), obstacles=behind))
 

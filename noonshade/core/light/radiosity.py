@@ -11,6 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.light.kernel import (
+    Indices,
+    Shares,
     exchange,
     foliage_between,
     seen_elements,
@@ -21,7 +23,6 @@ from noonshade.core.plan import Plan
 from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
 
 UV_BAND, HEAT_BAND, LIGHT_BAND = range(3)
 # Passes that make what every patch sends out arrive somewhere, and how far one may change a patch.
@@ -39,7 +40,8 @@ _WORKERS = ThreadPoolExecutor(2, thread_name_prefix="form factors")
 class Reflections:
     """The patches of an enclosure and what they send each other.
 
-    ``factors`` (p, p): of what falls on patch i, the part that patch j sends, for each unit of its exitance.
+    ``factors`` (p, p): of what falls on patch i, the part that patch j sends, for each unit of its
+    exitance.
     """
 
     surfaces: Surfaces
@@ -64,7 +66,8 @@ class Reflections:
         s = self.surfaces
         weight = s.free / np.maximum(s.free.sum(axis=1, keepdims=True), 1e-300)
         first = s.reflectance * np.einsum("pq,pqb->pb", weight, direct) + own
-        # Panes mirror lamps, which are in ``direct``, and here, as if they were matt, what others send them.
+        # Panes mirror lamps, which are in ``direct``, and here, as if they were matt, what others send
+        # them.
         back = s.reflectance + s.mirrored
         sent = first
         for _ in range(_MOST_BOUNCES):
@@ -174,7 +177,7 @@ def sphere(count: int) -> Floats:
     return np.ascontiguousarray(np.column_stack([r * np.cos(bearing), r * np.sin(bearing), z]))
 
 
-def look_around(reflected: Reflections, points: Floats, ways: Floats) -> tuple[Ints, Floats]:
+def look_around(reflected: Reflections, points: Floats, ways: Floats) -> tuple[Indices, Shares]:
     """What rays from points meet first: places (n, m) and what gets from there to the point (n, m, 3).
 
     Parameters
@@ -188,7 +191,7 @@ def look_around(reflected: Reflections, points: Floats, ways: Floats) -> tuple[I
 
     Returns
     -------
-    tuple[Ints, Floats]
+    tuple[Indices, Shares]
         Quarters of patches, −1 where nothing is sent back, and shares by band.
     """
     shape = (len(points), len(ways))
@@ -203,4 +206,4 @@ def look_around(reflected: Reflections, points: Floats, ways: Floats) -> tuple[I
     ]
     for job in jobs:
         job.result()
-    return elements, shares  # type: ignore[return-value]
+    return elements, shares

@@ -10,7 +10,16 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.light.kernel import MOMENTS, add_mirrored, covered, gather, screened, weigh_nodes
+from noonshade.core.light.kernel import (
+    MOMENTS,
+    Indices,
+    Shares,
+    add_mirrored,
+    covered,
+    gather,
+    screened,
+    weigh_nodes,
+)
 from noonshade.core.light.mirrors import Image, images_of
 from noonshade.core.light.radiosity import Reflections, look_around, sphere
 from noonshade.core.light.screens import LightPath, forward_scatter, screen_rows
@@ -42,11 +51,11 @@ class Nodes(NamedTuple):
     """
 
     points: Floats
-    nodes: Ints
-    weights: Floats
+    nodes: Indices
+    weights: Shares
     ways: Floats
-    elements: Ints
-    shares: Floats
+    elements: Indices
+    shares: Shares
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -165,7 +174,9 @@ def _response(
     _, level[used] = source.at(
         fixture.position_m, quarters[used], normals[used], way.rows, way.obstacles, frame
     )
-    near = np.flatnonzero(np.repeat(_near(source, fixture, frame, reflected), QUARTERS) & (s.free.ravel() == 1.0))
+    near = np.flatnonzero(
+        np.repeat(_near(source, fixture, frame, reflected), QUARTERS) & (s.free.ravel() == 1.0)
+    )
     if len(near):
         along = np.repeat(s.quads[:, 1] - s.quads[:, 0], QUARTERS, axis=0)[near] / 2
         across = np.repeat(s.quads[:, 3] - s.quads[:, 0], QUARTERS, axis=0)[near] / 2
@@ -201,7 +212,7 @@ def _near(source: Emitter, fixture: Fixture, frame: Floats, reflected: Reflectio
 def _scattered_by_mesh(
     plan: Plan, fixture: Fixture, source: Emitter, frame: Floats, reflected: Reflections
 ) -> Floats:
-    """What the wires of a mesh before a lamp outside send on into the enclosure, (p, 3) per emitted watt."""
+    """What the wires of a mesh before a lamp outside send on inwards, (p, 3) per emitted watt."""
     s = reflected.surfaces
     own = np.zeros((len(s.area_m2), BANDS))
     face = plan.enclosure.beyond(fixture.position_m)
@@ -252,7 +263,7 @@ def nodes_at(reflected: Reflections, points: Floats) -> Nodes:
         weights[:, 0] = 1.0
         nodes = np.tile(np.arange(count, dtype=np.int32)[:, None], (1, 4))
         inside = _inside(reflected, points)
-        return Nodes(inside, nodes, weights, ways, *look_around(reflected, inside, ways))  # type: ignore[arg-type]
+        return Nodes(inside, nodes, weights, ways, *look_around(reflected, inside, ways))
 
     return _NODES.get((reflected,), ("points", points.tobytes()), made)
 
@@ -280,7 +291,12 @@ def _on_lattice(reflected: Reflections, lattice: Floats) -> Nodes:
     rows, columns = lattice.shape[:2]
     flat = np.ascontiguousarray(lattice.reshape(-1, 3))
     at = [
-        _strided(count, float(np.linalg.norm(lattice[-1, -1] - lattice[-1, 0] if k else lattice[-1, 0] - lattice[0, 0])))
+        _strided(
+            count,
+            float(
+                np.linalg.norm(lattice[-1, -1] - lattice[-1, 0] if k else lattice[-1, 0] - lattice[0, 0])
+            ),
+        )
         for k, count in enumerate((rows, columns))
     ]
     index = (at[0][:, None] * columns + at[1]).ravel()
@@ -296,7 +312,7 @@ def _on_lattice(reflected: Reflections, lattice: Floats) -> Nodes:
     weights[alone, 0] = 1.0
     spots = np.ascontiguousarray(np.concatenate([points[index], points[alone]]))
     ways = sphere(NODE_RAYS)
-    return Nodes(spots, nodes, weights, ways, *look_around(reflected, spots, ways))  # type: ignore[arg-type]
+    return Nodes(spots, nodes, weights, ways, *look_around(reflected, spots, ways))
 
 
 def _inside(reflected: Reflections, points: Floats) -> Floats:

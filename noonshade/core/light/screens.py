@@ -18,10 +18,10 @@ from noonshade.core.remembered import Remembered
 Floats = NDArray[np.float64]
 
 NO_SCREENS = np.zeros((0, 4 + WOVEN_ANGLES**2))
-# Share of the light on round wires that they send on, from what they reflect (estimates: bright 0.65, matt 0.45,
-# black 0.05). A shiny cylinder turns light that hits it beyond R/√2 of its middle by less than a right angle: 0.29
-# of what hits; a matt one sends 0.107 of what it reflects forward (integral of a Lambertian cylinder's phase
-# function).
+# Share of the light on round wires that they send on, from what they reflect (estimates: bright 0.65, matt
+# 0.45, black 0.05). A shiny cylinder turns light that hits it beyond R/√2 of its middle by less than a
+# right angle: 0.29 of what hits; a matt one sends 0.107 of what it reflects forward (integral of a
+# Lambertian cylinder's phase function).
 FORWARD: dict[Finish, float] = {"bright": 0.19, "matt": 0.05, "black": 0.005}
 REFRACTIVE_INDEX = 1.5  # glass 1.52, acrylic 1.49, polycarbonate 1.58 (handbook values, visible)
 
@@ -71,8 +71,9 @@ def mesh_transmittance(mesh: Mesh, zenith_deg: float, bearing_deg: float = 0.0) 
 
         max(0, 1 − w/(p cos θ₁)) · max(0, 1 − w/(p cos θ₂)).
 
-    Along a wire direction this is (1 − w/p)(1 − w/(p cos θ)); at normal incidence the open-area
-    fraction. A woven mesh differs from about 50° on: see ``woven_table``. The kernel in ``kernel.py`` repeats it per ray; a test holds them together.
+    Along a wire direction this is (1 − w/p)(1 − w/(p cos θ)); at normal incidence the open-area fraction. A
+    woven mesh differs from about 50° on: see ``woven_table``. The kernel in ``kernel.py`` repeats it per
+    ray; a test holds them together.
 
     Parameters
     ----------
@@ -150,7 +151,9 @@ _TURNS = 1.0
 _LIES: dict[Face, float] = {"top": 0.0, "left": 2.0, "right": 3.0, "front": 4.0, "back": 5.0}
 
 
-def screen_row(kind: float, value: float, factor: float, lies: float, table: Floats | None = None) -> Floats:
+def screen_row(
+    kind: float, value: float, factor: float, lies: float, table: Floats | None = None
+) -> Floats:
     """One screen (1, k) as the kernel takes it; see ``transmitted_share``.
 
     Parameters

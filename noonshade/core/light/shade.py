@@ -22,7 +22,8 @@ MOST_SLICES = 8
 FAR_M = 10.0
 LID_M = 1e-3
 LEAST_POROSITY = 1e-6
-# How far a rod reaches beyond the sides of its prism, as a share of its radius: 1 − (π/n)/tan(π/n) for n = 8.
+# How far a rod reaches beyond the sides of its prism, as a share of its radius: 1 − (π/n)/tan(π/n) for n =
+# 8.
 _BULGE = 0.06
 
 
@@ -49,8 +50,14 @@ class Solid:
             reach = radius * np.sqrt(np.maximum(0.0, 1.0 - way**2))
             low = np.minimum(start, start + length * way) - reach
             high = np.maximum(start, start + length * way) + reach
-            x0, y0, z0, x1, y1, z1 = (*low.tolist(), *high.tolist())
-            return (x0, y0, z0, x1, y1, z1)
+            return (
+                float(low[0]),
+                float(low[1]),
+                float(low[2]),
+                float(high[0]),
+                float(high[1]),
+                float(high[2]),
+            )
         x0, y0, z0 = self.corners.min(axis=0).tolist()
         x1, y1, z1 = self.corners.max(axis=0).tolist()
         return (x0, y0, z0, x1, y1, z1)
@@ -190,8 +197,10 @@ class Obstacles:
         Obstacles
             The packed arrays with that group last.
         """
-        return self if not solids else Obstacles.of(
-            (*self.groups, Group(tuple(solids), wall=True)), self.foliage
+        return (
+            self
+            if not solids
+            else Obstacles.of((*self.groups, Group(tuple(solids), wall=True)), self.foliage)
         )
 
     def with_image(self, axis: int, at_m: float, around: list[Solid]) -> Obstacles:
@@ -430,9 +439,7 @@ def face_blocks(box: Enclosure, face: Face, part: int) -> list[Solid]:
     if part > 0:
         inset = box.insets_of(face)[part - 1]
         return blocks_around(axis, near, far, (inset.x0_m, inset.y0_m, inset.x1_m, inset.y1_m))
-    windows = [
-        _upright_sheet(axis, near, far, i.x0_m, i.y0_m, i.x1_m, i.y1_m) for i in box.insets_of(face)
-    ]
+    windows = [_upright_sheet(axis, near, far, i.x0_m, i.y0_m, i.x1_m, i.y1_m) for i in box.insets_of(face)]
     return blocks_around(axis, near, far, (0.0, 0.0, *box.size_of(face))) + windows
 
 

@@ -48,14 +48,14 @@ class Pane(NamedTuple):
     """Something flat that mirrors lamps: a part of a face, or a water surface (``part`` None).
 
     ``axis`` 0, 1 or 2 is at right angles to it, ``at_m`` where it lies along that axis, and ``rect`` its
-    extent along the other two axes in order; ``index`` its refractive index and ``through`` what is left of
+    extent along the other two axes in order; ``refraction`` its index and ``through`` what is left of
     UV, radiant heat and light after one way through it.
     """
 
     axis: int
     at_m: float
     rect: tuple[float, float, float, float]
-    index: float
+    refraction: float
     through: tuple[float, float, float]
     face: Face | None = None
     part: int = 0
@@ -347,7 +347,9 @@ def _face_of(corners: Floats, normal: Floats, size: float, optics: Optics, narro
         return None
     us, vs = (cut(float(far[k]), size, least=2 if far[k] > SPLIT_M else 1) for k in (long, short))
     count = (len(us) - 1) * (len(vs) - 1)
-    return _Sheet(corners[0], ways[long] / far[long], ways[short] / far[short], normal, us, vs, [optics] * count)
+    return _Sheet(
+        corners[0], ways[long] / far[long], ways[short] / far[short], normal, us, vs, [optics] * count
+    )
 
 
 def _crossed(us: Floats, vs: Floats) -> Floats:
@@ -365,8 +367,7 @@ def _collected(
     low = np.concatenate([_crossed(s.us[:-1], s.vs[:-1]) for s in sheets])
     high = np.concatenate([_crossed(s.us[1:], s.vs[1:]) for s in sheets])
     origin, along, across, normals = (
-        np.array([getattr(s, name) for s in sheets])[of]
-        for name in ("origin", "along", "across", "normal")
+        np.array([getattr(s, name) for s in sheets])[of] for name in ("origin", "along", "across", "normal")
     )
 
     def places(s: Floats, t: Floats, off: float) -> Floats:

@@ -11,8 +11,8 @@ from noonshade.core.light.kernel import WOVEN_ANGLES, weave_share
 
 Floats = NDArray[np.float64]
 
-# Rays over a cell of two by two pitches, spread by the number before in Fibonacci's sequence, and places along
-# each.
+# Rays over a cell of two by two pitches, spread by the number before in Fibonacci's sequence, and places
+# along each.
 _RAYS, _TWIST = 2584, 1597
 _STEPS = 48
 
@@ -37,4 +37,5 @@ def woven_table(ratio: float) -> Floats:
         for j, ty in enumerate(slopes[: i + 1]):
             found[i, j] = found[j, i] = weave_share(ratio, tx, ty, _RAYS, _TWIST, _STEPS)
     # Straight through, the open area is known.
-    return found * (1.0 - ratio) ** 2 / found[0, 0]
+    scaled: Floats = found * ((1.0 - ratio) ** 2 / found[0, 0])
+    return scaled

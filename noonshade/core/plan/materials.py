@@ -71,8 +71,8 @@ class SolidMaterial:
 class Mesh:
     """Square wire mesh: wire diameter and pitch (centre to centre), both in metres.
 
-    ``woven`` wires go over and under each other, welded ones lie in two layers. ``finish`` is what the wires
-    look like.
+    ``woven`` wires go over and under each other, welded ones lie in two layers. ``finish`` is what the
+    wires look like.
     """
 
     id: str

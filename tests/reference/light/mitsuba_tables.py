@@ -4,9 +4,9 @@ Run by hand where the tables are to be made anew, never by the tests: ``python m
 with ``mitsuba`` and ``numpy`` installed. Every ``NAME.scene.json`` gives a ``NAME.table.json``.
 
 All sources are Lambertian: a panel, a disc, or a narrow strip, each of 1 W, that stand in nobody's way. For
-each point the table has the level irradiance and that of a meter turned to the brightest light, W/m²: straight
-from the sources, by quadrature over them with rays for what is in the way, and with all bounces, by paths in
-random directions.
+each point the table has the level irradiance and that of a meter turned to the brightest light, W/m²:
+straight from the sources, by quadrature over them with rays for what is in the way, and with all bounces,
+by paths in random directions.
 """
 
 from __future__ import annotations

@@ -2,8 +2,8 @@
 
 Run by hand, never by the tests: ``python woven_mesh.py`` with ``numpy`` installed. Wires of diameter w and
 pitch p are round. Welded ones are straight, in two layers that touch; woven ones go over and under each
-other along a cosine, so that they touch where they cross. Rays of one direction start all over a cell of two
-by two pitches; each is stopped by a wire whose axis it comes nearer to than w/2.
+other along a cosine, so that they touch where they cross. Rays of one direction start all over a cell of
+two by two pitches; each is stopped by a wire whose axis it comes nearer to than w/2.
 """
 
 from __future__ import annotations
@@ -50,7 +50,13 @@ def passed(ratio: float, woven: bool, zenith: float, bearing: float) -> float:
 
 def main() -> None:
     rows = [
-        {"ratio": r, "woven": woven, "zenith_deg": z, "bearing_deg": b, "passed": round(passed(r, woven, z, b), 5)}
+        {
+            "ratio": r,
+            "woven": woven,
+            "zenith_deg": z,
+            "bearing_deg": b,
+            "passed": round(passed(r, woven, z, b), 5),
+        }
         for r in RATIOS
         for woven in (False, True)
         for z in ZENITHS_DEG

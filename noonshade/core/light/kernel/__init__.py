@@ -15,7 +15,12 @@ from noonshade.core.light.kernel.form_factors import exchange, foliage_between
 from noonshade.core.light.kernel.lattice import cell_corners, cells_of, trace_lattice
 from noonshade.core.light.kernel.meters import MOMENTS, add_mirrored, gather, metered
 from noonshade.core.light.kernel.points import trace
-from noonshade.core.light.kernel.transmission import face_reflectance, pane_share, screened, sheet_reflectance
+from noonshade.core.light.kernel.transmission import (
+    face_reflectance,
+    pane_share,
+    screened,
+    sheet_reflectance,
+)
 from noonshade.core.light.kernel.types import (
     PATTERN_BEAM,
     PATTERN_LINE,
@@ -28,7 +33,9 @@ from noonshade.core.light.kernel.types import (
     SHAPE_PANEL,
     SHAPE_STRIP,
     WOVEN_ANGLES,
+    Indices,
     Occluders,
+    Shares,
     Sheets,
     Source,
 )
@@ -47,7 +54,9 @@ __all__ = [
     "SHAPE_PANEL",
     "SHAPE_STRIP",
     "WOVEN_ANGLES",
+    "Indices",
     "Occluders",
+    "Shares",
     "Sheets",
     "Source",
     "add_mirrored",

@@ -9,8 +9,8 @@ import numpy as np
 from noonshade.core.compiled import compiled, inlined
 from noonshade.core.light.kernel.types import PATTERN_BEAM, PATTERN_LINE, Floats, Source
 
-# Nearer to its axis than this many times half its width, the width of a tube with a reflector counts: farther
-# off it is below 0.5 %. That of a bare tube, whose skin is nearer than its axis, always does.
+# Nearer to its axis than this many times half its width, the width of a tube with a reflector counts:
+# farther off it is below 0.5 %. That of a bare tube, whose skin is nearer than its axis, always does.
 WIDE = 8.0
 
 
@@ -228,7 +228,11 @@ def line_in_closed_form(
     across = math.atan2(s1 * c0 - c1 * s0, c1 * c0 + s1 * s0)
     across = 0.5 * (across + s1 * c1 - s0 * c0) * k / apart
     along = 0.5 * (s1 * s1 - s0 * s0) * k / apart
-    return -across * ox / apart + along * qx, -across * oy / apart + along * qy, -across * oz / apart + along * qz
+    return (
+        -across * ox / apart + along * qx,
+        -across * oy / apart + along * qy,
+        -across * oz / apart + along * qz,
+    )
 
 
 @inlined
@@ -237,8 +241,8 @@ def tube_in_closed_form(
 ) -> tuple[float, float, float]:  # pragma: no cover - compiled
     """Vector irradiance of a whole tube with nothing in the way.
 
-    Near it, a tube with a reflector is three lines across its bright width, from afar it is one. A bare one is
-    four or ten lines on the round it turns to the point, each Lambertian; its ends are dark.
+    Near it, a tube with a reflector is three lines across its bright width, from afar it is one. A bare one
+    is four or ten lines on the round it turns to the point, each Lambertian; its ends are dark.
 
     Parameters
     ----------

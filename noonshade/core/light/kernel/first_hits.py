@@ -10,7 +10,7 @@ from noonshade.core.compiled import compiled, inlined
 from noonshade.core.light.kernel.bounds import safe_inverse, share_in_box
 from noonshade.core.light.kernel.form_factors import is_hidden
 from noonshade.core.light.kernel.transmission import sheet_reflectance
-from noonshade.core.light.kernel.types import Floats, Ints, Occluders, Sheets
+from noonshade.core.light.kernel.types import Floats, Indices, Ints, Occluders, Shares, Sheets
 
 # Mirrors a ray follows; after three even a pane at a glance leaves little.
 MOST_MIRRORS = 3
@@ -192,7 +192,7 @@ def first_hit(
 
 @compiled
 def seen_elements(
-    points: Floats, ways: Floats, sheets: Sheets, occluders: Occluders, elements: Ints, shares: Floats
+    points: Floats, ways: Floats, sheets: Sheets, occluders: Occluders, elements: Indices, shares: Shares
 ) -> None:  # pragma: no cover - compiled
     """What rays from points meet first, by the mirrors of panes, and what gets through of each band.
 
@@ -218,7 +218,7 @@ def seen_elements(
             dx, dy, dz = ways[m, 0], ways[m, 1], ways[m, 2]
             uv, heat, light = 1.0, 1.0, 1.0
             found = -1
-            for bounce in range(MOST_MIRRORS + 1):
+            for _ in range(MOST_MIRRORS + 1):
                 far, sheet = first_hit(px, py, pz, dx, dy, dz, sheets, occluders)
                 if sheet < 0:
                     break
@@ -302,8 +302,8 @@ def weigh_nodes(
     columns_at: Ints,
     usable: Ints,
     occluders: Occluders,
-    nodes: Ints,
-    weights: Floats,
+    nodes: Indices,
+    weights: Shares,
 ) -> Ints:  # pragma: no cover - compiled
     """Which nodes of a lattice each of its points is filled in from, and how much each counts.
 
@@ -372,4 +372,3 @@ def weigh_nodes(
         else:
             lonely[i] = 1
     return lonely
-

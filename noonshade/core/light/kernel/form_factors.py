@@ -129,8 +129,8 @@ def exchange(
 ) -> None:  # pragma: no cover - compiled
     """Form factors times area between patches, for some rows above the diagonal and their mirror images.
 
-    Near patches are exact polygons seen from the middles of each other's quarters; far ones are the quarters
-    themselves. What hides them from each other is found by rays between the quarters.
+    Near patches are exact polygons seen from the middles of each other's quarters; far ones are the
+    quarters themselves. What hides them from each other is found by rays between the quarters.
 
     Parameters
     ----------
@@ -228,27 +228,35 @@ def exchange(
             total = 0.0
             if math.sqrt(dx * dx + dy * dy + dz * dz) < NEAR * (sizes[i] + sizes[j]):
                 for c in range(4):
-                    total += 0.125 * area[i] * polygon_share(
-                        samples[i, c, 0],
-                        samples[i, c, 1],
-                        samples[i, c, 2],
-                        nx,
-                        ny,
-                        nz,
-                        quads,
-                        j,
-                        work,
+                    total += (
+                        0.125
+                        * area[i]
+                        * polygon_share(
+                            samples[i, c, 0],
+                            samples[i, c, 1],
+                            samples[i, c, 2],
+                            nx,
+                            ny,
+                            nz,
+                            quads,
+                            j,
+                            work,
+                        )
                     )
-                    total += 0.125 * area[j] * polygon_share(
-                        samples[j, c, 0],
-                        samples[j, c, 1],
-                        samples[j, c, 2],
-                        ox,
-                        oy,
-                        oz,
-                        quads,
-                        i,
-                        work,
+                    total += (
+                        0.125
+                        * area[j]
+                        * polygon_share(
+                            samples[j, c, 0],
+                            samples[j, c, 1],
+                            samples[j, c, 2],
+                            ox,
+                            oy,
+                            oz,
+                            quads,
+                            i,
+                            work,
+                        )
                     )
             else:
                 for c in range(4):

@@ -7,13 +7,14 @@ import math
 import numpy as np
 
 from noonshade.core.compiled import compiled, inlined
-from noonshade.core.light.kernel.types import Floats, Ints
+from noonshade.core.light.kernel.types import Floats, Indices, Ints, Shares
 
 # Of light sent back, for each of the quantities the level irradiance; then for each of those that are also
 # read facing the light, its moments over all directions ω: ∫L, ∫Lω (3), and of ∫Lωω the xx, yy, zz, xy, xz
 # and yz parts.
 MOMENTS = 10
-# Light sent back from all around of more than this share of what a meter reads: worth turning it twice more.
+# Light sent back from all around of more than this share of what a meter reads: worth turning it twice
+# more.
 MOSTLY = 0.5
 
 
@@ -202,7 +203,13 @@ def facing(parts: Floats, count: int, row: Floats, start: int) -> float:  # prag
 
 @compiled
 def gather(
-    elements: Ints, shares: Floats, ways: Floats, exitance: Floats, bands: Ints, faced: Ints, found: Floats
+    elements: Indices,
+    shares: Shares,
+    ways: Floats,
+    exitance: Floats,
+    bands: Ints,
+    faced: Ints,
+    found: Floats,
 ) -> None:  # pragma: no cover - compiled
     """Sum up what rays bring from the patches they end on.
 
@@ -277,7 +284,7 @@ def add_mirrored(
 
 @compiled
 def metered(
-    parts: Floats, scales: Floats, back: Floats, nodes: Ints, weights: Floats, faced: Ints
+    parts: Floats, scales: Floats, back: Floats, nodes: Indices, weights: Shares, faced: Ints
 ) -> Floats:  # pragma: no cover - compiled
     """What meters read at points: level for every quantity, and turned to the light for some.
 

@@ -42,7 +42,8 @@ from noonshade.core.light.kernel.types import (
     Source,
 )
 
-# A panel longer to both sides than this many times its distance is cut at that distance from the point's foot.
+# A panel longer to both sides than this many times its distance is cut at that distance from the point's
+# foot.
 LONG = 1.5
 # More leaves than any point stands amid; the share of one that tells of each.
 MOST_AMID = 1024.0

@@ -289,10 +289,10 @@ def is_within(
     alpha = nx * frame[0, 0] + ny * frame[0, 1] + nz * frame[0, 2]
     beta = nx * frame[1, 0] + ny * frame[1, 1] + nz * frame[1, 2]
     gamma = level - nx * centre[0] - ny * centre[1] - nz * centre[2]
+    most = -1e300
     for i in range(count):
-        if alpha * work[now, i] + beta * work[now + 1, i] > gamma:
-            return False
-    return True
+        most = max(most, alpha * work[now, i] + beta * work[now + 1, i])
+    return most <= gamma
 
 
 @inlined

@@ -149,8 +149,8 @@ def transmitted_share(
     """Share of light going in direction d that passes all screens, or that mirrors among them send on.
 
     A row of ``screens`` is kind, wire ratio or refractive index, factor, and how it lies: 1 for one that
-    turns with the lamp, 0 level, 2 and 3 in the left and right side, 4 and 5 in the front and back; then, for
-    a woven mesh, what passes it by angle.
+    turns with the lamp, 0 level, 2 and 3 in the left and right side, 4 and 5 in the front and back; then,
+    for a woven mesh, what passes it by angle.
 
     Parameters
     ----------

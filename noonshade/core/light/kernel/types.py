@@ -16,6 +16,9 @@ SCREEN_MESH, SCREEN_PANE, SCREEN_MIRROR, SCREEN_WOVEN = 0.0, 1.0, 2.0, 3.0
 WOVEN_ANGLES = 19
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
+# Where there are many of them: places of patches and nodes, and shares of light.
+Indices = NDArray[np.int32]
+Shares = NDArray[np.float32]
 # A polygon of a strip cut by the faces and the outline of a solid has at most 4 + 20 corners or so.
 MOST_CORNERS = 40
 MOST_POLYGONS = 32
@@ -91,13 +94,13 @@ class Sheets(NamedTuple):
     """Flat rectangles that send light back, cut into patches along both sides.
 
     ``frames`` (s, 3, 3) are where each begins and its unit vectors along and across; ``cuts`` (c,) are the
-    edges of its patches from there in m, of which those along begin at ``starts`` (s, 2) and those across at
-    its second column, and ``counts`` (s, 2) patches lie between them. ``patches`` (k,) names the patch of
-    each cell, across first, from ``firsts`` (s,) on: −1 where nothing is sent back. The first six are the
-    ground, the lid, the left, right, front and back of the enclosure, whose inside is ``box`` (6,); for
-    others, ``of_plane`` (f,) is the sheet on each face of the occluders, or −1.
-    ``panes`` (p, 4) says of each patch whether it mirrors: refractive index (0: it does not), and what is
-    left of UV, radiant heat and light after one way through the sheet.
+    edges of its patches from there in m, of which those along begin at ``starts`` (s, 2) and those across
+    at its second column, and ``counts`` (s, 2) patches lie between them. ``patches`` (k,) names the patch
+    of each cell, across first, from ``firsts`` (s,) on: −1 where nothing is sent back. The first six are
+    the ground, the lid, the left, right, front and back of the enclosure, whose inside is ``box`` (6,); for
+    others, ``of_plane`` (f,) is the sheet on each face of the occluders, or −1. ``panes`` (p, 4) says of
+    each patch whether it mirrors: refractive index (0: it does not), and what is left of UV, radiant heat
+    and light after one way through the sheet.
     """
 
     frames: Floats
