@@ -247,6 +247,21 @@ def test_bright_wires_send_light_on_and_black_ones_hardly_any() -> None:
     assert FORWARD["black"] < FORWARD["matt"] < FORWARD["bright"] < 0.3
 
 
+def test_wires_of_a_guard_under_a_lamp_send_light_on_too() -> None:
+    bare = closed(0.0)
+    points = np.array([[0.4, 0.3, 0.3], [1.0, 0.3, 0.3]])
+    read = []
+    for finish in ("black", "bright"):
+        mesh = Mesh("m", "m", 0.0005, 0.002, "test", False, finish)  # type: ignore[arg-type]
+        made = replace(bare, fixtures=tuple(replace(f, screen=mesh) for f in bare.fixtures))
+        read.append(Scene(made, made.fixtures).at(points).irradiance_level_w_m2)
+    without = Scene(bare, bare.fixtures).at(points).irradiance_level_w_m2
+    gained = (read[1] - read[0]) / without
+    # Of the panel's light, wires catch half or more, and send a fifth of that on as wide as the panel does.
+    assert np.all(gained > 0.07)
+    assert np.all(gained < 0.16)
+
+
 # -- tubes ---------------------------------------------------------------------------------------------
 
 

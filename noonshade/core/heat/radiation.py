@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, field
 from functools import partial
 
@@ -13,10 +12,9 @@ from noonshade.core.heat.films import OUTSIDE_FILM, UNDERSIDE_FILM
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.grids import overlap
 from noonshade.core.heat.patches import sub_samples
-from noonshade.core.light.kernel import screened
 from noonshade.core.light.screens import light_paths, screen_rows
 from noonshade.core.light.shade import obstacles
-from noonshade.core.light.sources import Emitter, emitter, frame_of
+from noonshade.core.light.sources import emitter, frame_of, screened_share
 from noonshade.core.plan import Fixture, LineSource, PanelSource, Plan
 from noonshade.core.remembered import Remembered
 
@@ -42,37 +40,6 @@ class LampHeat:
     outside_w: float
     against_node: Ints = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
     against_w: Floats = field(default_factory=lambda: np.zeros(0))
-
-
-def screened_share(source: Emitter, rows: Floats, frame: Floats, directions: int = 4000) -> float:
-    """Share of a source's radiation that passes its screens, by quadrature over the sphere.
-
-    Parameters
-    ----------
-    source : Emitter
-        The source.
-    rows : Floats
-        Rows.
-    frame : Floats
-        Unit vectors along, across and ahead of the source, shape (3, 3).
-    directions : int
-        How many directions.
-
-    Returns
-    -------
-    float
-        The share, 0–1.
-    """
-    if len(rows) == 0:
-        return 1.0
-    index = np.arange(directions) + 0.5
-    z = 1.0 - 2.0 * index / directions
-    bearing = index * math.pi * (1.0 + math.sqrt(5.0))
-    r = np.sqrt(1.0 - z * z)
-    local = np.column_stack([r * np.cos(bearing), r * np.sin(bearing), z])
-    strength = source.intensity(local)
-    passed = screened(local @ frame, frame, rows)
-    return float(np.sum(strength * passed) / np.sum(strength))
 
 
 # For the lamps of a few plans, by day and by night.

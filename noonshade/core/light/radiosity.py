@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from functools import lru_cache, partial
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -154,27 +154,6 @@ def form_factors(surfaces: Surfaces, inside: Obstacles) -> Floats:
         foliage_between(surfaces.quads.mean(axis=1), inside.occluders.leaves, given)
     given /= free[:, None]
     return given
-
-
-@lru_cache
-def sphere(count: int) -> Floats:
-    """Directions (n, 3) evenly over the sphere: a spiral of golden angles.
-
-    Parameters
-    ----------
-    count : int
-        How many.
-
-    Returns
-    -------
-    Floats
-        Unit vectors.
-    """
-    index = np.arange(count) + 0.5
-    z = 1.0 - 2.0 * index / count
-    bearing = index * math.pi * (1.0 + math.sqrt(5.0))
-    r = np.sqrt(1.0 - z * z)
-    return np.ascontiguousarray(np.column_stack([r * np.cos(bearing), r * np.sin(bearing), z]))
 
 
 def look_around(reflected: Reflections, points: Floats, ways: Floats) -> tuple[Indices, Shares]:

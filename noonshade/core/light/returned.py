@@ -21,12 +21,12 @@ from noonshade.core.light.kernel import (
     weigh_nodes,
 )
 from noonshade.core.light.mirrors import Image, images_of
-from noonshade.core.light.radiosity import Reflections, look_around, sphere
+from noonshade.core.light.radiosity import Reflections, look_around
 from noonshade.core.light.screens import LightPath, forward_scatter, screen_rows
 from noonshade.core.light.shade import NOTHING
-from noonshade.core.light.sources import UP, Emitter, frame_of
+from noonshade.core.light.sources import UP, Emitter, emitter, frame_of, screened_share, sphere
 from noonshade.core.light.surfaces import QUARTERS
-from noonshade.core.plan import Fixture, Plan
+from noonshade.core.plan import BeamSource, Fixture, LineSource, Mesh, PanelSource, Plan, Point
 from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
@@ -40,6 +40,8 @@ NODE_RAYS = 192
 NODE_M = 0.05
 # A patch nearer to a lamp than this many times its side is looked at in nine places for each quarter.
 _CLOSE = 1.5
+# A cosine source is half as bright at 60°.
+_LAMBERTIAN_DEG = 120.0
 _THIRDS = (-1.0 / 3.0, 0.0, 1.0 / 3.0)
 
 
@@ -59,16 +61,53 @@ class Nodes(NamedTuple):
 
 
 @dataclass(frozen=True, slots=True, eq=False)
+class Glow:
+    """Wires of a mesh under a lamp as a source of their own, wide and as large as the lamp.
+
+    It sends ``share`` of what the lamp emits, past the screens ``rows`` and what ``way`` has in the way.
+    """
+
+    position_m: Point
+    source: Emitter
+    frame: Floats
+    share: float
+    rows: Floats
+    way: LightPath
+
+    def at(self, points: Floats, normals: Floats) -> tuple[Floats, Floats]:
+        """Vectors (n, 3) and light on normals (n,) per watt the lamp emits.
+
+        Parameters
+        ----------
+        points : Floats
+            Points, shape (n, 3), m.
+        normals : Floats
+            Unit normals, shape (n, 3).
+
+        Returns
+        -------
+        tuple[Floats, Floats]
+            Both in W/m² per emitted watt.
+        """
+        vector, on_normal = self.source.at(
+            self.position_m, points, normals, self.rows, self.way.obstacles, self.frame
+        )
+        return vector * self.share, on_normal * self.share
+
+
+@dataclass(frozen=True, slots=True, eq=False)
 class Response:
     """What one lamp, by one way into the enclosure, makes surfaces send out for each watt it emits.
 
-    ``exitance`` (4 p, 3) is of the quarters of all patches, for UV, radiant heat and light apart.
+    ``exitance`` (4 p, 3) is of the quarters of all patches, for UV, radiant heat and light apart. ``glow`` is
+    what the wires of a mesh under the lamp send on.
     """
 
     fixture: Fixture
     source: Emitter
     frame: Floats
     images: tuple[Image, ...]
+    glow: Glow | None
     exitance: Floats
 
     def mirrored(self, image: Image, points: Floats, normals: Floats) -> tuple[Floats, Floats, Floats]:
@@ -194,9 +233,27 @@ def _response(
     for image in images:
         _, on_normal, shares = mirrored_light(fixture, source, frame, image, quarters[used], normals[used])
         direct[used] += on_normal[:, None] * shares
+    glow = _glow_of(fixture, source, frame, way)
+    if glow is not None:
+        _, on_normal = glow.at(quarters[used], normals[used])
+        direct[used] += on_normal[:, None]
     own = _scattered_by_mesh(plan, fixture, source, frame, reflected)
     exitance = reflected.exitance(direct.reshape(-1, QUARTERS, BANDS), own)
-    return Response(fixture, source, frame, images, exitance)
+    return Response(fixture, source, frame, images, glow, exitance)
+
+
+def _glow_of(fixture: Fixture, source: Emitter, frame: Floats, way: LightPath) -> Glow | None:
+    mesh, geometry = fixture.screen, fixture.lamp.geometry
+    if not isinstance(mesh, Mesh):
+        return None
+    own, _ = screen_rows(mesh, None)
+    measured = 1.0 if fixture.screen_measured is None else fixture.screen_measured / mesh.open_fraction
+    share = forward_scatter(mesh) * measured * (1.0 - screened_share(source, own, frame))
+    if isinstance(geometry, LineSource | PanelSource):
+        wide = emitter(PanelSource(geometry.length_m, geometry.width_m))
+    else:
+        wide = emitter(BeamSource(_LAMBERTIAN_DEG, geometry.diameter_m))
+    return Glow(fixture.position_m, wide, frame, share, way.rows[len(own) :], way)
 
 
 def _near(source: Emitter, fixture: Fixture, frame: Floats, reflected: Reflections) -> NDArray[np.bool_]:
@@ -361,6 +418,9 @@ def light_sent_back(
     gather(nodes.elements, nodes.shares, nodes.ways, exitance, bands, faced, found)
     normals = np.tile(UP, (len(nodes.points), 1))
     for one, scale in zip(responses, scales, strict=True):
+        if one.glow is not None:
+            vector, level = one.glow.at(nodes.points, normals)
+            add_mirrored(vector, level, np.tile(scale, (len(vector), 1)), faced, found)
         for image in one.images:
             vector, level, shares = one.mirrored(image, nodes.points, normals)
             add_mirrored(vector, level, np.ascontiguousarray(shares[:, bands] * scale), faced, found)

@@ -19,6 +19,7 @@ from noonshade.core.light.kernel import (
     Source,
     cells_of,
     intensities,
+    screened,
     trace,
     trace_lattice,
 )
@@ -392,6 +393,54 @@ def on_axis(source: Emitter, distance_m: Floats, screens: Floats = NO_SCREENS) -
     points[:, 2] = -np.asarray(distance_m)
     _, on_normal = source.at((0.0, 0.0, 0.0), points, np.tile(UP, (len(points), 1)), screens)
     return on_normal
+
+
+@lru_cache
+def sphere(count: int) -> Floats:
+    """Directions (n, 3) evenly over the sphere: a spiral of golden angles.
+
+    Parameters
+    ----------
+    count : int
+        How many.
+
+    Returns
+    -------
+    Floats
+        Unit vectors.
+    """
+    index = np.arange(count) + 0.5
+    z = 1.0 - 2.0 * index / count
+    bearing = index * math.pi * (1.0 + math.sqrt(5.0))
+    r = np.sqrt(1.0 - z * z)
+    return np.ascontiguousarray(np.column_stack([r * np.cos(bearing), r * np.sin(bearing), z]))
+
+
+def screened_share(source: Emitter, rows: Floats, frame: Floats, directions: int = 4000) -> float:
+    """Share of a source's radiation that passes its screens, by quadrature over the sphere.
+
+    Parameters
+    ----------
+    source : Emitter
+        The source.
+    rows : Floats
+        Its screens, as the kernel takes them.
+    frame : Floats
+        Unit vectors along, across and ahead of the source, shape (3, 3).
+    directions : int
+        How many directions.
+
+    Returns
+    -------
+    float
+        The share, 0–1.
+    """
+    if len(rows) == 0:
+        return 1.0
+    local = sphere(directions)
+    strength = source.intensity(local)
+    passed = screened(np.ascontiguousarray(local @ frame), frame, rows)
+    return float(np.sum(strength * passed) / np.sum(strength))
 
 
 def _cosine_integral(n: float) -> float:
