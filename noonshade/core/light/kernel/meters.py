@@ -149,7 +149,8 @@ def steepest(
 def facing(parts: Floats, count: int, row: Floats, start: int) -> float:  # pragma: no cover - compiled
     """Largest reading of a cosine meter turned to all light together, or to one of the lamps.
 
-    Light from behind the meter does not count.
+    Light from behind the meter does not count. Where all lamps are within a right angle of each other, the
+    brightest way is to face their sum.
 
     Parameters
     ----------
@@ -167,22 +168,28 @@ def facing(parts: Floats, count: int, row: Floats, start: int) -> float:  # prag
     float
         The reading, in the unit of the vectors.
     """
-    # Uneven light sent back turns the meter by half its vector: see read_moments.
-    sx, sy, sz = 0.5 * row[start + 1], 0.5 * row[start + 2], 0.5 * row[start + 3]
+    vx, vy, vz = 0.0, 0.0, 0.0
     together = True
     for k in range(count):
         x, y, z = parts[k, 0], parts[k, 1], parts[k, 2]
-        sx, sy, sz = sx + x, sy + y, sz + z
         for m in range(k):
             together = together and x * parts[m, 0] + y * parts[m, 1] + z * parts[m, 2] >= 0.0
-    best, bx, by, bz = 0.0, 0.0, 0.0, 1.0
-    for k in range(-1, count):
-        dx, dy, dz = sx, sy, sz
-        if k >= 0:
-            # Lamps within a right angle of each other are all before a meter turned to their sum.
-            if together and k == 0 and best > 0.0:
-                break
-            dx, dy, dz = parts[k, 0], parts[k, 1], parts[k, 2]
+        vx, vy, vz = vx + x, vy + y, vz + z
+    # Uneven light sent back turns the meter by half its vector: see read_moments.
+    bx, by, bz = vx + 0.5 * row[start + 1], vy + 0.5 * row[start + 2], vz + 0.5 * row[start + 3]
+    norm = math.sqrt(bx * bx + by * by + bz * bz)
+    best = 0.0
+    if norm > 1e-300:
+        bx, by, bz = bx / norm, by / norm, bz / norm
+        best = read_moments(bx, by, bz, row, start)
+        if together:
+            best += max(0.0, bx * vx + by * vy + bz * vz)
+        else:
+            best = reading(bx, by, bz, parts, count, row, start)
+    else:
+        bx, by, bz = 0.0, 0.0, 1.0
+    for k in range(0 if together else count):
+        dx, dy, dz = parts[k, 0], parts[k, 1], parts[k, 2]
         norm = math.sqrt(dx * dx + dy * dy + dz * dz)
         if norm < 1e-300:
             continue

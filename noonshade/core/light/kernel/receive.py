@@ -15,7 +15,6 @@ from noonshade.core.light.kernel.bounds import (
     misses_shaft,
     off_plane,
     share_in_box,
-    slips_by,
     solids_to_test,
 )
 from noonshade.core.light.kernel.breaks import break_at_foliage, insert_break, node_count, smooth_step
@@ -162,8 +161,6 @@ def hide_by_solids(
     for k in range(listed_count):
         g = listed[k]
         if misses_shaft(seen, source.bright, occluders.groups, g):
-            continue
-        if slips_by(seen, source.bright, occluders, g):
             continue
         first, last = solids_to_test(px, py, pz, occluders.groups, g, occluders.runs, occluders.hulls)
         for b in range(first, last):
