@@ -35,6 +35,9 @@ from noonshade.core.forecast import forecast_months
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.day_simulator import DaySimulator
 from noonshade.core.light.field import LightAtPoints, Scene
+from noonshade.core.light.radiosity import form_factors
+from noonshade.core.light.shade import obstacles
+from noonshade.core.light.surfaces import find_surfaces
 from noonshade.core.plan import LineSource, PanelSource, Plan
 from noonshade.formats.plan_document import parse_plan
 from noonshade.formats.plan_from_document import resolve
@@ -85,7 +88,28 @@ def light() -> None:
         return scene.on_lattices(lattices)
 
     row("light: front and above, 240 × 120 each, 4 lamps, 12 things", times_ms(both, 25), 80)
-    row("light: that scene made anew", times_ms(lambda: Scene(plan, plan.fixtures), 25), None)
+    things = obstacles(plan)
+    surfaces = find_surfaces(plan)
+    row("light: form factors of that scene", times_ms(lambda: form_factors(surfaces, things), 15), 150)
+    # Each time something else has moved a little, so that nothing is remembered.
+    moved = iter(range(1000))
+
+    def anew() -> Scene:
+        at = 0.93 - 1e-4 * next(moved)
+        (tube, *others), (slab, *rest) = plan.fixtures, plan.furnishings
+        tube = replace(tube, position_m=(*tube.position_m[:2], at))
+        slab = replace(slab, x_m=slab.x_m + 1e-6 * next(moved))
+        now = replace(plan, fixtures=(tube, *others), furnishings=(slab, *rest))
+        return Scene(now, now.fixtures)
+
+    def lamp_moved() -> Scene:
+        at = 0.93 - 1e-4 * next(moved)
+        tube, *others = plan.fixtures
+        now = replace(plan, fixtures=(replace(tube, position_m=(*tube.position_m[:2], at)), *others))
+        return Scene(now, now.fixtures)
+
+    row("light: that scene with a thing moved", times_ms(anew, 15), None)
+    row("light: that scene with a lamp moved", times_ms(lamp_moved, 15), None)
     plan = replace(plan, fixtures=tuple(f for f in plan.fixtures if f.lamp.uv is not None))
     made = Scene(plan, plan.fixtures, bounce=False).on_lattices(lattices)
     bare = Scene(replace(plan, furnishings=()), plan.fixtures, bounce=False)

@@ -21,6 +21,7 @@ from noonshade.demo import DEMO_PLANS
 from tests.builders import demo_plan, demo_raw, demo_text, flawless_raw
 
 ROOT = Path(__file__).resolve().parents[1]
+LIGHT_REFERENCES = ROOT / "tests" / "reference" / "light"
 
 
 @pytest.fixture
@@ -81,6 +82,72 @@ def test_field_is_csv(
     assert len(values) >= 20
     assert max(row[3] for row in values if not math.isnan(row[3])) > 4
     assert {row[2] for row in values} == {float(where[1]) if where[0] != "--surface" else 0.2}
+
+
+@pytest.mark.parametrize("percent", ["05", "10", "30", "60"])
+def test_light_at_points_of_an_empty_enclosure_agrees_with_path_tracing(
+    percent: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    scene = json.loads((LIGHT_REFERENCES / f"empty-long-{percent}.scene.json").read_text())
+    table = json.loads((LIGHT_REFERENCES / f"empty-long-{percent}.table.json").read_text())
+    points = tmp_path / "points.json"
+    points.write_text(json.dumps(scene["points"]))
+    command = ["probe", str(LIGHT_REFERENCES / "empty-long.plan.json"), "--points", str(points)]
+    assert main([*command, "--format", "json", "--reflectance", f"0.{percent}"]) == 0
+    rows = json.loads(capsys.readouterr().out)
+    assert [row["position_m"] for row in rows] == scene["points"]
+    # The panel of 80 W sends 0.55 of them down; the table is for 1 W.
+    for kind in ("level", "facing"):
+        off = [
+            abs(r[f"irradiance_{kind}"] / (44.0 * w) - 1) for r, w in zip(rows, table[kind], strict=True)
+        ]
+        assert sorted(off)[len(off) // 2] < 0.01
+        assert max(off) < 0.15
+    assert all(row["uvi_level"] == row["illuminance_level"] == row["ppfd_level"] == 0.0 for row in rows)
+
+
+def test_light_at_points_is_a_table_too_and_dark_in_the_ground(
+    plan_file: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    points = tmp_path / "points.json"
+    points.write_text("[[0.3, 0.3, 0.3], [0.3, 0.3, 0.01]]")
+    assert main(["probe", str(plan_file), "--points", str(points)]) == 0
+    head, lit, buried = capsys.readouterr().out.splitlines()
+    assert "UVI level" in head
+    assert float(lit.split()[3]) > 1.0
+    assert {float(v) for v in buried.split()[3:]} == {0.0}
+
+
+@pytest.mark.parametrize(
+    ("text", "more", "says"),
+    [
+        ("[[0.3, 0.3]]", [], "/0"),
+        ("{}", [], "list"),
+        ("[]", [], "at least 1"),
+        ("[[0.3, 0.3, 9]]", [], "outside the enclosure"),
+        ("[[0.3, 0.3, NaN]]", [], ""),
+        ("[[0.3, 0.3, 0.3]]", ["--reflectance", "2"], "must be 0 to 0.95"),
+    ],
+)
+def test_a_bad_list_of_points_is_told(
+    plan_file: Path,
+    tmp_path: Path,
+    capsys: pytest.CaptureFixture[str],
+    text: str,
+    more: list[str],
+    says: str,
+) -> None:
+    points = tmp_path / "points.json"
+    points.write_text(text)
+    assert main(["probe", str(plan_file), "--points", str(points), *more]) == 2
+    assert says in capsys.readouterr().err
+
+
+def test_reflectance_goes_with_points(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["probe", str(plan_file), "--at", "0.3,0.3,0.3", "--reflectance", "0.3"]) == 2
+    assert "--points" in capsys.readouterr().err
+    assert main(["probe", str(plan_file), "--points", str(plan_file.parent / "none.json")]) == 2
+    assert "none.json" in capsys.readouterr().err
 
 
 def test_field_of_nothing_is_named(plan_file: Path, capsys: pytest.CaptureFixture[str]) -> None:

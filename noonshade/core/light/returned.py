@@ -99,8 +99,8 @@ class Glow:
 class Response:
     """What one lamp, by one way into the enclosure, makes surfaces send out for each watt it emits.
 
-    ``exitance`` (4 p, 3) is of the quarters of all patches, for UV, radiant heat and light apart. ``glow`` is
-    what the wires of a mesh under the lamp send on.
+    ``exitance`` (4 p, 3) is of the quarters of all patches, for UV, radiant heat and light apart. ``glow``
+    is what the wires of a mesh under the lamp send on.
     """
 
     fixture: Fixture
