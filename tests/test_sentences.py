@@ -7,6 +7,8 @@ from pathlib import Path
 
 import pytest
 
+from noonshade.core.phrase import uncapitalized
+
 ROOT = Path(__file__).resolve().parents[1]
 NAME_OF_CODE = re.compile(r"\b[a-z]{2,}[A-Z]\w*|\b[A-Z][a-z]+[A-Z]\w*|\b[a-z]+_[a-z_]+\b")
 
@@ -77,3 +79,17 @@ def test_sentences_of_python_hold_no_names_of_code() -> None:
         if NAME_OF_CODE.search(text)
     ]
     assert texts == []
+
+
+@pytest.mark.parametrize(
+    ("label", "within"),
+    [
+        ("Basking spot", "basking spot"),
+        ("UV refuge", "UV refuge"),
+        ("T5 tube, strong", "T5 tube, strong"),
+        ("LED spot", "LED spot"),
+        ("A", "a"),
+    ],
+)
+def test_a_label_within_a_sentence_keeps_its_abbreviations(label: str, within: str) -> None:
+    assert uncapitalized(label) == within

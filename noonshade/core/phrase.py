@@ -103,3 +103,21 @@ def clock(hour: float) -> str:
     """
     minutes = round(60 * hour) % (24 * 60)
     return f"{minutes // 60:02d}:{minutes % 60:02d}"
+
+
+def uncapitalized(text: str) -> str:
+    """A label as it stands within a sentence: its first letter small, but not that of "UV" or "T5".
+
+    Parameters
+    ----------
+    text : str
+        The label.
+
+    Returns
+    -------
+    str
+        The label within a sentence.
+    """
+    if len(text) > 1 and (text[1].isupper() or text[1].isdigit()):
+        return text
+    return text[:1].lower() + text[1:]

@@ -8,7 +8,7 @@ from noonshade.core.assessment.wording import STATUS_WORDS
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import quantity_of, shown
 from noonshade.core.needs.species import SHARES
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.phrase import Measure, Phrase, uncapitalized
 
 # Words a message may begin with that are no names of things in the plan.
 _LOWERED = {"A", "An", "As", "At", "In", "It", "No", "Nothing", "On", "Only", "The", "There", "Under"}
@@ -74,7 +74,7 @@ def summarize(evaluation: Evaluation) -> Phrase:
 
 
 def _describe(check: Check) -> Phrase:
-    label = check.place_label[0].lower() + check.place_label[1:]
+    label = uncapitalized(check.place_label)
     what = quantity_of(check)
     if check.value is None:
         return (f"{what} at the {label} cannot be computed",)
@@ -99,7 +99,7 @@ def _said(finding: Finding) -> Phrase:
     parts = list(finding.message)
     first = parts[0]
     if isinstance(first, str) and first.split(" ", 1)[0] in _LOWERED:
-        parts[0] = first[0].lower() + first[1:]
+        parts[0] = uncapitalized(first)
     last = parts[-1]
     if isinstance(last, str):
         parts[-1] = last.rstrip(".")

@@ -124,6 +124,13 @@ def test_an_interval_carried_over_scales_with_the_figure(result: Evaluation) -> 
     assert high - low == pytest.approx((found[heat.id].high - found[heat.id].low) / 2)
 
 
+def test_no_share_is_carried_over_beyond_all_of_it(result: Evaluation) -> None:
+    found = {i.check_id: i for i in compute_intervals(result)}
+    shade = next(v for v in result.checks if v.id == "enclosure:uv_free_share")
+    low, high = carried_over(found[shade.id], shade, 1.0, 21.0)
+    assert low < high == 1.0
+
+
 # -- all conditions ----------------------------------------------------------------
 
 

@@ -11,15 +11,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from noonshade.core.light.field import LightAtPoints, Scene
+from noonshade.core.light.field import _BAND, _FACED, QUANTITIES, LightAtPoints, Scene
 from noonshade.core.light.kernel import MOMENTS, face_reflectance, gather, metered, sheet_reflectance
 from noonshade.core.light.radiosity import form_factors, reflections
-from noonshade.core.light.returned import nodes_at, nodes_on_lattice
+from noonshade.core.light.returned import light_sent_back, nodes_at, nodes_on_lattice
 from noonshade.core.light.screens import FORWARD, mesh_transmittance
 from noonshade.core.light.shade import obstacles
 from noonshade.core.light.sources import UP, emitter
-from noonshade.core.light.surfaces import cut, find_surfaces, mirrored_all_around
-from noonshade.core.plan import Face, Hide, LineSource, Mesh, Plan, Wall
+from noonshade.core.light.surfaces import MOST_PATCHES, cut, find_surfaces, mirrored_all_around
+from noonshade.core.plan import Branch, Face, Hide, LineSource, Mesh, Plan, Wall, Water
 from tests.builders import MATERIALS, busy_plan, demo_plan, lamp, plan, timber_enclosure
 from tests.reference_scenes import FOLDER, NAMES, Floats, matt, read_scene
 
@@ -216,6 +216,41 @@ def test_milky_plastic_is_no_mirror() -> None:
     assert MATERIALS["acrylic-uvt"].is_clear
     assert MATERIALS["polypropylene"].is_pane
     assert not MATERIALS["polypropylene"].is_clear
+
+
+def test_water_mirrors_what_falls_on_it_up_again() -> None:
+    def up(wet: bool) -> float:
+        made = closed(0.0)
+        if wet:
+            pool = Water("w", "Pool", 0.4, 0.3, 0.5, 0.4, 0.05, matt(0.0))
+            made = replace(made, furnishings=(pool,))
+        scene = Scene(made, made.fixtures)
+        assert scene._reflected is not None
+        nodes = nodes_at(scene._reflected, np.array([[0.4, 0.3, 0.2]]))
+        found = light_sent_back(nodes, scene._responses, scene._scales, _BAND, _FACED)
+        return -float(found[0, QUANTITIES + MOMENTS + 3])
+
+    made = closed(0.0)
+    falling = Scene(made, made.fixtures, bounce=False).at(np.array([[0.4, 0.3, 0.05]]))
+    assert up(False) == 0.0
+    # 2 % straight down for n = 1.33, more at a slant; as far behind the water as the lamp is before it.
+    assert 0.005 < up(True) / falling.irradiance_level_w_m2[0] < 0.03
+
+
+def test_a_plan_full_of_things_has_no_more_patches_than_can_be_computed() -> None:
+    twigs = tuple(
+        Branch(
+            f"b{k}",
+            "Twig",
+            (0.1 + 0.005 * k, 0.1, 0.1),
+            (0.1 + 0.005 * k, 0.5, 0.5),
+            0.01,
+            MATERIALS["timber"],
+        )
+        for k in range(120)
+    )
+    made = replace(closed(0.5), furnishings=twigs)
+    assert len(find_surfaces(made).area_m2) <= MOST_PATCHES
 
 
 # -- meshes --------------------------------------------------------------------------------------------

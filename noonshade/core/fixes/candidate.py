@@ -11,7 +11,7 @@ from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.heat.geometry import Resolution
 from noonshade.core.needs.species import SHARES, Quantity
-from noonshade.core.phrase import Measure, Phrase, Unit
+from noonshade.core.phrase import Measure, Phrase, Unit, uncapitalized
 from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Plan, Thermostat, Vent
 from noonshade.core.plan_errors import plan_errors
 
@@ -230,7 +230,7 @@ def _effect(check: Check, again: bool) -> str:
     # A place is cold, a reading low.
     reading = quantity_of(check) == QUANTITIES["air_temperature"]
     low, high = ("low", "high") if reading else _TOO[quantity]
-    place = f"{check.place_label[:1].lower()}{check.place_label[1:]} {quantity_of(check)}"
+    place = f"{uncapitalized(check.place_label)} {quantity_of(check)}"
     adjective = low if check.status == "low" else high
     return f"makes the {place} {f'even {_COMPARATIVE[adjective]}' if again else f'too {adjective}'}"
 

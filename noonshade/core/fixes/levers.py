@@ -17,7 +17,7 @@ from noonshade.core.fixes.remedies import night_heater, somewhere_dark, uv_over_
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import part_before
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.phrase import Measure, Phrase, uncapitalized
 from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Side, Slab
 
 # How far into the wanted range a fix aims, as a share of the range from the failed side.
@@ -250,7 +250,7 @@ def _lid_candidates(plan: Plan, lamp: Fixture, meshes: tuple[Mesh, ...]) -> Iter
         enclosure = replace(plan.enclosure, walls={**plan.enclosure.walls, "top": lid})
         yield Candidate(
             replace(plan, enclosure=enclosure),
-            (f"Make the lid of {mesh.label[0].lower()}{mesh.label[1:]}",),
+            (f"Make the lid of {uncapitalized(mesh.label)}",),
             (Change("lid", "", "mesh_id", mesh.id), Change("lid", "", "measured_uv", None)),
         )
 

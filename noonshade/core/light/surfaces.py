@@ -24,6 +24,9 @@ Ints = NDArray[np.int64]
 PATCHES = 200
 # Furnishings have patches of about the same size, but at least two along a side longer than this.
 SPLIT_M = 0.08
+# More patches than this would take seconds: then furnishings have one patch a face, and the smallest faces
+# none.
+MOST_PATCHES = 1200
 # Sides of furnishings narrower than this send nothing back: the rim of a tile, the end of a board.
 LEAST_SIDE_M = 0.015
 WATER_INDEX = 1.33  # refractive index of water (handbook value, visible)
@@ -216,13 +219,37 @@ def find_surfaces(plan: Plan, inner_reflectance: float | None = None) -> Surface
     panes: list[Pane] = []
     sheets = [_ground(plan, size, panes, inner_reflectance)]
     sheets += [_wall(plan, face, size, panes, inner_reflectance) for face in _WALLS]
+    own = sum(len(sheet.optics) for sheet in sheets)
+    found = _things(plan, inside, size)
+    if own + sum(len(sheet.optics) for _, sheet in found) > MOST_PATCHES:
+        found = _largest(_things(plan, inside, math.inf), MOST_PATCHES - own)
     of_plane = np.full(len(inside.occluders.planes), -1, dtype=np.int64)
-    for solid, first, material in _solids(plan, inside):
-        for face, made in enumerate(_faces_of(solid, size, material)):
-            if made is not None:
-                of_plane[first + face] = len(sheets)
-                sheets.append(made)
+    for number, (face, _) in enumerate(found):
+        of_plane[face] = len(sheets) + number
+    sheets += [sheet for _, sheet in found]
     return _collected(plan, inside, sheets, of_plane, tuple(panes))
+
+
+def _things(plan: Plan, inside: Obstacles, size: float) -> list[tuple[int, _Sheet]]:
+    """Every face of a furnishing that sends light back, with its number among the occluders' faces."""
+    return [
+        (first + face, made)
+        for solid, first, material in _solids(plan, inside)
+        for face, made in enumerate(_faces_of(solid, size, material))
+        if made is not None
+    ]
+
+
+def _largest(found: list[tuple[int, _Sheet]], most: int) -> list[tuple[int, _Sheet]]:
+    """The largest faces, as many as have some number of patches together."""
+    area = [float(sheet.us[-1] * sheet.vs[-1]) for _, sheet in found]
+    kept: list[tuple[int, _Sheet]] = []
+    for k in np.argsort(area)[::-1]:
+        most -= len(found[k][1].optics)
+        if most < 0:
+            break
+        kept.append(found[k])
+    return kept
 
 
 def _patch_size(box: Enclosure, ground: float) -> float:
@@ -345,7 +372,8 @@ def _face_of(corners: Floats, normal: Floats, size: float, optics: Optics, narro
     short, long, _ = np.argsort(far)
     if far[short] < LEAST_SIDE_M and not narrow:
         return None
-    us, vs = (cut(float(far[k]), size, least=2 if far[k] > SPLIT_M else 1) for k in (long, short))
+    least = [2 if far[k] > SPLIT_M and size < math.inf else 1 for k in (long, short)]
+    us, vs = (cut(float(far[k]), size, least=n) for k, n in zip((long, short), least, strict=True))
     count = (len(us) - 1) * (len(vs) - 1)
     return _Sheet(
         corners[0], ways[long] / far[long], ways[short] / far[short], normal, us, vs, [optics] * count

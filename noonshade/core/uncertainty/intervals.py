@@ -211,4 +211,7 @@ def carried_over(interval: Interval, check: Check, value: float, room_c: float) 
         )
     if check.value <= 1e-9:
         return value, value
-    return value * interval.low / check.value, value * interval.high / check.value
+    low, high = value * interval.low / check.value, value * interval.high / check.value
+    if check.need.quantity in SHARES:
+        return min(low, 1.0), min(high, 1.0)
+    return low, high

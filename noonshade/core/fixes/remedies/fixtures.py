@@ -18,7 +18,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import Add, Candidate, Change, Remove, with_fixture
 from noonshade.core.fixes.remedies.edits import fixture_of, lifted, moved, with_item
 from noonshade.core.light.ageing import REFERENCE_H
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.phrase import Measure, Phrase, uncapitalized
 from noonshade.core.places import warm_side
 from noonshade.core.plan import (
     BeamSource,
@@ -243,7 +243,7 @@ def _two_floods(plan: Plan, fixture: Fixture, lamps: tuple[Lamp, ...]) -> Iterat
             second = replace(
                 first,
                 id=name,
-                label=f"Second {fixture.label[0].lower()}{fixture.label[1:]}"[:80],
+                label=f"Second {uncapitalized(fixture.label)}"[:80],
                 position_m=(round(x + apart / 2, 3), y, z),
             )
             put = with_fixture(plan, first)

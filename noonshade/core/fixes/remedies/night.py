@@ -11,7 +11,7 @@ from noonshade.core.errors import ConvergenceError
 from noonshade.core.fixes.candidate import Add, Candidate
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import COARSE
-from noonshade.core.phrase import Measure
+from noonshade.core.phrase import Measure, uncapitalized
 from noonshade.core.plan import BeamSource, Fixture, Lamp, Plan, Thermostat
 from noonshade.core.plan_errors import plan_errors
 
@@ -38,7 +38,7 @@ def night_heater(plan: Plan, lamps: tuple[Lamp, ...], set_point_c: float) -> Ite
             heated = with_night_heater(plan, heater, control)
             if plan_errors(heated) or not _is_safe(heated):
                 continue
-            words = f"Add a {lamp.label[:1].lower()}{lamp.label[1:]} of {watts:.0f} W for the night, "
+            words = f"Add a {uncapitalized(lamp.label)} of {watts:.0f} W for the night, "
             yield Candidate(
                 heated,
                 (f"{words}on a thermostat set to ", Measure(set_point_c, "°C")),
