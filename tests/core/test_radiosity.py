@@ -297,6 +297,18 @@ def test_wires_of_a_guard_under_a_lamp_send_light_on_too() -> None:
     assert np.all(gained < 0.16)
 
 
+def test_wires_of_a_lid_send_light_back_and_an_open_one_none() -> None:
+    def lit(lid: Wall) -> float:
+        made = closed(0.5)
+        made = replace(made, enclosure=replace(made.enclosure, walls={**made.enclosure.walls, "top": lid}))
+        return float(Scene(made, made.fixtures).at(np.array([[0.9, 0.3, 0.1]])).irradiance_level_w_m2[0])
+
+    def mesh(finish: str) -> Wall:
+        return Wall(mesh=Mesh("m", "m", 0.0005, 0.002, "test", True, finish))  # type: ignore[arg-type]
+
+    assert lit(Wall()) < lit(mesh("black")) < lit(mesh("bright")) < lit(Wall(matt(0.5), 0.01))
+
+
 # -- tubes ---------------------------------------------------------------------------------------------
 
 

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.light.kernel import Sheets, covered, sheet_reflectance
-from noonshade.core.light.screens import REFRACTIVE_INDEX
+from noonshade.core.light.screens import BACKWARD, REFRACTIVE_INDEX
 from noonshade.core.light.shade import Obstacles, Solid, obstacles, solids_of
 from noonshade.core.plan import Enclosure, Face, Plan, SolidMaterial, Wall, Water
 
@@ -330,7 +330,10 @@ def _wall(plan: Plan, face: Face, size: float, panes: list[Pane], inner: float |
 
 def _optics(wall: Wall, part: tuple[Face, int], inner: float | None) -> Optics:
     if wall.material is None:
-        return Optics((0.0, 0.0, 0.0), part=part)
+        share = 0.0
+        if wall.mesh is not None:
+            share = BACKWARD[wall.mesh.finish] * (1.0 - wall.mesh.open_fraction)
+        return Optics((share, share, share), part=part)
     if inner is not None:
         return Optics((inner, inner, inner), part=part)
     if wall.material.is_clear:
