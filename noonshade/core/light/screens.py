@@ -18,9 +18,10 @@ from noonshade.core.remembered import Remembered
 Floats = NDArray[np.float64]
 
 NO_SCREENS = np.zeros((0, 4 + WOVEN_ANGLES**2))
-# What round wires do with the light on them, from what they reflect (estimates: bright 0.65, matt 0.45, black
-# 0.05). A shiny cylinder turns light that hits it beyond R/√2 of its middle by less than a right angle: it sends
-# 0.29 of what it reflects forward; a matt one 0.107 (integral of a Lambertian cylinder's phase function).
+# What round wires do with the light on them, from what they reflect (estimates: bright 0.65, matt 0.45,
+# black 0.05). A shiny cylinder turns light that hits it beyond R/√2 of its middle by less than a right
+# angle: it sends 0.29 of what it reflects forward; a matt one 0.107 (integral of a Lambertian cylinder's
+# phase function).
 FORWARD: dict[Finish, float] = {"bright": 0.19, "matt": 0.05, "black": 0.005}
 BACKWARD: dict[Finish, float] = {"bright": 0.46, "matt": 0.40, "black": 0.045}
 REFRACTIVE_INDEX = 1.5  # glass 1.52, acrylic 1.49, polycarbonate 1.58 (handbook values, visible)
