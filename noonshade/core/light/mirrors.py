@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import partial
+from functools import lru_cache, partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -34,7 +34,7 @@ class Image:
     way: LightPath
 
     def behind(self, points: Floats) -> Floats:
-        """Where the mirror shows points, or which way it shows directions where the pane is at 0.
+        """Where the mirror shows points.
 
         Parameters
         ----------
@@ -82,12 +82,15 @@ class Image:
         """
         length = np.maximum(np.linalg.norm(vectors, axis=1), 1e-300)
         cosine = np.abs(vectors[:, self.pane.axis]) / length
-        one = np.array([face_reflectance(self.pane.refraction, c) for c in _STEPS])
-        ratios = [
-            np.array([sheet_reflectance(self.pane.refraction, c, t) for c in _STEPS]) / one
-            for t in self.pane.through
-        ]
+        ratios = _ratios(self.pane.refraction, self.pane.through)
         return np.stack([np.interp(cosine, _STEPS, ratio) for ratio in ratios], axis=1)
+
+
+@lru_cache
+def _ratios(refraction: float, through: tuple[float, float, float]) -> tuple[Floats, ...]:
+    """How much more a sheet mirrors of each band than its first face, at the cosines ``_STEPS``."""
+    one = np.array([face_reflectance(refraction, c) for c in _STEPS])
+    return tuple(np.array([sheet_reflectance(refraction, c, t) for c in _STEPS]) / one for t in through)
 
 
 _BEHIND = Remembered[Obstacles](32)
