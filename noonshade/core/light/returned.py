@@ -62,7 +62,7 @@ class Nodes(NamedTuple):
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Glow:
-    """Wires of a mesh under a lamp as a source of their own, wide and as large as the lamp.
+    """Wires of a mesh under a lamp as a second source, wide and as large as the lamp.
 
     It sends ``share`` of what the lamp emits, past the screens ``rows`` and what ``way`` has in the way.
     """
@@ -110,30 +110,11 @@ class Response:
     glow: Glow | None
     exitance: Floats
 
-    def mirrored(self, image: Image, points: Floats, normals: Floats) -> tuple[Floats, Floats, Floats]:
-        """Light of the lamp's image at points: vectors (n, 3), on normals (n,), shares by band (n, 3).
-
-        Parameters
-        ----------
-        image : Image
-            The image.
-        points : Floats
-            Points, shape (n, 3), m.
-        normals : Floats
-            Unit normals, shape (n, 3).
-
-        Returns
-        -------
-        tuple[Floats, Floats, Floats]
-            Both per emitted watt, to be multiplied by the shares.
-        """
-        return mirrored_light(self.fixture, self.source, self.frame, image, points, normals)
-
 
 def mirrored_light(
     fixture: Fixture, source: Emitter, frame: Floats, image: Image, points: Floats, normals: Floats
 ) -> tuple[Floats, Floats, Floats]:
-    """Light of a lamp's image at points, as ``Response.mirrored`` gives it.
+    """Light of a lamp's image at points.
 
     Parameters
     ----------
@@ -298,7 +279,7 @@ _NODES = Remembered[Nodes](16)
 
 
 def nodes_at(reflected: Reflections, points: Floats) -> Nodes:
-    """Every point a node of its own, remembered while nothing in the enclosure is moved.
+    """A node at every point, remembered while nothing in the enclosure is moved.
 
     Parameters
     ----------
@@ -422,6 +403,8 @@ def light_sent_back(
             vector, level = one.glow.at(nodes.points, normals)
             add_mirrored(vector, level, np.tile(scale, (len(vector), 1)), faced, found)
         for image in one.images:
-            vector, level, shares = one.mirrored(image, nodes.points, normals)
+            vector, level, shares = mirrored_light(
+                one.fixture, one.source, one.frame, image, nodes.points, normals
+            )
             add_mirrored(vector, level, np.ascontiguousarray(shares[:, bands] * scale), faced, found)
     return found

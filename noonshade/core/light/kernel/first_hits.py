@@ -14,7 +14,6 @@ from noonshade.core.light.kernel.types import Floats, Indices, Ints, Occluders, 
 
 # Mirrors a ray follows; after three even a pane at a glance leaves little.
 MOST_MIRRORS = 3
-BANDS = 3
 _ON_M = 1e-5
 
 

@@ -67,6 +67,31 @@ def woven_share(screens: Floats, row: int, tx: float, ty: float) -> float:  # pr
 
 
 @inlined
+def polarised_reflectances(
+    index: float, cosine: float
+) -> tuple[float, float]:  # pragma: no cover - compiled
+    """Reflectances of one face of a clear body for both polarisations (Fresnel).
+
+    Parameters
+    ----------
+    index : float
+        Refractive index.
+    cosine : float
+        Cosine of the angle to the normal.
+
+    Returns
+    -------
+    tuple[float, float]
+        At right angles to the plane of incidence and in it, 0–1.
+    """
+    cosine = min(max(cosine, 1e-6), 1.0)
+    inside = math.sqrt(1.0 - (1.0 - cosine * cosine) / (index * index))
+    across = ((cosine - index * inside) / (cosine + index * inside)) ** 2
+    along = ((inside - index * cosine) / (inside + index * cosine)) ** 2
+    return across, along
+
+
+@inlined
 def pane_share(index: float, cosine: float) -> float:  # pragma: no cover - compiled
     """Unpolarised transmittance of a clear sheet at a slant, relative to normal incidence (Fresnel).
 
@@ -82,10 +107,7 @@ def pane_share(index: float, cosine: float) -> float:  # pragma: no cover - comp
     float
         The ratio, 0–1.
     """
-    cosine = min(max(cosine, 1e-6), 1.0)
-    inside = math.sqrt(1.0 - (1.0 - cosine * cosine) / (index * index))
-    s = ((cosine - index * inside) / (cosine + index * inside)) ** 2
-    p = ((inside - index * cosine) / (inside + index * cosine)) ** 2
+    s, p = polarised_reflectances(index, cosine)
     straight = ((index - 1.0) / (index + 1.0)) ** 2
     passed = 0.5 * ((1.0 - s) / (1.0 + s) + (1.0 - p) / (1.0 + p))
     return passed / ((1.0 - straight) / (1.0 + straight))
@@ -107,10 +129,7 @@ def face_reflectance(index: float, cosine: float) -> float:  # pragma: no cover 
     float
         The share sent back, 0–1.
     """
-    cosine = min(max(cosine, 1e-6), 1.0)
-    inside = math.sqrt(1.0 - (1.0 - cosine * cosine) / (index * index))
-    s = ((cosine - index * inside) / (cosine + index * inside)) ** 2
-    p = ((inside - index * cosine) / (inside + index * cosine)) ** 2
+    s, p = polarised_reflectances(index, cosine)
     return 0.5 * (s + p)
 
 
@@ -132,10 +151,7 @@ def sheet_reflectance(index: float, cosine: float, through: float) -> float:  # 
     float
         The share sent back, 0–1.
     """
-    cosine = min(max(cosine, 1e-6), 1.0)
-    inside = math.sqrt(1.0 - (1.0 - cosine * cosine) / (index * index))
-    s = ((cosine - index * inside) / (cosine + index * inside)) ** 2
-    p = ((inside - index * cosine) / (inside + index * cosine)) ** 2
+    s, p = polarised_reflectances(index, cosine)
     kept = through * through
     s += (1.0 - s) * (1.0 - s) * s * kept / (1.0 - s * s * kept)
     p += (1.0 - p) * (1.0 - p) * p * kept / (1.0 - p * p * kept)
