@@ -55,7 +55,16 @@ def test_strict_fails_the_demo_and_passes_a_good_plan(
     assert "Try: Set Thermostat to" in capsys.readouterr().out
     good = tmp_path / "good.json"
     good.write_text(json.dumps(flawless_raw()), encoding="utf-8")
+    # Nothing fails there, but a set point of the air leaves the slab uncertain by more than its range.
+    assert main(["evaluate", str(good), "--strict"]) == 1
+    assert "uncertain until measured: basking spot surface" in capsys.readouterr().out
+    assert main(["evaluate", str(good), "--strict", "--quick"]) == 0
+    sure = flawless_raw()
+    sure["thermostats"][0] |= {"day_set_point_c": 47.0, "probe_m": {"x_m": 0.33, "y_m": 0.3, "z_m": 0.203}}
+    sure["room"]["day_temperature_c"] = 22.5
+    good.write_text(json.dumps(sure), encoding="utf-8")
     assert main(["evaluate", str(good), "--strict"]) == 0
+    assert "all 13 checks pass (day and night" in capsys.readouterr().out
 
 
 @pytest.mark.parametrize(

@@ -13,7 +13,10 @@ from noonshade.core.needs.species import (
     BrumationNeed,
     Claim,
     ClaimedNeed,
+    Company,
     EnclosureSize,
+    Ground,
+    Hint,
     HomeClimate,
     Species,
     Stage,
@@ -77,6 +80,7 @@ def load_catalog() -> Catalog:
         if file.name.endswith(".toml")
     ]
     species = {"species": [entry for group in groups for entry in group["species"]]}
+    species |= table("profiles")
     return parse_catalog(table("lamps"), table("meshes"), table("materials"), table("homes"), species)
 
 
@@ -87,8 +91,9 @@ def parse_catalog(
     homes: dict[str, Any],
     species: dict[str, Any],
 ) -> Catalog:
-    """Build a catalogue from parsed TOML."""
+    """Build a catalogue from parsed TOML; ``species`` may hold profiles beside the species."""
     known_homes = _collect("home", homes, _home)
+    profiles = {entry["id"]: entry for entry in species.get("profile", [])}
     uses: dict[str, tuple[str, ...]] = {}
 
     def material(entry: dict[str, Any]) -> SolidMaterial:
@@ -113,7 +118,7 @@ def parse_catalog(
         materials=_collect("material", materials, material),
         material_uses=uses,
         homes=known_homes,
-        species=_collect("species", species, lambda entry: _species(entry, known_homes)),
+        species=_collect("species", species, lambda e: _species(_with_profile(e, profiles), known_homes)),
     )
 
 
@@ -190,12 +195,34 @@ def _needs(entry: dict[str, Any]) -> ClaimedNeed:
     return ClaimedNeed(place, quantity, claims, stage, offered)
 
 
+def _stage(entry: dict[str, Any]) -> Stage:
+    enclosure = entry.pop("enclosure", None)
+    entry["habits"] = tuple(entry.get("habits", ()))
+    return Stage(**entry, enclosure=None if enclosure is None else EnclosureSize(**enclosure))
+
+
 def _home(entry: dict[str, Any]) -> HomeClimate:
     months = {key: tuple(entry[key]) for key in ("minimum_c", "maximum_c", "rain_mm", "sun_h")}
     home = HomeClimate(**{**entry, **months})
     errors = home_errors(home)
     _require(not errors, "; ".join(errors))
     return home
+
+
+def _with_profile(entry: dict[str, Any], profiles: Mapping[str, dict[str, Any]]) -> dict[str, Any]:
+    """An entry with what it shares with others: its fields go before, its needs replace those alike."""
+    name = entry.pop("profile", None)
+    if name is None:
+        return entry
+    _require(name in profiles, f"profile {name!r} is not known; known are {', '.join(profiles)}")
+    shared = {key: value for key, value in profiles[name].items() if key != "id"}
+
+    def key(need: dict[str, Any]) -> tuple[str, str, str | None]:
+        return need["place"], need["quantity"], need.get("stage")
+
+    own = {key(need) for need in entry["needs"]}
+    needs = [*entry["needs"], *(need for need in shared.pop("needs", []) if key(need) not in own)]
+    return {**shared, **entry, "needs": needs}
 
 
 def _species(entry: dict[str, Any], homes: Mapping[str, HomeClimate]) -> Species:
@@ -206,10 +233,14 @@ def _species(entry: dict[str, Any], homes: Mapping[str, HomeClimate]) -> Species
     made = Species(
         **{
             **entry,
-            **{key: tuple(entry[key]) for key in ("common_names", "synonyms", "habits", "hazards")},
-            "stages": tuple(
-                Stage(**{**stage, "habits": tuple(stage.get("habits", ()))}) for stage in entry["stages"]
-            ),
+            **{
+                key: tuple(entry.get(key, ()))
+                for key in ("common_names", "everyday_names", "synonyms", "habits", "hazards")
+            },
+            "stages": tuple(_stage(dict(stage)) for stage in entry["stages"]),
+            "hints": tuple(Hint(**hint) for hint in entry.get("hints", ())),
+            "company": Company(**entry["company"]) if "company" in entry else None,
+            "ground": Ground(**entry["ground"]) if "ground" in entry else None,
             "enclosure": EnclosureSize(**entry["enclosure"]),
             "home": homes[home],
             "brumation": None if rest is None else BrumationNeed(**rest),

@@ -33,6 +33,18 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return OK
 
 
+def _plan_arguments(command: argparse.ArgumentParser) -> None:
+    command.add_argument("plan", type=Path, metavar="PLAN.json")
+    command.add_argument(
+        "--species",
+        type=Path,
+        action="append",
+        default=[],
+        metavar="SPECIES.json",
+        help="a species of your own the plan names; may be repeated",
+    )
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="noonshade",
@@ -63,15 +75,18 @@ def _parser() -> argparse.ArgumentParser:
     serve.set_defaults(run=run_server)
 
     evaluate = commands.add_parser("evaluate", help="figures and checks of a plan file")
-    evaluate.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(evaluate)
     evaluate.add_argument("--format", choices=("text", "json"), default="text")
     evaluate.add_argument("--strict", action="store_true", help="exit 1 if any check fails")
     evaluate.add_argument("--fixes", action="store_true", help="compute changes for each failure")
+    evaluate.add_argument(
+        "--quick", action="store_true", help="without chances and months: a few seconds less"
+    )
     evaluate.add_argument("--intervals", action="store_true", help="how far each figure may be off")
     evaluate.set_defaults(run=plans.show_evaluation)
 
     probe = commands.add_parser("probe", help="every quantity at points of a plan")
-    probe.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(probe)
     where = probe.add_mutually_exclusive_group(required=True)
     where.add_argument(
         "--at",
@@ -102,7 +117,7 @@ def _parser() -> argparse.ArgumentParser:
     probe.set_defaults(run=plans.show_probe)
 
     field = commands.add_parser("field", help="light and temperatures over a section or surface, as CSV")
-    field.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(field)
     where = field.add_mutually_exclusive_group()
     where.add_argument("--section", type=float, metavar="Y", help="seen from the front, at a depth in m")
     where.add_argument("--above", type=float, metavar="Z", help="seen from above, at a height in m")
@@ -111,7 +126,7 @@ def _parser() -> argparse.ArgumentParser:
     field.set_defaults(run=plans.show_field)
 
     day = commands.add_parser("day", help="the simulated day, as CSV")
-    day.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(day)
     day.add_argument(
         "--season",
         choices=("now", "winter", "summer"),
@@ -123,19 +138,19 @@ def _parser() -> argparse.ArgumentParser:
     day.set_defaults(run=plans.show_day)
 
     scenarios = commands.add_parser("scenarios", help="what holds over the day, the seasons and the years")
-    scenarios.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(scenarios)
     scenarios.set_defaults(run=plans.show_scenarios)
 
     report = commands.add_parser(
         "report", help="a plan on paper: drawing, figures, checks, parts, cautions"
     )
-    report.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(report)
     report.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".pdf or .html")
     _units_option(report)
     report.set_defaults(run=plans.write_report)
 
     draw = commands.add_parser("draw", help="the enclosure with a field over it, as a picture")
-    draw.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(draw)
     draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help=".svg or .png")
     draw.add_argument("--field", choices=("uvi", "air", "irradiance", "light", "humidity"), default="uvi")
     draw.add_argument("--view", choices=("front", "above"), default="front")
@@ -145,18 +160,18 @@ def _parser() -> argparse.ArgumentParser:
     draw.set_defaults(run=plans.write_drawing)
 
     parts = commands.add_parser("parts", help="what to buy and what to do for a plan")
-    parts.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(parts)
     _units_option(parts)
     parts.set_defaults(run=plans.show_parts)
 
     tour = commands.add_parser("round", help="the readings worth taking in an enclosure")
-    tour.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(tour)
     tour.add_argument("--most", type=int, default=8, metavar="N", help="at most (default %(default)s)")
     _units_option(tour)
     tour.set_defaults(run=plans.show_round)
 
     fitting = commands.add_parser("fit", help="what readings say of an enclosure")
-    fitting.add_argument("plan", type=Path, metavar="PLAN.json")
+    _plan_arguments(fitting)
     fitting.add_argument(
         "readings", type=Path, metavar="READINGS.csv", help="as the readings screen gives them"
     )
@@ -168,7 +183,15 @@ def _parser() -> argparse.ArgumentParser:
     catalog.add_argument(
         "kind", nargs="?", choices=("lamps", "meshes", "materials", "species"), help="what to list"
     )
-    catalog.add_argument("id", nargs="?", help="show this entry in full")
+    catalog.add_argument("id", nargs="?", help="show this entry in full; a species by any of its names")
+    catalog.add_argument(
+        "--species",
+        type=Path,
+        action="append",
+        default=[],
+        metavar="SPECIES.json",
+        help="a species of your own beside the shipped ones; may be repeated",
+    )
     catalog.set_defaults(run=plans.show_catalog)
 
     reference = commands.add_parser(

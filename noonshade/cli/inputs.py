@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
+    from noonshade.core.needs.species import Species
     from noonshade.core.plan import Plan
     from noonshade.formats.plan_document import PlanDocument
 
@@ -18,20 +20,31 @@ class BadInput(Exception):
     """Something the user gave cannot be used; its text is the one line shown."""
 
 
-def read_plan(path: Path) -> tuple[PlanDocument, Plan]:
-    """The document and core plan of a file."""
+def read_plan(path: Path, species_files: Sequence[Path] = ()) -> tuple[PlanDocument, Plan]:
+    """The document and core plan of a file, with species of the keeper's own from other files."""
     from noonshade.catalog import load_catalog
     from noonshade.formats.plan_document import LARGEST_BYTES, parse_plan
     from noonshade.formats.plan_from_document import resolve
 
+    document = parse_plan(_read(path, LARGEST_BYTES, "plan"))
+    own = {one.id: one for one in map(read_species, species_files)}
+    return document, resolve(document, load_catalog(), None, own)
+
+
+def read_species(path: Path) -> Species:
+    """A species of the keeper's own from a file."""
+    from noonshade.formats.species_document import LARGEST_BYTES, parse_species, species_from_document
+
+    return species_from_document(parse_species(_read(path, LARGEST_BYTES, "species")))
+
+
+def _read(path: Path, largest: int, what: str) -> bytes:
     try:
-        if path.is_file() and path.stat().st_size > LARGEST_BYTES:
-            raise BadInput(f"{path} is larger than {LARGEST_BYTES // 1000} kB; a plan is far smaller")
-        data = path.read_bytes()
+        if path.is_file() and path.stat().st_size > largest:
+            raise BadInput(f"{path} is larger than {largest // 1000} kB; a {what} is far smaller")
+        return path.read_bytes()
     except OSError as error:
         raise BadInput(f"{path}: {error.strerror}") from error
-    document = parse_plan(data)
-    return document, resolve(document, load_catalog())
 
 
 def ending(path: Path, allowed: tuple[str, ...]) -> str:

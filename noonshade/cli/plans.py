@@ -16,6 +16,7 @@ from noonshade.cli.inputs import (
     ending,
     point_of,
     read_plan,
+    read_species,
     write,
 )
 
@@ -25,21 +26,27 @@ def show_evaluation(options: argparse.Namespace) -> int:
     from noonshade.catalog import load_catalog
     from noonshade.core.evaluate import evaluate
     from noonshade.core.fixes.suggest import suggest_fixes
+    from noonshade.core.forecast import forecast_months
+    from noonshade.core.uncertainty.chances import with_chances
     from noonshade.core.uncertainty.intervals import compute_intervals
 
-    document, plan = read_plan(options.plan)
+    document, plan = read_plan(options.plan, options.species)
     result = evaluate(plan)
+    spread = {} if options.quick else {i.check_id: i for i in compute_intervals(result)}
+    result = with_chances(result, spread.values())
+    months = () if options.quick else forecast_months(plan)
     fixes = {}
     if options.fixes:
         catalog = load_catalog()
         lamps, meshes = tuple(catalog.lamps.values()), tuple(catalog.meshes.values())
         fixes = {v.id: suggest_fixes(result, v, lamps, meshes) for v in result.checks if v.fails}
         fixes |= {f.id: suggest_fixes(result, f, lamps, meshes) for f in result.findings if f.fails}
-    spread = {i.check_id: i for i in compute_intervals(result)} if options.intervals else {}
     if options.format == "json":
         from noonshade.formats.results.evaluation import evaluation_model, fix_model
 
-        shown = evaluation_model(result).model_dump(mode="json", exclude={"section", "plan_view"})
+        shown = evaluation_model(result, months=months).model_dump(
+            mode="json", exclude={"section", "plan_view"}
+        )
         if options.fixes:
             shown["fixes"] = {
                 key: [fix_model(fix, document).model_dump(mode="json") for fix in found]
@@ -51,8 +58,8 @@ def show_evaluation(options: argparse.Namespace) -> int:
     else:
         from noonshade.cli.text import evaluation_text
 
-        evaluation_text(result, fixes, sys.stdout, spread)
-    return FAILS_CHECKS if options.strict and not result.meets_needs else OK
+        evaluation_text(result, fixes, sys.stdout, spread if options.intervals else {}, months)
+    return FAILS_CHECKS if options.strict and not result.fits else OK
 
 
 def show_reference(options: argparse.Namespace) -> int:
@@ -85,7 +92,7 @@ def show_probe(options: argparse.Namespace) -> int:
     if options.reflectance is not None:
         raise BadInput("--reflectance goes with --points: it is for comparing light alone")
     points = [point_of(text) for text in options.at]
-    _, plan = read_plan(options.plan)
+    _, plan = read_plan(options.plan, options.species)
     result = evaluate(plan)
     readings = [probe(result, point, options.bead / 1000.0) for point in points]
     if options.format == "json":
@@ -107,7 +114,7 @@ def _show_light(options: argparse.Namespace) -> int:
     share = options.reflectance
     if share is not None and not 0.0 <= share <= 0.95:
         raise BadInput(f"--reflectance {share:g}: must be 0 to 0.95")
-    _, plan = read_plan(options.plan)
+    _, plan = read_plan(options.plan, options.species)
     try:
         points = read_points(options.points, plan.enclosure)
     except OSError as error:
@@ -130,7 +137,7 @@ def show_round(options: argparse.Namespace) -> int:
 
     if not 1 <= options.most <= 20:
         raise BadInput(f"--most {options.most}: must be 1 to 20")
-    _, plan = read_plan(options.plan)
+    _, plan = read_plan(options.plan, options.species)
     tasks = propose_round(plan, options.most, evaluation=evaluate(plan))
     round_text(plan, tasks, options.units, sys.stdout)
     return OK
@@ -147,7 +154,7 @@ def show_fit(options: argparse.Namespace) -> int:
     from noonshade.formats.readings_csv import read_readings_csv
     from noonshade.formats.text_file import FileFormatError, decoded
 
-    document, _ = read_plan(options.plan)
+    document, _ = read_plan(options.plan, options.species)
     # From the catalogue's values, whatever was fitted before.
     plan = resolve(document.model_copy(update={"measured": None}), load_catalog())
     try:
@@ -178,7 +185,7 @@ def show_field(options: argparse.Namespace) -> int:
 
     if not 8 <= options.columns <= 1000:
         raise BadInput(f"--columns {options.columns}: must be 8 to 1000")
-    _, plan = read_plan(options.plan)
+    _, plan = read_plan(options.plan, options.species)
     result = evaluate(plan)
     n = options.columns
     if options.surface is not None:
@@ -198,7 +205,7 @@ def show_day(options: argparse.Namespace) -> int:
     from noonshade.core.failure_scenarios import failure_scenarios_of, run_scenario
     from noonshade.formats.results_csv import day_csv
 
-    _, plan = read_plan(options.plan)
+    _, plan = read_plan(options.plan, options.species)
     if options.season != "now" and getattr(plan.room, options.season) is None:
         raise BadInput(f"--season {options.season}: the plan says nothing of the room in {options.season}")
     evaluation = evaluate(plan)
@@ -220,7 +227,7 @@ def show_scenarios(options: argparse.Namespace) -> int:
     from noonshade.core.evaluate import evaluate
     from noonshade.core.scenarios import evaluate_scenarios
 
-    _, plan = read_plan(options.plan)
+    _, plan = read_plan(options.plan, options.species)
     scenarios_text(evaluate_scenarios(evaluate(plan)), sys.stdout)
     return OK
 
@@ -234,7 +241,7 @@ def write_report(options: argparse.Namespace) -> int:
     from noonshade.formats.printed import Edition, PrintError, pdf_of, report_html
 
     kind = ending(options.output, (".pdf", ".html"))
-    _, plan = read_plan(options.plan)
+    _, plan = read_plan(options.plan, options.species)
     evaluation = evaluate(plan)
     html = report_html(evaluation, simulate_day(evaluation), Edition(datetime.now(), units=options.units))
     try:
@@ -252,7 +259,7 @@ def write_drawing(options: argparse.Namespace) -> int:
     from noonshade.formats.printed import PrintError, png_of
 
     kind = ending(options.output, (".svg", ".png"))
-    _, plan = read_plan(options.plan)
+    _, plan = read_plan(options.plan, options.species)
     result = evaluate(plan)
     if options.view == "above":
         svg = above_svg(result, plan_view(result, options.at), options.field, options.units)
@@ -269,9 +276,24 @@ def show_parts(options: argparse.Namespace) -> int:
     """What to buy for a plan."""
     from noonshade.cli.text import building_text
 
-    _, plan = read_plan(options.plan)
+    _, plan = read_plan(options.plan, options.species)
     building_text(plan, options.units, sys.stdout)
     return OK
+
+
+def _named(text: str, species: Mapping[str, Any]) -> str:
+    """The id of a species by any of its names; BadInput where a name is shared."""
+    from noonshade.core.needs.find import find_species
+
+    if text in species:
+        return text
+    answer = find_species(species.values(), text)
+    if len(answer.found) == 1:
+        return answer.found[0].species.id
+    if answer.found:
+        meant = "; ".join(f"{hit.species.scientific_name} ({hit.species.id})" for hit in answer.found)
+        raise BadInput(f"{text!r} is a name of several species. Which is meant: {meant}?")
+    return text
 
 
 def show_catalog(options: argparse.Namespace) -> int:
@@ -283,14 +305,15 @@ def show_catalog(options: argparse.Namespace) -> int:
         "lamps": catalog.lamps,
         "meshes": catalog.meshes,
         "materials": catalog.materials,
-        "species": catalog.species,
+        "species": {**catalog.species, **{s.id: s for s in map(read_species, options.species)}},
     }
     kinds = [options.kind] if options.kind else list(tables)
     if options.id is not None:
         table = tables[options.kind]
-        if options.id not in table:
+        key = _named(options.id, table) if options.kind == "species" else options.id
+        if key not in table:
             raise BadInput(f"no {options.id!r} among the {options.kind}: {', '.join(sorted(table))}")
-        print(json.dumps(asdict(table[options.id]), indent=2, ensure_ascii=False))
+        print(json.dumps(asdict(table[key]), indent=2, ensure_ascii=False))
         return OK
     for kind in kinds:
         print(kind)

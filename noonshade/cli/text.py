@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, TextIO
 
 from noonshade.core.assessment.checks import Check
@@ -19,6 +19,7 @@ from noonshade.core.day import Day
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.failure_scenarios import FailureOutcome
 from noonshade.core.fixes.candidate import Fix
+from noonshade.core.forecast import ForecastMonth, summary_with_months
 from noonshade.core.heights import figures_by_height
 from noonshade.core.phrase import Units, figure_text, plain_text
 from noonshade.core.plan import Plan
@@ -27,7 +28,7 @@ from noonshade.core.readings import Fit, Kind, Task
 from noonshade.core.readings.fit_wording import describe_fit, likely_cause
 from noonshade.core.readings.instrument import SHARE_KINDS, UV_KINDS
 from noonshade.core.scenarios import ScenarioTable
-from noonshade.core.summary import by_weight, summarize
+from noonshade.core.summary import by_weight
 from noonshade.core.uncertainty.intervals import Interval
 
 
@@ -36,6 +37,7 @@ def evaluation_text(
     fixes: Mapping[str, tuple[Fix, ...]],
     out: TextIO,
     intervals: Mapping[str, Interval] | None = None,
+    months: Sequence[ForecastMonth] = (),
 ) -> None:
     """Write the summary, zone figures, checks, findings and fixes."""
     plan, day = evaluation.plan, evaluation.day
@@ -43,7 +45,7 @@ def evaluation_text(
     print(f"{plan.name}", file=out)
     print(f"{species.scientific_name}, {species.common_name}", file=out)
     print(f"{evidence_text(evaluation.plan)}. Steady state by day.\n", file=out)
-    print(f"{plain_text(summarize(evaluation))}\n", file=out)
+    print(f"{plain_text(summary_with_months(evaluation, months))}\n", file=out)
     for p in evaluation.places:
         surface = "" if p.surface_c is None else f"  surface {p.surface_c:5.1f} °C"
         uv = "" if p.uvi_level is None else f"  UVI {p.uvi_level:4.1f} level, {p.uvi_facing:4.1f} facing"
@@ -64,18 +66,32 @@ def evaluation_text(
     for v in by_weight(evaluation):
         words = quantity_words(v.need.place, v.need.quantity)
         print(
-            f"  {STATUS_WORDS[v.status]:8} {v.place_label:16} {words:13} "
-            f"{value_text(v.value, v.need.quantity):>8}  needs {range_text(v.need)}"
+            f"  {_status_text(v):9} {v.place_label:16} {words:13} "
+            f"{value_text(v.value, v.need.quantity):>8}  "
+            f"{'needs' if v.required else 'optional:'} {range_text(v.need)}"
             f"{_interval_text(v, intervals)}",
             file=out,
         )
-        if v.status != "ok":
+        if v.course is not None:
+            low, high = (value_text(x, v.need.quantity) for x in (v.course.lowest, v.course.highest))
+            share = f"in range for {100 * v.course.share:.0f} % of the hours"
+            print(f"              From {low} to {high} over the day with its sprays, {share}.", file=out)
+        if v.status == "uncertain":
+            print(f"              {100 * (v.chance or 0):.0f} % chance. {v.settles}", file=out)
+        elif v.status != "ok":
             print(f"              {plain_text(v.reason)}", file=out)
         _fixes_text(v.id, fixes, out)
     for f in evaluation.findings:
         print(f"  {f.severity}: {plain_text(f.message)}", file=out)
         _fixes_text(f.id, fixes, out)
     print(f"\n  Power {day.power_w:.0f} W on average by day", file=out)
+
+
+def _status_text(check: Check) -> str:
+    """The status in a word; what is optional and missing reads as such."""
+    if check.status == "low" and not check.required:
+        return "optional"
+    return STATUS_WORDS[check.status]
 
 
 def _interval_text(check: Check, intervals: Mapping[str, Interval] | None) -> str:
@@ -214,8 +230,11 @@ def day_text(day: Day, out: TextIO) -> None:
 def failure_text(outcome: FailureOutcome, out: TextIO) -> None:
     """Write the outcome of a what-if test."""
     when = "at dusk" if outcome.failure_scenario.by_night else "at dawn"
-    if outcome.safe_place is not None:
-        end = f"{outcome.safe_place} stays safe"
+    if outcome.safe_place is not None and outcome.unsafe:
+        names = ", ".join(p.label for p in outcome.unsafe)
+        end = f"not safe at {names}; {outcome.safe_place} stays safe"
+    elif outcome.safe_place is not None:
+        end = "every place stays safe"
     elif outcome.always_somewhere:
         end = "some place is always safe, but not the same one"
     else:

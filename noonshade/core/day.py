@@ -14,22 +14,13 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.heat.day_simulator import DaySimulator
 from noonshade.core.heat.day_trace import DayTrace, State, Watch
 from noonshade.core.heat.geometry import EnclosureGrid
-from noonshade.core.heat.probe_reading import shaded_reading
 from noonshade.core.light.field import Scene
 from noonshade.core.moisture.vapour import moist_hide_vapour
 from noonshade.core.needs.species import PlaceKind
-from noonshade.core.places import (
-    END_SHARE,
-    PlaceFigures,
-    end_air,
-    end_points,
-    floor_under,
-    warm_side,
-)
+from noonshade.core.places import PlaceFigures, measured_at
 from noonshade.core.plan import Plan, Season
 
 Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
 
 # Less water than this on each square metre of floor is dry.
 DRY_KG_M2 = 1e-3
@@ -216,55 +207,11 @@ def watches_of(grid: EnclosureGrid, plan: Plan, places: tuple[PlaceFigures, ...]
     """
     found: list[Watch] = []
     for place in places:
-        x, _, z = place.position_m
-        floor = grid.floor[0]
-        if place.kind in ("warm_end", "cool_end"):
-            left = (warm_side(plan) == "left") == (place.kind == "warm_end")
-            width = plan.enclosure.length_m * END_SHARE
-            side = "left" if left else "right"
-            gx, gz = end_air(plan, side)
-            points = end_points(plan, side)
-            mine = floor.x < width if left else floor.x > plan.enclosure.length_m - width
-            under = floor.nodes[mine].ravel()
-            surface: Watch | None = _mean(f"{place.id}:surface", under, np.ones(under.size))
-        else:
-            gx, gz = np.array([x]), np.array([z])
-            points = np.array([place.position_m], dtype=np.float64)
-            surface = _surface(grid, plan, place)
-        nodes, weights = grid.air.interpolation(gx, gz)
-        found.append(_mean(f"{place.id}:air", nodes.ravel(), weights.ravel()))
-        read = shaded_reading(plan, grid, points)
-        found.append(Watch(f"{place.id}:probe", read.node, read.share, read.room))
-        if surface is not None:
-            found.append(surface)
+        where = measured_at(plan, grid, place)
+        for name, mean in (("air", where.air), ("probe", where.probe), ("surface", where.surface)):
+            if mean is not None:
+                found.append(Watch(f"{place.id}:{name}", mean.node, mean.share, mean.room))
     return tuple(found)
-
-
-def _surface(grid: EnclosureGrid, plan: Plan, place: PlaceFigures) -> Watch | None:
-    x, y, _ = place.position_m
-    name = f"{place.id}:surface"
-    slab = plan.basking_slab
-    if place.kind == "basking" and slab is not None:
-        plate = grid.plate_of(slab.id)
-        assert plate is not None
-        gx, gy = np.meshgrid(plate.top.x, plate.top.y, indexing="ij")
-        cell = max(plate.top.dx, plate.top.dy)
-        reach = (plan.animal.body_length_m / 2 - np.hypot(gx - x, gy - y)) / cell + 0.5
-        weight = np.clip(reach, 0.0, 1.0)
-        if not np.any(weight > 0):
-            weight[plate.top.nearest(x, y)] = 1.0
-        return _mean(name, plate.top.nodes.ravel(), weight.ravel())
-    if place.surface_c is None:
-        return None
-    floor = grid.floor[0]
-    hide = next((h for h in plan.hides if h.id == place.id), None)
-    if hide is not None:
-        return _mean(name, floor.nodes.ravel(), floor_under(hide, floor).ravel())
-    return _mean(name, floor.nodes[floor.nearest(x, y)].reshape(1), np.ones(1))
-
-
-def _mean(name: str, nodes: Ints, weights: Floats) -> Watch:
-    return Watch(name, nodes, weights / np.sum(weights))
 
 
 def places_over(
@@ -373,7 +320,7 @@ def _warm_up(plan: Plan, trace: DayTrace, places: tuple[DayPlace, ...]) -> float
 
 def _cool_down(plan: Plan, trace: DayTrace, places: tuple[DayPlace, ...]) -> float | None:
     """Minutes from dusk until the air of the warm end is as cool as the night makes it."""
-    warm = next((p for p in places if p.kind == "warm_end"), None)
+    warm = next((p for p in places if p.kind in ("warm_end", "upper")), None)
     if warm is None or not 0 < plan.photoperiod_h < 24:
         return None
     # The night from dusk through midnight to dawn, as one row.

@@ -6,14 +6,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from noonshade.core.assessment.checks import Check, EnclosureFigures, run_checks
+from noonshade.core.assessment.checks import Check, EnclosureFigures, hottest_surface, run_checks
 from noonshade.core.assessment.findings import Finding, FindingContext, find_findings
 from noonshade.core.errors import PlanError
 from noonshade.core.heat.climate import Climate, steady_climate
 from noonshade.core.heat.geometry import COARSE, Resolution
 from noonshade.core.light.field import Scene
-from noonshade.core.light.uv_refuge import uv_on_ground
+from noonshade.core.moisture.misted_day import misted_day
 from noonshade.core.places import PlaceFigures, place_figures
+from noonshade.core.places.uv_refuge import uv_within_reach
 from noonshade.core.plan import Plan
 from noonshade.core.plan_errors import plan_errors
 
@@ -23,24 +24,41 @@ class Evaluation:
     """Everything the model says of a plan at steady state, by day, and its coolest air by night.
 
     ``scene`` is the light by day with every lamp at the mean power its thermostat gives it: drawing needs
-    it again; ``night_air_c`` and ``night_humidity`` are the mean air late at night;
-    ``uv_free_share`` is the share of the ground free of UV by day.
+    it again.
     """
 
     plan: Plan
     day: Climate
     places: tuple[PlaceFigures, ...]
-    night_air_c: float
+    whole: EnclosureFigures
     checks: tuple[Check, ...]
     findings: tuple[Finding, ...]
-    uv_free_share: float
     scene: Scene
-    night_humidity: float
 
     @property
-    def meets_needs(self) -> bool:
-        """Whether nothing must be fixed: no check fails, and no finding is a fault or a danger."""
-        return not self.failing
+    def night_air_c(self) -> float:
+        """Mean air late at night, °C."""
+        return self.whole.night_air_c
+
+    @property
+    def night_humidity(self) -> float:
+        """Relative humidity late at night, 0–1, without what is sprayed."""
+        return self.whole.night_humidity
+
+    @property
+    def uv_free_share(self) -> float:
+        """Share of where the animal can be that is free of UV by day, 0–1."""
+        return self.whole.uv_free_share
+
+    @property
+    def fits(self) -> bool:
+        """Whether nothing must be fixed and every required check is in range, and likely to be."""
+        return not self.failing and all(c.fits for c in self.checks)
+
+    @property
+    def uncertain(self) -> tuple[Check, ...]:
+        """Required checks that are in range as computed, but with too little chance."""
+        return tuple(c for c in self.checks if c.status == "uncertain" and c.required)
 
     @property
     def failing(self) -> tuple[Check | Finding, ...]:
@@ -80,10 +98,10 @@ def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
     # Only means are taken of the night.
     night = steady_climate(plan, "night", COARSE)
     air = float(np.mean(night.air_c))
-    ground = uv_on_ground(plan, scene)
-    whole = EnclosureFigures(air, night.humidity(air), ground.free_share)
+    uv = uv_within_reach(plan, scene)
+    misted = misted_day(plan, day, night) if plan.mistings else None
+    hottest = hottest_surface(day, night, places)
+    whole = EnclosureFigures(air, night.humidity(air), uv.free_share, hottest, misted)
     checks = run_checks(day, places, whole)
-    found = find_findings(FindingContext(plan, day, places, whole, scene, ground))
-    return Evaluation(
-        plan, day, places, air, checks, found, whole.uv_free_share, scene, whole.night_humidity
-    )
+    found = find_findings(FindingContext(plan, day, places, whole, scene, uv))
+    return Evaluation(plan, day, places, whole, checks, found, scene)

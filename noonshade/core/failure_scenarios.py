@@ -70,6 +70,13 @@ class FailureOutcome:
     always_somewhere: bool
     minutes_to_danger: float | None
 
+    @property
+    def unsafe(self) -> tuple[FailurePlace, ...]:
+        """Places that do not stay within what the animal bears; with any the test is not safe."""
+        return tuple(
+            p for p in self.places if p.minutes_to_heat is not None or p.minutes_to_cold is not None
+        )
+
 
 def failure_scenarios_of(plan: Plan) -> tuple[FailureScenario, ...]:
     """Every what-if test that makes sense for a plan.
@@ -240,7 +247,7 @@ def _outcome(
     )
 
 
-_REFUGE = ("cool_end", "uv_refuge", "warm_end", "basking", "night")
+_REFUGE = ("burrow", "water", "cool_end", "lower", "uv_refuge", "middle", "warm_end", "upper", "basking")
 
 
 def _first(minutes: Floats, when: NDArray[np.bool_]) -> float | None:

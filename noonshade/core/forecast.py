@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from noonshade.core.errors import ConvergenceError
-from noonshade.core.evaluate import evaluate
+from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.phrase import Phrase
 from noonshade.core.plan import Fixture, Plan
-from noonshade.core.summary import summarize
+from noonshade.core.summary import cause_of, summarize, summarize_year
 
 # A lamp is spoken of when it has so little of its usual life left, days. Estimate: time to buy one.
 SOON_DAYS = 42.0
@@ -20,11 +21,15 @@ DueKind = Literal["replace_lamp", "replace_lamp_soon", "measure"]
 
 @dataclass(frozen=True, slots=True)
 class ForecastMonth:
-    """One month, 1 to 12: how much must be fixed (None: no steady climate), and in words."""
+    """One month, 1 to 12: how much must be fixed (None: no steady climate), and in words.
+
+    ``cause`` is what is wrong then in a word or two, empty if nothing is.
+    """
 
     number: int
     failing: int | None
     description: Phrase
+    cause: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,9 +66,31 @@ def forecast_months(plan: Plan) -> tuple[ForecastMonth, ...]:
             except ConvergenceError as error:
                 known[climate] = ForecastMonth(number, None, (str(error),))
             else:
-                known[climate] = ForecastMonth(number, len(result.failing), summarize(result))
+                known[climate] = ForecastMonth(
+                    number, len(result.failing), summarize(result), cause_of(result)
+                )
         found.append(replace(known[climate], number=number))
     return tuple(found)
+
+
+def summary_with_months(evaluation: Evaluation, months: Iterable[ForecastMonth]) -> Phrase:
+    """The summary of a plan, with what the months of its room bring.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of the plan as it is now.
+    months : Iterable[ForecastMonth]
+        Its forecast; none if the room has no months.
+
+    Returns
+    -------
+    Phrase
+        Such as "Fits now; too warm from June to September."
+    """
+    now = cause_of(evaluation)
+    troubles = [(m.number, m.cause) for m in months if m.failing and m.cause != now]
+    return summarize_year(summarize(evaluation), troubles, not evaluation.failing)
 
 
 def lamp_days_left(plan: Plan) -> tuple[tuple[Fixture, float], ...]:

@@ -22,7 +22,6 @@ from noonshade.core.plan import (
     PanelSource,
     Plan,
     Point,
-    Slab,
     TableSource,
     Water,
 )
@@ -30,6 +29,9 @@ from noonshade.core.plan import (
 MOST_OUTSIDE_M = 0.5
 LEAST_AIR_M = 0.05
 LEAST_BRANCH_M = 0.05
+
+# More basking spots than any animal chooses from.
+MOST_BASKING = 8
 
 
 def plan_errors(plan: Plan) -> list[PlanError]:
@@ -91,8 +93,8 @@ def _unique(plan: Plan) -> list[PlanError]:
             if thing.id in seen:
                 found.append(PlanError(f"/{name}/{i}/id", f"the id {thing.id!r} is used twice"))
             seen.add(thing.id)
-    if sum(isinstance(f, Slab) and f.basking for f in plan.furnishings) > 1:
-        found.append(PlanError("/furnishings", "only one slab can be the basking spot"))
+    if len(plan.basking_slabs) > MOST_BASKING:
+        found.append(PlanError("/furnishings", f"at most {MOST_BASKING} slabs can be basking spots"))
     known = {t.id for t in plan.thermostats}
     for i, fixture in enumerate(plan.fixtures):
         if fixture.thermostat_id is not None and fixture.thermostat_id not in known:
@@ -118,7 +120,7 @@ def _fixture(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
         found.append(PlanError(f"{path}/power_w", f"{fixture.power_w:g} W; a {lamp.label} has {allowed}"))
     x, y, z = fixture.position_m
     enclosure, ground = plan.enclosure, plan.substrate.depth_m
-    if fixture.mount != "air" or lamp.kind == "mat":
+    if fixture.against is not None or lamp.kind == "mat":
         return found + _mat(plan, fixture, path)
 
     def room(face: Face) -> float:
@@ -148,11 +150,11 @@ def _mat(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
         return [
             PlanError(f"{path}/mount", f"{fixture.lamp.label} hangs in the air; only mats lie on a face")
         ]
-    if fixture.mount == "air":
+    if fixture.against is None:
         faces = "floor, front, back, left or right"
         return [PlanError(f"{path}/mount", f"{fixture.label} must lie against a face: {faces}")]
-    if plan.enclosure.walls[fixture.mount].material is None:
-        return [PlanError(f"{path}/mount", f"the {fixture.mount} is open; a mat needs a sheet to lie on")]
+    if plan.enclosure.walls[fixture.against].material is None:
+        return [PlanError(f"{path}/mount", f"the {fixture.against} is open; a mat needs a sheet to lie on")]
     enclosure = plan.enclosure
     return [
         PlanError(f"{path}/position_m/{name}", _within(fixture.label, 0, high))

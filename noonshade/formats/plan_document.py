@@ -11,6 +11,8 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import Field
 
 from noonshade.core.constants import BEAD_M
+from noonshade.core.needs.species import StageId
+from noonshade.core.plan import Mount
 from noonshade.formats.document import (
     Id,
     Label,
@@ -52,13 +54,21 @@ class PointDocument(Part):
         return (self.x_m, self.y_m, self.z_m)
 
 
+class MemberDocument(Part):
+    """One of the animals that share an enclosure."""
+
+    name: Annotated[str, Field(max_length=80)] = ""
+    sex: Literal["male", "female", "unknown"] = "unknown"
+    body_length_m: Annotated[float | None, Field(ge=0.01, le=3, description="snout to vent, m")] = None
+
+
 class AnimalDocument(Part):
     """Who lives in the enclosure."""
 
     species_id: Id
     body_length_m: Annotated[float, Field(ge=0.01, le=3, description="snout to vent, m")]
     back_height_m: Annotated[float, Field(ge=0.002, le=1, description="back above the ground, m")]
-    stage: Literal["adult", "young", "larva"] = "adult"
+    stage: StageId = "adult"
     count: Annotated[int, Field(ge=1, le=50, description="animals that share the enclosure")] = 1
     school: Annotated[
         Literal["overlap", "average", "careful", "home"],
@@ -67,6 +77,9 @@ class AnimalDocument(Part):
     low_pigment: Annotated[bool, Field(description="low pigment, or hurt eyes or skin: half the UV")] = (
         False
     )
+    members: Annotated[
+        list[MemberDocument], Field(max_length=50, description="the animals that are known, if any")
+    ] = []
 
 
 Humidity = Annotated[float, Field(ge=0.05, le=1, description="share, 0.05 to 1")]
@@ -332,7 +345,10 @@ class FixtureDocument(Part):
     turn_deg: Annotated[float, Field(ge=-180, le=180, description="about the vertical")] = 0.0
     lean_deg: Annotated[float, Field(ge=-90, le=90, description="beam to the right")] = 0.0
     tilt_deg: Annotated[float, Field(ge=-90, le=90, description="beam to the back")] = 0.0
-    mount: Literal["air", "floor", "front", "back", "left", "right"] = "air"
+    mount: Annotated[
+        Mount,
+        Field(description="how it is fixed (air: not said), or the face a mat lies against"),
+    ] = "air"
     timer: Annotated[list[TimerDocument], Field(max_length=8, description="on between, not lit")] = []
     guard: Annotated[bool, Field(description="a cage keeps the animal off it")] = False
     locked: Annotated[bool, Field(description="not moved by hand")] = False

@@ -18,6 +18,7 @@ def plan_document_of(plan: Plan) -> PlanDocument:
     enclosure = plan.enclosure
     animal = asdict(plan.animal)
     animal["species_id"] = animal.pop("species")["id"]
+    animal["members"] = list(animal["members"])
     return plan_from(
         {
             "format": FORMAT,

@@ -15,10 +15,19 @@ from noonshade.core.needs.species import (
     BrumationNeed,
     Claim,
     ClaimedNeed,
+    Company,
+    CompanyRule,
     EnclosureSize,
+    Grade,
+    Ground,
+    Hint,
+    HintKind,
     HomeClimate,
+    PlaceKind,
+    Quantity,
     Species,
     Stage,
+    StageId,
 )
 from noonshade.core.needs.species_errors import home_errors, need_errors, species_errors
 from noonshade.formats.document import (
@@ -39,7 +48,6 @@ LARGEST_BYTES = 500_000
 
 Name = Annotated[str, Field(min_length=1, max_length=120)]
 Line = Annotated[str, Field(min_length=1, max_length=500)]
-Grade = Literal["published measurement", "published guidance", "keepers' consensus", "estimate"]
 Degrees = Annotated[float, Field(ge=-60, le=150)]
 Length = Annotated[float, Field(gt=0, le=20)]
 Month = Annotated[list[float], Field(min_length=12, max_length=12)]
@@ -54,35 +62,64 @@ class ClaimDocument(Part):
     high: float | None = None
     grade: Grade
     source: Line
+    about: Annotated[str, Field(max_length=200, description="what exactly it is about")] = ""
 
 
 class NeedDocument(Part):
     """All claims about one figure; ``stage`` null for every stage."""
 
-    place: Literal["basking", "warm_end", "cool_end", "uv_refuge", "night", "enclosure"]
-    quantity: Literal["surface_temperature", "air_temperature", "uvi", "humidity", "uv_free_share"]
+    place: PlaceKind
+    quantity: Quantity
     claims: Annotated[list[ClaimDocument], Field(min_length=1, max_length=12)]
-    stage: Literal["adult", "young", "larva"] | None = None
+    stage: StageId | None = None
     offered: bool = False
 
 
-class StageDocument(Part):
-    """A stage of life; the adult comes first."""
-
-    id: Literal["adult", "young", "larva"]
-    body_length_m: Length
-    back_height_m: Length
-    habits: Annotated[list[HabitName], Field(max_length=5, description="if other than the adult's")] = []
-
-
 class EnclosureSizeDocument(Part):
-    """The least inside size for one adult."""
+    """The least inside size for one animal."""
 
     length_m: Length
     depth_m: Length
     height_m: Length
     grade: Grade
     source: Line
+
+
+class CompanyDocument(Part):
+    """Which animals of the species may share an enclosure."""
+
+    rule: CompanyRule
+    grade: Grade
+    source: Line
+    season: Annotated[bool, Field(description="a pair that meets in the breeding season only")] = False
+
+
+class GroundDocument(Part):
+    """The ground it needs: least depth for an adult, and of what."""
+
+    depth_m: Annotated[float, Field(gt=0, le=2)]
+    mix: Line
+    grade: Grade
+    source: Line
+
+
+class HintDocument(Part):
+    """What a beginner should know first."""
+
+    kind: HintKind
+    text: Line
+
+
+class StageDocument(Part):
+    """A stage of life; the adult comes first."""
+
+    id: StageId
+    body_length_m: Length
+    back_height_m: Length
+    habits: Annotated[list[HabitName], Field(max_length=5, description="if other than the adult's")] = []
+    enclosure: Annotated[
+        EnclosureSizeDocument | None, Field(description="the least for one at this stage")
+    ] = None
 
 
 class BrumationNeedDocument(Part):
@@ -128,7 +165,7 @@ class SpeciesDocument(Part):
     heat: Lamps
     uv: Lamps
     light: Lamps
-    stages: Annotated[list[StageDocument], Field(min_length=1, max_length=3)]
+    stages: Annotated[list[StageDocument], Field(min_length=1, max_length=7)]
     needs: Annotated[list[NeedDocument], Field(max_length=40)]
     enclosure: EnclosureSizeDocument
     brumation: BrumationNeedDocument | None = None
@@ -137,7 +174,20 @@ class SpeciesDocument(Part):
     lowest_safe_c: Degrees
     highest_safe_c: Degrees
     safe_source: Line
-    most_uvi: Annotated[float, Field(gt=0, le=12)] = 8.0
+    most_uvi: Annotated[
+        float | None,
+        Field(gt=0, le=12, description="harmful UV index; null: of its exposure class"),
+    ] = None
+    everyday_names: Annotated[list[Name], Field(max_length=20)] = []
+    company: CompanyDocument | None = None
+    ground: GroundDocument | None = None
+    likes_contact: bool = False
+    food: Annotated[str, Field(max_length=500)] = ""
+    hints: Annotated[list[HintDocument], Field(max_length=10)] = []
+    ceiling_c: Annotated[
+        float | None, Field(ge=10, le=70, description="hottest surface it may reach; null for the usual")
+    ] = None
+    ceiling_source: Line = "estimate: the hottest an animal of its group may lie on"
     size_source: Line = "estimate"
     diet: (
         Literal[
@@ -180,11 +230,12 @@ def species_from_document(document: SpeciesDocument) -> Species:
         With every reason why it cannot be used.
     """
     plain = document.model_dump(exclude={"format", "version"})
-    for name in ("common_names", "synonyms", "habits", "hazards"):
+    for name in ("common_names", "everyday_names", "synonyms", "habits", "hazards"):
         plain[name] = tuple(plain[name])
-    plain["stages"] = tuple(
-        Stage(**{**stage, "habits": tuple(stage["habits"])}) for stage in plain["stages"]
-    )
+    plain["stages"] = tuple(_stage(stage) for stage in plain["stages"])
+    plain["company"] = None if plain["company"] is None else Company(**plain["company"])
+    plain["ground"] = None if plain["ground"] is None else Ground(**plain["ground"])
+    plain["hints"] = tuple(Hint(**hint) for hint in plain["hints"])
     plain["needs"] = tuple(
         ClaimedNeed(**{**need, "claims": tuple(Claim(**claim) for claim in need["claims"])})
         for need in plain["needs"]
@@ -203,6 +254,12 @@ def species_from_document(document: SpeciesDocument) -> Species:
     if problems:
         raise DocumentError(problems)
     return made
+
+
+def _stage(plain: dict[str, Any]) -> Stage:
+    size = plain.pop("enclosure")
+    enclosure = None if size is None else EnclosureSize(**size)
+    return Stage(**{**plain, "habits": tuple(plain["habits"])}, enclosure=enclosure)
 
 
 def document_from_species(species: Species) -> SpeciesDocument:

@@ -69,7 +69,7 @@ def _low(plan: Plan) -> Plan:
         for drop in (0.10, 0.07, 0.04):
             lower = with_fixture(plan, replace(f, position_m=(x, y, z - drop)))
             hangs = z < plan.enclosure.height_m or plan.enclosure.walls["top"].screen is None
-            if hangs and f.mount == "air" and not plan_errors(lower):
+            if hangs and f.against is None and not plan_errors(lower):
                 plan = lower
                 break
     return plan

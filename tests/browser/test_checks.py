@@ -29,13 +29,11 @@ def test_two_fixes_make_the_demo_fit_and_undo_brings_both_back(page: Page) -> No
     expect(page.get_by_test_id("finding-probe-far:main")).to_have_count(0)
     settled(page)
     page.get_by_role("button", name="Try it for Basking spot").click()
-    expect(headline).to_have_text("Everything fits")
-    expect(page.get_by_test_id("summary")).to_contain_text(
-        "this enclosure suits an Eastern collared lizard"
-    )
+    expect(headline).to_have_text("Nothing fails, 1 of 13 checks uncertain")
+    expect(page.get_by_test_id("summary")).to_contain_text("uncertain until measured: basking spot surface")
     for _ in range(2):
         page.get_by_role("button", name=re.compile("^Undo")).click()
-    expect(headline).to_have_text("2 of 12 checks need a change")
+    expect(headline).to_have_text("2 of 14 checks need a change")
 
 
 @pytest.mark.assessed
@@ -85,7 +83,7 @@ def test_a_hide_that_is_missing_is_added_by_its_fix(new_page: PageMaker) -> None
 def test_what_holds_over_time_in_one_table(page: Page) -> None:
     page.get_by_role("radio", name="All conditions").click()
     table = page.get_by_test_id("scenarios")
-    expect(page.get_by_test_id("scenarios-summary")).to_contain_text("of 11 needs are always met")
+    expect(page.get_by_test_id("scenarios-summary")).to_contain_text("of 13 needs are always met")
     night = table.get_by_role("row", name=re.compile("^Night air"))
     expect(night).to_contain_text("sometimes")
     expect(night).to_contain_text("13.0 °C")
@@ -102,7 +100,7 @@ def test_the_animal_is_changed_by_any_of_its_names(page: Page) -> None:
     found.get_by_role("button", name=re.compile("Pogona vitticeps")).click()
     expect(page.get_by_role("heading", level=1).locator("xpath=..")).to_contain_text("Pogona vitticeps")
     settled(page)
-    expect(page.get_by_test_id("check-basking:surface_temperature")).to_contain_text("needs 40–43 °C")
+    expect(page.get_by_test_id("check-basking:surface_temperature")).to_contain_text("needs 39.5–43.5 °C")
     page.get_by_label("Sources that differ").select_option("careful")
     settled(page)
     expect(page.get_by_test_id("check-basking:surface_temperature")).to_contain_text("needs 36–43 °C")
@@ -147,14 +145,14 @@ def test_a_claim_under_the_wrong_figure_is_moved(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/species/eublepharis-macularius")
     need = page.get_by_test_id("need-basking-surface_temperature")
-    expect(need).to_have_text("33–34 °C")
+    expect(need).to_have_text("31.5–35.5 °C")
     page.get_by_role("button", name="Weigh the sources yourself").click()
     first = page.get_by_role("group", name="Basking spot, surface: source 1")
     first.get_by_label("It is about").select_option("warm_end air_temperature ")
     expect(need).to_have_text("33–40 °C")
     expect(page.get_by_role("group", name="Warm end, probe reading: source 2")).to_be_visible()
     page.get_by_role("button", name="Cancel").click()
-    expect(need).to_have_text("33–34 °C")
+    expect(need).to_have_text("31.5–35.5 °C")
 
 
 def test_an_own_species_is_made_exported_and_brought_in_again(new_page: PageMaker, tmp_path: Path) -> None:

@@ -48,11 +48,12 @@ def test_adding_a_slab_over_the_basking_place_shades_it(page: Page) -> None:
     before = figure(page, "basking:uvi")
     add(page, "Slab")
     expect(page.get_by_role("tab", name="Furnishings")).to_have_attribute("data-state", "active")
-    expect(page.get_by_label("This is the basking spot")).not_to_be_checked()
+    expect(page.get_by_label("This is a basking spot")).not_to_be_checked()
     for label, value in (
         ("Middle, from the left", "28 cm"),
         ("Underside, above the enclosure floor", "40"),
         ("Length, left to right", "20 in"),
+        ("Depth, front to back", "50"),
     ):
         field = page.get_by_label(label, exact=True)
         field.fill(value)

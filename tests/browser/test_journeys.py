@@ -41,7 +41,7 @@ def test_from_the_room_to_the_checks(new_page: PageMaker) -> None:
     card.click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Collared lizard")
     settled(page)
-    expect(page.get_by_test_id("headline")).to_have_text("2 of 12 checks need a change")
+    expect(page.get_by_test_id("headline")).to_have_text("2 of 14 checks need a change")
     assert status(page, SURFACE) == "high"
     assert status(page, UVI) == "ok"
     expect(page.get_by_text("predicted, not measured")).to_be_visible()
@@ -142,10 +142,10 @@ def test_trying_a_fix_puts_it_right_and_can_be_undone(page: Page) -> None:
     promised = re.search(r"→ ([\d.]+) °C", fix.inner_text())
     assert promised
     row.get_by_role("button", name="Try it for Basking spot").click()
-    expect(page.get_by_test_id("headline")).to_have_text("1 of 12 checks needs a change")
+    expect(page.get_by_test_id("headline")).to_have_text("1 of 14 checks needs a change")
     assert figure(page, SURFACE) == pytest.approx(float(promised[1]), abs=0.05)
     page.get_by_role("button", name=re.compile("^Undo")).click()
-    expect(page.get_by_test_id("headline")).to_have_text("2 of 12 checks need a change")
+    expect(page.get_by_test_id("headline")).to_have_text("2 of 14 checks need a change")
 
 
 def test_keyboard_moves_lamp_probe_and_ground(page: Page) -> None:
@@ -259,8 +259,8 @@ def test_lamps_can_be_seen_worn(page: Page) -> None:
 def test_three_fields_and_the_pointer(page: Page) -> None:
     stage = page.get_by_test_id("stage")
     for name, words in (
-        ("Air", "slab 61°"),
-        ("Surfaces", "61°"),
+        ("Air", "surface 63°"),
+        ("Surfaces", "63°"),
         ("Radiant heat", "W/m²"),
         ("Visible light", "lx"),
         ("Humidity", "%"),

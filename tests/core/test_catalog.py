@@ -22,14 +22,16 @@ def tables() -> dict[str, dict[str, Any]]:
     folder = files("noonshade.catalog") / "data"
     return {
         name: tomllib.loads((folder / f"{name}.toml").read_text(encoding="utf-8"))
-        for name in ("lamps", "meshes", "materials", "homes", "species/lizards")
+        for name in ("lamps", "meshes", "materials", "homes", "species/lizards", "profiles")
     }
 
 
 def parsed(change: Any) -> Catalog:
     data = copy.deepcopy(tables())
     change(data)
-    return parse_catalog(*data.values())
+    profiles = data.pop("profiles")
+    *rest, species = data.values()
+    return parse_catalog(*rest, {**species, **profiles})
 
 
 def first_species(data: dict[str, dict[str, Any]]) -> dict[str, Any]:

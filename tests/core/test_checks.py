@@ -42,12 +42,12 @@ def check(result: Evaluation, key: str) -> Check:
 def test_demo_has_its_typical_fault_and_only_that(demo: Evaluation) -> None:
     failed = [v.id for v in demo.checks if v.status != "ok"]
     assert failed == ["basking:surface_temperature"]
-    assert not demo.meets_needs
+    assert not demo.fits
 
 
 def test_right_set_point_meets_every_need(good: Evaluation) -> None:
     assert {v.status for v in good.checks} == {"ok"}
-    assert good.meets_needs
+    assert good.fits
 
 
 @pytest.mark.parametrize(
@@ -214,10 +214,12 @@ def test_a_fitting_check_needs_no_fix(good: Evaluation) -> None:
     assert iterate_fixes(good, good.checks[0], LAMPS) is None
 
 
-def test_checks_of_missing_places_are_unknown() -> None:
+def test_checks_of_missing_places_take_what_comes_nearest() -> None:
     bare = evaluate(replace(GOOD, furnishings=()))
-    assert check(bare, "basking:uvi").status == "unknown"
-    assert not bare.meets_needs
+    # The warmest ground is what it has to bask on.
+    assert bare.places[0].thing_id == "ground"
+    assert check(bare, "basking:surface_temperature").status == "low"
+    assert not bare.fits
     # Without a hide, the darkest place the animal can get to is assessed in its stead.
     darkest = check(bare, "darkest:uvi")
     assert darkest.status == "high"
@@ -238,7 +240,7 @@ def test_dimmed_tube_is_a_danger() -> None:
     found = next(f for f in wrong.findings if f.id == "pairing:uv-tube")
     assert found.severity == "danger"
     assert "must not be dimmed" in plain_text(found.message)
-    assert not wrong.meets_needs
+    assert not wrong.fits
 
 
 def test_heater_without_thermostat_and_too_near_is_found() -> None:

@@ -12,7 +12,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields, plan_view, section, surface_field
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.light.field import Scene
-from noonshade.core.light.uv_refuge import find_uv_refuge, uv_on_ground
+from noonshade.core.places.uv_refuge import find_uv_refuge, uv_within_reach
 from noonshade.core.plan import Leaves, Slab
 from tests.builders import MATERIALS, demo_plan
 from tests.evaluated import evaluate
@@ -72,10 +72,10 @@ def test_free_ground_grows_with_a_roof_over_it(demo: Evaluation) -> None:
     lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
     roof = Slab("roof", "Roof", 0.85, 0.3, 0.6, 0.56, 0.02, 0.12, MATERIALS["cork"])
     covered = replace(plan, furnishings=(*plan.furnishings, roof))
-    shares = [uv_on_ground(p, Scene(p, lit)).free_share for p in (plan, covered)]
+    shares = [uv_within_reach(p, Scene(p, lit)).free_share for p in (plan, covered)]
     assert 0.03 < shares[0] < shares[1] < 1
     dark = replace(plan, fixtures=())
-    assert uv_on_ground(dark, Scene(dark, ())).free_share == 1.0
+    assert uv_within_reach(dark, Scene(dark, ())).free_share == 1.0
 
 
 def test_the_darkest_place_holds_the_whole_animal() -> None:

@@ -107,7 +107,7 @@ def test_a_plan_falls_short_on_the_day_its_lamp_has_faded_so_far(fading: Evaluat
     assert found.earliest is not None
     assert found.earliest < found.day
     assert found.latest is None or found.latest > found.day
-    later = evaluate(with_hours(fading.plan, (found.day - D0).days))
+    later = evaluate(with_hours(fading.plan, (found.day - D0).days + 20))
     after = uv_need(later)
     assert after is not None
     assert after.status == "low"

@@ -128,7 +128,7 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
     ),
     "a bulb in reach": (
         with_items(
-            GOOD, Branch("b", "Branch", (0.1, 0.3, 0.15), (0.3, 0.3, 0.42), 0.03, MATERIALS["hardwood"])
+            GOOD, Branch("b", "Branch", (0.1, 0.3, 0.15), (0.3, 0.3, 0.36), 0.03, MATERIALS["hardwood"])
         ),
         "clearance:basking-lamp",
     ),
@@ -224,7 +224,7 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
     ),
     "an old tube": (on_fixture("uv-tube", hours=9000.0), "old:uv-tube"),
     "two animals and one basking spot": (
-        replace(GOOD, animal=replace(GOOD.animal, count=3)),
+        replace(GOOD, animal=replace(GOOD.animal, count=4)),
         "cohabitation:hides",
     ),
     "an enclosure too small": (
@@ -235,7 +235,7 @@ MISTAKES: dict[str, tuple[Plan, str]] = {
         replace(
             lifted(GOOD, "uv-tube", 0.36),
             fixtures=tuple(
-                replace(f, lamp=CATALOG.lamps["t5-strong-85"], position_m=(0.6, 0.45, 0.27))
+                replace(f, lamp=CATALOG.lamps["t5-strong-85"], position_m=(0.6, 0.45, 0.2))
                 if f.id == "uv-tube"
                 else f
                 for f in GOOD.fixtures
@@ -320,11 +320,11 @@ def test_what_only_the_room_can_cure_is_named_and_the_room_is_not_changed(name: 
 
 def test_what_has_no_mistake_has_no_findings() -> None:
     result = evaluate(GOOD)
-    assert result.meets_needs
+    assert result.fits
     assert [f.id for f in result.findings] == ["unmeasured:enclosure"]
     cool = evaluate(frog())
     assert [f.id for f in cool.findings] == ["unmeasured:enclosure"]
-    assert cool.meets_needs
+    assert cool.fits
 
 
 def test_a_fault_may_have_several_fixes_that_move_different_things() -> None:
@@ -372,6 +372,12 @@ def test_a_guard_keeps_the_animal_off() -> None:
     plan, key = MISTAKES["a bulb in reach"]
     guarded = evaluate(changed(plan, "basking-lamp", guard=True))
     assert key not in [f.id for f in guarded.findings]
+    # But not where it burns through the guard.
+    near = Branch("b", "Branch", (0.1, 0.3, 0.15), (0.3, 0.3, 0.46), 0.03, MATERIALS["hardwood"])
+    close = evaluate(changed(with_items(GOOD, near), "basking-lamp", guard=True))
+    danger = next(f for f in close.findings if f.id == key)
+    assert danger.severity == "danger"
+    assert "behind its guard" in plain_text(danger.message)
 
 
 def test_findings_name_what_they_are_about() -> None:

@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from noonshade.core.day import simulate_day
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import section
 from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.heat.operative import (
@@ -77,8 +78,16 @@ def test_the_patch_of_the_demo_goes_by_its_need_or_by_what_is_asked() -> None:
     hotter = basking_patch(result.day, 60.0)
     assert hotter is not None
     assert hotter.area_m2 < usual.area_m2
+    # Without a slab the warm part of the ground counts.
     bare = evaluate(replace(demo_plan(), furnishings=()))
-    assert basking_patch(bare.day) is None
+    on_ground = basking_patch(bare.day)
+    assert on_ground is not None
+    assert on_ground.area_m2 == pytest.approx(warm_ground_m2(bare, 43.0), rel=0.3)
+
+
+def warm_ground_m2(evaluation: Evaluation, above_c: float) -> float:
+    floor = evaluation.day.grid.floor[0]
+    return float(np.sum(evaluation.day.sheet_c(floor) >= above_c)) * floor.dx * floor.dy
 
 
 def branch_plan(z: float = 0.30, watts: float = 75) -> Plan:

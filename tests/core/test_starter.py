@@ -118,4 +118,4 @@ def test_a_fix_is_one_that_breaks_nothing() -> None:
     done = after
     while (more := next_fix(done, STOCK)) is not None:
         done = evaluate(more.plan)
-    assert done.meets_needs
+    assert done.fits

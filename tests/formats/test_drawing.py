@@ -96,10 +96,10 @@ def test_each_field_has_its_scale_and_says_it_is_predicted(
 def test_figures_are_those_of_the_evaluation_in_either_unit(evaluation: Evaluation, views: Views) -> None:
     surface = evaluation.places[0].surface_c
     assert surface is not None
-    assert f"slab {surface:.0f} °C" in _texts(_front(evaluation, views, name="air"))
+    assert f"surface {surface:.0f} °C" in _texts(_front(evaluation, views, name="air"))
     fahrenheit = surface * 1.8 + 32
     texts = _texts(_front(evaluation, views, name="air", units="imperial"))
-    assert f"slab {fahrenheit:.0f} °F" in texts
+    assert f"surface {fahrenheit:.0f} °F" in texts
     assert "in" in texts
     assert "cm" not in texts
 

@@ -57,7 +57,9 @@ def test_a_plan_of_version_1_has_the_checks_and_the_light_it_had() -> None:
     plan = resolve(parse_plan((VERSION_1 / "plan.json").read_bytes()), load_catalog())
     figures = {check.id: check.value for check in evaluate(plan).checks}
     then = {name.replace("box:", "enclosure:"): value for name, value in raw("figures.json").items()}
-    assert set(figures) == set(then)
+    # Ceiling and gradient are checked since.
+    assert set(figures) - set(then) == {"reachable:surface_temperature", "enclosure:gradient"}
+    assert set(then) <= set(figures)
     of_light = [name for name in then if "uv" in name.split(":")[1]]
     assert len(of_light) >= 3
     for name in of_light:

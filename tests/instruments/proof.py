@@ -83,7 +83,7 @@ def misplaced(plan: Plan, rng: np.random.Generator) -> Plan:
     """Lamps hang a little askew, and a finger's breadth from where the plan has them."""
     for f in plan.fixtures:
         x, y, z = f.position_m
-        if f.mount != "air":
+        if f.against is not None:
             continue
         lean, tilt = (float(v) for v in rng.normal(0.0, ASKEW_DEG, 2))
         dx, dy, dz = (float(v) for v in rng.normal(0.0, MISPLACED_M, 3))

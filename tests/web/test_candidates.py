@@ -66,7 +66,7 @@ def _can(kind: str, plan: Plan, fixture_id: str) -> bool:
         return fixture.lamp.kind == "mat"
     if kind == "uncontrolled":
         return bool(fixture.lamp.controls)
-    return fixture.mount == "air" or kind not in ("clearance", "climbed", "mesh-clamped", "fire")
+    return fixture.against is None or kind not in ("clearance", "climbed", "mesh-clamped", "fire")
 
 
 def all_candidates(result: Evaluation) -> Iterator[tuple[Check | Finding, Candidate]]:

@@ -48,7 +48,10 @@ def all_readings(result: Evaluation, off: float = 0.0) -> list[tuple[str, str, f
             value = result.night_humidity if damp else result.night_air_c
             found.append((v.id, "humidity_night" if damp else "air_min", value, None))
             continue
-        at = places(result)[v.place_id].position_m
+        if v.place_id == "reachable":
+            at = result.whole.hottest.surface.position_m
+        else:
+            at = places(result)[v.place_id].position_m
         said = float(predict_values(result, (Reading("x", kind, 0.0, at),))[0])  # type: ignore[arg-type]
         found.append((v.id, kind, said + (off if kind == "surface" else 0.0), at))
     return found

@@ -17,7 +17,7 @@ def test_figures_are_those_of_the_core(client: FlaskClient) -> None:
     answer = client.post("/api/evaluate", json={"document": demo_raw()}).get_json()
     core = evaluate(demo_plan())
     assert answer["section"] is None
-    assert answer["meets_needs"] is False
+    assert answer["fits"] is False
     assert {v["id"]: v["value"] for v in answer["checks"]} == {v.id: v.value for v in core.checks}
     assert answer["places"][0]["surface_c"] == core.places[0].surface_c
     assert answer["balance_relative_error"] < 1e-6

@@ -114,7 +114,7 @@ def test_comparing_lists_differences_by_place_and_what_was_changed(client: Flask
     body = {"before": demo_raw(), "after": flawless_raw()}
     found = client.post("/api/compare", json=body).get_json()
     assert found["before"]["failing"] == 2
-    assert found["after"]["meets_needs"]
+    assert found["after"]["fits"]
     basking = next(p for p in found["places"] if p["id"] == "basking")
     surface = next(f for f in basking["figures"] if f["figure"] == "surface")
     assert surface["difference"] == pytest.approx(surface["after"] - surface["before"])

@@ -12,7 +12,6 @@ import type {
   Fix,
   Forecast,
   FoundLamp,
-  Interval,
   LampAge,
   LampDocument,
   LampFileResult,
@@ -27,9 +26,11 @@ import type {
   RoomLayout,
   ScenarioTable,
   Season,
+  Settled,
   SettledNeeds,
   SpeciesDocument,
   SpeciesSheet,
+  StageName,
 } from "./types";
 
 export const api = createClient<paths>({ baseUrl: "/" });
@@ -224,11 +225,8 @@ export const fetchFixes = async (
   (await settle(api.POST("/api/fixes", { body: { document, about_id: aboutId, most: 3 }, signal })))
     .fixes;
 
-export const fetchIntervals = async (
-  document: PlanDocument,
-  signal: AbortSignal,
-): Promise<Interval[]> =>
-  (await settle(api.POST("/api/intervals", { body: { document }, signal }))).intervals;
+export const fetchIntervals = (document: PlanDocument, signal: AbortSignal): Promise<Settled> =>
+  settle(api.POST("/api/intervals", { body: { document }, signal }));
 
 export const fetchScenarios = (document: PlanDocument): Promise<ScenarioTable> =>
   settle(api.POST("/api/scenarios", { body: { document } }));
@@ -313,8 +311,9 @@ export const readLampFile = (name: string, text: string): Promise<LampFileResult
 export const fetchFittingEnclosure = (
   species_id: string,
   count: number,
+  stage: StageName,
 ): Promise<components["schemas"]["FittingResponse"]> =>
-  settle(api.POST("/api/starter/enclosure", { body: { species_id, count } }));
+  settle(api.POST("/api/starter/enclosure", { body: { species_id, count, stage } }));
 
 /** A first layout from an animal's way of life; nothing is stored by asking. */
 export const startPlan = async (

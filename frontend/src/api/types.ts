@@ -50,6 +50,9 @@ export type FailureScenario = Schemas["FailureScenarioModel"];
 export type FailureOutcome = Schemas["FailureOutcomeModel"];
 export type Status = Check["status"];
 export type Interval = Schemas["CheckInterval"];
+/** Intervals of all checks, and what is said of the plan once they are known. */
+export type Settled = Schemas["IntervalsResponse"];
+export type Member = NonNullable<Schemas["AnimalDocument"]["members"]>[number];
 export type ScenarioTable = Schemas["ScenariosResponse"];
 export type Need = Schemas["NeedModel"];
 export type Claim = Schemas["ClaimDocument"];

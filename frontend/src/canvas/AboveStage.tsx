@@ -60,6 +60,7 @@ export function AboveStage(props: StageProps) {
           x={basking.x_m}
           y={basking.y_m}
           bodyLength={d.animal.body_length_m}
+          backHeight={d.animal.back_height_m}
           projection={p}
         />
       )}

@@ -414,14 +414,31 @@ export function AnimalFromAbove({
   x,
   y,
   bodyLength,
+  backHeight,
   projection: p,
 }: {
   x: number;
   y: number;
   bodyLength: number;
+  backHeight: number;
   projection: Projection;
 }) {
   const s = p.scale * bodyLength;
+  if (liesInCoils(bodyLength, backHeight)) {
+    const r = (COIL_SHARE / 2) * s;
+    return (
+      <g
+        className="pointer-events-none fill-none stroke-ink"
+        strokeWidth={Math.max(backHeight * p.scale, 2)}
+        aria-hidden="true"
+        data-testid="animal-above"
+      >
+        {[1, 0.55].map((share) => (
+          <circle key={share} cx={p.x(x)} cy={p.y(y)} r={share * r} />
+        ))}
+      </g>
+    );
+  }
   return (
     <path
       d={FROM_ABOVE}
@@ -438,12 +455,36 @@ interface AnimalProps {
   x: number;
   z: number;
   bodyLength: number;
+  backHeight: number;
   projection: Projection;
 }
 
+/** A snake lies in coils this share of its length across, as the model has it. */
+const COIL_SHARE = 0.22;
+/** Bodies so much longer than they are high are snakes'. */
+const liesInCoils = (bodyLength: number, backHeight: number) => bodyLength > 12 * backHeight;
+
 /** The animal to scale, standing at (x, z) by the middle of its body. */
-export function Animal({ x, z, bodyLength, projection: p }: AnimalProps) {
+export function Animal({ x, z, bodyLength, backHeight, projection: p }: AnimalProps) {
   const s = p.scale * bodyLength;
+  if (liesInCoils(bodyLength, backHeight)) {
+    const tall = 2 * backHeight * p.scale;
+    const wide = COIL_SHARE * s;
+    return (
+      <g className="pointer-events-none fill-ink stroke-ground" aria-hidden="true">
+        {[1, 0.6].map((share, i) => (
+          <rect
+            key={share}
+            x={p.x(x) - (share * wide) / 2}
+            y={p.y(z) - (i + 1) * (tall / 2)}
+            width={share * wide}
+            height={tall / 2}
+            rx={tall / 4}
+          />
+        ))}
+      </g>
+    );
+  }
   return (
     <path
       d={LIZARD}

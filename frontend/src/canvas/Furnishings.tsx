@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Catalog, Furnishing, PlanDocument } from "../api/types";
-import { extentOf, fixturesOf, furnishingsOf } from "../domain/plan/document";
+import { against, extentOf, fixturesOf, furnishingsOf } from "../domain/plan/document";
 import {
   furnishingKey,
   handlesOf,
@@ -319,7 +319,7 @@ function Dimensions({ document: d, catalog, item, projection: p, from }: Dimensi
 /** The lowest lamp that hangs over some extent, a tube over its whole length: where, and how high. */
 function lampOver(d: PlanDocument, catalog: Catalog, e: ReturnType<typeof extentOf>) {
   const reaches = fixturesOf(d)
-    .filter((f) => f.mount === "air" && f.position_m.z_m > e.z1)
+    .filter((f) => against(f) === null && f.position_m.z_m > e.z1)
     .flatMap((f) => {
       const long = catalog.lamps.find((l) => l.id === f.lamp_id)?.length_m ?? 0;
       const turn = (f.turn_deg * Math.PI) / 180;

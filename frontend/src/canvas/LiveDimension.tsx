@@ -1,5 +1,11 @@
 import type { PlanDocument } from "../api/types";
-import { extentOf, fixturesOf, furnishingsOf, thermostatsOf } from "../domain/plan/document";
+import {
+  against,
+  extentOf,
+  fixturesOf,
+  furnishingsOf,
+  thermostatsOf,
+} from "../domain/plan/document";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import { Dimension } from "./Dimension";
@@ -21,7 +27,7 @@ export function LiveDimension({ document: d, projection: p, from, selected }: Li
   const { units } = usePreferences();
   const lamp = fixturesOf(d).find((f) => f.id === selected);
   const point =
-    lamp?.mount === "air"
+    lamp && against(lamp) === null
       ? lamp.position_m
       : thermostatsOf(d).find((t) => t.id === selected)?.probe_m;
   if (!point) return null;

@@ -16,6 +16,7 @@ const TONE: Record<Status, string> = {
   low: "fill-low",
   ok: "fill-fit",
   high: "fill-high",
+  uncertain: "fill-ink",
   unknown: "fill-soft",
 };
 
@@ -41,7 +42,7 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
         } else if (field === "air") {
           figure =
             place.kind === "basking" && place.surface_c !== null
-              ? `slab ${degrees(place.surface_c)}`
+              ? `surface ${degrees(place.surface_c)}`
               : `probe ${degrees(place.probe_c)}`;
         } else if (field === "surface") {
           if (place.surface_c === null) return null;
@@ -88,7 +89,11 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
   function spot(kind: string, x: number, z: number): [number, number] {
     const ground = d.substrate.depth_m;
     if (kind === "basking") return [p.x(x), p.y(z) - 30];
-    if (kind === "uv_refuge") return [p.x(x), p.y(ground * 0.42)];
+    if (kind === "upper" || kind === "middle" || kind === "lower") {
+      return [clampInside(p.x(x)), p.y(z) + 26];
+    }
+    if (kind === "burrow") return [clampInside(p.x(x)), p.y(z)];
+    if (kind === "uv_refuge" || kind === "water") return [p.x(x), p.y(ground * 0.42)];
     // Ends: where their air is averaged, 10 cm above the substrate, drawn a little higher.
     const left = x < d.enclosure.length_m / 2;
     const px = left

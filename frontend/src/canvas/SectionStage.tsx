@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import type { PlanDocument } from "../api/types";
 import {
+  against,
   deepestSubstrate,
   fixturesOf,
   highestLamp,
@@ -65,7 +66,7 @@ export function SectionStage(props: StageProps) {
     where: (x, z) =>
       `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`,
     lampLimit: (f, lamp, s, by) => {
-      const lowest = f.mount === "air" ? ground + 0.01 : 0;
+      const lowest = against(f) === null ? ground + 0.01 : 0;
       const x = by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x);
       return {
         x: tidy(keptBeside(x, lampMargins(d, f, lamp).x, length, outsideRoom(d, catalog))),
@@ -114,6 +115,7 @@ export function SectionStage(props: StageProps) {
           x={basking.x_m}
           z={basking.z_m - d.animal.back_height_m}
           bodyLength={d.animal.body_length_m}
+          backHeight={d.animal.back_height_m}
           projection={p}
         />
       )}

@@ -52,17 +52,28 @@ const WANTED: Partial<
   humidity: { place: "cool_end", quantity: "humidity", words: "wanted at the cool end" },
 };
 
+/** Where climbers want what others want at the ends. */
+const BY_HEIGHT: Partial<Record<Need["place"], { place: Need["place"]; words: string }>> = {
+  warm_end: { place: "upper", words: "wanted on the upper perches" },
+  cool_end: { place: "lower", words: "wanted low down" },
+};
+
 export function wantedRange(
   evaluation: Evaluation | null,
   name: FieldName,
   units: "metric" | "imperial",
 ): { low: number | null; high: number | null; label: string } | null {
   const wanted = WANTED[name];
-  const need = evaluation?.checks.find(
-    (v) => v.need.place === wanted?.place && v.need.quantity === wanted.quantity,
-  )?.need;
-  if (!wanted || !need) return null;
+  if (!wanted) return null;
+  const find = (place: Need["place"]) =>
+    evaluation?.checks.find((v) => v.need.place === place && v.need.quantity === wanted.quantity)
+      ?.need;
+  const higher = BY_HEIGHT[wanted.place];
+  const level = higher && find(higher.place);
+  const need = level ?? find(wanted.place);
+  if (!need) return null;
   const format = fieldFormat(name, units);
   const text = [need.low, need.high].filter((v) => v !== null).map((v) => format(v));
-  return { low: need.low, high: need.high, label: `${text.join("–")} ${wanted.words}` };
+  const words = level ? higher.words : wanted.words;
+  return { low: need.low, high: need.high, label: `${text.join("–")} ${words}` };
 }

@@ -9,6 +9,7 @@ import numpy as np
 from noonshade.core.assessment.finding import Finding, FindingContext
 from noonshade.core.assessment.reach import (
     LEAST_CLEARANCE_M,
+    LEAST_GUARDED_M,
     LEAST_TO_CLIMBED_M,
     LEAST_TO_WALLS_M,
     burns,
@@ -20,14 +21,14 @@ from noonshade.core.heat.probe_reading import beam_rise_per_irradiance
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import part_before
 from noonshade.core.phrase import Measure
-from noonshade.core.plan import BeamSource, Fixture, Plan, Thermostat, Water
+from noonshade.core.plan import BeamSource, Fixture, PanelSource, Plan, Thermostat, Water
 
 _CONTROLLED = {"dimming": "dimmed", "pulse": "pulsed", "on_off": "switched by a thermostat"}
 _CONTROLS = {"dimming": "dims", "pulse": "pulses", "on_off": "switches on and off"}
 # A probe that a beam warms by so much reads the lamp, K. Estimate.
 MOST_BEAM_RISE_K = 1.5
 # A set point above this was meant in °F. Estimate.
-LIKELY_FAHRENHEIT_C = 45.0
+LIKELY_FAHRENHEIT_C, BASKING_FAHRENHEIT_C = 45.0, 62.0
 # A spot narrower than this, in degrees, over an animal longer than this, m. Estimates.
 SPOT_DEG = 40.0
 HEAVY_M = 0.25
@@ -65,6 +66,7 @@ def equipment_findings(context: FindingContext) -> Iterator[Finding]:
         yield from _uncontrolled(fixture, control)
         if fixture.lamp.is_hot:
             yield from _burns(plan, fixture)
+            yield from _mounted(plan, fixture)
             yield from _fire(plan, fixture)
             yield from _spot(plan, fixture)
             yield from _levered(plan, fixture)
@@ -74,7 +76,7 @@ def equipment_findings(context: FindingContext) -> Iterator[Finding]:
         yield from _over_water(plan, fixture)
     for thermostat in plan.thermostats:
         yield from _probe(context, thermostat)
-        yield from _unit(thermostat)
+        yield from _unit(thermostat, _is_on_slab(context, thermostat))
     yield from _heat_at_all(context)
 
 
@@ -115,6 +117,8 @@ def _burns(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
         x, y, z = fixture.position_m
         size = plan.enclosure
         away = max(-x, x - size.length_m, -y, y - size.depth_m, z - size.height_m)
+        if face == "top":
+            yield from _near(plan, fixture, kept_off=True)
         if plan.animal.climbs and before.mesh is not None and away < LEAST_ABOVE_MESH_M:
             yield Finding(
                 f"mesh-clamped:{fixture.id}",
@@ -129,22 +133,8 @@ def _burns(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
                 "veterinarian",
             )
         return
-    gap, thing = nearest_reachable(plan, fixture)
+    yield from _near(plan, fixture, fixture.guard)
     climbing = plan.animal.climbs
-    least = LEAST_CLEARANCE_M
-    if gap < least and not fixture.guard:
-        yield Finding(
-            f"clearance:{fixture.id}",
-            fixture.id,
-            "danger",
-            (
-                f"{thing} is only ",
-                Measure(gap, "m"),
-                f" from {fixture.label}: it can burn the animal or start a fire.",
-            ),
-            "A guard that cannot get hot itself, or more distance. Burns belong to a veterinarian.",
-            "veterinarian",
-        )
     if not climbing or fixture.guard:
         return
     for face, distance in distances_to_faces(plan, fixture).items():
@@ -162,6 +152,60 @@ def _burns(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
                 "veterinarian",
             )
             return
+
+
+def _near(plan: Plan, fixture: Fixture, kept_off: bool) -> Iterator[Finding]:
+    """Something the animal stands on, or that can burn, too near a heater, guarded or not."""
+    panel = isinstance(fixture.lamp.geometry, PanelSource)
+    gap, thing = nearest_reachable(plan, fixture)
+    if gap >= (LEAST_GUARDED_M if kept_off or panel else LEAST_CLEARANCE_M):
+        return
+    what = "it can burn the animal or start a fire"
+    if kept_off and not panel:
+        what = "behind its guard it still burns what lies so near, and can start a fire"
+    yield Finding(
+        f"clearance:{fixture.id}",
+        fixture.id,
+        "danger",
+        (f"{thing} is only ", Measure(gap, "m"), f" from {fixture.label}: {what}."),
+        "More distance, and a guard that cannot get hot itself. Burns belong to a veterinarian.",
+        "veterinarian",
+    )
+
+
+def _mounted(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
+    """How a hot lamp is fixed: clamps slip, mesh under a lamp gets hot, glass cracks."""
+    lid = plan.enclosure.walls["top"]
+    if fixture.mount == "clamped":
+        strong = plan.animal.climbs or plan.animal.body_length_m >= STRONG_M
+        yield Finding(
+            f"clamped:{fixture.id}",
+            fixture.id,
+            "fault" if strong else "care",
+            (f"{fixture.label} is held by a clamp: it slips, or is knocked off.",),
+            "A fallen lamp sets fire to what it lies on: screw it down, or hang it on a chain.",
+            "electrician",
+        )
+    if fixture.mount != "on_mesh":
+        return
+    if lid.mesh is None:
+        yield Finding(
+            f"on-mesh:{fixture.id}",
+            fixture.id,
+            "danger",
+            (f"{fixture.label} is to rest on mesh, and the lid is none: sheets melt, and glass cracks.",),
+            "Hang it above an opening of wire mesh, or fix it inside with a guard.",
+            "electrician",
+        )
+    elif plan.animal.climbs:
+        yield Finding(
+            f"on-mesh:{fixture.id}",
+            fixture.id,
+            "fault",
+            (f"{fixture.label} rests on mesh that a climbing animal hangs from.",),
+            "The wires under it get as hot as the lamp: hang it higher.",
+            "veterinarian",
+        )
 
 
 def _fire(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
@@ -207,7 +251,10 @@ def _spot(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
 
 
 def _levered(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
-    inside = plan.enclosure.beyond(fixture.position_m) is None and fixture.mount == "air"
+    inside = plan.enclosure.beyond(fixture.position_m) is None and fixture.against is None
+    # A panel screwed to the lid, or anything screwed down, is not levered out.
+    inside = inside and fixture.mount not in ("screwed", "on_wall", "clamped")
+    inside = inside and not isinstance(fixture.lamp.geometry, PanelSource)
     if inside and not fixture.guard and plan.animal.body_length_m >= STRONG_M:
         yield Finding(
             f"fitting:{fixture.id}",
@@ -220,7 +267,7 @@ def _levered(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
 
 
 def _mat(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
-    if fixture.mount != "floor":
+    if fixture.against != "floor":
         return
     if plan.animal.digs:
         yield Finding(
@@ -291,7 +338,7 @@ def _lamp(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
 
 def _over_water(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
     x, y, z = fixture.position_m
-    if z > plan.enclosure.height_m or fixture.mount != "air":
+    if z > plan.enclosure.height_m or fixture.against is not None:
         return
     for item in plan.furnishings:
         if not isinstance(item, Water):
@@ -323,10 +370,7 @@ def _probe(context: FindingContext, thermostat: Thermostat) -> Iterator[Finding]
     if lit:
         beam = light_at(plan, np.array([thermostat.probe_m]), lit, context.day.power_fraction)
         rise = beam_rise_per_irradiance() * float(beam.irradiance_facing_w_m2[0])
-        on_slab = context.day.grid.plates and any(
-            abs(thermostat.probe_m[2] - p.bottom_m - p.thickness_m) <= 0.01 for p in context.day.grid.plates
-        )
-        if rise > MOST_BEAM_RISE_K and not on_slab:
+        if rise > MOST_BEAM_RISE_K and not _is_on_slab(context, thermostat):
             yield Finding(
                 f"probe-beam:{thermostat.id}",
                 thermostat.id,
@@ -355,9 +399,17 @@ def _probe(context: FindingContext, thermostat: Thermostat) -> Iterator[Finding]
         )
 
 
-def _unit(thermostat: Thermostat) -> Iterator[Finding]:
+def _is_on_slab(context: FindingContext, thermostat: Thermostat) -> bool:
+    """Whether its probe lies as high as the top of a slab or hide."""
+    return any(
+        abs(thermostat.probe_m[2] - p.bottom_m - p.thickness_m) <= 0.01 for p in context.day.grid.plates
+    )
+
+
+def _unit(thermostat: Thermostat, on_slab: bool) -> Iterator[Finding]:
     for when, point in (("day", thermostat.day_set_point_c), ("night", thermostat.night_set_point_c)):
-        if point is not None and point > LIKELY_FAHRENHEIT_C:
+        # A probe on the basking surface is set to what that is to reach.
+        if point is not None and point > (BASKING_FAHRENHEIT_C if on_slab else LIKELY_FAHRENHEIT_C):
             yield Finding(
                 f"unit:{thermostat.id}",
                 thermostat.id,
@@ -389,6 +441,10 @@ def _heat_at_all(context: FindingContext) -> Iterator[Finding]:
             "heat-avoided:enclosure",
             "enclosure",
             "fault",
-            (f"It is kept without a heater: above {species.highest_safe_c:g} °C it is in danger.",),
+            (
+                "It is kept without a heater: above ",
+                Measure(species.highest_safe_c, "°C"),
+                " it is in danger.",
+            ),
             "For animals of cool places the plan is a ceiling, a way to cool and an alarm.",
         )

@@ -8,9 +8,9 @@ from typing import Literal
 from noonshade.core.assessment.checks import EnclosureFigures
 from noonshade.core.heat.climate import Climate
 from noonshade.core.light.field import Scene
-from noonshade.core.light.uv_refuge import UvOnGround
 from noonshade.core.phrase import Phrase
 from noonshade.core.places import PlaceFigures
+from noonshade.core.places.uv_refuge import UvWithinReach
 from noonshade.core.plan import Plan
 
 # danger: the animal must not go in; fault: to be fixed; care: to be watched; note: to be known.
@@ -54,7 +54,7 @@ class FindingContext:
     places: tuple[PlaceFigures, ...]
     whole: EnclosureFigures
     scene: Scene
-    ground: UvOnGround
+    uv: UvWithinReach
 
     def place(self, kind: str) -> PlaceFigures | None:
         """The first place of a kind.

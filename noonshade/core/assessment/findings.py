@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from noonshade.core.assessment.company import company_findings
 from noonshade.core.assessment.equipment import equipment_findings
 from noonshade.core.assessment.finding import FINDING_SEVERITIES, Finding, FindingContext
 from noonshade.core.assessment.seasonal import seasonal_findings
@@ -32,6 +33,7 @@ def find_findings(context: FindingContext) -> tuple[Finding, ...]:
     found = [
         *equipment_findings(context),
         *shelter_findings(context),
+        *company_findings(context),
         *seasonal_findings(context),
         UNMEASURED,
     ]

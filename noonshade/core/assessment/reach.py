@@ -24,6 +24,9 @@ from noonshade.core.plan import (
 # Nearest a lamp of some tens of watts should come to anything the animal can stand on. Estimate;
 # the lamp's own instructions go first.
 LEAST_CLEARANCE_M = 0.20
+# The same for a heater behind a guard, a panel, or a lamp outside the mesh, whose wires keep it off: less,
+# never nothing. Estimates.
+LEAST_GUARDED_M = 0.10
 # Nearest a hot lamp should come to a wall, lid or background that can burn or melt. Estimate, as above.
 LEAST_TO_WALLS_M = 0.10
 # Walls a climbing animal holds on to must be as far from a bulb as it can reach. Estimate.

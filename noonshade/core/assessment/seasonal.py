@@ -6,11 +6,14 @@ from collections.abc import Iterator
 from datetime import date
 from functools import lru_cache
 
-from noonshade.core.assessment.finding import Finding, FindingContext
+from noonshade.core.assessment.finding import Finding, FindingContext, FindingSeverity
+from noonshade.core.assessment.wording import above_ceiling
 from noonshade.core.light.sun import day_length_h
 from noonshade.core.phrase import Measure
 from noonshade.core.plan import Plan
 
+# A summer room this near below what endangers an animal of cool places leaves no margin, K. Estimate.
+SUMMER_MARGIN_K = 2.0
 # How far the day may be from any day of the home latitude, h. Estimate.
 DAY_LENGTH_SLACK_H = 1.0
 
@@ -53,33 +56,37 @@ def seasonal_findings(context: FindingContext) -> Iterator[Finding]:
 
 def _summer(plan: Plan) -> Iterator[Finding]:
     species = plan.animal.species
-    if not species.is_cool_climate:
-        return
     ceiling = species.highest_safe_c
     cooled = bool(plan.fans or plan.cold_packs or plan.enclosure.neighbours)
     summer = plan.room.summer
     if summer is None:
-        yield Finding(
-            "summer-unknown:room",
-            "room",
-            "care",
-            ("The plan does not say how warm the room gets in summer, and for this animal that decides.",),
-            f"Air above {ceiling:g} °C is a danger to it: plan the cooling before it comes.",
-            "veterinarian",
-        )
-    elif summer.day_temperature_c > ceiling - 2.0 and not cooled:
-        yield Finding(
-            "summer-hot:room",
-            "room",
-            "fault",
-            (
-                "In summer the room reaches ",
-                Measure(summer.day_temperature_c, "°C"),
-                f", and nothing cools the enclosure; above {ceiling:g} °C this animal is in danger.",
-            ),
-            "A cooler room, a fan with evaporation or frozen packs, and an alarm that wakes you.",
-            "veterinarian",
-        )
+        if species.is_cool_climate:
+            yield Finding(
+                "summer-unknown:room",
+                "room",
+                "care",
+                ("The plan does not say how warm the room gets in summer; for this animal that decides.",),
+                "Plan the cooling before the heat comes.",
+                "veterinarian",
+            )
+        return
+    if cooled:
+        return
+    hottest = summer.day_temperature_c
+    if hottest > ceiling:
+        severity: FindingSeverity = "danger"
+    elif species.is_cool_climate and hottest > ceiling - SUMMER_MARGIN_K:
+        severity = "fault"
+    else:
+        return
+    yield Finding(
+        "summer-hot:room",
+        "room",
+        severity,
+        ("In summer the room reaches ", Measure(hottest, "°C"), ": ", *above_ceiling(ceiling)),
+        "A cooler room, a fan with evaporation or frozen packs, and an alarm that wakes you.",
+        "veterinarian",
+    )
 
 
 def _photoperiod(plan: Plan) -> Iterator[Finding]:

@@ -1,18 +1,24 @@
-"""Faults of shelter and space: hides, cover, the warm patch, the enclosure, company."""
+"""Faults of shelter and space: hides, cover, perches, ground, the warm patch, the enclosure."""
 
 from __future__ import annotations
 
 import itertools
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 import numpy as np
 
+from noonshade.core.assessment.checks import gradient_k
 from noonshade.core.assessment.finding import Finding, FindingContext
+from noonshade.core.assessment.reach import can_be_climbed
 from noonshade.core.heat.climate import Climate
 from noonshade.core.light.exposure import UV_FREE_UVI
+from noonshade.core.needs.derived import GRADIENT_K
 from noonshade.core.phrase import Measure
 from noonshade.core.places import basking_patch, warm_side
-from noonshade.core.plan import Branch, Hide, Leaves, Plan, Slab, Wall
+from noonshade.core.places.perches import perch_points
+from noonshade.core.places.surfaces import GROUND
+from noonshade.core.plan import Animal, Background, Branch, Hide, Leaves, Plan, Slab, Wall
 
 # Open ground an animal that lives on the ground crosses without cover: this many body lengths, and at
 # least this far, m. Estimates.
@@ -20,6 +26,21 @@ BARE_BODY_LENGTHS = 4.0
 BARE_LEAST_M = 0.45
 # A hide's opening lets a body through that is this share of its length wide. Estimate.
 BODY_WIDTH_SHARE = 0.16
+# A snake lies in coils this share of its length across. Estimate.
+COIL_SHARE = 0.22
+# The room under a slab is a hide up to this many times the height of the animal's back, and one for animals
+# that want to be touched up to so many. Estimates.
+SLAB_HIDE_BACKS, SNUG_BACKS = 4.0, 3.0
+# The patch an animal lies on may be cooler than its need by so much at its edge, K: half of what a range of
+# surface temperatures is wide at least.
+PATCH_SLACK_K = 2.0
+# The thinnest perch an animal rests on at ease, as a share of its body's width. Estimate.
+PERCH_SHARE = 0.5
+# The room above what an animal sits on, as a share of the height of its back. Estimate.
+HEADROOM_SHARE = 1.2
+# Ground less than this share of the depth it digs is a fault, in heights of its back where its species says
+# nothing. Estimates.
+SHALLOW_SHARE, DIGS_BACKS = 0.75, 3.0
 # Probes at the warm and the cool end must differ by this much for the animal to have a choice, K: air is
 # nearly level in any enclosure (``docs/references.md``), so that it is what an animal sees that differs.
 # Estimate.
@@ -48,31 +69,75 @@ def shelter_findings(context: FindingContext) -> Iterator[Finding]:
     yield from _gradient(context)
     yield from _uv_everywhere(context)
     yield from _enclosure(context.plan)
-    yield from _cohabitation(context)
+    yield from _perches(context.plan)
+    yield from _headroom(context.plan)
+    yield from _ground(context.plan)
 
 
-def hides_at(plan: Plan, end: str) -> tuple[Hide, ...]:
-    """Hides in the warm or the cool half; all of them where nothing heats one end.
+@dataclass(frozen=True, slots=True)
+class Shelter:
+    """Something to hide in: a hide, or the room under a slab. Inner sizes in m."""
+
+    id: str
+    label: str
+    x_m: float
+    length_m: float
+    width_m: float
+    height_m: float
+    is_hide: bool
+
+
+def shelters_of(plan: Plan) -> tuple[Shelter, ...]:
+    """Hides, and slabs an animal fits under with little room above its back.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+
+    Returns
+    -------
+    tuple[Shelter, ...]
+        In plan order.
+    """
+    back, body = plan.animal.back_height_m, resting_length_m(plan.animal)
+    found = []
+    for item in plan.furnishings:
+        if isinstance(item, Hide):
+            inside = (item.length_m - 2 * item.wall_m, item.width_m - 2 * item.wall_m)
+            tall = item.height_m - item.wall_m
+            found.append(Shelter(item.id, item.label, item.x_m, *inside, tall, True))
+        elif isinstance(item, Slab) and back <= item.underside_m <= SLAB_HIDE_BACKS * back + 0.02:
+            # What it stands on takes some of the room.
+            stack = 0.0 if item.stack is None else item.stack.length_m
+            if max(item.length_m - stack, item.width_m) >= body:
+                sizes = (item.length_m - stack, item.width_m, item.underside_m)
+                found.append(Shelter(item.id, f"Under {item.label}", item.x_m, *sizes, False))
+    return tuple(found)
+
+
+def hides_at(plan: Plan, end: str) -> tuple[Shelter, ...]:
+    """Hides, slabs to hide under among them, in the warm or the cool half.
 
     Parameters
     ----------
     plan : Plan
         The plan.
     end : str
-        Which end.
+        'warm' or 'cool'.
 
     Returns
     -------
-    tuple[Hide, ...]
-        Hides in the warm or the cool half.
+    tuple[Shelter, ...]
+        Those of that half; where nothing heats one end, the left half counts as warm.
     """
     middle = plan.enclosure.length_m / 2
     left = (warm_side(plan) == "left") == (end == "warm")
-    return tuple(h for h in plan.hides if (h.x_m <= middle) == left)
+    return tuple(h for h in shelters_of(plan) if (h.x_m <= middle) == left)
 
 
 def shelters(plan: Plan) -> int:
-    """Hides and blocks of leaves dense enough to vanish in.
+    """Hides, slabs to hide under, and blocks of leaves dense enough to vanish in.
 
     Parameters
     ----------
@@ -84,7 +149,43 @@ def shelters(plan: Plan) -> int:
     int
         The number of such places.
     """
-    return len(plan.hides) + sum(isinstance(f, Leaves) and f.porosity <= 0.5 for f in plan.furnishings)
+    leaves = sum(isinstance(f, Leaves) and f.porosity <= 0.5 for f in plan.furnishings)
+    return len(shelters_of(plan)) + leaves
+
+
+def resting_length_m(animal: Animal) -> float:
+    """How long an animal lies: a snake in coils, others stretched, m.
+
+    Parameters
+    ----------
+    animal : Animal
+        The animal.
+
+    Returns
+    -------
+    float
+        The length, m.
+    """
+    coiled = animal.species.group == "snake"
+    return COIL_SHARE * animal.body_length_m if coiled else animal.body_length_m
+
+
+def body_width_m(animal: Animal) -> float:
+    """How wide its body is: as it is high for a snake, a share of its length for others, m.
+
+    Parameters
+    ----------
+    animal : Animal
+        The animal.
+
+    Returns
+    -------
+    float
+        The width, m.
+    """
+    if animal.species.group == "snake":
+        return animal.back_height_m
+    return BODY_WIDTH_SHARE * animal.body_length_m
 
 
 def _hides(plan: Plan) -> Iterator[Finding]:
@@ -111,6 +212,7 @@ def _hides(plan: Plan) -> Iterator[Finding]:
                 (f"There is no hide at the {end} end.",),
                 "An insecure animal then chooses between safe and the right temperature.",
             )
+    yield from _roomy(plan)
     width = BODY_WIDTH_SHARE * plan.animal.body_length_m if species.group != "snake" else 0.0
     for hide in plan.hides:
         if hide.opening_width_m < width or hide.opening_height_m < plan.animal.back_height_m:
@@ -127,6 +229,110 @@ def _hides(plan: Plan) -> Iterator[Finding]:
                 ),
                 "An opening just wider than the body feels safe; one it scrapes through wounds it.",
             )
+
+
+def _roomy(plan: Plan) -> Iterator[Finding]:
+    """No hide that touches an animal that wants to be touched."""
+    found = shelters_of(plan)
+    most = SNUG_BACKS * plan.animal.back_height_m + 0.01
+    if not plan.animal.species.likes_contact or not found or any(h.height_m <= most for h in found):
+        return
+    least = min(found, key=lambda h: h.height_m)
+    yield Finding(
+        f"roomy:{least.id}",
+        least.id,
+        "care",
+        (
+            f"{least.label} is ",
+            Measure(least.height_m, "m"),
+            " high inside, and no hide is lower: this animal feels safe only where its back touches.",
+        ),
+        "Give it one tight hide at each end, no higher than three times its back.",
+    )
+
+
+def _perches(plan: Plan) -> Iterator[Finding]:
+    if not plan.animal.lives_by_height:
+        return
+    branches = [f for f in plan.furnishings if isinstance(f, Branch)]
+    if not perch_points(plan):
+        climbable = any(can_be_climbed(plan, face) for face in ("front", "back", "left", "right"))
+        if not climbable:
+            yield Finding(
+                "no-perch:enclosure",
+                "enclosure",
+                "fault",
+                ("There is nothing to climb: no branch, ledge or climbable wall.",),
+                "A climber on the ground stays on guard and cannot choose its warmth.",
+            )
+        return
+    ledges = any(isinstance(f, Slab | Background) for f in plan.furnishings)
+    width = body_width_m(plan.animal)
+    if branches and not ledges and all(f.diameter_m < PERCH_SHARE * width for f in branches):
+        thickest = max(branches, key=lambda f: f.diameter_m)
+        yield Finding(
+            f"perch-thin:{thickest.id}",
+            thickest.id,
+            "fault" if plan.animal.species.group == "snake" else "care",
+            (
+                "The thickest perch is ",
+                Measure(thickest.diameter_m, "m"),
+                " across, and the animal's body ",
+                Measure(width, "m"),
+                ".",
+            ),
+            "It rests with strain: perches about as thick as the body.",
+        )
+
+
+def _headroom(plan: Plan) -> Iterator[Finding]:
+    if plan.enclosure.walls["top"] == Wall():
+        return
+    least = HEADROOM_SHARE * plan.animal.back_height_m
+    for slab in plan.basking_slabs:
+        gap = plan.enclosure.height_m - plan.top_of(slab)
+        if gap < least:
+            yield Finding(
+                f"headroom:{slab.id}",
+                slab.id,
+                "fault",
+                (
+                    f"Between {slab.label} and the lid are ",
+                    Measure(gap, "m"),
+                    ", and the animal is ",
+                    Measure(plan.animal.back_height_m, "m"),
+                    " high.",
+                ),
+                "It cannot sit there, or presses its back against a hot lid: lower the basking spot.",
+            )
+
+
+def _ground(plan: Plan) -> Iterator[Finding]:
+    animal = plan.animal
+    if not animal.digs:
+        return
+    known = animal.species.ground
+    if known is None:
+        wanted, source = DIGS_BACKS * animal.back_height_m, "Estimate: three times the height of its back."
+    else:
+        grown = animal.species.stages[0].body_length_m
+        wanted = known.depth_m * min(1.0, animal.body_length_m / grown)
+        source = f"{known.mix}. {known.grade.capitalize()}: {known.source}."
+    has = plan.substrate.depth_m
+    if has < wanted:
+        yield Finding(
+            "ground-shallow:enclosure",
+            "enclosure",
+            "fault" if has < SHALLOW_SHARE * wanted else "care",
+            (
+                "The ground is ",
+                Measure(has, "m"),
+                " deep, and this animal digs ",
+                Measure(wanted, "m"),
+                ".",
+            ),
+            source,
+        )
 
 
 def covered(plan: Plan) -> list[tuple[float, float]]:
@@ -184,16 +390,18 @@ def _cover(plan: Plan) -> Iterator[Finding]:
 
 def _patch(context: FindingContext) -> Iterator[Finding]:
     plan = context.plan
-    patch = basking_patch(context.day)
+    wanted = plan.animal.need("basking", "surface_temperature")
     basking = context.place("basking")
-    body = plan.animal.body_length_m
-    if patch is None or basking is None or "climbing" in plan.animal.habits:
+    if wanted is None or wanted.low is None or basking is None or "climbing" in plan.animal.habits:
         return
-    side = min(patch.length_m, patch.width_m)
+    patch = basking_patch(context.day, wanted.low - PATCH_SLACK_K)
+    if patch is None:
+        return
+    side, body = min(patch.length_m, patch.width_m), resting_length_m(plan.animal)
     if 0 < side < body and patch.area_m2 > 0:
         yield Finding(
             "patch:basking",
-            plan.basking_slab.id if plan.basking_slab is not None else "enclosure",
+            "enclosure" if basking.thing_id == GROUND else basking.thing_id,
             "fault",
             (
                 "The patch of at least ",
@@ -217,18 +425,17 @@ def _together(context: FindingContext) -> Iterator[Finding]:
         return
     if basking.uvi_level >= want.low or basking.surface_c is None:
         return
-    best = float(np.max(np.where(context.ground.free, context.ground.uvi, 0.0), initial=0.0))
+    on_ground = np.where(context.uv.free, context.uv.uvi, 0.0)
+    best = float(np.max(on_ground, initial=0.0))
     if best >= max(want.low, 1.5 * basking.uvi_level):
-        i, _ = np.unravel_index(
-            int(np.argmax(np.where(context.ground.free, context.ground.uvi, 0.0))), context.ground.uvi.shape
-        )
+        i, _ = np.unravel_index(int(np.argmax(on_ground)), on_ground.shape)
         yield Finding(
             "apart:uv",
             "enclosure",
             "fault",
             (
                 "UV is strongest ",
-                Measure(float(context.ground.x_m[i]), "m"),
+                Measure(float(context.uv.x_m[i]), "m"),
                 " from the left and heat ",
                 Measure(basking.position_m[0], "m"),
                 ": the animal cannot have both.",
@@ -244,7 +451,7 @@ def _gradient(context: FindingContext) -> Iterator[Finding]:
     if warm is None or cool is None or not {"warm_end", "cool_end"} <= wants.keys():
         return
     species = plan.animal.species
-    if species.heat != "needed" or species.is_cool_climate or "climbing" in plan.animal.habits:
+    if species.heat != "needed" or species.is_cool_climate or plan.animal.lives_by_height:
         return
     difference = warm.probe_c - cool.probe_c
     if difference < LEAST_GRADIENT_K and context.day.power_w > 0:
@@ -255,7 +462,9 @@ def _gradient(context: FindingContext) -> Iterator[Finding]:
             (
                 "The ends differ by only ",
                 Measure(difference, "K"),
-                ": the animal has no real choice.",
+                ": the animal has no real choice."
+                if gradient_k(context.places) < GRADIENT_K
+                else ": only the warm spot itself is warmer.",
             ),
             "A longer enclosure, more vents at the cool end or less power give the animal a choice.",
         )
@@ -264,12 +473,11 @@ def _gradient(context: FindingContext) -> Iterator[Finding]:
 def _uv_everywhere(context: FindingContext) -> Iterator[Finding]:
     """UV above what any such animal should be able to reach."""
     species = context.plan.animal.species
-    uvi, free = context.ground.uvi, context.ground.free
-    strongest = float(np.max(np.where(free, uvi, 0.0), initial=0.0))
+    strongest, harmful = context.uv.strongest, context.plan.animal.harmful_uvi
     for place in context.places:
         if place.uvi_facing is not None:
             strongest = max(strongest, place.uvi_facing)
-    if strongest > species.most_uvi:
+    if strongest > harmful:
         yield Finding(
             "glare:enclosure",
             "enclosure",
@@ -277,7 +485,7 @@ def _uv_everywhere(context: FindingContext) -> Iterator[Finding]:
             (
                 "The animal can get to UV index ",
                 Measure(strongest, "UVI"),
-                f", above {species.most_uvi:g}.",
+                f", above {harmful:g}.",
             ),
             "Such light burns eyes and skin, yours too: do not look into the lamp.",
             "veterinarian",
@@ -294,8 +502,8 @@ def _uv_everywhere(context: FindingContext) -> Iterator[Finding]:
 
 
 def _enclosure(plan: Plan) -> Iterator[Finding]:
-    want, enclosure = plan.animal.species.enclosure, plan.enclosure
-    share = min(1.0, plan.animal.body_length_m / plan.animal.species.stage("adult").body_length_m)
+    species, enclosure = plan.animal.species, plan.enclosure
+    want, share = species.enclosure, _share_of_grown(plan.animal)
     sides = [
         ("long", enclosure.length_m, want.length_m),
         ("deep", enclosure.depth_m, want.depth_m),
@@ -322,6 +530,14 @@ def _enclosure(plan: Plan) -> Iterator[Finding]:
             ("The enclosure will be too small for the adult: ", *_sides(grown, 1.0), "."),
             f"{want.grade}: {want.source}.",
         )
+
+
+def _share_of_grown(animal: Animal) -> float:
+    """What share of an adult's enclosure it needs at its stage and length."""
+    species, life = animal.species, animal.species.stage(animal.stage)
+    at_stage = species.enclosure_at(animal.stage)
+    stated = at_stage.length_m / species.enclosure.length_m
+    return min(1.0, max(stated, animal.body_length_m / life.body_length_m * stated))
 
 
 def _sides(sides: list[tuple[str, float, float]], share: float) -> list[str | Measure]:
@@ -354,31 +570,10 @@ def basking_spots(plan: Plan, day: Climate) -> int | None:
     """
     if plan.basking_slab is None:
         return None
-    patch, body = basking_patch(day), plan.animal.body_length_m
+    wanted = plan.animal.need("basking", "surface_temperature")
+    above = None if wanted is None or wanted.low is None else wanted.low - PATCH_SLACK_K
+    patch, body = basking_patch(day, above), resting_length_m(plan.animal)
     if patch is None or patch.area_m2 <= 0:
         return 0
     along, across = max(patch.length_m, patch.width_m), min(patch.length_m, patch.width_m)
     return int(along / body) * max(1, int(across / body))
-
-
-def _cohabitation(context: FindingContext) -> Iterator[Finding]:
-    plan, count = context.plan, context.plan.animal.count
-    if count < 2:
-        return
-    fits, slab = basking_spots(plan, context.day), plan.basking_slab
-    if slab is not None and fits is not None and fits < count:
-        yield Finding(
-            "cohabitation:basking",
-            slab.id,
-            "fault",
-            (f"{count} animals share a basking spot for {max(fits, 1)}: the weaker goes without.",),
-            "Give each its own basking spot in sight of none of the others, or keep them apart.",
-        )
-    if shelters(plan) < count:
-        yield Finding(
-            "cohabitation:hides",
-            "enclosure",
-            "fault",
-            (f"{count} animals have {shelters(plan)} refuges; each needs its own at both ends.",),
-            "Keep a spare enclosure ready for the day they must be parted.",
-        )

@@ -196,9 +196,11 @@ def _hung(plan: Plan, fixture: Fixture) -> Phrase:
     x, y, z = fixture.position_m
     name = f"{fixture.label} ({fixture.lamp.label}, {fixture.power_w:g} W): "
     guard = ", with its guard" if fixture.guard else ""
-    if fixture.mount != "air":
+    if fixture.against is not None:
         place = (
-            "under the floor" if fixture.mount == "floor" else f"against the outside of the {fixture.mount}"
+            "under the floor"
+            if fixture.against == "floor"
+            else f"against the outside of the {fixture.against}"
         )
         return (name + place + ", ", Measure(x, "m"), " from the left", guard + ".")
     return (

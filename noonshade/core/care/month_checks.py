@@ -10,6 +10,7 @@ import numpy as np
 
 from noonshade.core.assessment.checks import SEVERITIES, Check
 from noonshade.core.assessment.finding import Finding
+from noonshade.core.assessment.wording import above_ceiling
 from noonshade.core.care.year import (
     MONTHS,
     Brumation,
@@ -111,14 +112,19 @@ def _limits(plan: Plan, year: Year) -> Iterator[YearLimit]:
             " wanted at most: cool it by night, with open windows or a fan.",
         )
         yield from _too_warm("night_too_warm", warm, night.high, *sentence)
-    cool = plan.animal.need("cool_end", "air_temperature")
+    cool = plan.animal.need(plan.animal.cool_place, "air_temperature")
     if cool is not None and cool.high is not None:
         warm = [w.number for w in usual if (w.room_high_c or 0.0) > cool.high]
-        sentence = (
-            "By day the room itself is warmer than the ",
-            " wanted at the cool end at most: no setting fixes that; shade and cool the room.",
-        )
-        yield from _too_warm("day_too_warm", warm, cool.high, *sentence)
+        ceiling = plan.animal.species.highest_safe_c
+        hottest = max((w.room_high_c or 0.0 for w in usual), default=0.0)
+        if hottest > ceiling:
+            deadly = [w.number for w in usual if (w.room_high_c or 0.0) > ceiling]
+            said: Phrase = ("The room reaches ", Measure(hottest, "°C"), ": ", *above_ceiling(ceiling))
+            yield YearLimit("day_too_warm", _months(deadly), said)
+        else:
+            before = "By day the room itself is warmer than the "
+            after = " wanted at the coolest place at most: no setting fixes that; shade and cool the room."
+            yield from _too_warm("day_too_warm", warm, cool.high, before, after)
 
 
 def _too_warm(

@@ -7,11 +7,11 @@ from typing import Literal
 
 from noonshade.core.assessment.checks import SEVERITIES, Check
 from noonshade.core.assessment.finding import Finding
+from noonshade.core.assessment.wording import TOO, figure_name, said
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.heat.geometry import Resolution
-from noonshade.core.needs.species import SHARES, Quantity
-from noonshade.core.phrase import Measure, Phrase, Unit, uncapitalized
+from noonshade.core.phrase import Phrase
 from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Plan, Thermostat, Vent
 from noonshade.core.plan_errors import plan_errors
 
@@ -136,54 +136,10 @@ def evaluate_candidate(before: Evaluation, target: Check | Finding, candidate: C
         if found is None or found.status != "ok" or found.value is None:
             return None
         value = found.value
-        sentence = (*candidate.sentence, " → ", *shown(found), ".")
+        sentence = (*candidate.sentence, " → ", *said(found.need.quantity, found.value), ".")
     return Fix(target.id, sentence, candidate.changes, value, broken(before, after), candidate.plan)
 
 
-def shown(check: Check) -> Phrase:
-    """The figure of a check with its unit."""
-    assert check.value is not None
-    if check.need.quantity in SHARES:
-        return (Measure(100 * check.value, "%"),)
-    unit: Unit = "UVI" if check.need.quantity == "uvi" else "°C"
-    return ("UVI " if unit == "UVI" else "", Measure(check.value, unit))
-
-
-QUANTITIES: dict[Quantity, str] = {
-    "surface_temperature": "surface",
-    "air_temperature": "probe reading",
-    "uvi": "UV index",
-    "humidity": "humidity",
-    "uv_free_share": "free of UV",
-}
-
-
-def quantity_of(check: Check) -> str:
-    """What a check is of, within a sentence; at night air and probe are one.
-
-    Parameters
-    ----------
-    check : Check
-        The check.
-
-    Returns
-    -------
-    str
-        Words such as "surface".
-    """
-    if check.need.place == "night" and check.need.quantity == "air_temperature":
-        return "air"
-    return QUANTITIES[check.need.quantity]
-
-
-# Below and above its range each figure is too…
-_TOO = {
-    "surface_temperature": ("cold", "hot"),
-    "air_temperature": ("cold", "warm"),
-    "uvi": ("low", "high"),
-    "humidity": ("dry", "damp"),
-    "uv_free_share": ("small", "large"),
-}
 _COMPARATIVE = {
     "cold": "colder",
     "hot": "hotter",
@@ -225,14 +181,14 @@ def _endangers(before: Evaluation, after: Evaluation) -> bool:
 
 
 def _effect(check: Check, again: bool) -> str:
-    """Such as "makes the cool end air too warm"."""
-    quantity = check.need.quantity
+    """Such as "makes the cool end probe reading too high"."""
+    need = check.need
     # A place is cold, a reading low.
-    reading = quantity_of(check) == QUANTITIES["air_temperature"]
-    low, high = ("low", "high") if reading else _TOO[quantity]
-    place = f"{uncapitalized(check.place_label)} {quantity_of(check)}"
+    reading = need.quantity == "air_temperature" and need.place != "night"
+    low, high = ("low", "high") if reading else TOO[need.quantity]
+    name = figure_name(need.place, check.place_label, need.quantity)
     adjective = low if check.status == "low" else high
-    return f"makes the {place} {f'even {_COMPARATIVE[adjective]}' if again else f'too {adjective}'}"
+    return f"makes the {name} {f'even {_COMPARATIVE[adjective]}' if again else f'too {adjective}'}"
 
 
 def _worse(old: Check, new: Check) -> bool:

@@ -8,8 +8,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from noonshade.core.assessment.checks import OLD_SHARE, Check, figure_for, main_lamp, status_of
+from noonshade.core.assessment.checks import Check, status_of
 from noonshade.core.assessment.reach import LEAST_CLEARANCE_M
+from noonshade.core.assessment.reasons import OLD_SHARE, heater_of, main_lamp
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import Candidate, Change, probe_reading, with_fixture, with_thermostat
@@ -46,6 +47,13 @@ def candidates_for(
         yield from _moisture_candidates(evaluation, check)
     elif need.place == "night":
         yield from _night_candidates(evaluation, check, lamps)
+    elif need.place == "reachable":
+        yield from _cooler_surface(evaluation, check)
+    elif need.quantity == "gradient":
+        yield from vents_added(evaluation.plan)
+    elif need.place in ("burrow", "water"):
+        # What warms or cools these is a matter of design, not of one lever.
+        return
     elif need.place == "enclosure":
         yield from uv_over_basking(evaluation.plan)
         yield from _shorter_tubes(evaluation.plan, lamps)
@@ -314,11 +322,7 @@ def _heat_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate
             )
             for watts in choices[:2]:
                 if watts != lamp.power_w:
-                    yield Candidate(
-                        with_fixture(plan, replace(lamp, power_w=watts)),
-                        (f"{lamp.label}: use {watts:.0f} W instead of {lamp.power_w:.0f} W",),
-                        (Change("fixture", lamp.id, "power_w", watts),),
-                    )
+                    yield _watts_candidate(plan, lamp, watts)
         if power > lamp.power_w:
             yield from _set_point_candidates(evaluation, lamp, power)
     if check.need.place == "basking":
@@ -337,6 +341,37 @@ def _heat_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate
             )
 
 
+def _cooler_surface(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:
+    """Less from the heater that makes a surface too hot: from higher up, with fewer watts, held back."""
+    plan, hottest = evaluation.plan, evaluation.whole.hottest
+    heater = heater_of(plan, hottest.surface.position_m, hottest.moment)
+    if heater is None:
+        return
+    aim = _aim(check)
+    if hottest.moment == "day":
+        power = _power_for(evaluation, check, heater, aim)
+        if power is not None and power < heater.power_w:
+            yield from _set_point_candidates(evaluation, heater, power)
+            for watts in sorted((w for w in heater.lamp.power_choices_w if w <= power), reverse=True)[:2]:
+                yield _watts_candidate(plan, heater, watts)
+    for watts in sorted((w for w in heater.lamp.power_choices_w if w < heater.power_w), reverse=True)[:3]:
+        yield _watts_candidate(plan, heater, watts)
+    if heater.against is None:
+        _, high = _height_limits(plan, heater)
+        current = heater.position_m[2]
+        for share in (0.5, 1.0):
+            if high - current > 0.01:
+                yield _height_candidate(plan, heater, current + share * (high - current))
+
+
+def _watts_candidate(plan: Plan, heater: Fixture, watts: float) -> Candidate:
+    return Candidate(
+        with_fixture(plan, replace(heater, power_w=watts)),
+        (f"{heater.label}: use {watts:.0f} W instead of {heater.power_w:.0f} W",),
+        (Change("fixture", heater.id, "power_w", watts),),
+    )
+
+
 def _power_for(evaluation: Evaluation, check: Check, lamp: Fixture, aim: float) -> float | None:
     """Mean watts of one lamp that bring a figure to its aim, from one candidate at another power.
 
@@ -353,8 +388,7 @@ def _power_for(evaluation: Evaluation, check: Check, lamp: Fixture, aim: float) 
         candidate = evaluate(with_fixture(evaluation.plan, free))
     except ConvergenceError:
         return None
-    place = next((p for p in candidate.places if p.id == check.place_id), None)
-    value = None if place is None else figure_for(place, check.need)
+    value = next((c.value for c in candidate.checks if c.id == check.id), None)
     if value is None or abs(value - check.value) < 1e-3:
         return None
     power = now + (aim - check.value) * (other - now) / (value - check.value)

@@ -16,7 +16,13 @@ from noonshade.core.heat.network import HeatBalance, Network
 from noonshade.core.heat.settling import Mixer
 from noonshade.core.heat.stream_nodes import Plume
 from noonshade.core.heat.streamed_model import StreamedModel
-from noonshade.core.moisture.vapour import Moisture, humidity_at, room_vapour, steady_vapour
+from noonshade.core.moisture.vapour import (
+    Moisture,
+    VapourPaths,
+    humidity_at,
+    room_vapour,
+    steady_vapour,
+)
 from noonshade.core.plan import Moment, Plan, Thermostat
 
 Floats = NDArray[np.float64]
@@ -67,6 +73,7 @@ class Climate:
     iterations: int
     moisture: Moisture
     plumes: tuple[Plume, ...]
+    vapour_paths: VapourPaths
 
     @property
     def air_c(self) -> Floats:
@@ -253,7 +260,10 @@ class _Solver:
             converged_k = CONVERGED_K if iteration < ENOUGH_ITERATIONS else TOLERATED_K
             if latest < converged_k and dried < CONVERGED_VAPOUR:
                 balance = network.balance(solved, fractions)
-                return self._result(solved, network, response, fractions, balance, iteration, moisture)
+                paths = VapourPaths(evaporation, flow.fresh_m3_s, outside)
+                return self._result(
+                    solved, network, response, fractions, balance, iteration, moisture, paths
+                )
             # Streams follow at once from what is around them.
             temperature = solved.copy()
             temperature[:physical] = mixer.next_guess(guess, solved[:physical])
@@ -294,6 +304,7 @@ class _Solver:
         balance: HeatBalance,
         iterations: int,
         moisture: Moisture,
+        paths: VapourPaths,
     ) -> Climate:
         base, rise = self._probe_response(response)
         reads = base + rise @ fractions
@@ -321,4 +332,5 @@ class _Solver:
             iterations,
             moisture,
             self.model.streams.plumes(temperature),
+            paths,
         )

@@ -16,6 +16,7 @@ from noonshade.core.heat.seen import NodeMean
 from noonshade.core.heat.stepping import FactorArrays, furthest_moved, implicit_step, vapour_step
 from noonshade.core.heat.streamed_model import StreamedModel
 from noonshade.core.heat.timetable import Timetable, surroundings_at
+from noonshade.core.moisture.spray import given_at_once_kg, most_film_kg, wet_area_m2
 from noonshade.core.moisture.vapour import Exchange, room_vapour, vapour_density
 from noonshade.core.plan import Plan
 
@@ -28,14 +29,6 @@ RENEW_VAPOUR = 0.05
 RENEW_S = 1800.0
 # Powers that differ by less than one part in this many share their flows.
 POWER_LEVELS = 8
-# Leaves and glass hold this much before it runs off into the ground, kg/m². Estimate.
-FULL_FILM_KG_M2 = 0.05
-# Spray wets leaves, branches and walls too: this many times the floor's area. Estimate.
-SPRAYED_AREAS = 2.5
-# Share of sprayed water that stays on surfaces; the rest evaporates from the droplets. Estimate.
-SPRAY_ON_SURFACES = 0.9
-
-
 # Steps whose temperatures are kept before they are summed up.
 BLOCK_STEPS = 96
 
@@ -213,9 +206,9 @@ class DayRun:
             if begin % 24.0 <= at < begin % 24.0 + (end - begin):
                 # Droplets give off no more than the air can take; what they keep lands as well.
                 air = self.prepared.model.air_c(self.temperature)
-                dry = max(0.0, vapour_density(1.0, float(np.mean(air))) - self.vapour)
-                given = min((1.0 - SPRAY_ON_SURFACES) * litres, dry * self.prepared.volume_m3)
-                self.film = min(self.film + litres - given, self._held())
+                missing = vapour_density(1.0, float(np.mean(air))) - self.vapour
+                given = given_at_once_kg(litres, missing, self.prepared.volume_m3)
+                self.film = min(self.film + litres - given, most_film_kg(self.prepared.plan))
                 self.vapour += given / self.prepared.volume_m3
                 self.age = math.inf
 
@@ -266,7 +259,7 @@ class DayRun:
         plan, model = self.prepared.plan, self.prepared.model
         around = surroundings_at(plan, hour + self.patience * RENEW_S / 7200.0, self.faults)
         around = replace(around, vapour_kg_m3=self.vapour)
-        self._wet()
+        model.films.sprayed_m2 = wet_area_m2(plan, self.film)
         network = model.network(self.temperature, given, around)
         flow, exchange = model.flow, model.films.exchange
         assert flow is not None
@@ -284,18 +277,6 @@ class DayRun:
             model.films.sprayed_share(),
             room_vapour(plan, around.room_c),
         )
-
-    def _sprayed_m2(self) -> float:
-        return SPRAYED_AREAS * self.prepared.plan.enclosure.length_m * self.prepared.plan.enclosure.depth_m
-
-    def _held(self) -> float:
-        """Most water that stays on surfaces, kg."""
-        return FULL_FILM_KG_M2 * self._sprayed_m2()
-
-    def _wet(self) -> None:
-        """Less than a film stands in drops, whose surface goes with the two-thirds power of their water."""
-        share = (self.film / self._held()) ** (2.0 / 3.0)
-        self.prepared.model.films.sprayed_m2 = self._sprayed_m2() * share
 
     def _vapour_step(self, stage: _Stage, temperature: Floats, dt: float) -> None:
         """Vapour after a step with surfaces as warm as at its end, by the exact exponential."""

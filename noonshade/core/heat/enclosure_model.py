@@ -402,7 +402,7 @@ class EnclosureModel(ABC):
             column = self.controls.get(heat.fixture.id)
             closed = self.closed
             net.source(p.node[closed], heat.absorbed_w[closed], column)
-            if heat.fixture.mount != "air":
+            if heat.fixture.against is not None:
                 net.source(heat.against_node, heat.against_w, column)
                 continue
             self._air_heat(net, heat, column)

@@ -78,7 +78,7 @@ def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
 
 
 def _shared(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
-    if fixture.mount != "air":
+    if fixture.against is not None:
         return _mat(plan, grid, fixture)
     patches = grid.patches
     source = emitter(fixture.lamp.geometry)
@@ -127,8 +127,8 @@ def _mat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     length = geometry.length_m if isinstance(geometry, LineSource | PanelSource) else 0.1
     width = geometry.width_m if isinstance(geometry, PanelSource) else 0.05
     x, y, z = fixture.position_m
-    wall = plan.enclosure.walls[fixture.mount]  # type: ignore[index]
-    if fixture.mount == "floor":
+    wall = plan.enclosure.walls[fixture.against]  # type: ignore[index]
+    if fixture.against == "floor":
         film = UNDERSIDE_FILM
         sheet = grid.floor[-1]
         along = overlap(sheet.x_edges, x - length / 2, x + length / 2)
@@ -136,7 +136,7 @@ def _mat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
         nodes, area = sheet.nodes.ravel(), np.outer(along, across).ravel()
     else:
         film = OUTSIDE_FILM
-        face = fixture.mount
+        face = fixture.against
         air = grid.air
         sheets = [s for s in grid.sheets if s.face == face]
         nodes, cells = grid.wall_nodes(face), np.concatenate([s.cell for s in sheets])  # type: ignore[arg-type]

@@ -83,7 +83,7 @@ class StreamedModel(EnclosureModel):
         super().__init__(plan, fixtures, controls, surroundings, resolution, one_radiant_node=one)
 
     def _add_nodes(self) -> int:
-        self.airborne = [h for h in self.heats if h.fixture.mount == "air"]
+        self.airborne = [h for h in self.heats if h.fixture.against is None]
         opened = lid_share(self.plan.enclosure, self.grid.air)
         self.streams = StreamNodes(self.grid, self.grid.size, self._emitted(), opened)
         self._is_lid = np.isin(self.streams.node, self.grid.wall_nodes("top"))

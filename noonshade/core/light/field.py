@@ -157,7 +157,7 @@ class Scene:
         self.obstacles: Obstacles = obstacles(plan)
         self.shining: list[_LitSource] = []
         for fixture in fixtures:
-            if fixture.mount != "air":
+            if fixture.against is not None:
                 continue
             source = emitter(fixture.lamp.geometry, fineness)
             share = 1.0 if dimming is None else dimming.get(fixture.id, 1.0)

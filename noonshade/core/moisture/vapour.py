@@ -46,6 +46,15 @@ class Exchange:
 
 
 @dataclass(frozen=True, slots=True)
+class VapourPaths:
+    """How vapour comes and goes: surfaces, room air that comes in (m³/s), and the vapour in it (kg/m³)."""
+
+    exchange: Exchange
+    fresh_m3_s: float
+    room_vapour_kg_m3: float
+
+
+@dataclass(frozen=True, slots=True)
 class Moisture:
     """Vapour in the air of the enclosure, kg/m³, and the flows that keep it there, kg/s."""
 

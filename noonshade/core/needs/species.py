@@ -2,11 +2,35 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
-PlaceKind = Literal["basking", "warm_end", "cool_end", "uv_refuge", "night", "enclosure"]
-Quantity = Literal["surface_temperature", "air_temperature", "uvi", "humidity", "uv_free_share"]
+# Ground animals are kept by ends, climbers by height (upper, middle, lower), burrowers by depth (burrow),
+# water dwellers by water. ``reachable`` is every surface the animal can get to, ``enclosure`` all of it.
+PlaceKind = Literal[
+    "basking",
+    "warm_end",
+    "cool_end",
+    "upper",
+    "middle",
+    "lower",
+    "burrow",
+    "water",
+    "uv_refuge",
+    "moist_hide",
+    "night",
+    "reachable",
+    "enclosure",
+]
+Quantity = Literal[
+    "surface_temperature",
+    "air_temperature",
+    "water_temperature",
+    "gradient",
+    "uvi",
+    "humidity",
+    "uv_free_share",
+]
 Grade = Literal["published measurement", "published guidance", "keepers' consensus", "estimate"]
 GRADES: tuple[Grade, ...] = (
     "published measurement",
@@ -14,8 +38,10 @@ GRADES: tuple[Grade, ...] = (
     "keepers' consensus",
     "estimate",
 )
-StageId = Literal["adult", "young", "larva"]
-STAGES: tuple[StageId, ...] = ("adult", "young", "larva")
+StageId = Literal["adult", "young", "hatchling", "gravid", "larva", "aquatic", "land"]
+STAGES: tuple[StageId, ...] = ("adult", "young", "hatchling", "gravid", "larva", "aquatic", "land")
+# Whose needs a stage shares where nothing is stated for it.
+STAGE_LIKE: dict[StageId, StageId] = {"hatchling": "young"}
 # Schools of settling sources that disagree.
 School = Literal["overlap", "average", "careful", "home"]
 SCHOOLS: tuple[School, ...] = ("overlap", "average", "careful", "home")
@@ -26,14 +52,18 @@ Active = Literal["day", "night", "twilight"]
 Diet = Literal[
     "insects", "plants", "plants and insects", "fruit and insects", "rodents", "water animals", "litter"
 ]
+CompanyRule = Literal["alone", "pairs", "one male", "females", "groups"]
+HintKind = Literal["outgrows", "licence", "difficult", "venomous", "long life"]
 Group = Literal["lizard", "gecko", "snake", "tortoise", "turtle", "frog", "salamander", "invertebrate"]
 
 # Quantities that are shares, shown as per cent.
 SHARES: tuple[Quantity, ...] = ("humidity", "uv_free_share")
 # Ranges a claim can be of, per quantity: what lies outside is a slip of unit or of the pen. Estimates.
 PLAUSIBLE: dict[Quantity, tuple[float, float]] = {
-    "surface_temperature": (0.0, 65.0),
+    "surface_temperature": (0.0, 70.0),
     "air_temperature": (-5.0, 50.0),
+    "water_temperature": (0.0, 40.0),
+    "gradient": (0.0, 30.0),
     "uvi": (0.0, 12.0),
     "humidity": (0.0, 1.0),
     "uv_free_share": (0.0, 1.0),
@@ -44,13 +74,15 @@ PLAUSIBLE: dict[Quantity, tuple[float, float]] = {
 class Claim:
     """What one source says of one quantity: a range, None leaving a side open.
 
-    In °C for temperatures, UV index for ``uvi``, shares of 0–1 otherwise.
+    In °C for temperatures, UV index for ``uvi``, shares of 0–1 otherwise. ``about`` says what exactly it is
+    about, such as "stone under the lamp, adults", empty where the need says it all.
     """
 
     low: float | None
     high: float | None
     grade: Grade
     source: str
+    about: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,18 +119,51 @@ class Need:
     claims: tuple[Claim, ...] = ()
     outliers: tuple[int, ...] = ()
 
+    @property
+    def required(self) -> bool:
+        """Whether less than its range is a fault."""
+        return not self.offered
+
+    def at(self, place: PlaceKind) -> Need:
+        """The same need at another kind of place.
+
+        Parameters
+        ----------
+        place : PlaceKind
+            The place.
+
+        Returns
+        -------
+        Need
+            The need there.
+        """
+        return replace(self, place=place)
+
+
+@dataclass(frozen=True, slots=True)
+class EnclosureSize:
+    """The least inside size for one adult, m."""
+
+    length_m: float
+    depth_m: float
+    height_m: float
+    grade: Grade
+    source: str
+
 
 @dataclass(frozen=True, slots=True)
 class Stage:
     """A stage of life: body length (snout to vent, or shell) and height of the back, m.
 
-    ``habits`` are those of the stage where it differs from the species.
+    ``habits`` are those of the stage where it differs from the species; ``enclosure`` the least for one at
+    this stage, None for what follows from its size.
     """
 
     id: StageId
     body_length_m: float
     back_height_m: float
     habits: tuple[Habit, ...] = ()
+    enclosure: EnclosureSize | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,14 +195,35 @@ class BrumationNeed:
 
 
 @dataclass(frozen=True, slots=True)
-class EnclosureSize:
-    """The least inside size for one adult, m."""
+class Company:
+    """Which animals of the species may share an enclosure.
 
-    length_m: float
-    depth_m: float
-    height_m: float
+    ``alone``: none; ``pairs``: a pair; ``one male``: a male with females; ``females``: females only;
+    ``groups``: several, males too. ``season`` marks a pair that meets in the breeding season only.
+    """
+
+    rule: CompanyRule
     grade: Grade
     source: str
+    season: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Ground:
+    """The ground a species needs: least depth for an adult, m, and of what, in words."""
+
+    depth_m: float
+    mix: str
+    grade: Grade
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
+class Hint:
+    """What a beginner should know first: it outgrows homes, needs a licence, is hard to keep."""
+
+    kind: HintKind
+    text: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,7 +233,10 @@ class Species:
     Air it cannot leave is dangerous to it within the hour below ``lowest_safe_c`` and above
     ``highest_safe_c``. ``heat``, ``uv`` and ``light`` say whether lamps for them are needed, offered or
     avoided; ``uv_school`` how UV is given, with the reason. ``diet`` is what it mostly eats, None if not
-    said.
+    said. ``ceiling_c`` is the hottest any surface it can reach may be, None for what follows from its
+    basking and its group. ``everyday_names`` are found but not shown as names: short forms, misspellings,
+    names it shares. ``company`` says who may live together, ``ground`` what it digs in; ``likes_contact``
+    whether it wants a hide that touches its back; ``food`` is a sentence beside ``diet``.
     """
 
     id: str
@@ -174,9 +263,17 @@ class Species:
     lowest_safe_c: float
     highest_safe_c: float
     safe_source: str
-    most_uvi: float = 8.0
+    most_uvi: float | None = None
     size_source: str = "estimate"
     diet: Diet | None = None
+    everyday_names: tuple[str, ...] = ()
+    company: Company | None = None
+    ground: Ground | None = None
+    likes_contact: bool = False
+    food: str = ""
+    hints: tuple[Hint, ...] = ()
+    ceiling_c: float | None = None
+    ceiling_source: str = "estimate: the hottest an animal of its group may lie on"
 
     @property
     def common_name(self) -> str:
@@ -199,9 +296,45 @@ class Species:
         return self.stage(stage).habits or self.habits
 
     @property
+    def harmful_uvi(self) -> float:
+        """UV index nothing it can reach may have: stated, else by how much sun its kind takes."""
+        return HARMFUL_UVI[self.exposure_class] if self.most_uvi is None else self.most_uvi
+
+    @property
     def is_cool_climate(self) -> bool:
         """Whether heat is the danger: it is warm enough in most rooms, and too warm in summer."""
         return self.highest_safe_c <= COOL_CLIMATE_C
+
+    def enclosure_at(self, stage: StageId) -> EnclosureSize:
+        """The least enclosure for one animal at a stage of life.
+
+        Parameters
+        ----------
+        stage : StageId
+            Stage of life.
+
+        Returns
+        -------
+        EnclosureSize
+            What is stated for it; else that of the adult in proportion to its length, no side less than
+            ``SMALLEST_SIDE_M``.
+        """
+        life = self.stage(stage)
+        if life.enclosure is not None:
+            return life.enclosure
+        share = min(1.0, life.body_length_m / self.stages[0].body_length_m)
+        grown = self.enclosure
+
+        def scaled(side: float) -> float:
+            return max(share * side, min(side, SMALLEST_SIDE_M))
+
+        return EnclosureSize(
+            scaled(grown.length_m),
+            scaled(grown.depth_m),
+            scaled(grown.height_m),
+            grown.grade,
+            grown.source,
+        )
 
     def stage(self, stage: StageId) -> Stage:
         """One stage of life; the adult where there is no other.
@@ -216,8 +349,16 @@ class Species:
         Stage
             One stage of life.
         """
-        return next((s for s in self.stages if s.id == stage), self.stages[0])
+        like = STAGE_LIKE.get(stage)
+        known = {s.id: s for s in self.stages}
+        return known.get(stage) or known.get(like or stage) or self.stages[0]
 
 
+# UV index that harms animals of each exposure class, 1 to 4, within a day. Estimates: above the highest in
+# which such animals were found by choice (Ferguson et al. 2010, Zoo Biology 29:317: 1.4, 3.0, 7.4, 9.5), by
+# more where that is little.
+HARMFUL_UVI: dict[int, float] = {1: 3.0, 2: 5.0, 3: 9.0, 4: 11.0}
+# The shortest side of an enclosure that is scaled down for a small animal, m. Estimate.
+SMALLEST_SIDE_M = 0.2
 # Animals that are in danger at this temperature come from cloud forest, streams or cool woods. Estimate.
 COOL_CLIMATE_C = 30.0

@@ -12,10 +12,12 @@ from noonshade.core.needs.species import (
     Active,
     Claim,
     ClaimedNeed,
+    CompanyRule,
     Diet,
     EnclosureSize,
     Group,
     Habit,
+    HintKind,
     HomeClimate,
     PlaceKind,
     Quantity,
@@ -29,13 +31,18 @@ ASKED: dict[PlaceKind, tuple[Quantity, ...]] = {
     "basking": ("surface_temperature", "air_temperature", "uvi"),
     "warm_end": ("air_temperature", "humidity"),
     "cool_end": ("air_temperature", "humidity"),
+    "burrow": ("air_temperature",),
+    "water": ("water_temperature",),
     "uv_refuge": ("uvi", "humidity"),
+    "moist_hide": ("humidity",),
     "night": ("air_temperature", "humidity"),
     "enclosure": ("uv_free_share",),
 }
 _UNITS: dict[Quantity, str] = {
     "surface_temperature": " °C",
     "air_temperature": " °C",
+    "water_temperature": " °C",
+    "gradient": " °C",
     "uvi": "",
     "humidity": "",
     "uv_free_share": "",
@@ -199,7 +206,7 @@ def species_errors(species: Species) -> list[str]:
         found.append("exposure_class must be 1 to 4")
     if species.lowest_safe_c >= species.highest_safe_c:
         found.append("lowest_safe_c must be below highest_safe_c")
-    if not 0 < species.most_uvi <= 12:
+    if species.most_uvi is not None and not 0 < species.most_uvi <= 12:
         found.append("most_uvi must be above 0 and at most 12")
     if [s.id for s in species.stages][:1] != ["adult"]:
         found.append("stages: the adult comes first")
@@ -209,6 +216,15 @@ def species_errors(species: Species) -> list[str]:
         if not (0.005 <= stage.body_length_m <= 4 and 0.002 <= stage.back_height_m <= 1):
             found.append(f"stage {stage.id}: a body of 0.5 cm to 4 m, its back 0.2 cm to 1 m high")
     found += _enclosure_errors(species.enclosure)
+    if species.company is not None and species.company.rule not in get_args(CompanyRule):
+        found.append(f"company: rule must be one of {', '.join(get_args(CompanyRule))}")
+    for hint in species.hints:
+        if hint.kind not in get_args(HintKind):
+            found.append(f"hints: kind must be one of {', '.join(get_args(HintKind))}, not {hint.kind!r}")
+    if species.ground is not None and not 0 < species.ground.depth_m <= 2:
+        found.append("ground: depth_m must be above 0 and at most 2")
+    if species.ceiling_c is not None and not 10 <= species.ceiling_c <= 70:
+        found.append("ceiling_c must be 10 to 70 °C")
     seen = set()
     for need in species.needs:
         key = (need.place, need.quantity, need.stage)

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 
 from noonshade.core.needs.species import (
     GRADES,
+    SHARES,
+    STAGE_LIKE,
     Claim,
     ClaimedNeed,
     Grade,
@@ -22,11 +24,22 @@ from noonshade.core.needs.species import (
 # Air at home in the months an animal is active: those whose highest is not below this, °C. Estimate.
 ACTIVE_FROM_C = 15.0
 
+# Narrower than this a range can be neither set nor measured: what two good instruments differ by, how far
+# a lamp's surface swings. Estimates.
+LEAST_WIDTH: dict[Quantity, float] = {
+    "surface_temperature": 4.0,
+    "air_temperature": 2.0,
+    "water_temperature": 2.0,
+    "uvi": 1.0,
+    "humidity": 0.15,
+}
+
 _BY = {
     "overlap": "where all {n} sources agree",
     "average": "the average of {n} sources",
     "careful": "the most careful of {n} sources: {why}",
     "home": "the wild climate: {why}",
+    "widened": "the {n} sources share only {shared}, widened to what can be set and measured",
 }
 
 
@@ -162,12 +175,56 @@ def settle(
         return Settled(low, high, weakest, sources, _BY["average"].format(n=n))
     shared = overlap_of(claims)
     if school in ("overlap", "home") and shared is not None:
-        return Settled(*shared, weakest, sources, _BY["overlap"].format(n=n))
+        wide = widened(quantity, claims, *shared)
+        if wide == shared:
+            return Settled(*shared, weakest, sources, _BY["overlap"].format(n=n))
+        text = _range_text(quantity, *shared)
+        return Settled(*wide, weakest, sources, _BY["widened"].format(n=n, shared=text))
     chosen, why = most_careful(quantity, claims)
     note = _BY["careful"].format(n=n, why=why)
     if school in ("overlap", "home"):
         note = f"the sources share no range, so {note}"
     return Settled(chosen.low, chosen.high, chosen.grade, chosen.source, note)
+
+
+def widened(
+    quantity: Quantity, claims: tuple[Claim, ...], low: float | None, high: float | None
+) -> tuple[float | None, float | None]:
+    """A range that sources share, made as wide as can be set and measured.
+
+    It grows both ways alike, but never beyond what at least one source allows; what one side cannot take
+    goes to the other.
+
+    Parameters
+    ----------
+    quantity : Quantity
+        What the claims are about.
+    claims : tuple[Claim, ...]
+        The claims that share the range.
+    low, high : float or None
+        The range they share.
+
+    Returns
+    -------
+    tuple[float | None, float | None]
+        The range itself where it is wide enough or open; else one as wide as ``LEAST_WIDTH`` of the
+        quantity, or as all claims together.
+    """
+    least = LEAST_WIDTH.get(quantity, 0.0)
+    if low is None or high is None or high - low >= least:
+        return low, high
+    bottom, top = min(map(_lower, claims)), max(map(_upper, claims))
+    more = (least - (high - low)) / 2.0
+    down, up = min(more, low - bottom), min(more, top - high)
+    down = min(least - (high - low) - up, low - bottom)
+    up = min(least - (high - low) - down, top - high)
+    return low - down, high + up
+
+
+def _range_text(quantity: Quantity, low: float | None, high: float | None) -> str:
+    scale, unit = (100.0, " %") if quantity in SHARES else (1.0, "" if quantity == "uvi" else " °C")
+    ends = [f"{scale * v:.3g}" for v in (low, high) if v is not None]
+    return "–".join(ends) + unit
 
 
 def _mean(limits: list[float | None]) -> float | None:
@@ -274,5 +331,7 @@ def _halved(value: float | None) -> float | None:
 
 
 def _of_stage(needs: tuple[ClaimedNeed, ...], stage: StageId) -> list[ClaimedNeed]:
-    own = {(w.place, w.quantity) for w in needs if w.stage == stage}
-    return [w for w in needs if w.stage == stage or (w.stage is None and (w.place, w.quantity) not in own)]
+    found = {(w.place, w.quantity): w for w in needs if w.stage is None}
+    for like in (STAGE_LIKE.get(stage), stage):
+        found |= {(w.place, w.quantity): w for w in needs if like is not None and w.stage == like}
+    return list(found.values())

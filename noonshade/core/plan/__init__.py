@@ -36,7 +36,7 @@ from noonshade.core.plan.lamps import (
     UvReference,
 )
 from noonshade.core.plan.materials import Finish, Mesh, Screen, SolidMaterial
-from noonshade.core.plan.plan import Animal, Measured, Plan
+from noonshade.core.plan.plan import Animal, Measured, Member, Plan, Sex
 from noonshade.core.plan.room import WARMEST_HOUR, Room, RoomClimate, daily_cycle
 from noonshade.core.plan.types import (
     FACES,
@@ -80,6 +80,7 @@ __all__ = [
     "LineSource",
     "LitPeriod",
     "Measured",
+    "Member",
     "Mesh",
     "Misting",
     "Moment",
@@ -92,6 +93,7 @@ __all__ = [
     "RoomClimate",
     "Screen",
     "Season",
+    "Sex",
     "Side",
     "Slab",
     "SolidMaterial",

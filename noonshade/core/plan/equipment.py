@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from noonshade.core.plan.lamps import Lamp
 from noonshade.core.plan.materials import Screen
 from noonshade.core.plan.types import (
+    AGAINST,
     ControlKind,
+    Face,
     LitPeriod,
     Moment,
     Mount,
@@ -56,9 +58,9 @@ class Fixture:
     about the lamp's short side (so the right end of a tube comes up), then ``tilt_deg`` to the back,
     about its own axis; ``turn_deg`` turns the whole about the vertical, anticlockwise seen from above.
     ``screen_measured`` is the share of UV the keeper found to pass its screen, 0–1.
-    ``mount`` is the face a mat or cable lies against, under the floor or behind a wall; ``timer`` holds
-    the hours of the day between which it is on, in place of ``lit``; ``guard`` a cage around it that keeps
-    the animal off.
+    ``mount`` is how it is fixed, or the face a mat lies against, under the floor or behind a wall;
+    ``timer`` holds the hours in which it is on, in place of ``lit``; ``guard`` a cage around it that
+    keeps the animal off.
     """
 
     id: str
@@ -77,6 +79,11 @@ class Fixture:
     mount: Mount = "air"
     timer: Timer = ()
     guard: bool = False
+
+    @property
+    def against(self) -> Face | None:
+        """The face a mat or cable lies against; None for a lamp that shines into the enclosure."""
+        return next((face for face in AGAINST if face == self.mount), None)
 
     def lit_at(self, moment: Moment) -> bool:
         """Whether the timer has the lamp on at this moment (a thermostat may still hold it back).

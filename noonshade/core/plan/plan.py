@@ -3,21 +3,33 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
+from noonshade.core.needs.derived import lives_by_height, stage_needs
 from noonshade.core.needs.species import Habit, Need, PlaceKind, Quantity, School, Species, StageId
-from noonshade.core.needs.weighing import needs_for
 from noonshade.core.plan.enclosure import Enclosure
 from noonshade.core.plan.equipment import ColdPack, Fan, Fixture, Misting, Thermostat
 from noonshade.core.plan.furnishings import Furnishing, Hide, Slab, Substrate, Water
 from noonshade.core.plan.room import Room
+
+Sex = Literal["male", "female", "unknown"]
+
+
+@dataclass(frozen=True, slots=True)
+class Member:
+    """One of the animals that share an enclosure: its name, sex and length (snout to vent, m) if known."""
+
+    name: str
+    sex: Sex = "unknown"
+    body_length_m: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Animal:
     """Who lives there: species, body length (snout to vent) and height of the back, in metres.
 
-    ``count`` animals share the enclosure. ``school`` says how sources that disagree are settled; with
-    ``low_pigment`` (or hurt eyes or skin) the UV wanted is halved.
+    ``count`` animals share the enclosure; ``members`` are those of them that are known. ``school`` says how
+    sources that disagree are settled; with ``low_pigment`` (or hurt eyes or skin) the UV wanted is halved.
     """
 
     species: Species
@@ -27,6 +39,7 @@ class Animal:
     count: int = 1
     school: School = "overlap"
     low_pigment: bool = False
+    members: tuple[Member, ...] = ()
 
     @property
     def habits(self) -> tuple[Habit, ...]:
@@ -44,9 +57,29 @@ class Animal:
         return "climbing" in self.habits
 
     @property
+    def harmful_uvi(self) -> float:
+        """UV index that harms it within the day: by its species, half for low pigment or hurt eyes."""
+        return self.species.harmful_uvi * (0.5 if self.low_pigment else 1.0)
+
+    @property
+    def lives_by_height(self) -> bool:
+        """Whether it chooses its warmth by height, as climbers do that stay off the ground."""
+        return lives_by_height(self.habits)
+
+    @property
+    def warm_place(self) -> PlaceKind:
+        """Where its air is to be warm: the warm end, or the upper perches."""
+        return "upper" if self.lives_by_height else "warm_end"
+
+    @property
+    def cool_place(self) -> PlaceKind:
+        """Where its air is to be cool: the cool end, or the lower perches and the ground."""
+        return "lower" if self.lives_by_height else "cool_end"
+
+    @property
     def needs(self) -> tuple[Need, ...]:
-        """The needs of this animal at its stage of life."""
-        return needs_for(self.species, self.stage, self.school, self.low_pigment)
+        """The needs of this animal at its stage of life, at the places it lives by."""
+        return stage_needs(self.species, self.stage, self.school, self.low_pigment)
 
     def need(self, place: PlaceKind, quantity: Quantity) -> Need | None:
         """Its need of one quantity at one kind of place, if it has one.
@@ -122,8 +155,13 @@ class Plan:
 
     @property
     def basking_slab(self) -> Slab | None:
-        """The slab marked as basking spot, if the plan has one."""
-        return next((f for f in self.furnishings if isinstance(f, Slab) and f.basking), None)
+        """The first slab marked as basking spot, if the plan has one."""
+        return next(iter(self.basking_slabs), None)
+
+    @property
+    def basking_slabs(self) -> tuple[Slab, ...]:
+        """Slabs marked as basking spots, in plan order."""
+        return tuple(f for f in self.furnishings if isinstance(f, Slab) and f.basking)
 
     @property
     def hides(self) -> tuple[Hide, ...]:

@@ -17,7 +17,7 @@ State = Literal["not_yet", "ok", "low", "high", "not_readable"]
 # Days an enclosure is run before it is signed off. Estimate: common practice is a few days to a week.
 USUAL_DAYS = 3
 # Figures no instrument reads: the share of the ground without UV is seen in the plan.
-_NOT_READABLE = ("uv_free_share",)
+_NOT_READABLE = ("uv_free_share", "gradient", "water_temperature")
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +70,8 @@ def check_coverage(evaluation: Evaluation, taken: Sequence[Taken]) -> tuple[Cove
 
 
 def _covered(evaluation: Evaluation, check: Check, taken: list[Taken]) -> Covered:
-    if check.need.quantity in _NOT_READABLE or check.value is None:
+    hidden = check.place_id == "reachable" and evaluation.whole.hottest.surface.depth_m > 0
+    if check.need.quantity in _NOT_READABLE or check.value is None or hidden:
         return Covered(check, "not_readable", None, (), None)
     holding = [t for t in taken if t.due is None]
     if not holding:

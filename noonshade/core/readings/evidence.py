@@ -78,9 +78,11 @@ def measured_checks(evaluation: Evaluation, readings: tuple[Reading, ...]) -> tu
         if reading.kind in ("air_min", "humidity_night"):
             found.add(f"night:{quantity}")
         elif reading.position_m is not None:
+            where = [(p.id, p.position_m) for p in evaluation.places]
+            where.append(("reachable", evaluation.whole.hottest.surface.position_m))
             found |= {
-                f"{p.id}:{quantity}"
-                for p in evaluation.places
-                if math.dist(p.position_m, reading.position_m) <= NEAR_M
+                f"{place_id}:{quantity}"
+                for place_id, at in where
+                if math.dist(at, reading.position_m) <= NEAR_M
             }
     return tuple(v.id for v in evaluation.checks if v.id in found)

@@ -34,6 +34,8 @@ _FOR_ITSELF = 0.3
 _SCALE = {
     "surface_temperature": 3.0,
     "air_temperature": 1.5,
+    "water_temperature": 1.5,
+    "gradient": 3.0,
     "uvi": 0.25,
     "humidity": 0.10,
     "uv_free_share": 0.15,
@@ -163,6 +165,12 @@ def round_of_needs(
         kind = _NEED_KINDS[quantity]
         if check.place_id == "night":
             kind, at = ("humidity_night" if kind == "humidity" else "air_min"), None
+        elif check.place_id == "reachable":
+            hottest = base.whole.hottest
+            if hottest.moment == "night" or hottest.surface.depth_m > 0:
+                continue
+            x, y, z = hottest.surface.position_m
+            at = (x, y, min(z + _OVER_M, base.plan.enclosure.height_m))
         elif check.place_id in places:
             at = places[check.place_id].position_m
         else:
@@ -312,11 +320,15 @@ def _of(place: PlaceFigures, reading: Reading, why: str) -> _Candidate:
 def _at_place(plan: Plan, place: PlaceFigures) -> Iterator[_Candidate]:
     """Temperatures and humidity at one of the places a keeper assesses."""
     x, y, z = place.position_m
-    slab = plan.basking_slab
-    if place.kind == "basking" and slab is not None:
-        top = plan.top_of(slab) + _OVER_M
+    if place.kind == "basking":
+        top = z - plan.animal.back_height_m + _OVER_M
         why = "The hottest place it lies on; only an infrared thermometer can read it."
         yield _of(place, Reading(f"{place.id}:surface", "surface", 0.0, (x, y, top)), why)
+        why = "Air at the animal's back; shade the probe from the beam."
+        yield _of(place, Reading(f"{place.id}:air", "air", 0.0, (x, y, z)), why)
+        slab = next((s for s in plan.basking_slabs if s.id == place.thing_id), None)
+        if slab is None:
+            return
         edge = (slab.x_m - 0.4 * slab.length_m, slab.y_m - 0.4 * slab.width_m, top)
         yield _Candidate(
             Reading(f"{slab.id}:edge", "surface", 0.0, edge),
@@ -324,8 +336,6 @@ def _at_place(plan: Plan, place: PlaceFigures) -> Iterator[_Candidate]:
             slab.id,
             "Compared with its middle it shows how wide the beam is.",
         )
-        why = "Air at the animal's back; shade the probe from the beam."
-        yield _of(place, Reading(f"{place.id}:air", "air", 0.0, (x, y, z)), why)
     elif place.kind in ("warm_end", "cool_end"):
         at = (x, y, min(plan.substrate.depth_m + 0.10, plan.enclosure.height_m))
         why = "Ten centimetres above the ground, out of the beam: one end of the gradient."
@@ -333,6 +343,15 @@ def _at_place(plan: Plan, place: PlaceFigures) -> Iterator[_Candidate]:
         if place.kind == "cool_end":
             why = "Away from the heat, where humidity is assessed."
             yield _of(place, Reading(f"{place.id}:humidity", "humidity", 0.0, at), why)
+    elif place.kind in ("upper", "middle", "lower"):
+        why = "A shaded probe where it sits at this height."
+        yield _of(place, Reading(f"{place.id}:air", "air", 0.0, (x, y, z)), why)
+        if place.kind == "lower":
+            why = "Away from the heat, where humidity is assessed."
+            yield _of(place, Reading(f"{place.id}:humidity", "humidity", 0.0, (x, y, z)), why)
+    elif place.kind == "burrow":
+        why = "A probe pushed down to where it rests by day."
+        yield _of(place, Reading(f"{place.id}:air", "air", 0.0, (x, y, z)), why)
     elif place.kind == "uv_refuge" and place.surface_c is not None:
         ground = (x, y, plan.substrate.depth_m + _OVER_M)
         why = "The ground it rests on, out of the light."

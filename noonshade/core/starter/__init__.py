@@ -23,9 +23,9 @@ from noonshade.core.starter.stock import BOX_KINDS, EnclosureKind, Size, Stock
 WARM_C = 26.0
 
 
-def fitting_size(species: Species, count: int = 1) -> Size:
-    """The least enclosure for a number of adults of a species: half the floor more for each further one."""
-    enclosure = species.enclosure
+def fitting_size(species: Species, count: int = 1, stage: StageId = "adult") -> Size:
+    """The least enclosure for a number of animals of a stage: half the floor more for each further one."""
+    enclosure = species.enclosure_at(stage)
     # The area grows by a half with each animal more, shared between both sides. Estimate.
     more = math.sqrt(1.0 + 0.5 * (count - 1))
     return Size(
@@ -42,7 +42,8 @@ def fitting_kind(species: Species) -> EnclosureKind:
         return "glass"
     if species.group == "snake":
         return "pvc"
-    warm = _animal(species, "adult").need("warm_end", "air_temperature")
+    animal = _animal(species, "adult")
+    warm = animal.need(animal.warm_place, "air_temperature")
     if species.group in ("gecko", "invertebrate") and warm is not None and (warm.low or 0.0) >= WARM_C:
         return "pvc"
     if species.group == "lizard":
@@ -85,7 +86,7 @@ def first_layout(
         raise PlanError(
             "/enclosure",
             f"an enclosure of {_sizes(size)} is too small for an animal {_cm(animal.body_length_m)} "
-            f"long: at least {_sizes(fitting_size(species, count))}",
+            f"long: at least {_sizes(fitting_size(species, count, stage))}",
         )
     plan = with_uv(plan, stock)
     plan = with_heat(plan, stock)

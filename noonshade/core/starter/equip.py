@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -15,13 +15,31 @@ import numpy as np
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import probe_reading, with_fixture
-from noonshade.core.fixes.remedies.night import heater_and_thermostat, with_night_heater
+from noonshade.core.fixes.remedies.night import (
+    PLACES,
+    heater_and_thermostat,
+    is_safe_by_night,
+    with_night_heater,
+)
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import COARSE
-from noonshade.core.light.field import light_at
+from noonshade.core.light.field import Scene, light_at
 from noonshade.core.needs.species import Need
 from noonshade.core.places import END_HEIGHT_M
-from noonshade.core.plan import Fixture, Lamp, LineSource, LitPeriod, Plan, Point, Slab, Thermostat
+from noonshade.core.places.uv_refuge import uv_within_reach
+from noonshade.core.plan import (
+    Branch,
+    ControlKind,
+    Fixture,
+    Lamp,
+    LineSource,
+    LitPeriod,
+    PanelSource,
+    Plan,
+    Point,
+    Slab,
+    Thermostat,
+)
 from noonshade.core.starter.furnish import WARM_SHARE
 from noonshade.core.starter.stock import Stock
 
@@ -38,6 +56,13 @@ TUBE_SHARE, TUBE_SHARE_CLIMBING = 0.75, 0.93
 LONGEST_FOR_COMPACT_M = 0.75
 # Room at both ends of a bar, m.
 END_M = 0.02
+# Mats that are tried, the share of the length they may take, and the ground over them, m.
+MATS, MAT_SHARE, MAT_GROUND_M = ("mat-14", "mat-28", "mat-58"), 0.45, 0.02
+# Panels that are tried, and how far below the lid they are screwed, m.
+PANELS, PANEL_BELOW_M = ("radiant-panel-20", "radiant-panel-40", "radiant-panel-80"), 0.03
+# A danger counts more than any figure that is off.
+DANGER_OFF = 100.0
+NOT_YET = ("uncontrolled", "summer-hot")
 # How many of the sold watts are computed.
 MOST_WATTS = 6
 # What a night heater's probe is set above the least that the air must be, K, and what counts as enough.
@@ -67,7 +92,8 @@ def with_uv(plan: Plan, stock: Stock) -> Plan:
                 off = abs(math.log(max(uvi, 1e-3) / aim))
                 outside = not low <= uvi <= high
                 found.append((outside, 0.0 if outside else lift, off, fixture))
-    best = min(found, key=lambda one: one[:3], default=None)
+    ranked = sorted(found, key=lambda one: one[:3])
+    best = next((one for one in ranked if not _blinds(plan, one[3])), None)
     # What is optional is not given rather than given too strongly.
     if best is not None and not (best[0] and need is not None and need.offered):
         return replace(plan, fixtures=(*plan.fixtures, best[3]))
@@ -77,27 +103,92 @@ def with_uv(plan: Plan, stock: Stock) -> Plan:
     return plan
 
 
+def _blinds(plan: Plan, fixture: Fixture) -> bool:
+    """Whether a lamp gives UV that harms somewhere the animal can get to."""
+    strongest = uv_within_reach(plan, Scene(plan, (fixture,))).strongest
+    return strongest > plan.animal.harmful_uvi
+
+
 def with_heat(plan: Plan, stock: Stock) -> Plan:
     """With a basking lamp of the watts that come nearest to what is wanted, on a thermostat."""
     species = plan.animal.species
-    air = plan.animal.need("warm_end", "air_temperature")
+    air = plan.animal.need(plan.animal.warm_place, "air_temperature")
     need = plan.animal.need("basking", "surface_temperature") or air
     if need is None or species.heat == "avoided" or species.is_cool_climate:
         return plan
     if species.heat == "offered" and (need.low is None or _reaches(_Best.of(plan), need)):
         return plan
-    lamp = stock.lamps[BASKING_LAMP]
-    slab = _basking(plan)
-    where = (slab.x_m, slab.y_m, _height(plan, BULB_M))
-    best = _Best.best(
-        replace(
-            plan, fixtures=(_heater(plan, "basking-lamp", "Basking lamp", lamp, w, where), *plan.fixtures)
-        )
-        for w in _watts(lamp)
-    )
+    tried = [*_with_bulbs(plan, stock), *_with_mats(plan, stock), *_with_panels(plan, stock)]
+    best = _Best.best(tried)
+    if best.off >= DANGER_OFF:
+        # Rather cold, which the checks say, than a danger.
+        return plan
     if air is not None and not _reaches(best, air):
         best = _air_heated(best, air, stock)
+    if any(f.id == "mat" for f in best.plan.fixtures):
+        return _mat_on_thermostat(best.plan, need)
     return _on_thermostat(best.plan, air or need)
+
+
+def _with_bulbs(plan: Plan, stock: Stock) -> Iterator[Plan]:
+    """A flood over the slab, in some of the watts it is sold in."""
+    lamp, slab = stock.lamps[BASKING_LAMP], _basking(plan)
+    where = (slab.x_m, slab.y_m, _height(plan, BULB_M))
+    for watts in _watts(lamp):
+        bulb = _heater(plan, "basking-lamp", "Basking lamp", lamp, watts, where)
+        yield replace(plan, fixtures=(bulb, *plan.fixtures))
+
+
+def _with_panels(plan: Plan, stock: Stock) -> Iterator[Plan]:
+    """A radiant panel under a closed lid, for snakes: gentle heat over a large patch."""
+    if plan.animal.species.group != "snake" or plan.enclosure.walls["top"].material is None:
+        return
+    slab = _basking(plan)
+    for lamp_id in PANELS:
+        lamp = stock.lamps[lamp_id]
+        if not isinstance(lamp.geometry, PanelSource):
+            continue
+        half = lamp.geometry.length_m / 2
+        if 2 * half > MAT_SHARE * plan.enclosure.length_m or lamp.geometry.width_m > plan.enclosure.depth_m:
+            continue
+        where = _point(max(slab.x_m, half), slab.y_m, plan.enclosure.height_m - PANEL_BELOW_M)
+        panel = Fixture("basking-lamp", "Radiant panel", lamp, lamp.power_w, where, "day", mount="screwed")
+        yield replace(plan, fixtures=(panel, *plan.fixtures))
+
+
+def _with_mats(plan: Plan, stock: Stock) -> Iterator[Plan]:
+    """A mat under the warm end, for animals of the night that neither dig nor live off the ground."""
+    animal = plan.animal
+    if animal.species.active == "day" or animal.digs or animal.lives_by_height:
+        return
+    closed = plan.enclosure.walls["floor"].material is not None
+    if not closed:
+        return
+    slab, depth = _basking(plan), min(plan.substrate.depth_m, MAT_GROUND_M)
+    things = tuple(f for f in plan.furnishings if f is not slab and not isinstance(f, Branch))
+    bare = replace(plan, substrate=replace(plan.substrate, depth_m=depth), furnishings=things)
+    for lamp_id in MATS:
+        lamp = stock.lamps[lamp_id]
+        if not isinstance(lamp.geometry, PanelSource):
+            continue
+        half = (lamp.geometry.length_m / 2, lamp.geometry.width_m / 2)
+        if 2 * half[0] > MAT_SHARE * plan.enclosure.length_m or 2 * half[1] > plan.enclosure.depth_m:
+            continue
+        where = _point(max(half[0], WARM_SHARE * plan.enclosure.length_m), plan.enclosure.depth_m / 2, 0.0)
+        for watts in np.linspace(lamp.power_min_w, lamp.power_max_w, 3):
+            heater = Fixture("mat", "Heat mat", lamp, float(watts), where, "always", mount="floor")
+            yield replace(bare, fixtures=(heater, *bare.fixtures))
+
+
+def _mat_on_thermostat(plan: Plan, need: Need) -> Plan:
+    """The mat on a pulse thermostat, its probe on the ground over it, set to what is wanted there."""
+    mat = next(f for f in plan.fixtures if f.id == "mat")
+    x, y, _ = mat.position_m
+    point = round(_middle(need) * 2) / 2
+    probe = _point(x, y, plan.substrate.depth_m + 0.002)
+    control = Thermostat("main", "Thermostat", "pulse", point, point, 1.0, probe)
+    bound = with_fixture(plan, replace(mat, thermostat_id=control.id))
+    return replace(bound, thermostats=(*bound.thermostats, control))
 
 
 def with_night_heat(plan: Plan, stock: Stock) -> Plan:
@@ -106,14 +197,18 @@ def with_night_heat(plan: Plan, stock: Stock) -> Plan:
     if need is None or need.low is None or _night_air_c(plan) >= need.low:
         return plan
     lamp = stock.lamps[LIGHTLESS_HEATER]
-    heated = plan
-    for power_w, above in itertools.product(_watts(lamp), NIGHT_ABOVE_K):
-        heated = with_night_heater(
-            plan, *heater_and_thermostat(plan, lamp, power_w, round(need.low + above, 1))
-        )
-        if _night_air_c(heated) >= need.low + NIGHT_SURE_K:
-            break
-    return heated
+    warmest, most = plan, -math.inf
+    for power_w, above, place in itertools.product(_watts(lamp), NIGHT_ABOVE_K, PLACES):
+        heater, control = heater_and_thermostat(plan, lamp, power_w, round(need.low + above, 1), place)
+        heated = with_night_heater(plan, heater, control)
+        if not is_safe_by_night(heated, heater):
+            continue
+        air = _night_air_c(heated)
+        if air >= need.low + NIGHT_SURE_K:
+            return heated
+        if air > most:
+            warmest, most = heated, air
+    return warmest
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,7 +229,11 @@ class _Best:
             evaluation = evaluate(plan, COARSE)
         except ConvergenceError:
             return cls(plan, None, math.inf)
-        off = sum(
+        # A danger is no candidate, however near the other figures are.
+        # What the room does is none of the lamp's, nor is the thermostat that is still to come.
+        dangers = sum(c.severity == "danger" and c.status == "high" for c in evaluation.checks)
+        dangers += sum(f.severity == "danger" and f.kind not in NOT_YET for f in evaluation.findings)
+        off = DANGER_OFF * dangers + sum(
             v.off_by * (2.0 if v.status == "high" else 1.0)
             for v in evaluation.checks
             if v.need.quantity in ("surface_temperature", "air_temperature") and v.need.place != "night"
@@ -184,8 +283,9 @@ def _on_thermostat(plan: Plan, need: Need) -> Plan:
         min(slab.y_m + slab.width_m / 2 + 0.05, enclosure.depth_m - 0.04),
         min(_back(plan)[2], enclosure.height_m - 0.05),
     )
-    control = Thermostat("main", "Thermostat", "dimming", _middle(need), None, 1.0, probe)
     lamp = next(f for f in plan.fixtures if f.id == "basking-lamp")
+    kind: ControlKind = "dimming" if "dimming" in lamp.lamp.controls else "pulse"
+    control = Thermostat("main", "Thermostat", kind, _middle(need), None, 1.0, probe)
     on_thermostat = with_fixture(plan, replace(lamp, thermostat_id=control.id))
     reading = probe_reading(on_thermostat, control, COARSE)
     if reading is not None:
@@ -208,9 +308,7 @@ def _middle(need: Need) -> float:
 
 
 def _basking(plan: Plan) -> Slab:
-    slab = plan.basking_slab
-    assert slab is not None
-    return slab
+    return next(f for f in plan.furnishings if isinstance(f, Slab) and f.id == "basking")
 
 
 def _back(plan: Plan) -> Point:

@@ -33,7 +33,11 @@ GROUND_DEPTH_M = {"digging": 0.12, "ground": 0.06, "climbing": 0.04}
 HUMID_FROM = 0.5
 # Where the middle of the warm and of the cool end is, as a share of the length.
 WARM_SHARE, COOL_SHARE = 0.23, 0.80
+# How much of the height the ground may take, and for those that dig.
+GROUND_SHARE, GROUND_SHARE_DUG = 0.3, 0.72
 MISTED_L_M2 = 0.4
+# A ledge lies so far below the basking lamp, m: nearer, the weakest bulbs are too hot.
+LAMP_ABOVE_M = 0.33
 
 
 class Furnisher:
@@ -41,12 +45,16 @@ class Furnisher:
 
     def __init__(self, animal: Animal, size: Size, kind: EnclosureKind, stock: Stock) -> None:
         self.animal, self.size, self.kind, self.stock = animal, size, kind, stock
-        humidity = animal.need("cool_end", "humidity")
+        humidity = animal.need(animal.cool_place, "humidity")
         self.humid = humidity is not None and (humidity.low or 0.0) >= HUMID_FROM
         self.climbs = animal.climbs
         self.wet = any(h in ("half aquatic", "aquatic") for h in animal.habits)
         habit = "digging" if animal.digs else "climbing" if self.climbs else "ground"
-        self.ground = round(min(GROUND_DEPTH_M[habit], 0.3 * size.height_m), 3)
+        dug = animal.species.ground if animal.digs else None
+        grown = min(1.0, animal.body_length_m / animal.species.stages[0].body_length_m)
+        deep = GROUND_DEPTH_M[habit] if dug is None else max(dug.depth_m * grown, 0.03)
+        most = GROUND_SHARE_DUG if dug is not None else GROUND_SHARE
+        self.ground = round(min(deep, most * size.height_m), 3)
         self.clear = size.height_m - self.ground
 
     def enclosure(self) -> Enclosure:
@@ -99,8 +107,9 @@ class Furnisher:
         x = max(WARM_SHARE * length, long / 2)
         y = 0.5 * depth
         if self.climbs:
-            # Under the lamp, with room for the animal and a hand's breadth of air above it.
-            top = min(0.72 * self.clear, self.clear - 0.22) if self.clear > 0.4 else 0.45 * self.clear
+            # As far below the lamp as a weak bulb needs, with room for the animal above it.
+            lamp = self.clear + (0.11 if self.kind in ("mesh", "glass", "table") else -0.10)
+            top = min(0.72 * self.clear, self.clear - 0.22, lamp - LAMP_ABOVE_M)
             bark, thick = self.stock.materials["cork"], 0.02
             under = max(0.0, round(top - thick, 3))
             return _slab("Basking ledge", x, y, long, wide, thick, under, bark)
@@ -191,7 +200,9 @@ class Furnisher:
         thick = 0.02
         under = max(0.34 * self.clear, 0.06)
         bark = self.stock.materials["cork"]
-        shelf = _slab("Shade shelf", length - long / 2, depth - wide / 2, long, wide, thick, under, bark)
+        # Half a millimetre of rounding must not push it through the wall.
+        x, y = length - long / 2 - 1e-3, depth - wide / 2 - 1e-3
+        shelf = _slab("Shade shelf", x, y, long, wide, thick, under, bark)
         return replace(shelf, id="shade-shelf", underside_m=round(under, 3), basking=False)
 
     def _water(self) -> Water:

@@ -26,7 +26,7 @@ Floats = NDArray[np.float64]
 DRAWS = 600
 SEED = 20260
 # Quantities whose effects add up; those of others multiply.
-ADDITIVE = ("surface_temperature", "air_temperature")
+ADDITIVE = ("surface_temperature", "air_temperature", "water_temperature", "gradient")
 STRUCTURAL = "effects the model does not include"
 # Largest spread of a logarithm that is taken for what the model leaves aside. Estimate.
 _MOST_LOG = 1.0
@@ -152,6 +152,8 @@ def _root(covariance: Floats) -> Floats:
 def _structural_spread(check: Check, value: float, room_c: float) -> float:
     """Spread of a figure from effects the model does not include."""
     quantity = check.need.quantity
+    if quantity == "gradient":
+        return structural_error.of_temperature(room_c + value, room_c, False)
     if quantity in ADDITIVE:
         return structural_error.of_temperature(value, room_c, quantity == "surface_temperature")
     if value <= 1e-9:
@@ -203,6 +205,7 @@ def carried_over(interval: Interval, check: Check, value: float, room_c: float) 
     """
     assert check.value is not None
     if check.need.quantity in ADDITIVE:
+        room_c = 0.0 if check.need.quantity == "gradient" else room_c
         rise = check.value - room_c
         factor = min(max((value - room_c) / rise, 0.2), 3.0) if abs(rise) > 0.5 else 1.0
         return (

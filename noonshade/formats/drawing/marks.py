@@ -31,6 +31,7 @@ TONES: dict[Status, str] = {
     "low": paper.LOW,
     "ok": paper.FIT,
     "high": paper.HIGH,
+    "uncertain": paper.INK,
     "unknown": paper.SOFT,
 }
 
@@ -195,12 +196,13 @@ def wanted_range(
     need = (
         evaluation.plan.animal.need("basking", "uvi")
         if name == "uvi"
-        else evaluation.plan.animal.need("warm_end", "air_temperature")
+        else evaluation.plan.animal.need(evaluation.plan.animal.warm_place, "air_temperature")
     )
     if need is None:
         return None
     text = "–".join(value_text(name, v, units) for v in (need.low, need.high) if v is not None)
-    where = "at the basking spot" if name == "uvi" else "at the warm end"
+    warm = "on the upper perches" if evaluation.plan.animal.lives_by_height else "at the warm end"
+    where = "at the basking spot" if name == "uvi" else warm
     return need.low, need.high, f"{text} wanted {where}"
 
 
@@ -222,7 +224,7 @@ def place_text(place: PlaceFigures, name: FieldName, units: Units) -> str:
         return f"UVI {uvi or 0.0:.1f}"
     if name == "air":
         if place.kind == "basking" and place.surface_c is not None:
-            return f"slab {figure_text(place.surface_c, '°C', units, 0)}"
+            return f"surface {figure_text(place.surface_c, '°C', units, 0)}"
         return f"probe {figure_text(place.probe_c, '°C', units, 0)}"
     if name == "humidity":
         return f"{100 * place.relative_humidity:.0f} %"
@@ -267,14 +269,14 @@ def place_mark(
 
 
 def status_mark(drawing: Drawing, at: tuple[float, float], status: Status) -> None:
-    """Too low points down, too high points up, what fits is round, what is unknown is hollow."""
+    """Too low points down, too high up; what fits is round, what is not known or not sure hollow."""
     x, y = at
     if status in ("low", "high"):
         up = -1 if status == "high" else 1
         points = f"{x - 4.5:g},{y - 3.5 * up:g} {x + 4.5:g},{y - 3.5 * up:g} {x:g},{y + 4.5 * up:g}"
         drawing.add("polygon", points=points, fill=TONES[status])
     else:
-        hollow = status == "unknown"
+        hollow = status in ("unknown", "uncertain")
         drawing.add(
             "circle",
             cx=x,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from noonshade.core.assessment.shelter import resting_length_m
 from noonshade.core.plan import (
     Background,
     BeamSource,
@@ -397,8 +398,22 @@ _FROM_ABOVE = (
 
 
 def animal_above(drawing: Drawing, frame: Frame, plan: Plan, x_m: float, y_m: float) -> None:
-    """The animal to scale from above, the middle of its body at a place."""
+    """The animal to scale from above, the middle of its body at a place; a snake in coils."""
     scale = frame.size(plan.animal.body_length_m)
+    if plan.animal.species.group == "snake":
+        thick = max(frame.size(plan.animal.back_height_m), 1.5)
+        for share in (1.0, 0.55):
+            radius = share * frame.size(resting_length_m(plan.animal)) / 2
+            drawing.add(
+                "circle",
+                cx=frame.x(x_m),
+                cy=frame.y(y_m),
+                r=radius,
+                fill="none",
+                stroke=paper.INK,
+                stroke_width=thick,
+            )
+        return
     drawing.add(
         "path",
         d=_FROM_ABOVE,
@@ -410,8 +425,15 @@ def animal_above(drawing: Drawing, frame: Frame, plan: Plan, x_m: float, y_m: fl
 
 
 def animal_front(drawing: Drawing, frame: Frame, plan: Plan, x_m: float, back_m: float) -> None:
-    """The animal to scale, its back at a height."""
+    """The animal to scale, its back at a height; a snake in coils, one on the other."""
     scale = frame.size(plan.animal.body_length_m)
+    if plan.animal.species.group == "snake":
+        tall, wide = frame.size(plan.animal.back_height_m), frame.size(resting_length_m(plan.animal))
+        floor = frame.y(back_m - plan.animal.back_height_m)
+        for level, share in enumerate((1.0, 0.6), start=1):
+            x = frame.x(x_m) - share * wide / 2
+            drawing.rect(x, floor - level * tall, share * wide, tall, rx=tall / 2, fill=paper.INK)
+        return
     x, y = frame.x(x_m) - scale / 2, frame.y(back_m - plan.animal.back_height_m)
     drawing.add(
         "path",

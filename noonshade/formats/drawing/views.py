@@ -54,7 +54,9 @@ def front_svg(
     Predicted figures of the places that are assessed stand on it, marked where they do not fit.
     """
     plan, enclosure = evaluation.plan, evaluation.plan.enclosure
-    above = [f.position_m[2] - enclosure.height_m + _OVER_LAMP_M for f in plan.fixtures if f.mount == "air"]
+    above = [
+        f.position_m[2] - enclosure.height_m + _OVER_LAMP_M for f in plan.fixtures if f.against is None
+    ]
     over = max([_OVER_TOP_M, *above])
     drawing, frame = _sheet(
         plan, width, highest, enclosure.height_m + over, f"{plan.name}, from the front. {TITLES[name]}"
@@ -211,6 +213,8 @@ def _front_spot(plan: Plan, frame: Frame, place: PlaceFigures) -> tuple[float, f
     ground, length = plan.substrate.depth_m, plan.enclosure.length_m
     if place.kind == "basking":
         return frame.x(x), frame.y(z) - 34
+    if place.kind in ("upper", "middle", "lower", "burrow"):
+        return frame.x(x), frame.y(z) + (22 if place.kind != "burrow" else 0)
     if place.kind == "uv_refuge":
         # Under a hide there is ground to write on; any other dark place is written on as it stands.
         hide = any(h.id == place.id for h in plan.hides)

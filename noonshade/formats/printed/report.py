@@ -93,7 +93,7 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             edition=edition,
             species=plan.animal.species,
             summary=as_text(summarize(evaluation)),
-            fits=evaluation.meets_needs,
+            fits=evaluation.fits,
             front_uv=_drawn(front_svg(evaluation, views.section, "uvi", units, 720, 330)),
             front_air=_drawn(front_svg(evaluation, views.section, "air", units, 440, 260)),
             above_uv=_drawn(above_svg(evaluation, views.plan_view, "uvi", units, 440, 260)),
@@ -144,7 +144,7 @@ def _lamp(plan: Plan, fixture: Fixture, figure: Callable[..., str]) -> dict[str,
     else:
         begin, end = (plan.dawn, plan.dusk) if fixture.lit == "day" else (plan.dusk, plan.dawn)
         hours = f"{clock(begin)}–{clock(end)}"
-    height = "outside" if fixture.mount != "air" else figure(z - plan.substrate.depth_m, "m")
+    height = "outside" if fixture.against is not None else figure(z - plan.substrate.depth_m, "m")
     return {
         "label": fixture.label,
         "lamp": f"{fixture.lamp.label}, {fixture.power_w:g} W" + (", guarded" if fixture.guard else ""),

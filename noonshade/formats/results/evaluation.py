@@ -14,6 +14,7 @@ from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section
 from noonshade.core.fixes.candidate import Add, Fix, Remove, Step
+from noonshade.core.forecast import ForecastMonth, summary_with_months
 from noonshade.core.heights import HeightFigures, figures_by_height
 from noonshade.core.light.exposure import UV_FREE_UVI, daily_light_integral
 from noonshade.core.needs.species import Need
@@ -21,13 +22,14 @@ from noonshade.core.phrase import Measure, Phrase, Unit
 from noonshade.core.places import basking_patch
 from noonshade.core.probe import probe
 from noonshade.core.readings.evidence import find_evidence
-from noonshade.core.summary import by_weight, summarize
+from noonshade.core.summary import by_weight
 from noonshade.formats.plan_document import PinDocument, PlanDocument
 from noonshade.formats.plan_parts import part_document
 from noonshade.formats.results.models import (
     BranchModel,
     CheckModel,
     ClaimModel,
+    CourseModel,
     EvaluateResponse,
     EvidenceModel,
     Figure,
@@ -73,6 +75,7 @@ def need_model(need: Need) -> NeedModel:
         grade=need.grade,
         source=need.source,
         offered=need.offered,
+        required=need.required,
         note=need.note,
         claims=[ClaimModel(**asdict(c)) for c in need.claims],
         outliers=list(need.outliers),
@@ -159,6 +162,7 @@ def evaluation_model(
     plan_view: PlanView | None = None,
     patch_above_c: float | None = None,
     pins: Sequence[PinDocument] = (),
+    months: Sequence[ForecastMonth] = (),
 ) -> EvaluateResponse:
     """An evaluation for the screen and for ``evaluate --format json``."""
     day = evaluation.day
@@ -197,23 +201,31 @@ def evaluation_model(
             place_id=v.place_id,
             place_label=v.place_label,
             need=need_model(v.need),
+            place=v.need.place,
+            quantity=v.need.quantity,
             value=v.value,
+            low=v.need.low,
+            high=v.need.high,
             status=v.status,
+            required=v.required,
             severity=v.severity,
+            chance=v.chance,
+            course=None if v.course is None else CourseModel(**asdict(v.course)),
+            settles=v.settles,
             reason=phrase_parts(v.reason),
             evidence=EvidenceModel(**asdict(find_evidence(evaluation.plan, v))),
         )
         for v in by_weight(evaluation)
     ]
     return EvaluateResponse(
-        meets_needs=evaluation.meets_needs,
+        fits=evaluation.fits,
         night_air_c=evaluation.night_air_c,
         room_c=day.room_c,
         power_w=day.power_w,
         balance_relative_error=day.balance.relative_error,
         iterations=day.iterations,
         night_humidity=evaluation.night_humidity,
-        summary=phrase_parts(summarize(evaluation)),
+        summary=phrase_parts(summary_with_months(evaluation, months)),
         power_fraction=day.power_fraction,
         places=places,
         checks=checks,

@@ -6,15 +6,10 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from noonshade.core.assessment.status import Severity, Status
+from noonshade.core.needs.species import Grade, PlaceKind, Quantity
 from noonshade.formats.document import Model
 
-PlaceKindName = Literal["basking", "warm_end", "cool_end", "uv_refuge", "night", "enclosure"]
-QuantityName = Literal["surface_temperature", "air_temperature", "uvi", "humidity", "uv_free_share"]
-SchoolName = Literal["overlap", "average", "careful", "home"]
-StageName = Literal["adult", "young", "larva"]
-GradeName = Literal["published measurement", "published guidance", "keepers' consensus", "estimate"]
-SeverityName = Literal["none", "note", "fault", "danger"]
-StatusName = Literal["low", "ok", "high", "unknown"]
 LampControlName = Literal["on_off", "dimming", "pulse"]
 
 
@@ -41,7 +36,7 @@ class Place(Model):
 
     id: str
     label: str
-    kind: PlaceKindName
+    kind: PlaceKind
     x_m: float
     y_m: float
     z_m: float
@@ -66,16 +61,18 @@ class ClaimModel(Model):
 
     low: float | None
     high: float | None
-    grade: GradeName
+    grade: Grade
     source: str
+    about: str = ""
 
 
 class NeedModel(ClaimModel):
     """The range a plan is assessed by, settled from the claims of one or more sources."""
 
-    place: PlaceKindName
-    quantity: QuantityName
+    place: PlaceKind
+    quantity: Quantity
     offered: bool
+    required: bool
     note: str
     claims: list[ClaimModel]
     outliers: list[int]
@@ -88,6 +85,14 @@ class EvidenceModel(Model):
     on: str | None
 
 
+class CourseModel(Model):
+    """A figure over the hours it is about, and the share of them in which it is in range."""
+
+    lowest: float
+    highest: float
+    share: float
+
+
 class CheckModel(Model):
     """One need against its figure."""
 
@@ -95,9 +100,17 @@ class CheckModel(Model):
     place_id: str
     place_label: str
     need: NeedModel
+    place: PlaceKind
+    quantity: Quantity
     value: float | None
-    status: StatusName
-    severity: SeverityName
+    low: float | None
+    high: float | None
+    status: Status
+    required: bool
+    severity: Severity
+    chance: float | None
+    course: CourseModel | None
+    settles: str
     reason: list[PhrasePart]
     evidence: EvidenceModel
 
@@ -261,7 +274,7 @@ class ReachModel(Model):
 class EvaluateResponse(Model):
     """Everything the screen shows of an evaluation."""
 
-    meets_needs: bool
+    fits: bool
     night_air_c: float
     room_c: float
     power_w: float

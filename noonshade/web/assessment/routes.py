@@ -6,9 +6,11 @@ from flask import Blueprint
 
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
+from noonshade.core.forecast import summary_with_months
 from noonshade.core.scenarios import ScenarioTable, evaluate_scenarios
+from noonshade.core.uncertainty.chances import with_chances
 from noonshade.core.uncertainty.intervals import DRAWS, SEED, carried_over
-from noonshade.formats.results.evaluation import fix_model, need_model
+from noonshade.formats.results.evaluation import fix_model, need_model, phrase_parts
 from noonshade.services.application import Services
 from noonshade.web.assessment.schemas import (
     CellModel,
@@ -65,9 +67,14 @@ def find_intervals(services: Services, body: IntervalsRequest) -> IntervalsRespo
     """How far each checked figure may be off, and how likely it meets its need."""
     result = services.evaluation.evaluate(body.document)
     found = services.intervals.compute(result)
+    settled = with_chances(result, found.values())
+    checks = {check.id: check for check in settled.checks}
+    months, _ = services.forecasts.forecast(body.document)
     return IntervalsResponse(
         draws=DRAWS,
         seed=SEED,
+        fits=settled.fits,
+        summary=phrase_parts(summary_with_months(settled, months)),
         intervals=[
             CheckInterval(
                 check_id=i.check_id,
@@ -75,6 +82,8 @@ def find_intervals(services: Services, body: IntervalsRequest) -> IntervalsRespo
                 high=i.high,
                 probability=i.probability,
                 causes=[SpreadCause(name=name, share=share) for name, share in i.causes],
+                status=checks[i.check_id].status,
+                settles=checks[i.check_id].settles,
             )
             for i in found.values()
         ],

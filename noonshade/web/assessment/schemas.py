@@ -6,9 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from noonshade.core.assessment.status import Status
 from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
-from noonshade.formats.results.models import FixModel, IntervalModel, NeedModel, StatusName
+from noonshade.formats.results.models import FixModel, IntervalModel, NeedModel, PhrasePart
 
 
 class FixRequest(Model):
@@ -38,14 +39,21 @@ class CheckInterval(IntervalModel):
     check_id: str
     probability: float
     causes: list[SpreadCause]
+    status: Status
+    settles: str
 
 
 class IntervalsResponse(Model):
-    """Intervals of all figures, from seeded draws."""
+    """Intervals of all figures, from seeded draws, and what is said of the plan once they are known.
+
+    ``summary`` takes the months of the room into account.
+    """
 
     draws: int
     seed: int
     intervals: list[CheckInterval]
+    fits: bool
+    summary: list[PhrasePart]
 
 
 SituationName = Literal["now", "day", "winter", "summer", "worn", "grown"]
@@ -61,7 +69,7 @@ class CellModel(Model):
     """One need in one situation; ``share`` of the hours of the day in which it is met."""
 
     situation: SituationName
-    status: StatusName
+    status: Status
     value: float | None
     share: float | None
     met: bool

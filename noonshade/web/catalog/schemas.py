@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
+from noonshade.core.needs.species import CompanyRule, HintKind, StageId
 from noonshade.core.plan import Finish
 from noonshade.formats.document import Model
-from noonshade.formats.results.models import LampControlName, NeedModel, StageName
+from noonshade.formats.results.models import LampControlName, NeedModel
 
 
 class LampModel(Model):
@@ -66,13 +67,24 @@ class MaterialModel(Model):
     source: str
 
 
+class EnclosureSizeModel(Model):
+    """The least inside size for one animal, m."""
+
+    length_m: float
+    depth_m: float
+    height_m: float
+    grade: str
+    source: str
+
+
 class StageModel(Model):
     """A stage of life, with its needs as the default school settles them."""
 
-    id: StageName
+    id: StageId
     body_length_m: float
     back_height_m: float
     habits: list[str]
+    enclosure: EnclosureSizeModel
     needs: list[NeedModel]
 
 
@@ -86,14 +98,29 @@ class BrumationNeedModel(Model):
     source: str
 
 
-class EnclosureSizeModel(Model):
-    """The least inside size for one adult, m."""
+class CompanyModel(Model):
+    """Which animals of a species may share an enclosure."""
 
-    length_m: float
-    depth_m: float
-    height_m: float
+    rule: CompanyRule
     grade: str
     source: str
+    season: bool
+
+
+class GroundModel(Model):
+    """The ground a species needs: least depth for an adult, m, and of what."""
+
+    depth_m: float
+    mix: str
+    grade: str
+    source: str
+
+
+class HintModel(Model):
+    """What a beginner should know first."""
+
+    kind: HintKind
+    text: str
 
 
 class HomeModel(Model):
@@ -137,9 +164,17 @@ class SpeciesModel(Model):
     lowest_safe_c: float
     highest_safe_c: float
     safe_source: str
-    most_uvi: float
+    harmful_uvi: float
+    ceiling_c: float | None
+    ceiling_source: str
     size_source: str
     diet: str | None
+    food: str
+    everyday_names: list[str]
+    company: CompanyModel | None
+    ground: GroundModel | None
+    likes_contact: bool
+    hints: list[HintModel]
     own: bool
 
 
@@ -151,9 +186,11 @@ class SpeciesBrief(Model):
     common_name: str
     common_names: list[str]
     synonyms: list[str]
+    everyday_names: list[str]
     group: str
     way_of_life: str
     body_length_m: float
+    hints: list[HintModel]
     own: bool
 
 

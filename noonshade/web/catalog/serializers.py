@@ -11,15 +11,18 @@ from typing import Literal
 from noonshade.catalog import Catalog
 from noonshade.core.light.exposure import CLASSES
 from noonshade.core.light.sun import day_length_h
+from noonshade.core.needs.derived import stage_needs
 from noonshade.core.needs.species import Species
-from noonshade.core.needs.weighing import needs_for
 from noonshade.core.plan import BeamSource, Lamp, LineSource, PanelSource, SourceGeometry
 from noonshade.formats.results.evaluation import need_model
 from noonshade.web.catalog.schemas import (
     BrumationNeedModel,
     CatalogModel,
+    CompanyModel,
     EnclosureSizeModel,
     ExposureClassModel,
+    GroundModel,
+    HintModel,
     HomeModel,
     LampModel,
     MaterialModel,
@@ -41,21 +44,26 @@ def species_model(species: Species, own: bool = False) -> SpeciesModel:
             for name in (
                 *("id", "scientific_name", "common_name", "group", "way_of_life", "active"),
                 *("exposure_class", "exposure_source", "uv_school", "uv_reason", "heat", "uv", "light"),
-                *("lowest_safe_c", "highest_safe_c", "safe_source", "most_uvi"),
-                *("size_source", "diet"),
+                *("lowest_safe_c", "highest_safe_c", "safe_source", "harmful_uvi"),
+                *("size_source", "diet", "food", "likes_contact", "ceiling_c", "ceiling_source"),
             )
         },
         common_names=list(species.common_names),
         synonyms=list(species.synonyms),
         habits=list(species.habits),
         hazards=list(species.hazards),
+        everyday_names=list(species.everyday_names),
+        company=None if species.company is None else CompanyModel(**asdict(species.company)),
+        ground=None if species.ground is None else GroundModel(**asdict(species.ground)),
+        hints=[HintModel(**asdict(hint)) for hint in species.hints],
         stages=[
             StageModel(
                 id=stage.id,
                 body_length_m=stage.body_length_m,
                 back_height_m=stage.back_height_m,
                 habits=list(species.habits_at(stage.id)),
-                needs=[need_model(n) for n in needs_for(species, stage.id)],
+                enclosure=EnclosureSizeModel(**asdict(species.enclosure_at(stage.id))),
+                needs=[need_model(n) for n in stage_needs(species, stage.id)],
             )
             for stage in species.stages
         ],
@@ -83,6 +91,8 @@ def _brief(species: Species, own: bool = False) -> SpeciesBrief:
         common_name=species.common_name,
         common_names=list(species.common_names),
         synonyms=list(species.synonyms),
+        everyday_names=list(species.everyday_names),
+        hints=[HintModel(**asdict(hint)) for hint in species.hints],
         group=species.group,
         way_of_life=species.way_of_life,
         body_length_m=species.stage("adult").body_length_m,

@@ -79,7 +79,7 @@ def compare_plans(services: Services, body: CompareRequest) -> CompareResponse:
 
 def _side(evaluation: Evaluation) -> SideModel:
     return SideModel(
-        meets_needs=evaluation.meets_needs,
+        fits=evaluation.fits,
         failing=len(evaluation.failing),
         summary=phrase_parts(summarize(evaluation)),
         connected_w=sum(f.power_w for f in evaluation.plan.fixtures),

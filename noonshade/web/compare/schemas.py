@@ -6,9 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from noonshade.core.assessment.status import Status
 from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
-from noonshade.formats.results.models import PhrasePart, StatusName
+from noonshade.formats.results.models import PhrasePart
 
 FigureName = Literal["surface", "air", "probe", "uvi", "uvi_facing", "humidity", "operative"]
 
@@ -27,8 +28,8 @@ class ComparedFigureModel(Model):
     before: float | None
     after: float | None
     difference: float | None
-    status_before: StatusName | None
-    status_after: StatusName | None
+    status_before: Status | None
+    status_after: Status | None
 
 
 class ComparedPlaceModel(Model):
@@ -43,7 +44,7 @@ class ComparedPlaceModel(Model):
 class SideModel(Model):
     """One of the two as a whole."""
 
-    meets_needs: bool
+    fits: bool
     failing: int
     summary: list[PhrasePart]
     connected_w: float

@@ -6,9 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from noonshade.core.needs.species import PlaceKind
 from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
-from noonshade.formats.results.models import Layer, PlaceKindName, PlanViewModel, SectionModel
+from noonshade.formats.results.models import Layer, PlanViewModel, SectionModel
 from noonshade.web.evaluation.schemas import PlanViewRequest, SectionRequest
 from noonshade.web.http.dates import Day
 
@@ -27,7 +28,7 @@ class DayPlaceModel(Model):
 
     id: str
     label: str
-    kind: PlaceKindName
+    kind: PlaceKind
     air_c: Layer
     probe_c: Layer
     surface_c: Layer | None

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from flask import Blueprint, Response
 
+from noonshade.core.needs.derived import stage_needs
 from noonshade.core.needs.find import find_species
 from noonshade.core.needs.species import SCHOOLS, Species
-from noonshade.core.needs.weighing import needs_for
 from noonshade.formats.results.evaluation import need_model
 from noonshade.formats.species_document import (
     SpeciesDocument,
@@ -48,7 +48,7 @@ def _settled(species: Species) -> list[SettledNeeds]:
         SettledNeeds(
             stage=stage.id,
             school=school,
-            needs=[need_model(need) for need in needs_for(species, stage.id, school)],
+            needs=[need_model(need) for need in stage_needs(species, stage.id, school)],
         )
         for stage in species.stages
         for school in SCHOOLS

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
+from noonshade.core.needs.find import By
+from noonshade.core.needs.species import School, StageId
 from noonshade.formats.document import Model
-from noonshade.formats.results.models import NeedModel, SchoolName, StageName
+from noonshade.formats.results.models import NeedModel
 from noonshade.formats.species_document import SpeciesDocument
 from noonshade.web.catalog.schemas import SpeciesModel
 
@@ -15,8 +17,8 @@ from noonshade.web.catalog.schemas import SpeciesModel
 class SettledNeeds(Model):
     """The needs of a stage as one school settles them."""
 
-    stage: StageName
-    school: SchoolName
+    stage: StageId
+    school: School
     needs: list[NeedModel]
 
 
@@ -44,7 +46,7 @@ class FoundSpecies(Model):
     id: str
     scientific_name: str
     common_name: str
-    by: Literal["scientific name", "synonym", "common name", "part of a name"]
+    by: By
     name: str
 
 

@@ -41,9 +41,9 @@ starter_api = Blueprint("starter", __name__, url_prefix="/api")
     problems=(404,),
 )
 def find_enclosure(services: Services, body: FittingRequest) -> FittingResponse:
-    """The least enclosure for a species at adult size, and its usual kind."""
+    """The least enclosure for a species at a stage of life, and its usual kind."""
     species = services.library.one_species(body.species_id)
-    size = fitting_size(species, body.count)
+    size = fitting_size(species, body.count, body.stage)
     return FittingResponse(
         size=SizeModel(length_m=size.length_m, depth_m=size.depth_m, height_m=size.height_m),
         kind=fitting_kind(species),
@@ -72,7 +72,7 @@ def start_plan(services: Services, body: StarterRequest) -> StarterResponse:
             f"{body.stage!r}; {species.common_name} has: {known}",
             [Problem("/stage", f"one of: {known}")],
         )
-    least = fitting_size(species, body.count)
+    least = fitting_size(species, body.count, body.stage)
     size = least if body.size is None else Size(**body.size.model_dump())
     try:
         plan = first_layout(

@@ -26,10 +26,11 @@ class FittingRequest(Model):
 
     species_id: Id
     count: Annotated[int, Field(ge=1, le=50)] = 1
+    stage: StageId = "adult"
 
 
 class FittingResponse(Model):
-    """The least enclosure for an adult, of the kind most often built, and where that is from."""
+    """The least enclosure at that stage, of the kind most often built, and where that is from."""
 
     size: SizeModel
     kind: EnclosureKind

@@ -71,12 +71,18 @@ export function copiedFixture(d: PlanDocument, f: Fixture): Fixture {
   return { ...f, id, label, locked: false, position_m: { ...f.position_m, x_m } };
 }
 
+const FACES = ["floor", "front", "back", "left", "right"] as const;
+
+/** The face a mat lies against; null for a lamp that shines into the enclosure. */
+export const against = (f: Fixture): (typeof FACES)[number] | null =>
+  FACES.find((face) => face === f.mount) ?? null;
+
 /** What changes about a fixture's place with its kind: mats lie under the floor, all else hangs. */
 export function mounted(d: PlanDocument, f: Fixture, lamp: Lamp): Partial<Fixture> {
-  if (lamp.kind === "mat" && f.mount === "air") {
+  if (lamp.kind === "mat" && against(f) === null) {
     return { mount: "floor", position_m: { ...f.position_m, z_m: 0 }, lit: "always" };
   }
-  if (lamp.kind !== "mat" && f.mount !== "air") {
+  if (lamp.kind !== "mat" && against(f) !== null) {
     return { mount: "air", position_m: { ...f.position_m, z_m: newFixture(d).position_m.z_m } };
   }
   return {};
@@ -165,7 +171,8 @@ export function keptBeside(
  */
 export function lampMargins(d: PlanDocument, f: Fixture, lamp: Lamp): { x: number; y: number } {
   const long = lamp.shape === "line" || lamp.shape === "panel";
-  if (f.position_m.z_m > d.enclosure.height_m || f.mount !== "air" || !long) return { x: 0, y: 0 };
+  if (f.position_m.z_m > d.enclosure.height_m || against(f) !== null || !long)
+    return { x: 0, y: 0 };
   const rad = (deg: number) => (deg * Math.PI) / 180;
   const half = ((lamp.length_m ?? 0) / 2) * Math.cos(rad(f.lean_deg));
   return {
@@ -247,7 +254,7 @@ export function deepestSubstrate(d: PlanDocument): number {
     }
   }
   for (const lamp of fixturesOf(d)) {
-    if (lamp.mount === "air") room = Math.min(room, lamp.position_m.z_m - 0.01);
+    if (against(lamp) === null) room = Math.min(room, lamp.position_m.z_m - 0.01);
   }
   for (const t of thermostatsOf(d)) room = Math.min(room, t.probe_m.z_m);
   return Math.max(d.substrate.depth_m, room);

@@ -179,6 +179,6 @@ describe("copying and removing", () => {
     const named = withFurnishing(PLAN, { ...slab, label: "Ledge" });
     expect(furnishingsOf(named).map((f) => f.label)).toEqual(["Ledge"]);
     expect(furnishingsOf(withoutFurnishing(PLAN, slab.id))).toEqual([]);
-    expect(furnishingsOf(withBasking(PLAN, null))[0]).toMatchObject({ basking: false });
+    expect(furnishingsOf(withBasking(PLAN, slab.id, false))[0]).toMatchObject({ basking: false });
   });
 });

@@ -353,12 +353,12 @@ export function copied(d: PlanDocument, item: Furnishing): Furnishing {
   return movedTo(d, apart, { ...from, x: from.x - COPY_OFFSET_M });
 }
 
-/** With one slab as the basking spot, or none: only one of a plan can be it. */
-export function withBasking(d: PlanDocument, id: string | null): PlanDocument {
+/** With a slab marked as a basking spot, or no longer: an animal may choose among several. */
+export function withBasking(d: PlanDocument, id: string, on: boolean): PlanDocument {
   return {
     ...d,
     furnishings: furnishingsOf(d).map((f) =>
-      f.type === "slab" ? { ...f, basking: f.id === id } : f,
+      f.type === "slab" && f.id === id ? { ...f, basking: on } : f,
     ),
   };
 }

@@ -1,6 +1,6 @@
 /** Where a furnishing that is being moved comes to rest: against walls and other things, under lamps. */
 import type { Furnishing, PlanDocument } from "../../api/types";
-import { extentOf, fixturesOf, furnishingsOf } from "./document";
+import { against, extentOf, fixturesOf, furnishingsOf } from "./document";
 import { type Place, placeOf } from "./furnishings";
 import { onGrid } from "./lengths";
 
@@ -14,7 +14,7 @@ export function snapped(d: PlanDocument, item: Furnishing): Place {
     .filter((f) => f.id !== item.id && f.type !== "branch")
     .map((f) => extentOf(d, f));
   const lamps = fixturesOf(d)
-    .filter((f) => f.mount === "air")
+    .filter((f) => against(f) === null)
     .map((f) => f.position_m);
   const middles = (low: number, high: number, edges: number[], centres: number[], middle: number) =>
     nearest(middle, [

@@ -7,6 +7,8 @@ export type Quantity = Need["quantity"];
 const QUANTITY: Record<Quantity, string> = {
   surface_temperature: "surface",
   air_temperature: "probe reading",
+  water_temperature: "water",
+  gradient: "difference",
   uvi: "UV index",
   humidity: "humidity",
   uv_free_share: "free of UV",
@@ -23,14 +25,23 @@ export const PLACE: Record<Need["place"], string> = {
   basking: "Basking spot",
   warm_end: "Warm end",
   cool_end: "Cool end",
+  upper: "Upper perches",
+  middle: "Middle perches",
+  lower: "Lower perches and ground",
+  burrow: "Burrow",
+  water: "Water",
   uv_refuge: "UV refuges",
+  moist_hide: "Moist hide",
   night: "Night",
-  enclosure: "Whole ground",
+  reachable: "Hottest surface within reach",
+  enclosure: "Whole enclosure",
 };
 
 export const DIMENSION: Record<Quantity, Dimension> = {
   surface_temperature: "temperature",
   air_temperature: "temperature",
+  water_temperature: "temperature",
+  gradient: "difference",
   uvi: "uvi",
   humidity: "share",
   uv_free_share: "share",
@@ -55,9 +66,10 @@ export function needFormat(quantity: Quantity, units: UnitSystem): NeedFormat {
     const percent = (v: number) => fixed(100 * v, 0);
     return { figure: percent, limit: percent, unit: " %" };
   }
-  const t = unitFormat(units, "temperature");
+  const t = unitFormat(units, DIMENSION[quantity]);
   return {
     figure: (v) => fixed(t.toShown(v), 1),
+    // No more precise than ranges are stated: half a degree, or a whole one.
     limit: (v) => fixed(t.toShown(v), units === "metric" ? 1 : 0, true),
     unit: ` ${t.suffix}`,
   };

@@ -142,8 +142,8 @@ interface OneSideProps {
 function OneSide({ side, summary, seen }: OneSideProps) {
   return (
     <>
-      <p className={`font-semibold ${summary.meets_needs ? "text-fit" : "text-high"}`}>
-        {summary.meets_needs ? "● Everything fits" : `▲▼ ${summary.failing} to change`}
+      <p className={`font-semibold ${summary.fits ? "text-fit" : "text-high"}`}>
+        {summary.fits ? "● Nothing fails" : `▲▼ ${summary.failing} to change`}
         <span className="ml-2 font-normal text-soft">
           revision {side.revision}
           {side.name && ` “${side.name}”`} · {Math.round(summary.connected_w)} W

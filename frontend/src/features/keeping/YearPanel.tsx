@@ -211,7 +211,7 @@ function Months({ known, months, onTake, onTakeAll }: MonthsProps) {
           {months.done < 12
             ? `Months checked: ${months.done} of 12`
             : groups.length === 0
-              ? "Everything fits in every month"
+              ? "Nothing fails in any month"
               : "What fails, and the fix"}
         </strong>
         {months.done < 12 && (

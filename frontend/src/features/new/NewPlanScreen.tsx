@@ -93,8 +93,8 @@ export function NewPlanScreen() {
     enabled: speciesId !== null,
   });
   const fitting = useQuery({
-    queryKey: ["fitting", speciesId, count],
-    queryFn: () => fetchFittingEnclosure(speciesId ?? "", count),
+    queryKey: ["fitting", speciesId, count, stage],
+    queryFn: () => fetchFittingEnclosure(speciesId ?? "", count, stage),
     enabled: speciesId !== null,
   });
   // The room as the last enclosure has it: it is the same room.
@@ -206,6 +206,11 @@ export function NewPlanScreen() {
                       <i className="font-normal">{species.scientific_name}</i>
                     </p>
                     <p className="mt-1 text-sm text-soft">{species.way_of_life}</p>
+                    {species.hints.map((h) => (
+                      <p key={h.text} className="mt-1 text-sm font-medium text-high">
+                        {h.text.charAt(0).toUpperCase() + h.text.slice(1)}.
+                      </p>
+                    ))}
                   </>
                 ) : (
                   <p className="pt-6 text-sm text-soft">
@@ -271,7 +276,9 @@ export function NewPlanScreen() {
                 </div>
                 {fitting.data && (
                   <p className={`mt-2 text-sm ${small ? "font-semibold text-high" : "text-soft"}`}>
-                    {small ? "▼ Smaller than the least for an adult: " : "The least for an adult: "}
+                    {small
+                      ? "▼ Smaller than the least at this stage: "
+                      : "The least at this stage: "}
                     {showSizes(fitting.data.size, units)} ({fitting.data.grade};{" "}
                     {fitting.data.source}).{" "}
                     {ownSize && (

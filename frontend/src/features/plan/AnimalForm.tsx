@@ -11,6 +11,7 @@ import { SelectField } from "../../ui/SelectField";
 import { SpeciesSearch } from "../species/SpeciesSearch";
 import { SCHOOLS, STAGE } from "../species/schools";
 import { Caution, type FormProps } from "./forms";
+import { MemberList } from "./MemberList";
 
 type Animal = PlanDocument["animal"];
 
@@ -147,6 +148,14 @@ export function AnimalForm({ document: d, catalog, edits }: FormProps) {
           }
         />
       </div>
+      {(a.count ?? 1) > 1 || (a.members ?? []).length > 0 ? (
+        <MemberList animal={a} company={species?.company ?? null} onChange={put} />
+      ) : null}
+      {species && species.hints.length > 0 && (
+        <Caution>
+          {species.hints.map((h) => h.text.charAt(0).toUpperCase() + h.text.slice(1)).join(". ")}.
+        </Caution>
+      )}
       {species && species.hazards.length > 0 && (
         <Caution>
           {species.hazards.map((h) => h.charAt(0).toUpperCase() + h.slice(1)).join(". ")}.

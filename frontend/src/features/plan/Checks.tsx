@@ -35,7 +35,8 @@ const WASH: Record<Status, string> = {
   low: "bg-low-wash",
   ok: "",
   high: "bg-high-wash",
-  unknown: "bg-wash",
+  uncertain: "bg-line/40",
+  unknown: "bg-line/40",
 };
 
 /** What the animal needs against what it gets, place by place, the worst first. */
@@ -61,12 +62,16 @@ export const Checks = memo(function Checks({
   const failed = evaluation.checks.filter((v) => fails(v.severity));
   const faults = evaluation.findings.filter((f) => fails(f.severity));
   const count = failed.length + faults.length;
-  const { fixes, intervals } = assessment;
+  const { fixes, intervals, settled } = assessment;
+  const statusOf = (v: Check) => intervals[v.id]?.status ?? v.status;
+  const unsure = evaluation.checks.filter((v) => v.required && statusOf(v) === "uncertain");
+  const required = evaluation.checks.filter((v) => v.required);
   const fixOf = (id: string) => (proposing ? (fixes[id] ?? LOOKING) : undefined);
   const row = (v: Check) => (
     <CheckRow
       key={v.id}
-      check={v}
+      check={{ ...v, status: statusOf(v) }}
+      settles={intervals[v.id]?.settles ?? v.settles}
       air={evaluation.places.find((p) => p.id === v.place_id)?.air_c}
       interval={intervals[v.id]}
       fix={fixOf(v.id)}
@@ -83,14 +88,16 @@ export const Checks = memo(function Checks({
         <h2
           className={clsx(
             "text-xl leading-tight font-semibold",
-            count > 0 ? "text-high" : "text-fit",
+            count > 0 ? "text-high" : settled?.fits ? "text-fit" : "text-ink",
           )}
           data-testid="headline"
           aria-live="polite"
         >
-          {count === 0
-            ? "Everything fits"
-            : `${count} of ${evaluation.checks.length + faults.length} checks ${count === 1 ? "needs" : "need"} a change`}
+          {headline(count, evaluation.checks.length + faults.length, {
+            unsure: unsure.length,
+            required: required.length,
+            settled: settled !== null,
+          })}
         </h2>
         <span
           className="rounded-full border border-edge px-2 py-0.5 text-xs whitespace-nowrap text-soft"
@@ -100,7 +107,7 @@ export const Checks = memo(function Checks({
         </span>
       </div>
       <p className="px-4 pt-1 pb-2 text-sm" data-testid="summary">
-        <Phrase parts={evaluation.summary} />
+        <Phrase parts={settled?.summary ?? evaluation.summary} />
       </p>
       {assessment.progress && proposing && (
         <p
@@ -123,8 +130,9 @@ export const Checks = memo(function Checks({
         {evaluation.findings.filter((f) => f.severity === "danger").map(finding)}
         {failed.map(row)}
         {evaluation.findings.filter((f) => f.severity === "fault").map(finding)}
+        {unsure.map(row)}
         {evaluation.findings.filter((f) => f.severity === "care").map(finding)}
-        {evaluation.checks.filter((v) => !fails(v.severity)).map(row)}
+        {evaluation.checks.filter((v) => !fails(v.severity) && !unsure.includes(v)).map(row)}
         {evaluation.findings.filter((f) => f.severity === "note").map(finding)}
       </ul>
       <LightByPlace evaluation={evaluation} />
@@ -133,6 +141,21 @@ export const Checks = memo(function Checks({
     </div>
   );
 });
+
+interface Headline {
+  unsure: number;
+  required: number;
+  /** Whether chances are known. */
+  settled: boolean;
+}
+
+/** Never more than the checks say. */
+function headline(count: number, of: number, { unsure, required, settled }: Headline): string {
+  if (count > 0) return `${count} of ${of} checks ${count === 1 ? "needs" : "need"} a change`;
+  if (!settled) return "Nothing fails as computed";
+  if (unsure > 0) return `Nothing fails, ${unsure} of ${required} checks uncertain`;
+  return `All ${required} checks pass`;
+}
 
 /** What the figures rest on as a whole. */
 function basisText(evaluation: Evaluation): string {
@@ -244,6 +267,8 @@ function ShowButton({ label, id, onPoint }: PointingProps & { label: string; id:
 
 interface CheckRowProps extends PointingProps {
   check: Check;
+  /** Which reading would settle it, if it is uncertain. */
+  settles: string;
   /** The air of its place, °C. */
   air: number | undefined;
   interval: Interval | undefined;
@@ -251,7 +276,7 @@ interface CheckRowProps extends PointingProps {
   onTry: (fix: Fix) => void;
 }
 
-function CheckRow({ check: v, air, interval, fix, onTry, onPoint }: CheckRowProps) {
+function CheckRow({ check: v, settles, air, interval, fix, onTry, onPoint }: CheckRowProps) {
   const { units } = usePreferences();
   const format = needFormat(v.need.quantity, units);
   const range = rangeText(v.need, units);
@@ -275,7 +300,7 @@ function CheckRow({ check: v, air, interval, fix, onTry, onPoint }: CheckRowProp
             </span>
           </h3>
           <div className="flex items-center gap-0.5 text-sm text-soft">
-            {v.need.offered ? (uvi ? "Optional: UVI" : "Optional:") : "needs"} {range}
+            {v.required ? "needs" : uvi ? "Optional: UVI" : "Optional:"} {range}
             <Help about={`where the range for ${v.place_label} comes from`}>
               <p className="font-medium">
                 {v.place_label}, {quantityWords(v.need.place, v.need.quantity)}: {range}
@@ -283,6 +308,16 @@ function CheckRow({ check: v, air, interval, fix, onTry, onPoint }: CheckRowProp
               <p className="mt-1 text-soft">
                 {v.need.grade}: {v.need.source}.
               </p>
+              {v.need.claims.length > 1 && (
+                <ul className="mt-1 text-soft">
+                  {v.need.claims.map((c) => (
+                    <li key={`${c.source}${c.about}${c.low}`}>
+                      {rangeText({ quantity: v.need.quantity, low: c.low, high: c.high }, units)}
+                      {c.about && `, ${c.about}`}: {c.source} ({c.grade})
+                    </li>
+                  ))}
+                </ul>
+              )}
               {v.need.note && <p className="mt-1 text-soft">Taken: {v.need.note}.</p>}
               {v.need.offered && (
                 <p className="mt-1 text-soft">Optional for this species: less is no fault.</p>
@@ -291,8 +326,7 @@ function CheckRow({ check: v, air, interval, fix, onTry, onPoint }: CheckRowProp
                 <p className="mt-1 text-soft">
                   Compared with what a shaded probe reads, as keepers measure: it feels the air and
                   sees the surfaces around.{" "}
-                  {v.need.place !== "basking" &&
-                    "The mean over the places the animal can reach in the outer quarter."}
+                  {v.need.place !== "basking" && "The mean over where the animal can be there."}
                 </p>
               )}
               {uvi && (
@@ -322,7 +356,19 @@ function CheckRow({ check: v, air, interval, fix, onTry, onPoint }: CheckRowProp
           v.value !== null &&
           `: ${intervalText(interval, format.figure, format.unit, fails(v.severity))}`}
       </p>
-      {v.status !== "ok" && (
+      {v.course && (
+        <p className="mt-0.5 text-xs text-soft">
+          Over the day with its sprays {format.figure(v.course.lowest)}–
+          {format.figure(v.course.highest)}
+          {format.unit}, in range for {fixed(100 * v.course.share, 0)} % of the hours.
+        </p>
+      )}
+      {v.status === "uncertain" && (
+        <p className="mt-0.5 text-sm">
+          In range as computed, but with less than a 60 % chance. {settles}
+        </p>
+      )}
+      {v.status !== "ok" && v.status !== "uncertain" && (
         <div className="mt-0.5 text-sm">
           <p>
             {noted && uvi && v.value === 0 ? (

@@ -1,5 +1,6 @@
 import type { Fixture } from "../../api/types";
 import {
+  against,
   highestLamp,
   mounted,
   outsideRoom,
@@ -98,6 +99,15 @@ const MOUNTS = [
   { value: "right", label: "Against the right side" },
 ] as const;
 
+const FIXINGS = [
+  { value: "air", label: "Not said" },
+  { value: "screwed", label: "Screwed to the lid" },
+  { value: "hung", label: "Hung on a chain or wire" },
+  { value: "on_mesh", label: "Resting on the mesh lid" },
+  { value: "clamped", label: "Clamped" },
+  { value: "on_wall", label: "Screwed to a wall" },
+] as const;
+
 const LIT: Record<string, string> = {
   day: "with the day",
   night: "by night",
@@ -172,15 +182,13 @@ export function FixtureForm(
             value={f.mount}
             options={MOUNTS.map(({ value, label }) => ({ value, label }))}
             onChange={(id) => {
-              const mount = id as Fixture["mount"];
+              const mount = id as (typeof MOUNTS)[number]["value"];
               const { x_m, y_m, z_m } = f.position_m;
               const at = {
                 floor: { x_m, y_m, z_m: 0 },
                 back: { x_m, y_m: d.enclosure.depth_m, z_m: z_m || d.enclosure.height_m / 3 },
-                front: { x_m, y_m: 0, z_m: z_m || d.enclosure.height_m / 3 },
                 left: { x_m: 0, y_m, z_m: z_m || d.enclosure.height_m / 3 },
                 right: { x_m: d.enclosure.length_m, y_m, z_m: z_m || d.enclosure.height_m / 3 },
-                air: f.position_m,
               }[mount];
               change(
                 { mount, position_m: at },
@@ -192,6 +200,25 @@ export function FixtureForm(
                 Under the floor it warms the ground from below, the wrong way for an animal that
                 digs down to cool off. It needs air behind it and a thermostat whose probe lies
                 where the animal lies.
+              </Help>
+            }
+          />
+        )}
+        {!isMat && (
+          <SelectField
+            label="Fixed"
+            value={f.mount ?? "air"}
+            options={FIXINGS.map(({ value, label }) => ({ value, label }))}
+            onChange={(id) =>
+              change(
+                { mount: id as Fixture["mount"] },
+                FIXINGS.find((m) => m.value === id)?.label.toLowerCase() ?? id,
+              )
+            }
+            help={
+              <Help about="how a lamp is fixed">
+                Clamps slip and chains swing; mesh under a lamp gets as hot as the lamp. Hot lamps
+                are judged by how they are fixed.
               </Help>
             }
           />
@@ -263,7 +290,7 @@ export function FixtureForm(
           }}
           lowest={isMat ? 0 : d.substrate.depth_m + 0.01}
           highest={f.mount === "floor" ? 0 : isMat ? d.enclosure.height_m : highestLamp(d)}
-          {...(f.mount === "air" && { room: outsideRoom(d, catalog), help: OUTSIDE_HELP })}
+          {...(against(f) === null && { room: outsideRoom(d, catalog), help: OUTSIDE_HELP })}
           onPreview={(part) => preview(place(part))}
           onCommit={(part, where) => change(place(part), where)}
         />
@@ -285,7 +312,7 @@ export function FixtureForm(
             }
           />
         )}
-        {f.mount === "air" && (
+        {against(f) === null && (
           <CheckField
             label="Behind a guard"
             checked={f.guard ?? false}

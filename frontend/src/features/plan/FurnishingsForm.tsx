@@ -169,12 +169,12 @@ function OneFurnishingForm({
         {item.type === "slab" && (
           <>
             <CheckField
-              label="This is the basking spot"
+              label="This is a basking spot"
               checked={item.basking ?? false}
               onChange={(on) =>
                 edits.commit(
-                  withBasking(d, on ? item.id : null),
-                  on ? `${item.label} is the basking spot` : "No basking spot",
+                  withBasking(d, item.id, on),
+                  on ? `${item.label} is a basking spot` : `${item.label} is no basking spot`,
                 )
               }
             />

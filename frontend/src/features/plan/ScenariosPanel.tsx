@@ -9,6 +9,7 @@ import { usePreferences } from "../../ui/preferences";
 import { Trouble } from "./day/DayPanel";
 import { duration } from "./day/series";
 import { type DayState, useFailureScenarios } from "./day/useDay";
+import { unsafePlaces } from "./day/WhatIfPanel";
 
 type Row = ScenarioTable["rows"][number];
 type Cell = Row["cells"][number];
@@ -133,18 +134,21 @@ const MARK: Record<Cell["status"], string> = {
   low: "▼",
   ok: "●",
   high: "▲",
+  uncertain: "◇",
   unknown: "–",
 };
 const TONE: Record<Cell["status"], string> = {
   low: "text-low",
   ok: "text-fit",
   high: "text-high",
+  uncertain: "text-ink",
   unknown: "text-soft",
 };
 const SAID: Record<Cell["status"], string> = {
   low: "too low",
   ok: "fits",
   high: "too high",
+  uncertain: "uncertain",
   unknown: "not assessed",
 };
 
@@ -183,7 +187,9 @@ function WhatIfRows({ day, columns }: { day: DayState; columns: number }) {
         </th>
       </tr>
       {outcomes.map((o) => {
-        const met = o.safe_place ? "always" : o.always_somewhere ? "sometimes" : "never";
+        const harmed = unsafePlaces(o);
+        const safe = o.safe_place !== null && harmed.length === 0;
+        const met = safe ? "always" : o.always_somewhere ? "sometimes" : "never";
         const { mark, word, tone } = MET[met];
         return (
           <tr key={o.id} className="border-t border-line">
@@ -195,11 +201,13 @@ function WhatIfRows({ day, columns }: { day: DayState; columns: number }) {
               {word}
             </td>
             <td colSpan={columns} className="px-2">
-              {o.safe_place
-                ? `${o.safe_place} stays safe`
-                : o.always_somewhere
-                  ? "some place is always safe, but it has to move"
-                  : `none after ${duration(o.minutes_to_danger ?? 0)}`}
+              {safe
+                ? "every place stays safe"
+                : o.safe_place
+                  ? `${harmed.join(", ")}; ${o.safe_place} stays safe`
+                  : o.always_somewhere
+                    ? "some place is always safe, but it has to move"
+                    : `none after ${duration(o.minutes_to_danger ?? 0)}`}
             </td>
           </tr>
         );

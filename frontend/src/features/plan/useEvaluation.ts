@@ -5,7 +5,7 @@ import {
 } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { evaluate, fetchFixes, fetchIntervals, type View } from "../../api/client";
-import type { Evaluation, Fix, Interval, LampAge, PlanDocument } from "../../api/types";
+import type { Evaluation, Fix, Interval, LampAge, PlanDocument, Settled } from "../../api/types";
 import { useLatest } from "../../api/useLatest";
 import { delay } from "../../domain/delay";
 
@@ -57,6 +57,8 @@ export interface Assessment {
   fixes: Record<string, FixState>;
   /** By check; empty until they are known. */
   intervals: Record<string, Interval>;
+  /** What is said of the plan once chances and months are known; null until then. */
+  settled: Pick<Settled, "fits" | "summary"> | null;
   /** How far the search for changes is, while it runs. */
   progress: { done: number; total: number } | null;
   stop: () => void;
@@ -65,6 +67,7 @@ export interface Assessment {
 export const NOT_ASSESSED: Assessment = {
   fixes: {},
   intervals: {},
+  settled: null,
   progress: null,
   stop: () => {},
 };
@@ -92,7 +95,7 @@ export function failing(result: Evaluation): string[] {
 
 /** What comes of an assessment, part by part; null where the search for fixes failed. */
 type Part =
-  | { kind: "intervals"; intervals: readonly Interval[] | null }
+  | { kind: "intervals"; settled: Settled | null }
   | { kind: "fixes"; id: string; fixes: readonly Fix[] | null };
 
 /** Intervals first, then the fixes of one failure after another. */
@@ -111,7 +114,7 @@ async function* assess(
     }
   };
   await delay(SETTLING_MS, signal);
-  yield { kind: "intervals", intervals: await orNull(fetchIntervals(document, signal)) };
+  yield { kind: "intervals", settled: await orNull(fetchIntervals(document, signal)) };
   for (const id of wanted) {
     yield { kind: "fixes", id, fixes: await orNull(fetchFixes(document, id, signal)) };
   }
@@ -148,7 +151,8 @@ export function useAssessment(state: EvaluationState, settled: boolean): Assessm
   return useMemo(() => {
     const parts = (ready && data) || [];
     const searching = !ready || isFetching;
-    const intervals = parts.flatMap((p) => (p.kind === "intervals" ? (p.intervals ?? []) : []));
+    const first = parts.find((p) => p.kind === "intervals");
+    const settled = first?.kind === "intervals" ? first.settled : null;
     return {
       fixes: Object.fromEntries(
         wanted.map((id) => {
@@ -156,7 +160,8 @@ export function useAssessment(state: EvaluationState, settled: boolean): Assessm
           return [id, fixState(part, searching)];
         }),
       ),
-      intervals: Object.fromEntries(intervals.map((i) => [i.check_id, i])),
+      intervals: Object.fromEntries((settled?.intervals ?? []).map((i) => [i.check_id, i])),
+      settled,
       progress: ready && isFetching ? { done: parts.length, total: wanted.length + 1 } : null,
       stop: () => void client.cancelQueries({ queryKey: ["assessment"] }),
     };

@@ -252,6 +252,7 @@ export function Contents({
           x={slab.x_m}
           z={d.substrate.depth_m + slab.underside_m + slab.thickness_m}
           bodyLength={d.animal.body_length_m}
+          backHeight={d.animal.back_height_m}
           projection={p}
         />
       )}

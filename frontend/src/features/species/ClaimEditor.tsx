@@ -14,8 +14,10 @@ const GRADES: readonly Claim["grade"][] = [
   "estimate",
 ];
 const LIMITS: Record<Quantity, readonly [number, number]> = {
-  surface_temperature: [0, 65],
+  surface_temperature: [0, 70],
   air_temperature: [-5, 50],
+  water_temperature: [0, 40],
+  gradient: [0, 30],
   uvi: [0, 12],
   humidity: [0, 1],
   uv_free_share: [0, 1],
@@ -69,6 +71,12 @@ export function ClaimEditor({ about, claims, onChange, onMove }: ClaimEditorProp
               most={500}
               onCommit={(source) => put(i, { source })}
             />
+            <TextField
+              label="In detail, such as stage or place"
+              value={claim.about ?? ""}
+              most={200}
+              onCommit={(words) => put(i, { about: words })}
+            />
             <SelectField
               label="Grade"
               value={claim.grade}
@@ -115,6 +123,7 @@ export function ClaimEditor({ about, claims, onChange, onMove }: ClaimEditorProp
                 high: like?.high ?? null,
                 grade: "keepers' consensus",
                 source: "another source",
+                about: "",
               },
             ]);
           }}

@@ -1,9 +1,11 @@
-import type { SpeciesDocument } from "../../api/types";
+import type { SpeciesDocument, StageName } from "../../api/types";
+import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { NumberField } from "../../ui/NumberField";
 import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
+import { STAGE } from "./schools";
 
 interface FactsEditorProps {
   document: SpeciesDocument;
@@ -43,6 +45,115 @@ const SIZE_ROWS: readonly NumberRow<SpeciesDocument["enclosure"]>[] = [
   { key: "height_m", label: "Enclosure, high", ...SIDE },
 ];
 
+const GROUPS: readonly SpeciesDocument["group"][] = [
+  "lizard",
+  "gecko",
+  "snake",
+  "tortoise",
+  "turtle",
+  "frog",
+  "salamander",
+  "invertebrate",
+];
+type HabitName = SpeciesDocument["habits"][number];
+const HABITS: readonly HabitName[] = ["ground", "climbing", "digging", "half aquatic", "aquatic"];
+const HABIT: Record<HabitName, string> = {
+  ground: "on the ground",
+  climbing: "climbing",
+  digging: "digging",
+  "half aquatic": "half in water",
+  aquatic: "in water",
+};
+const LAMPS = { heat: "Lamps for heat are", uv: "Lamps for UV are", light: "Lamps for light are" };
+const WANTED = ["needed", "offered", "avoided"] as const;
+const REST: NonNullable<SpeciesDocument["brumation"]> = {
+  weeks: 8,
+  low_c: 8,
+  high_c: 14,
+  grade: "keepers' consensus",
+  source: "the keeper's own experience",
+};
+const REST_ROWS: readonly NumberRow<typeof REST>[] = [
+  { key: "weeks", label: "Winter rest", dimension: "weeks", min: 1, max: 40 },
+  { key: "low_c", label: "Rest, not below", dimension: "temperature", min: 0, max: 25 },
+  { key: "high_c", label: "Rest, not above", dimension: "temperature", min: 1, max: 30 },
+];
+
+const COMPANY = [
+  ["alone", "kept alone"],
+  ["pairs", "alone or as a pair"],
+  ["one male", "one male with females"],
+  ["females", "females only"],
+  ["groups", "groups get on"],
+] as const;
+
+/** Pieces of a line with a mark between them. */
+const split = (text: string, mark: string, most: number): string[] =>
+  text
+    .split(mark)
+    .map((piece) => piece.trim())
+    .filter(Boolean)
+    .slice(0, most);
+const listed = (text: string, most: number): string[] => split(text, ",", most);
+
+interface StageChoiceProps {
+  document: SpeciesDocument;
+  onChange: (change: Partial<SpeciesDocument>) => void;
+}
+
+/** Which stages of life the species has beside the adult. */
+function StageChoice({ document: d, onChange }: StageChoiceProps) {
+  const adult = d.stages[0];
+  if (!adult) return null;
+  return (
+    <fieldset className="min-w-0">
+      <legend className="text-sm text-soft">Stages of life</legend>
+      {OTHER_STAGES.map((id) => (
+        <CheckField
+          key={id}
+          label={STAGE[id]}
+          checked={d.stages.some((s) => s.id === id)}
+          onChange={(on) =>
+            onChange({
+              stages: on
+                ? [
+                    ...d.stages,
+                    {
+                      id,
+                      body_length_m: adult.body_length_m * SMALLER[id],
+                      back_height_m: adult.back_height_m * SMALLER[id],
+                      habits: id === "larva" || id === "aquatic" ? ["aquatic"] : [],
+                      enclosure: null,
+                    },
+                  ]
+                : d.stages.filter((s) => s.id !== id),
+            })
+          }
+        />
+      ))}
+    </fieldset>
+  );
+}
+
+type OtherStage = Exclude<StageName, "adult">;
+const OTHER_STAGES: readonly OtherStage[] = [
+  "young",
+  "hatchling",
+  "gravid",
+  "larva",
+  "aquatic",
+  "land",
+];
+/** How long a stage usually is against the adult, to start from. */
+const SMALLER: Record<OtherStage, number> = {
+  young: 0.4,
+  hatchling: 0.3,
+  gravid: 1,
+  larva: 0.3,
+  aquatic: 1,
+  land: 0.7,
+};
+
 /** Names, sizes and limits of a species of the keeper's own. */
 export function FactsEditor({ document: d, onChange }: FactsEditorProps) {
   const put = (change: Partial<SpeciesDocument>) => onChange({ ...d, ...change });
@@ -60,15 +171,13 @@ export function FactsEditor({ document: d, onChange }: FactsEditorProps) {
         label="Common names, with commas between"
         value={d.common_names.join(", ")}
         most={400}
-        onCommit={(text) =>
-          put({
-            common_names: text
-              .split(",")
-              .map((n) => n.trim())
-              .filter(Boolean)
-              .slice(0, 12),
-          })
-        }
+        onCommit={(text) => put({ common_names: listed(text, 12) })}
+      />
+      <TextField
+        label="Everyday names it is found by, with commas between"
+        value={(d.everyday_names ?? []).join(", ")}
+        most={400}
+        onCommit={(text) => put({ everyday_names: listed(text, 20) })}
       />
       <TextField
         label="Way of life"
@@ -76,15 +185,32 @@ export function FactsEditor({ document: d, onChange }: FactsEditorProps) {
         most={500}
         onCommit={(way_of_life) => put({ way_of_life })}
       />
-      <SelectField
-        label="Lives"
-        value={d.habits[0] ?? "ground"}
-        options={["ground", "climbing", "digging", "half aquatic", "aquatic"].map((h) => ({
-          value: h,
-          label: h,
-        }))}
-        onChange={(h) => put({ habits: [h as SpeciesDocument["habits"][number]] })}
+      <TextField
+        label="Former names, with commas between"
+        value={(d.synonyms ?? []).join(", ")}
+        most={400}
+        onCommit={(text) => put({ synonyms: listed(text, 12) })}
       />
+      <SelectField
+        label="Kind of animal"
+        value={d.group}
+        options={GROUPS.map((value) => ({ value, label: value }))}
+        onChange={(group) => put({ group: group as SpeciesDocument["group"] })}
+      />
+      <fieldset className="min-w-0">
+        <legend className="text-sm text-soft">Lives</legend>
+        {HABITS.map((habit) => (
+          <CheckField
+            key={habit}
+            label={HABIT[habit]}
+            checked={d.habits.includes(habit)}
+            onChange={(on) => {
+              const habits = HABITS.filter((h) => (h === habit ? on : d.habits.includes(h)));
+              if (habits.length > 0) put({ habits });
+            }}
+          />
+        ))}
+      </fieldset>
       <SelectField
         label="Active"
         value={d.active}
@@ -114,6 +240,137 @@ export function FactsEditor({ document: d, onChange }: FactsEditorProps) {
           put({ exposure_class: Number(n), exposure_source: "the keeper's own assessment" })
         }
       />
+      <TextField
+        label="Food, in a sentence"
+        value={d.food ?? ""}
+        most={500}
+        onCommit={(food) => put({ food })}
+      />
+      <SelectField
+        label="Company"
+        value={d.company?.rule ?? "alone"}
+        options={COMPANY.map(([value, label]) => ({ value, label }))}
+        onChange={(rule) =>
+          put({
+            company: {
+              rule: rule as NonNullable<SpeciesDocument["company"]>["rule"],
+              grade: "keepers' consensus",
+              source: d.company?.source ?? "the keeper's own experience",
+              season: d.company?.season ?? false,
+            },
+          })
+        }
+      />
+      <NumberField
+        label="Ground it digs in, at least"
+        dimension="length"
+        value={d.ground?.depth_m ?? 0.05}
+        min={0.01}
+        max={2}
+        onCommit={(depth_m) =>
+          put({
+            ground: {
+              depth_m,
+              mix: d.ground?.mix ?? "Loose soil",
+              grade: "keepers' consensus",
+              source: d.ground?.source ?? "the keeper's own experience",
+            },
+          })
+        }
+      />
+      <CheckField
+        label="Wants hides that touch its back"
+        checked={d.likes_contact ?? false}
+        onChange={(likes_contact) => put({ likes_contact })}
+      />
+      <NumberField
+        label="Hottest surface it may reach"
+        dimension="temperature"
+        value={d.ceiling_c ?? d.highest_safe_c}
+        min={10}
+        max={70}
+        onCommit={(ceiling_c) => put({ ceiling_c, ceiling_source: "the keeper's own assessment" })}
+      />
+      {(["heat", "uv", "light"] as const).map((what) => (
+        <SelectField
+          key={what}
+          label={LAMPS[what]}
+          value={d[what]}
+          options={WANTED.map((value) => ({ value, label: value }))}
+          onChange={(value) => put({ [what]: value })}
+        />
+      ))}
+      <SelectField
+        label="UV is given as"
+        value={d.uv_school}
+        options={[
+          { value: "sunbeam", label: "a bright patch to bask in" },
+          { value: "shade", label: "a low level with shade" },
+          { value: "none", label: "none" },
+        ]}
+        onChange={(uv_school) => put({ uv_school: uv_school as SpeciesDocument["uv_school"] })}
+      />
+      <TextField
+        label="Why UV is given so"
+        value={d.uv_reason}
+        most={500}
+        onCommit={(uv_reason) => put({ uv_reason })}
+      />
+      <NumberField
+        label="Harmful UV index"
+        dimension="uvi"
+        value={d.most_uvi ?? 8}
+        min={0.5}
+        max={12}
+        onCommit={(most_uvi) => put({ most_uvi })}
+      />
+      <TextField
+        label="Cautions, with semicolons between"
+        value={(d.hazards ?? []).join("; ")}
+        most={1000}
+        onCommit={(text) => put({ hazards: split(text, ";", 10) })}
+      />
+      <TextField
+        label="What a beginner should know first"
+        value={(d.hints ?? []).map((h) => h.text).join("; ")}
+        most={1000}
+        onCommit={(text) =>
+          put({
+            hints: split(text, ";", 10).map((words, i) => ({
+              kind: d.hints?.[i]?.kind ?? "difficult",
+              text: words,
+            })),
+          })
+        }
+      />
+      <TextField
+        label="What its ground is made of"
+        value={d.ground?.mix ?? ""}
+        most={500}
+        onCommit={(mix) =>
+          put({
+            ground: {
+              depth_m: d.ground?.depth_m ?? 0.05,
+              mix: mix || "Loose soil",
+              grade: "keepers' consensus",
+              source: d.ground?.source ?? "the keeper's own experience",
+            },
+          })
+        }
+      />
+      <CheckField
+        label="Takes a winter rest"
+        checked={Boolean(d.brumation)}
+        onChange={(on) => put({ brumation: on ? REST : null })}
+      />
+      {d.brumation && (
+        <NumberFields
+          rows={REST_ROWS}
+          of={d.brumation}
+          onCommit={(part) => put({ brumation: { ...REST, ...d.brumation, ...part } })}
+        />
+      )}
+      <StageChoice document={d} onChange={put} />
       {d.stages.map((s, i) => (
         <NumberField
           key={s.id}

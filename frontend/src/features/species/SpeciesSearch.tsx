@@ -55,6 +55,8 @@ export function SpeciesSearch({ label, onChoose }: SpeciesSearchProps) {
                   <span className="text-soft">
                     {hit.common_name}
                     {hit.by === "synonym" && `, once ${hit.name}`}
+                    {hit.by === "everyday name" && `, also “${hit.name}”`}
+                    {hit.by === "a name much like it" && `: did you mean “${hit.name}”?`}
                   </span>
                 </button>
               </li>

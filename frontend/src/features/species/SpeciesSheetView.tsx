@@ -19,9 +19,19 @@ import { fixed, show } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { usePreferences } from "../../ui/preferences";
+import { SelectField } from "../../ui/SelectField";
 import { ClaimEditor } from "./ClaimEditor";
 import { ClaimScale } from "./ClaimScale";
-import { likeIt, movedClaim, wantOf, withClaims } from "./drafts";
+import {
+  aboutKey,
+  aboutLabel,
+  likeIt,
+  missing,
+  movedClaim,
+  wantOf,
+  withClaims,
+  withNeed,
+} from "./drafts";
 import { FactsEditor } from "./FactsEditor";
 import { HomeChart } from "./HomeChart";
 import { SCHOOLS, STAGE } from "./schools";
@@ -33,6 +43,13 @@ const EXPOSURE = [
   "3, basks in open or part sun",
   "4, basks in the mid-day sun",
 ];
+const COMPANY: Record<NonNullable<SpeciesSheet["species"]["company"]>["rule"], string> = {
+  alone: "Kept alone",
+  pairs: "Alone or as a pair",
+  "one male": "One male with females, or females alone",
+  females: "Females only",
+  groups: "Groups get on",
+};
 const UV_SCHOOL: Record<string, string> = {
   sunbeam: "a bright patch where heat and light are",
   shade: "a low level over part of the enclosure",
@@ -126,8 +143,8 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
                 , once <i>{species.synonyms.join(", ")}</i>
               </>
             )}
-            {species.common_names.length > 1 &&
-              `; also ${species.common_names.slice(1).join(", ")}`}
+            {species.common_names.length + species.everyday_names.length > 1 &&
+              `; also ${[...species.common_names.slice(1), ...species.everyday_names].join(", ")}`}
           </p>
           {species.own && (
             <p className="text-sm font-semibold text-accent">
@@ -214,6 +231,22 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
           />
         ))}
       </ul>
+      {draft && (
+        <div className="mt-3 max-w-md">
+          <SelectField
+            label="Add a need"
+            value=""
+            options={[
+              { value: "", label: "choose what it is about" },
+              ...missing(draft).map((a) => ({ value: aboutKey(a), label: aboutLabel(a) })),
+            ]}
+            onChange={(key) => {
+              const about = missing(draft).find((a) => aboutKey(a) === key);
+              if (about) void edit(withNeed(draft, about));
+            }}
+          />
+        </div>
+      )}
       {sheet.revision !== null && sheet.revision > 1 && !editing && (
         <Earlier id={species.id} head={sheet.revision} onTake={(d) => void edit(d)} />
       )}
@@ -314,13 +347,14 @@ function NeedRow({ need, stage, draft, onEdit }: NeedRowProps) {
         ) : (
           <ol className="text-sm text-soft">
             {need.claims.map((claim) => (
-              <li key={`${claim.source}${claim.low}`}>
+              <li key={`${claim.source}${claim.about}${claim.low}`}>
                 {several && (
                   <b className="font-semibold text-ink">
                     {rangeText({ quantity: need.quantity, ...claim }, units)}:{" "}
                   </b>
                 )}
-                {claim.grade}: {claim.source}.
+                {claim.about && `${claim.about}. `}
+                {capital(claim.grade)}: {claim.source}.
               </li>
             ))}
           </ol>
@@ -337,7 +371,13 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
   const t = (v: number) => show(v, "temperature", units, 0);
   const rows: [string, string][] = [
     ["Way of life", capital(s.way_of_life)],
-    ["Eats", s.diet ?? "not said"],
+    ["Eats", s.food || (s.diet ?? "not said")],
+    [
+      "Company",
+      s.company
+        ? `${COMPANY[s.company.rule]}: ${s.company.source}${s.company.season ? "; together only in the breeding season" : ""} (${s.company.grade})`
+        : "not said; most species live alone",
+    ],
     [
       "Body",
       s.stages
@@ -354,9 +394,23 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
     ["UV given as", `${UV_SCHOOL[s.uv_school]}: ${s.uv_reason}`],
     ["Lamps", `heat ${s.heat}, UV ${s.uv}, light ${s.light}`],
     [
-      "Enclosure for an adult",
-      `${m(s.enclosure.length_m)} long, ${m(s.enclosure.depth_m)} deep, ${m(s.enclosure.height_m)} high (${s.enclosure.grade}: ${s.enclosure.source})`,
+      "Enclosure",
+      s.stages
+        .map(
+          ({ id, enclosure: e }) =>
+            `${id} ${m(e.length_m)} long, ${m(e.depth_m)} deep, ${m(e.height_m)} high`,
+        )
+        .join("; ")
+        .concat(` (${s.enclosure.grade}: ${s.enclosure.source}; young ones in proportion)`),
     ],
+    [
+      "Ground",
+      s.ground
+        ? `${m(s.ground.depth_m)} deep at least: ${s.ground.mix.charAt(0).toLowerCase()}${s.ground.mix.slice(1)} (${s.ground.grade})`
+        : "no depth stated",
+    ],
+    ["Hides", s.likes_contact ? "tight: its back touches the roof" : "roomy enough to turn in"],
+    ["Harmful UV", `from UV index ${fixed(s.harmful_uvi, 0)} on, anywhere it can get to`],
     [
       "Winter rest",
       s.brumation
@@ -392,6 +446,12 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
                 ))}
           </dd>
         </dl>
+        {s.hints.length > 0 && (
+          <p className="mt-3 border-l-4 border-edge bg-wash px-3 py-2 text-sm">
+            <strong>Before you buy one. </strong>
+            {s.hints.map((h) => capital(h.text)).join(". ")}.
+          </p>
+        )}
         {s.hazards.length > 0 && (
           <p className="mt-3 border-l-4 border-high bg-high-wash px-3 py-2 text-sm">
             <strong>Caution. </strong>

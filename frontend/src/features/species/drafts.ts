@@ -14,20 +14,25 @@ const PAIRS: readonly [ClaimedNeed["place"], ClaimedNeed["quantity"]][] = [
   ["basking", "air_temperature"],
   ["warm_end", "air_temperature"],
   ["cool_end", "air_temperature"],
+  ["burrow", "air_temperature"],
   ["night", "air_temperature"],
+  ["water", "water_temperature"],
   ["basking", "uvi"],
   ["uv_refuge", "uvi"],
   ["enclosure", "uv_free_share"],
   ["warm_end", "humidity"],
   ["cool_end", "humidity"],
   ["uv_refuge", "humidity"],
+  ["moist_hide", "humidity"],
   ["night", "humidity"],
 ];
 
 export const ABOUTS: readonly About[] = PAIRS.flatMap(([place, quantity]) => [
   { place, quantity, stage: null },
   { place, quantity, stage: "young" as const },
+  { place, quantity, stage: "gravid" as const },
   { place, quantity, stage: "larva" as const },
+  { place, quantity, stage: "land" as const },
 ]);
 
 export const aboutKey = (a: About): string => `${a.place} ${a.quantity} ${a.stage ?? ""}`;
@@ -56,6 +61,35 @@ export function withClaims(
     needs: document.needs.map((w, i) => (i === at ? { ...w, claims } : w)),
   };
 }
+
+/** With one more need, for the species or one stage, to be filled in. */
+export function withNeed(document: SpeciesDocument, about: About): SpeciesDocument {
+  const claim: Claim = {
+    low: FIRST[about.quantity],
+    high: null,
+    grade: "keepers' consensus",
+    source: "your own experience",
+    about: "",
+  };
+  return { ...document, needs: [...document.needs, { ...about, claims: [claim], offered: false }] };
+}
+
+/** A lower limit to start from, in core units. */
+const FIRST: Record<About["quantity"], number> = {
+  surface_temperature: 30,
+  air_temperature: 22,
+  water_temperature: 20,
+  gradient: 3,
+  uvi: 1,
+  humidity: 0.5,
+  uv_free_share: 0.2,
+};
+
+/** What a document says nothing about yet. */
+export const missing = (document: SpeciesDocument): readonly About[] =>
+  ABOUTS.filter(
+    (a) => !document.needs.some((w) => aboutKey({ ...w, stage: w.stage ?? null }) === aboutKey(a)),
+  );
 
 /** A claim that was filed under the wrong figure goes where it belongs; an empty need goes with it. */
 export function movedClaim(

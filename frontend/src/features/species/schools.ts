@@ -1,6 +1,14 @@
 import type { School, StageName } from "../../api/types";
 
-export const STAGE: Record<StageName, string> = { adult: "Adult", young: "Young", larva: "Larva" };
+export const STAGE: Record<StageName, string> = {
+  adult: "Adult",
+  young: "Young",
+  hatchling: "Hatchling",
+  gravid: "Gravid female",
+  larva: "Larva, in water",
+  aquatic: "In water, to breed",
+  land: "On land",
+};
 
 /** The schools of settling sources that disagree; the first is the default. */
 export const SCHOOLS: readonly { value: School; label: string; help: string }[] = [

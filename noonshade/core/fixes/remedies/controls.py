@@ -55,9 +55,9 @@ def controlled(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
     ids = {t.id for t in plan.thermostats}
     number = next(n for n in range(1, 99) if f"thermostat-{n}" not in ids)
     probe = _beside(plan, fixture)
-    warm = plan.animal.need("warm_end", "air_temperature")
+    warm = plan.animal.need(plan.animal.warm_place, "air_temperature")
     low, high = (warm.low, warm.high) if warm is not None else (24.0, 30.0)
-    wanted = 0.5 * ((low or 24.0) + (high or 30.0)) + (2.0 if fixture.mount != "air" else 0.0)
+    wanted = 0.5 * ((low or 24.0) + (high or 30.0)) + (2.0 if fixture.against is not None else 0.0)
     at_night = wanted if fixture.lit_at("night") else None
     made = Thermostat(
         f"thermostat-{number}",
@@ -90,7 +90,7 @@ def _beside(plan: Plan, fixture: Fixture) -> Point:
     """Where a probe feels a heater's warmth and not its beam: on the ground over a mat, else beside it."""
     enclosure, ground = plan.enclosure, plan.substrate.depth_m
     x, y, _ = fixture.position_m
-    if fixture.mount == "floor":
+    if fixture.against == "floor":
         return (round(x, 3), round(y, 3), round(ground + 0.005, 3))
     aside = 0.3 if x < enclosure.length_m / 2 else -0.3
     x = min(max(x + aside, 0.05), enclosure.length_m - 0.05)
@@ -129,7 +129,7 @@ def probe_moved(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]
         )
         beside: Phrase = (
             (f" on to the ground over {fixture.label}",)
-            if fixture.mount == "floor"
+            if fixture.against == "floor"
             else (
                 " to ",
                 Measure(abs(place[0] - fixture.position_m[0]), "m"),

@@ -102,7 +102,7 @@ def mat_elsewhere(evaluation: Evaluation, finding: Finding) -> Iterator[Candidat
     plan = evaluation.plan
     fixture = fixture_of(plan, finding)
     for side in (warm_side(plan), "back"):
-        wall = plan.enclosure.walls[side]  # type: ignore[index]
+        wall = plan.enclosure.walls[side]
         if wall.material is None:
             continue
         x = {"left": 0.0, "right": plan.enclosure.length_m}.get(side, fixture.position_m[0])

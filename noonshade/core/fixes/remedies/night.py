@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import replace
 
-import numpy as np
-
+from noonshade.core.assessment.reach import LEAST_CLEARANCE_M, LEAST_GUARDED_M, nearest_reachable
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.fixes.candidate import Add, Candidate
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import COARSE
 from noonshade.core.phrase import Measure, uncapitalized
-from noonshade.core.plan import BeamSource, Fixture, Lamp, Plan, Thermostat
+from noonshade.core.places import reachable_surfaces
+from noonshade.core.plan import BeamSource, Fixture, Lamp, PanelSource, Plan, Thermostat
 from noonshade.core.plan_errors import plan_errors
 
 # How far below a closed lid, or above one of mesh, the heater hangs, m. Estimate.
@@ -36,7 +37,7 @@ def night_heater(plan: Plan, lamps: tuple[Lamp, ...], set_point_c: float) -> Ite
         for place in PLACES:
             heater, control = heater_and_thermostat(plan, lamp, watts, set_point_c, place)
             heated = with_night_heater(plan, heater, control)
-            if plan_errors(heated) or not _is_safe(heated):
+            if plan_errors(heated) or not is_safe_by_night(heated, heater):
                 continue
             words = f"Add a {uncapitalized(lamp.label)} of {watts:.0f} W for the night, "
             yield Candidate(
@@ -79,13 +80,19 @@ def with_night_heater(plan: Plan, heater: Fixture, control: Thermostat) -> Plan:
     return replace(plan, fixtures=(*plan.fixtures, heater), thermostats=(*plan.thermostats, control))
 
 
-def _is_safe(plan: Plan) -> bool:
-    """Whether no surface inside is hotter by night than is safe for the animal to lie on."""
+def is_safe_by_night(plan: Plan, heater: Fixture) -> bool:
+    """Whether a heater keeps its distance, and heats no surface the animal can reach beyond its ceiling."""
+    panel = isinstance(heater.lamp.geometry, PanelSource)
+    kept_off = heater.guard or panel or heater.position_m[2] > plan.enclosure.height_m
+    gap, _ = nearest_reachable(plan, heater)
+    if gap < (LEAST_GUARDED_M if kept_off else LEAST_CLEARANCE_M):
+        return False
     try:
         night = steady_climate(plan, "night", COARSE)
     except ConvergenceError:
         return False
-    sheets = [night.grid.floor[0], *(plate.top for plate in night.grid.plates)]
-    hottest = [float(np.max(night.sheet_c(sheet))) for sheet in sheets]
-    hottest += [float(np.max(night.temperature_c[rod.nodes])) for rod in night.grid.rods]
-    return max(hottest) <= plan.animal.species.highest_safe_c
+    ceiling = plan.animal.need("reachable", "surface_temperature")
+    stated = math.inf if ceiling is None or ceiling.high is None else ceiling.high
+    # It sleeps then, and does not move away from what gets too hot.
+    most = min(stated, plan.animal.species.highest_safe_c)
+    return reachable_surfaces(night)[0].temperature_c <= most

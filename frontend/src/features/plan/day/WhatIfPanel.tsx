@@ -115,10 +115,25 @@ function Outcome({ outcome: o }: { outcome: FailureOutcome }) {
   );
 }
 
+/** Places that do not stay safe, and how soon. */
+export const unsafePlaces = (o: FailureOutcome): string[] =>
+  o.places.flatMap((p) => [
+    ...(p.minutes_to_heat === null
+      ? []
+      : [`${p.label} too hot after ${duration(p.minutes_to_heat)}`]),
+    ...(p.minutes_to_cold === null
+      ? []
+      : [`${p.label} too cold after ${duration(p.minutes_to_cold)}`]),
+  ]);
+
 function check(o: FailureOutcome): [string, string, string] {
   if (!o.always_somewhere) {
     return ["▲", "text-high", `no safe place after ${duration(o.minutes_to_danger ?? 0)}.`];
   }
-  if (o.safe_place) return ["✓", "text-fit", `${o.safe_place} stays safe.`];
+  const harmed = unsafePlaces(o);
+  if (o.safe_place && harmed.length > 0) {
+    return ["◆", "text-low", `not safe: ${harmed.join(", ")}. ${o.safe_place} stays safe.`];
+  }
+  if (o.safe_place) return ["✓", "text-fit", "every place stays safe."];
   return ["◆", "text-low", "some place is always safe, but it has to move."];
 }

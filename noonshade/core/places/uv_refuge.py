@@ -12,7 +12,8 @@ from scipy.ndimage import maximum_filter
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.light.field import Scene
 from noonshade.core.light.shade import obstacles
-from noonshade.core.plan import Branch, Leaves, Plan, Point, Slab
+from noonshade.core.places.perches import perch_points
+from noonshade.core.plan import Leaves, Plan, Point
 
 Floats = NDArray[np.float64]
 
@@ -21,37 +22,60 @@ MOST_POINTS = 60
 
 
 @dataclass(frozen=True, slots=True)
-class UvOnGround:
-    """UV facing the light at back height over the ground: x (n,), y (m,), uvi and free of solids (n, m)."""
+class UvWithinReach:
+    """UV facing the light where the animal can be, at the height of its back.
+
+    Over the ground: x (n,), y (m,), uvi and free of solids (n, m). On perches and in cover: points (k, 3)
+    and uvi (k,); none for animals that do not climb.
+    """
 
     x_m: Floats
     y_m: Floats
     uvi: Floats
     free: NDArray[np.bool_]
+    perches_m: Floats
+    perches_uvi: Floats
+    by_height: bool = False
 
     @property
     def free_share(self) -> float:
-        """Share of the ground the animal can stand on that is free of UV, 0–1."""
-        count = int(np.sum(self.free))
-        return float(np.sum((self.uvi <= UV_FREE_UVI) & self.free) / count) if count else 0.0
+        """Share of where the animal can be that is free of UV, 0–1.
+
+        Animals that live by height are on perches and in cover; the ground counts where there are none.
+        """
+        ground = self.uvi[self.free]
+        if self.perches_uvi.size == 0:
+            used = ground
+        else:
+            used = self.perches_uvi if self.by_height else np.concatenate([ground, self.perches_uvi])
+        return float(np.mean(used <= UV_FREE_UVI)) if used.size else 0.0
+
+    @property
+    def strongest(self) -> float:
+        """The highest UV index it can get to."""
+        return max(
+            float(np.max(self.uvi[self.free], initial=0.0)), float(np.max(self.perches_uvi, initial=0.0))
+        )
 
 
-def uv_on_ground(plan: Plan, scene: Scene) -> UvOnGround:
-    """The ground as high as the animal's back; under slabs and in hides too, but not inside a solid.
+def uv_within_reach(plan: Plan, scene: Scene) -> UvWithinReach:
+    """UV over the ground, under slabs and in hides too but not inside a solid, and on perches.
 
     Parameters
     ----------
     plan : Plan
         The plan.
     scene : Scene
-        The lit scene, None to build it.
+        The lit scene.
 
     Returns
     -------
-    UvOnGround
-        The ground as high as the animal's back.
+    UvWithinReach
+        UV facing the light wherever the animal can be.
     """
-    return UvOnGround(*_ground(plan, scene))
+    raised = np.array(_raised(plan)).reshape(-1, 3) if plan.animal.climbs else np.empty((0, 3))
+    uvi = scene.at(raised).uvi_facing if len(raised) else np.empty(0)
+    return UvWithinReach(*_ground(plan, scene), raised, uvi, plan.animal.lives_by_height)
 
 
 def find_uv_refuge(plan: Plan, scene: Scene) -> Point:
@@ -113,18 +137,12 @@ def _ground(plan: Plan, scene: Scene) -> tuple[Floats, Floats, Floats, NDArray[n
 
 
 def _raised(plan: Plan) -> list[Point]:
+    """Perches and the cover of leaves, at the height of the animal's back."""
     ground, lift = plan.substrate.depth_m, plan.animal.back_height_m
-    found: list[Point] = []
+    found = [(x, y, z + lift) for x, y, z in (p.position_m for p in perch_points(plan))]
     for item in plan.furnishings:
         if isinstance(item, Leaves):
             found.append((item.x_m, item.y_m, ground + item.underside_m + item.height_m / 2))
             found.append((item.x_m, item.y_m, ground + item.underside_m + lift))
-        elif isinstance(item, Slab):
-            found.append((item.x_m, item.y_m, plan.top_of(item) + lift))
-        elif isinstance(item, Branch):
-            start, end = np.array(item.start_m), np.array(item.end_m)
-            for share in (0.1, 0.3, 0.5, 0.7, 0.9):
-                x, y, z = start + share * (end - start)
-                found.append((float(x), float(y), float(z) + item.diameter_m / 2 + lift))
     height = plan.enclosure.height_m - 1e-3
     return [(x, y, min(z, height)) for x, y, z in found]

@@ -1,0 +1,1 @@
+"""Situations a practised keeper has judged: species, set-up, conclusion."""
