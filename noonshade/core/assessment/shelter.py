@@ -394,7 +394,7 @@ def _patch(context: FindingContext) -> Iterator[Finding]:
     basking = context.place("basking")
     if wanted is None or wanted.low is None or basking is None or "climbing" in plan.animal.habits:
         return
-    patch = basking_patch(context.day, wanted.low - PATCH_SLACK_K)
+    patch = basking_patch(context.day, wanted.low - PATCH_SLACK_K, basking.thing_id)
     if patch is None:
         return
     side, body = min(patch.length_m, patch.width_m), resting_length_m(plan.animal)

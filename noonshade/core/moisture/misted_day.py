@@ -16,12 +16,12 @@ from noonshade.core.heat.climate import Climate
 from noonshade.core.heat.stepping import vapour_step
 from noonshade.core.heat.surface_films import SPRAYED_TRANSFER_M_S
 from noonshade.core.moisture.spray import given_at_once_kg, most_film_kg, wet_area_m2
-from noonshade.core.moisture.vapour import Exchange, humidity_in, vapour_density
+from noonshade.core.moisture.vapour import Exchange, saturation_density, vapour_density
 from noonshade.core.plan import Plan
 
 Floats = NDArray[np.float64]
 
-STEP_H = 0.125
+STEP_H = 0.25
 # Days until the water of one day no longer depends on how the first began.
 MOST_DAYS = 6
 REPEATS = 1e-3
@@ -57,8 +57,9 @@ class MistedDay:
         chosen = self.lit if moment == "day" else ~self.lit
         if not np.any(chosen):
             chosen = np.ones(self.lit.size, dtype=np.bool_)
-        vapour = self.vapour_kg_m3[chosen]
-        return np.array([float(humidity_in(v, np.array([air_c]))[0]) for v in vapour])
+        full = float(saturation_density(np.array([air_c]))[0])
+        found: Floats = np.minimum(1.0, self.vapour_kg_m3[chosen] / full)
+        return found
 
 
 def misted_day(plan: Plan, day: Climate, night: Climate) -> MistedDay:

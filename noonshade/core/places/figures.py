@@ -304,7 +304,8 @@ def _end(plan: Plan, kind: PlaceKind, label: str) -> Spot:
 
 def _level(level: LevelPoints) -> Spot:
     """The seat of a level nearest to the middle of all its seats."""
-    seats = level.points[: len(level.perches)] if level.perches else level.points
+    # The seats come first among the points of a level.
+    seats = level.points[: level.seats] if level.seats else level.points
     nearest = int(np.argmin(np.linalg.norm(seats - seats.mean(axis=0), axis=1)))
     x, y, z = seats[nearest].tolist()
     return Spot(level.level, level.label, level.level, (float(x), float(y), float(z)))
@@ -347,7 +348,9 @@ def floor_under(item: Hide | Water, floor: SheetGrid) -> Floats:
     return area / np.sum(area)
 
 
-def basking_patch(climate: Climate, above_c: float | None = None) -> WarmPatch | None:
+def basking_patch(
+    climate: Climate, above_c: float | None = None, thing_id: str | None = None
+) -> WarmPatch | None:
     """The part of the basking surface that is warm enough, by default for what the species wants of it.
 
     None on a branch, or without a need to go by.
@@ -358,6 +361,8 @@ def basking_patch(climate: Climate, above_c: float | None = None) -> WarmPatch |
         The climate.
     above_c : float | None
         Temperature a surface must exceed to count, °C.
+    thing_id : str | None
+        What the animal basks on, None to find it.
 
     Returns
     -------
@@ -369,5 +374,5 @@ def basking_patch(climate: Climate, above_c: float | None = None) -> WarmPatch |
         above_c = None if wanted is None else wanted.low
     if above_c is None:
         return None
-    sheet = _sheet_of(climate.grid, basking_offer(climate).thing_id)
+    sheet = _sheet_of(climate.grid, thing_id or basking_offer(climate).thing_id)
     return None if sheet is None else warm_patch(sheet, climate.sheet_c(sheet), above_c)

@@ -22,7 +22,9 @@ LEVEL_LABELS: dict[Level, str] = {
 }
 
 # Points along a branch are this far apart, m.
-SPACING_M = 0.06
+SPACING_M = 0.1
+# At most so many seats of a level are measured, evenly over its perches.
+MOST_SEATS = 8
 # What lies lower than this above the ground is no perch, m. Estimate.
 LOWEST_PERCH_M = 0.10
 # Perches within this of the highest count as upper ones where none reaches the upper third, m. Estimate.
@@ -82,7 +84,8 @@ def _along(branch: Branch) -> list[Point]:
 class LevelPoints:
     """Where one level of a tall enclosure is measured: points at the animal's back, and its perches.
 
-    ``low_m`` and ``high_m`` bound the heights of the level; ``perches`` is empty where it has none.
+    ``low_m`` and ``high_m`` bound the heights of the level; ``perches`` is empty where it has none;
+    ``seats`` of the points, the first, are on them.
     """
 
     level: Level
@@ -91,6 +94,7 @@ class LevelPoints:
     low_m: float
     high_m: float
     perches: tuple[PerchPoint, ...]
+    seats: int = 0
 
 
 def level_points(plan: Plan) -> tuple[LevelPoints, ...]:
@@ -134,7 +138,8 @@ def _level(
 ) -> LevelPoints:
     top = plan.enclosure.height_m - 1e-3
     back = plan.animal.back_height_m
-    seats = np.array([(x, y, min(z + back, top)) for x, y, z in (p.position_m for p in perches)])
+    some = perches[:: max(1, math.ceil(len(perches) / MOST_SEATS))]
+    seats = np.array([(x, y, min(z + back, top)) for x, y, z in (p.position_m for p in some)])
     parts = [seats.reshape(-1, 3)]
     if level == "lower" or not perches:
         parts.append(beside)
@@ -143,7 +148,7 @@ def _level(
         label = "Upper third"
     elif level == "lower" and not perches:
         label = "Ground"
-    return LevelPoints(level, label, np.concatenate(parts), low_m, high_m, perches)
+    return LevelPoints(level, label, np.concatenate(parts), low_m, high_m, perches, len(some))
 
 
 def _free_air(plan: Plan, z: float) -> Floats:

@@ -19,6 +19,8 @@ Ints = NDArray[np.int64]
 GROUND = "ground"
 # What an infrared thermometer averages over at a hand's distance: a disc this wide, m. Estimate.
 SPOT_M = 0.04
+# The hottest spot lies among cells that are within this of the hottest, K: spots are small beside beams.
+NEARLY_K = 2.0
 # An animal that does not climb touches walls up to this share of its length, snout to vent. Estimate.
 REACH_SHARE = 0.5
 
@@ -215,6 +217,10 @@ def hottest_patch(sheet: SheetGrid, surface_c: Floats, size_m: float) -> tuple[f
     """
     x = _clear_of_edges(sheet.x_edges, size_m)
     y = _clear_of_edges(sheet.y_edges, size_m)
+    # Only near cells that are nearly as hot as the hottest.
+    hot = surface_c >= surface_c.max() - NEARLY_K
+    x = _within(x, sheet.x[hot.any(axis=1)], sheet.dx)
+    y = _within(y, sheet.y[hot.any(axis=0)], sheet.dy)
     cx, cy = (grid.ravel() for grid in np.meshgrid(x, y, indexing="ij"))
     weight = disc_weights(sheet, cx, cy, size_m)
     mean = weight @ surface_c.ravel() / weight.sum(axis=1)
@@ -247,6 +253,16 @@ def disc_weights(sheet: SheetGrid, x_m: Floats, y_m: Floats, size_m: float) -> F
     weight: Floats = np.clip((size_m / 2 - distance) / max(sheet.dx, sheet.dy) + 0.5, 0.0, 1.0)
     weight += 1e-9 * (distance == distance.min(axis=1, keepdims=True))
     return weight
+
+
+def _within(middles: Floats, cells: Floats, cell_m: float) -> Floats:
+    """Middles of discs no more than a cell beyond some cells; the nearest one where there is none."""
+    low, high = cells.min() - cell_m, cells.max() + cell_m
+    chosen: Floats = middles[(middles >= low) & (middles <= high)]
+    if chosen.size:
+        return chosen
+    nearest = int(np.argmin(np.abs(middles - (low + high) / 2)))
+    return np.array([float(middles[nearest])])
 
 
 def _clear_of_edges(edges: Floats, size_m: float) -> Floats:
