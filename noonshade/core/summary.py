@@ -191,7 +191,6 @@ def cause_of(evaluation: Evaluation) -> str:
         Of the worst that fails.
     """
     words = {
-        "hot": "too warm",
         "warm": "too warm",
         "cold": "too cold",
         "dry": "too dry",
@@ -201,6 +200,9 @@ def cause_of(evaluation: Evaluation) -> str:
         if check.fails:
             temperature = "temperature" in check.need.quantity
             if temperature and check.status in ("low", "high"):
+                if check.need.quantity == "surface_temperature":
+                    side = "cold" if check.status == "low" else "hot"
+                    return f"{uncapitalized(check.place_label)} too {side}"
                 return words["cold" if check.status == "low" else "warm"]
             if check.need.quantity == "humidity" and check.status in ("low", "high"):
                 return words["dry" if check.status == "low" else "damp"]

@@ -90,7 +90,7 @@ def test_months_are_said_as_runs_around_the_year(months: list[tuple[int, str]], 
 
 def test_a_month_that_fails_as_now_is_no_news() -> None:
     result = evaluate(demo_plan())
-    same = ForecastMonth(1, 2, ("x",), "too warm")
+    same = ForecastMonth(1, 2, ("x",), "basking spot too hot")
     other = ForecastMonth(2, 1, ("x",), "too cold")
     assert plain_text(summary_with_months(result, [same])) == plain_text(summarize(result))
     assert "Over the year: too cold in February." in plain_text(summary_with_months(result, [same, other]))

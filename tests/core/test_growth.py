@@ -103,8 +103,8 @@ def test_an_enclosure_for_a_young_one_is_told_ahead_to_become_too_small() -> Non
     found = {m.id: m for m in find_milestones(plan, course, seen.append)}
     assert seen == [1, 2, 3, 4, 5, 6]
     enclosure = found["box-small:now"]
-    # 0.9 m is too short from 0.95 of the adult's 1.2 m on, in proportion to its length.
-    assert enclosure.length_m == pytest.approx(ADULT * 0.9 / (0.95 * 1.2), rel=0.09)
+    # 0.9 m is too short from 0.95 of the adult's 1.2 m on, by the root of how long it is.
+    assert enclosure.length_m == pytest.approx(ADULT * (0.9 / (0.95 * 1.2)) ** 2, rel=0.09)
     assert enclosure.day is not None
     assert enclosure.earliest is not None
     assert enclosure.earliest < enclosure.day

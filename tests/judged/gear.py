@@ -295,7 +295,7 @@ SPACE = [
     ),
     S(
         "a young leopard gecko in a small box",
-        lambda: home("eublepharis-macularius", "glass", stage="young", size=(0.6, 0.35, 0.3)),
+        lambda: home("eublepharis-macularius", "glass", stage="young", size=(0.65, 0.35, 0.3)),
         {"finding:box-small": "note"},
     ),
     S(

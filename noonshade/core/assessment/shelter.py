@@ -537,7 +537,7 @@ def _share_of_grown(animal: Animal) -> float:
     species, life = animal.species, animal.species.stage(animal.stage)
     at_stage = species.enclosure_at(animal.stage)
     stated = at_stage.length_m / species.enclosure.length_m
-    return min(1.0, max(stated, animal.body_length_m / life.body_length_m * stated))
+    return min(1.0, max(stated, (animal.body_length_m / life.body_length_m) ** 0.5 * stated))
 
 
 def _sides(sides: list[tuple[str, float, float]], share: float) -> list[str | Measure]:

@@ -316,13 +316,14 @@ class Species:
         Returns
         -------
         EnclosureSize
-            What is stated for it; else that of the adult in proportion to its length, no side less than
-            ``SMALLEST_SIDE_M``.
+            What is stated for it; else that of the adult, its sides by the root of how long the animal is
+            against the adult, none less than ``SMALLEST_SIDE_M``. Estimate: young ones get half the length
+            of an adult's enclosure at a quarter of its length.
         """
         life = self.stage(stage)
         if life.enclosure is not None:
             return life.enclosure
-        share = min(1.0, life.body_length_m / self.stages[0].body_length_m)
+        share = min(1.0, (life.body_length_m / self.stages[0].body_length_m) ** 0.5)
         grown = self.enclosure
 
         def scaled(side: float) -> float:

@@ -401,7 +401,7 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
             `${id} ${m(e.length_m)} long, ${m(e.depth_m)} deep, ${m(e.height_m)} high`,
         )
         .join("; ")
-        .concat(` (${s.enclosure.grade}: ${s.enclosure.source}; young ones in proportion)`),
+        .concat(` (${s.enclosure.grade}: ${s.enclosure.source}; young ones by their size)`),
     ],
     [
       "Ground",
