@@ -15,7 +15,6 @@ from tests.judged.setups import Situation
 from tests.judged.warmth import BASKING, CEILING, PLACES, ROOMS
 
 ALL = [*BASKING, *CEILING, *PLACES, *ROOMS, *UV, *WATER, *GEAR, *SPACE, *COMPANY]
-GROUPS = 9
 
 
 def concluded(result: Evaluation, key: str) -> tuple[str, str] | str | None:
@@ -58,18 +57,11 @@ def test_the_table_is_of_many_animals_and_places() -> None:
     assert sum(w not in ("ok", None) for w in wanted) > 80
 
 
-PLACES_JUDGED: tuple[PlaceKind, ...] = (
-    "basking",
-    "upper",
-    "lower",
-    "burrow",
-    "water",
-    "reachable",
-    "moist_hide",
-)
+PLACES_JUDGED: tuple[PlaceKind, ...] = ("basking", "upper", "lower", "burrow", "water", "reachable")
 
 
 @pytest.mark.parametrize("place", PLACES_JUDGED)
 def test_every_kind_of_place_is_judged_both_ways(place: PlaceKind) -> None:
     stated = [w for s in ALL for key, w in s.concludes.items() if key.startswith(f"{place}:")]
-    assert stated
+    assert "ok" in stated
+    assert any(w not in ("ok", None) for w in stated)

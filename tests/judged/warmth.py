@@ -252,6 +252,11 @@ CEILING = [
 
 PLACES = [
     S(
+        "a chameleon without a lamp in a cold room finds no warm perch",
+        lambda: home("furcifer-pardalis", "mesh", at=room(17, 14)),
+        {"upper:air_temperature": ("low", "fault"), "finding:no-heat": "fault"},
+    ),
+    S(
         "climbers are judged by height: a chameleon's canopy is warm, its foot cool",
         lambda: home(
             "furcifer-pardalis", "mesh", lamp("halogen-flood", 35, 0.14, 0.3, 1.32), at=room(23, 18)
