@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -537,7 +538,7 @@ def _share_of_grown(animal: Animal) -> float:
     species, life = animal.species, animal.species.stage(animal.stage)
     at_stage = species.enclosure_at(animal.stage)
     stated = at_stage.length_m / species.enclosure.length_m
-    return min(1.0, max(stated, (animal.body_length_m / life.body_length_m) ** 0.5 * stated))
+    return min(1.0, max(stated, math.sqrt(animal.body_length_m / life.body_length_m) * stated))
 
 
 def _sides(sides: list[tuple[str, float, float]], share: float) -> list[str | Measure]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -323,7 +324,7 @@ class Species:
         life = self.stage(stage)
         if life.enclosure is not None:
             return life.enclosure
-        share = min(1.0, (life.body_length_m / self.stages[0].body_length_m) ** 0.5)
+        share = min(1.0, math.sqrt(life.body_length_m / self.stages[0].body_length_m))
         grown = self.enclosure
 
         def scaled(side: float) -> float:
