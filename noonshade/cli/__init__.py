@@ -11,6 +11,7 @@ from pathlib import Path
 from noonshade import __version__
 from noonshade.cli import plans
 from noonshade.cli.data import back_up, restore
+from noonshade.cli.design import add_design
 from noonshade.cli.inputs import BAD_INPUT, DEFAULT_PORT, OK, BadInput
 from noonshade.cli.server import run_server
 from noonshade.core.errors import ConvergenceError, PlanError
@@ -49,8 +50,8 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="noonshade",
         description="Plan the lighting and heating of animal enclosures.",
-        epilog="Exit status: 0 done; 1 the plan fails its checks (evaluate --strict); 2 bad input. "
-        "Figures are predictions until you have measured them.",
+        epilog="Exit status: 0 done; 1 the plan fails its checks (evaluate --strict); 2 bad input; "
+        "3 no set-up fits (design). Figures are predictions until you have measured them.",
     )
     parser.add_argument("--version", action="version", version=f"noonshade {__version__}")
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
@@ -84,6 +85,8 @@ def _parser() -> argparse.ArgumentParser:
     )
     evaluate.add_argument("--intervals", action="store_true", help="how far each figure may be off")
     evaluate.set_defaults(run=plans.show_evaluation)
+
+    add_design(commands)
 
     probe = commands.add_parser("probe", help="every quantity at points of a plan")
     _plan_arguments(probe)

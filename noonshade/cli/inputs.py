@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from noonshade.core.plan import Plan
     from noonshade.formats.plan_document import PlanDocument
 
-OK, FAILS_CHECKS, BAD_INPUT = 0, 1, 2
+OK, FAILS_CHECKS, BAD_INPUT, NOTHING_FITS = 0, 1, 2, 3
 DEFAULT_PORT = 8620
 DATA_FILE, PHOTO_FOLDER = "noonshade.db", "photos"
 

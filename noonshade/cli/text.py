@@ -16,6 +16,7 @@ from noonshade.core.assessment.wording import (
 )
 from noonshade.core.building import list_cautions, list_parts, running_cost, setup_steps
 from noonshade.core.day import Day
+from noonshade.core.design.designer import Design, SetUp
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.failure_scenarios import FailureOutcome
 from noonshade.core.fixes.candidate import Fix
@@ -288,3 +289,63 @@ def _reading_text(value: float, kind: Kind, units: Units) -> str:
     if kind in SHARE_KINDS:
         return figure_text(100.0 * value, "%", units)
     return figure_text(value, "°C", units)
+
+
+def design_text(design: Design, out: TextIO) -> None:
+    """Write set-ups with their checks and what they take, then what stands against the animal."""
+    for number, one in enumerate(design.set_ups, 1):
+        _set_up_text(number, one, out)
+    if design.conflicts:
+        print("What stands against it:", file=out)
+        for conflict in design.conflicts:
+            print(f"  {plain_text(conflict.sentence)}", file=out)
+            print(f"      {plain_text(conflict.way_out)}", file=out)
+    print(f"\n{design.screened:,} candidates screened. Figures are predictions until measured.", file=out)
+
+
+def _set_up_text(number: int, one: SetUp, out: TextIO) -> None:
+    plan = one.plan
+    size = plan.enclosure
+    state = "fits all year" if one.months and one.fits_all_year else "fits" if one.fits else "does not fit"
+    if not one.fits and not one.evaluation.failing:
+        state = "nothing fails, but not all is certain until measured"
+    print(f"{number}. {one.label.capitalize()}: {state}", file=out)
+    print(
+        f"   {100 * size.length_m:.0f} × {100 * size.depth_m:.0f} × {100 * size.height_m:.0f} cm, "
+        f"{one.watts:.0f} W connected, {one.month_kwh:.0f} kWh a month",
+        file=out,
+    )
+    for fixture in plan.fixtures:
+        x, y, z = (100 * v for v in fixture.position_m)
+        print(f"   {fixture.label}: {fixture.lamp.label}, {fixture.power_w:g} W", end="", file=out)
+        print(f", at {x:.0f}, {y:.0f}, {z:.0f} cm", file=out)
+    for control in plan.thermostats:
+        day, night = (
+            "off" if v is None else f"{v:.1f} °C"
+            for v in (control.day_set_point_c, control.night_set_point_c)
+        )
+        print(f"   {control.label}: {day} by day, {night} by night", file=out)
+    for sentence in one.why:
+        print(f"   {plain_text(sentence)}", file=out)
+    for check in by_weight(one.evaluation):
+        words = quantity_words(check.need.place, check.need.quantity)
+        print(
+            f"     {_status_text(check):9} {check.place_label:24} {words:13} "
+            f"{value_text(check.value, check.need.quantity):>8}  "
+            f"{'needs' if check.required else 'optional:'} {range_text(check.need)}",
+            file=out,
+        )
+    troubles = [m for m in one.months if not m.fits]
+    if one.months:
+        fitting = len(one.months) - len(troubles)
+        print(f"   In range in {fitting} of 12 months of the room.", file=out)
+        for month in troubles:
+            print(f"     Month {month.number}: {month.cause or 'uncertain'}", file=out)
+    for change in one.year.settings:
+        day, night = ("off" if v is None else f"{v:.1f} °C" for v in (change.day_c, change.night_c))
+        print(
+            f"   From month {change.from_month} to {change.to_month}: {change.thermostat_id} thermostat "
+            f"to {day} by day, {night} by night",
+            file=out,
+        )
+    print(file=out)

@@ -20,3 +20,7 @@ class PlanError(ValueError):
 
 class ConvergenceError(RuntimeError):
     """The heat model found no steady state; the message says how far it got."""
+
+
+class DesignError(RuntimeError):
+    """No set-up could be computed at all; the message says for what."""

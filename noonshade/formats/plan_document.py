@@ -59,14 +59,14 @@ class MemberDocument(Part):
 
     name: Annotated[str, Field(max_length=80)] = ""
     sex: Literal["male", "female", "unknown"] = "unknown"
-    body_length_m: Annotated[float | None, Field(ge=0.01, le=3, description="snout to vent, m")] = None
+    body_length_m: Annotated[float | None, Field(ge=0.01, le=8, description="snout to vent, m")] = None
 
 
 class AnimalDocument(Part):
     """Who lives in the enclosure."""
 
     species_id: Id
-    body_length_m: Annotated[float, Field(ge=0.01, le=3, description="snout to vent, m")]
+    body_length_m: Annotated[float, Field(ge=0.01, le=8, description="snout to vent, m")]
     back_height_m: Annotated[float, Field(ge=0.002, le=1, description="back above the ground, m")]
     stage: StageId = "adult"
     count: Annotated[int, Field(ge=1, le=50, description="animals that share the enclosure")] = 1

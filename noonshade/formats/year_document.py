@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from noonshade.core.care.year import Brumation, Swap, WeekChange, Year
+from noonshade.core.care.year import Brumation, MonthSetting, Swap, WeekChange, Year
 from noonshade.formats.document import Id, Part
 
 WeekNumber = Annotated[int, Field(ge=1, le=52, description="weeks of seven days from 1 January")]
@@ -42,6 +42,19 @@ class SwapDocument(Part):
     power_w: Annotated[float, Field(gt=0, le=2000)]
 
 
+SetPointC = Annotated[float, Field(ge=0, le=75, description="null: off")]
+
+
+class MonthSettingDocument(Part):
+    """What a thermostat is set to from a month to a month, both included; null is off."""
+
+    thermostat_id: Id
+    from_month: Month
+    to_month: Month
+    day_c: SetPointC | None = None
+    night_c: SetPointC | None = None
+
+
 class WeekDocument(Part):
     """What is set by hand for one week; null as it is computed."""
 
@@ -63,6 +76,7 @@ class YearDocument(Part):
     standard_time: Annotated[bool, Field(description="lamps keep winter time all year")] = False
     brumation: BrumationDocument | None = None
     swaps: Annotated[list[SwapDocument], Field(max_length=20)] = []
+    settings: Annotated[list[MonthSettingDocument], Field(max_length=120)] = []
     weeks: Annotated[list[WeekDocument], Field(max_length=52)] = []
 
     @model_validator(mode="after")
@@ -83,6 +97,7 @@ def year_from_document(document: YearDocument) -> Year:
         document.shifted,
         None if document.brumation is None else Brumation(**document.brumation.model_dump()),
         tuple(Swap(**s.model_dump()) for s in document.swaps),
+        tuple(MonthSetting(**s.model_dump()) for s in document.settings),
         tuple(WeekChange(**w.model_dump()) for w in document.weeks),
     )
 
@@ -100,5 +115,9 @@ def year_document(year: Year) -> YearDocument:
         if brumation is None
         else BrumationDocument(**{k: getattr(brumation, k) for k in BrumationDocument.model_fields}),
         swaps=[SwapDocument(**{k: getattr(s, k) for k in SwapDocument.model_fields}) for s in year.swaps],
+        settings=[
+            MonthSettingDocument(**{k: getattr(s, k) for k in MonthSettingDocument.model_fields})
+            for s in year.settings
+        ],
         weeks=[WeekDocument(**{k: getattr(w, k) for k in WeekDocument.model_fields}) for w in year.changes],
     )

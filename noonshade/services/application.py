@@ -9,6 +9,7 @@ from typing import Concatenate, ParamSpec, TypeVar
 
 from noonshade.catalog import Catalog, load_catalog
 from noonshade.instruments.true_enclosure import TrueEnclosure
+from noonshade.services.design import DesignService
 from noonshade.services.evaluation import (
     DayService,
     EvaluationService,
@@ -20,6 +21,7 @@ from noonshade.services.evaluation import (
     SensitivityService,
 )
 from noonshade.services.library import Library
+from noonshade.services.workers import Workers
 from noonshade.store.backups import Backups
 from noonshade.store.commissioning_tests import CommissioningTestStore
 from noonshade.store.database import Database, Transaction
@@ -63,6 +65,7 @@ class Services:
     sensitivities: SensitivityService
     intervals: IntervalService
     fixes: FixService
+    designs: DesignService
     # Hidden enclosures of the practice bench, by puzzle.
     true_enclosures: dict[str, TrueEnclosure] = field(default_factory=dict)
 
@@ -122,4 +125,5 @@ def open_services(
         sensitivities=sensitivities,
         intervals=IntervalService(sensitivities, caches),
         fixes=FixService(caches),
+        designs=DesignService(library, Workers()),
     )

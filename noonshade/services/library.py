@@ -6,9 +6,9 @@ from collections.abc import Callable
 from typing import Generic, TypeVar
 
 from noonshade.catalog import Catalog
+from noonshade.core.design.shells import Stock
 from noonshade.core.needs.species import Species
 from noonshade.core.plan import Lamp, Screen
-from noonshade.core.starter import Stock
 from noonshade.formats.lamp_document import LampDocument, lamp_from_document, parse_lamp
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.species_document import SpeciesDocument, parse_species, species_from_document

@@ -18,6 +18,7 @@ from noonshade.web.building.routes import building_api
 from noonshade.web.commissioning.routes import commissioning_api
 from noonshade.web.compare.routes import compare_api
 from noonshade.web.days.routes import day_api
+from noonshade.web.design.routes import design_api
 from noonshade.web.growth.routes import growth_api
 from noonshade.web.http import problems, security
 from noonshade.web.installed_lamps.routes import installed_lamp_api
@@ -32,7 +33,6 @@ from noonshade.web.readings.fit_routes import fit_api
 from noonshade.web.readings.routes import reading_api
 from noonshade.web.room.routes import room_api
 from noonshade.web.species.routes import species_api
-from noonshade.web.starter.routes import starter_api
 from noonshade.web.tasks.routes import task_api
 from noonshade.web.timeline.routes import timeline_api
 from noonshade.web.year.routes import year_api
@@ -43,7 +43,7 @@ BLUEPRINTS = (
     day_api,
     species_api,
     assessment_api,
-    starter_api,
+    design_api,
     building_api,
     output_api,
     compare_api,

@@ -94,10 +94,10 @@ def test_what_holds_over_time_in_one_table(page: Page) -> None:
 
 def test_the_animal_is_changed_by_any_of_its_names(page: Page) -> None:
     page.get_by_role("tab", name="Animal").click()
-    page.get_by_role("searchbox", name="Change to").fill("bearded dragon")
+    page.get_by_role("combobox", name="Change to").fill("bearded dragon")
     found = page.get_by_test_id("species-found")
     expect(found).to_contain_text("Several species are called")
-    found.get_by_role("button", name=re.compile("Pogona vitticeps")).click()
+    found.get_by_role("option", name=re.compile("Pogona vitticeps")).click()
     expect(page.get_by_role("heading", level=1).locator("xpath=..")).to_contain_text("Pogona vitticeps")
     settled(page)
     expect(page.get_by_test_id("check-basking:surface_temperature")).to_contain_text("needs 39.5–43.5 °C")

@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import PageMaker, Watched, saved, settled
+from tests.browser.conftest import PageMaker, saved, settled
 from tests.browser.test_accessibility import violations
 
 pytestmark = pytest.mark.browser
@@ -16,72 +16,80 @@ pytestmark = pytest.mark.browser
 LONG_MS = 90_000
 
 
-def test_from_nothing_to_an_enclosure_where_everything_fits(new_page: PageMaker) -> None:
+def choose(page: Page, name: str) -> None:
+    """Take a species by its name, with the keyboard."""
+    field = page.get_by_label("Species, by any of its names")
+    field.fill(name)
+    page.get_by_role("option").first.wait_for()
+    field.press("ArrowDown")
+    field.press("Enter")
+
+
+def test_from_nothing_to_a_set_up_that_fits(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
     page.get_by_role("link", name="New plan").click()
-    propose = page.get_by_role("button", name="Propose a layout")
-    expect(propose).to_be_disabled()
-    page.get_by_label("Species, by any of its names").fill("crotaph")
-    page.get_by_role("button", name="Crotaphytus collaris").click()
-    expect(page.get_by_test_id("chosen-species")).to_contain_text("Crotaphytus collaris")
-    expect(page.get_by_label("Length inside")).to_have_value("120")
+    find = page.get_by_role("button", name="Find set-ups")
+    expect(find).to_be_disabled()
+    choose(page, "red knee")
+    expect(page.get_by_test_id("chosen-species")).to_contain_text("Brachypelma")
     field = page.get_by_label("Warmest by day")
     field.fill("72 F")
     field.press("Tab")
-    propose.click()
+    find.click()
+    best = page.get_by_test_id("set-up").first
+    expect(best).to_contain_text("required checks are in range", timeout=LONG_MS)
+    expect(best).to_contain_text("kWh a month")
+    assert violations(page) == []
+    best.get_by_text(re.compile(r"All \d+ checks")).click()
+    expect(best.get_by_role("table")).to_be_visible()
+    best.get_by_role("button", name="Take this set-up").click()
     expect(page.get_by_test_id("headline")).to_have_text(
-        re.compile("^All .* checks pass|^Nothing fails, "), timeout=LONG_MS
+        re.compile("^All .* checks pass|^Nothing fails"), timeout=LONG_MS
     )
     settled(page)
     # It is a plan like any other: saved, changed, undone.
-    page.get_by_test_id("move-warm-hide").focus()
+    page.get_by_test_id("move-cool-hide").focus()
     page.keyboard.press("ArrowRight")
     saved(page)
-    page.goto("/")
-    expect(page.get_by_role("heading", name="Eastern collared lizard", exact=True)).to_be_visible()
 
 
-def test_by_keyboard_alone_and_stopped_half_way(page: Page) -> None:
+def test_a_design_is_stopped_and_what_was_asked_is_changed(page: Page) -> None:
     page.goto("/new")
-    page.get_by_label("Species, by any of its names").focus()
-    page.keyboard.type("anolis carol")
-    page.get_by_role("button", name="Anolis carolinensis").wait_for()
-    page.keyboard.press("Tab")
-    page.keyboard.press("Enter")
+    choose(page, "anolis carolinensis")
     expect(page.get_by_test_id("chosen-species")).to_contain_text("Anolis carolinensis")
     assert violations(page) == []
-    page.get_by_label("Height inside").focus()
-    page.keyboard.type("30")
-    page.keyboard.press("Tab")
+    page.get_by_role("radio", name="The one I have or want").click()
+    page.get_by_label("Height inside").fill("30")
+    page.get_by_label("Height inside").press("Tab")
     expect(page.get_by_text("Smaller than the least at this stage")).to_be_visible()
     page.get_by_role("button", name="Take the least").focus()
     page.keyboard.press("Enter")
     expect(page.get_by_label("Height inside")).not_to_have_value("30")
-    page.get_by_role("button", name="Propose a layout").focus()
+    page.get_by_text("Never to be used").click()
+    page.get_by_label("Heat mats and cables").check()
+    page.get_by_role("button", name="Find set-ups").focus()
     page.keyboard.press("Enter")
-    stop = page.get_by_role("button", name="Stop and take it as it is")
-    stop.wait_for(timeout=LONG_MS)
-    stop.focus()
-    page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", level=1, name="Green anole")).to_be_visible(timeout=LONG_MS)
-    settled(page)
+    expect(page.get_by_text("The best so far", exact=True)).to_be_visible(timeout=LONG_MS)
+    page.get_by_role("button", name="Stop and take the best").click()
+    expect(page.get_by_test_id("set-ups")).to_contain_text("then stopped", timeout=LONG_MS)
+    page.get_by_role("button", name="Change what was asked").click()
+    expect(page.get_by_label("Heat mats and cables")).to_be_checked()
 
 
 def test_an_enclosure_that_cannot_be_furnished_is_refused_and_nothing_is_lost(
-    new_page: PageMaker, watched: Watched
+    new_page: PageMaker,
 ) -> None:
-    watched.forgive("422 (UNPROCESSABLE ENTITY)")
     page = new_page(width=390, height=844)
     page.goto("/new")
-    page.get_by_label("Species, by any of its names").fill("python regius")
-    page.get_by_role("button", name="Python regius").click()
-    for label in ("Length inside", "Depth inside"):
+    choose(page, "python regius")
+    page.get_by_role("radio", name="The one I have or want").click()
+    for label in ("Length inside", "Depth inside", "Height inside"):
         field = page.get_by_label(label)
-        field.fill("30")
+        field.fill("20")
         field.press("Tab")
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
-    page.get_by_role("button", name="Propose a layout").click()
-    expect(page.get_by_role("alert")).to_contain_text("is too small for an animal", timeout=LONG_MS)
+    page.get_by_role("button", name="Find set-ups").click()
+    expect(page.get_by_role("alert")).to_contain_text("does not fit", timeout=LONG_MS)
     assert violations(page) == []
-    expect(page.get_by_label("Length inside")).to_have_value("30")
+    expect(page.get_by_label("Length inside")).to_have_value("20")

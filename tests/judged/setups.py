@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from noonshade.core.design.shells import EnclosureKind, Size, Stock
 from noonshade.core.needs.species import StageId
 from noonshade.core.plan import (
     Animal,
@@ -21,9 +22,8 @@ from noonshade.core.plan import (
     Water,
 )
 from noonshade.core.plan_errors import plan_errors
-from noonshade.core.starter.furnish import Furnisher
-from noonshade.core.starter.stock import EnclosureKind, Size, Stock
 from tests.builders import CATALOG, MATERIALS
+from tests.judged.furnish import Furnisher
 
 STOCK = Stock(CATALOG.materials, CATALOG.meshes, CATALOG.lamps)
 

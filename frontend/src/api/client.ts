@@ -6,6 +6,8 @@ import type {
   Comparison,
   Curves,
   Day,
+  DesignRequest,
+  DesignStatus,
   Evaluation,
   FailureOutcome,
   FailureScenario,
@@ -313,12 +315,24 @@ export const fetchFittingEnclosure = (
   count: number,
   stage: StageName,
 ): Promise<components["schemas"]["FittingResponse"]> =>
-  settle(api.POST("/api/starter/enclosure", { body: { species_id, count, stage } }));
+  settle(api.POST("/api/designs/enclosure", { body: { species_id, count, stage } }));
 
-/** A first layout from an animal's way of life; nothing is stored by asking. */
-export const startPlan = async (
-  body: components["schemas"]["StarterRequest"],
-): Promise<PlanDocument> => (await settle(api.POST("/api/starter", { body }))).document;
+/** Begin to look for set-ups; nothing is stored by asking. */
+export const startDesign = (body: DesignRequest): Promise<DesignStatus> =>
+  settle(api.POST("/api/designs", { body }));
+
+/** How far a design is, and what it came to once it has ended. */
+export const fetchDesign = (id: string, signal?: AbortSignal): Promise<DesignStatus> =>
+  settle(
+    api.GET("/api/designs/{job_id}", {
+      params: { path: { job_id: id } },
+      signal: signal ?? null,
+    }),
+  );
+
+/** End a design with the best it has so far. */
+export const stopDesign = (id: string): Promise<DesignStatus> =>
+  settle(api.POST("/api/designs/{job_id}/stop", { params: { path: { job_id: id } } }));
 
 /** One fix that breaks nothing, if there is any. */
 export const improvePlan = (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -48,11 +49,31 @@ def nearest_reachable(plan: Plan, fixture: Fixture) -> tuple[float, str]:
     tuple[float, str]
         The distance, m, and what the animal would stand on, in words.
     """
-    x, y, z = fixture.position_m
-    ground = plan.substrate.depth_m
-    best = (z - ground, "The substrate")
-    for item in plan.furnishings:
-        distance = _distance(item, ground, (x, y, z))
+    return nearest_thing(plan.furnishings, plan.substrate.depth_m, fixture.position_m)
+
+
+def nearest_thing(
+    furnishings: Iterable[Furnishing], ground_m: float, position_m: Point
+) -> tuple[float, str]:
+    """Distance in m from a point to the nearest thing an animal can stand on, and its name.
+
+    Parameters
+    ----------
+    furnishings : Iterable[Furnishing]
+        What stands in the enclosure.
+    ground_m : float
+        Depth of the ground, m.
+    position_m : Point
+        The point, m.
+
+    Returns
+    -------
+    tuple[float, str]
+        The distance, m, and what the animal would stand on, in words.
+    """
+    best = (position_m[2] - ground_m, "The substrate")
+    for item in furnishings:
+        distance = _distance(item, ground_m, position_m)
         if distance < best[0]:
             best = (distance, item.label)
     return best

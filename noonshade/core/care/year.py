@@ -16,7 +16,7 @@ import numpy as np
 
 from noonshade.core.light.sun import day_length_h
 from noonshade.core.needs.species import HomeClimate
-from noonshade.core.plan import Fixture, Plan, RoomClimate
+from noonshade.core.plan import Fixture, Plan, RoomClimate, Thermostat
 
 WEEKS = 52
 MONTHS = 12
@@ -74,9 +74,51 @@ class Swap:
         bool
             True if so.
         """
-        if self.from_month <= self.to_month:
-            return self.from_month <= month <= self.to_month
-        return month >= self.from_month or month <= self.to_month
+        return covers(self.from_month, self.to_month, month)
+
+
+@dataclass(frozen=True, slots=True)
+class MonthSetting:
+    """What a thermostat is set to from a month to a month, both included; None is off."""
+
+    thermostat_id: str
+    from_month: int
+    to_month: int
+    day_c: float | None
+    night_c: float | None
+
+    def covers(self, month: int) -> bool:
+        """Whether it holds in a month.
+
+        Parameters
+        ----------
+        month : int
+            Month, 1 to 12.
+
+        Returns
+        -------
+        bool
+            True if so.
+        """
+        return covers(self.from_month, self.to_month, month)
+
+
+def covers(from_month: int, to_month: int, month: int) -> bool:
+    """Whether a month lies from one to another, both included, past December or not.
+
+    Parameters
+    ----------
+    from_month, to_month, month : int
+        Months, 1 to 12.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
+    if from_month <= to_month:
+        return from_month <= month <= to_month
+    return month >= from_month or month <= to_month
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,7 +138,8 @@ class Year:
 
     ``days_follow`` is how much of the home's day length is copied, 0 to 1; ``day_swing_k`` and
     ``night_swing_k`` how much lower set points are in the home's coolest week; ``misting_follow`` how much
-    misting follows the rain; with ``shifted`` the home's seasons come half a year later.
+    misting follows the rain; with ``shifted`` the home's seasons come half a year later. ``settings``
+    are what thermostats are set to in some months in place of the plan's set points.
     """
 
     days_follow: float = 1.0
@@ -106,6 +149,7 @@ class Year:
     shifted: bool = False
     brumation: Brumation | None = None
     swaps: tuple[Swap, ...] = ()
+    settings: tuple[MonthSetting, ...] = ()
     changes: tuple[WeekChange, ...] = field(default_factory=tuple)
 
 
@@ -376,7 +420,7 @@ def plan_at(plan: Plan, year: Year, week: Week, climate: RoomClimate | None = No
             day_set_point_c=_shifted(t.day_set_point_c, week.day_shift_k) if week.heated else None,
             night_set_point_c=_shifted(t.night_set_point_c, week.night_shift_k) if week.heated else None,
         )
-        for t in plan.thermostats
+        for t in set_in(plan.thermostats, year, month)
     )
     fixtures = tuple(
         replace(f, power_w=power_in(f, year, month))
@@ -409,6 +453,32 @@ def warms(fixture: Fixture) -> bool:
         True if so.
     """
     return fixture.lamp.is_hot or fixture.lamp.kind in _WARMERS
+
+
+def set_in(thermostats: tuple[Thermostat, ...], year: Year, month: int) -> tuple[Thermostat, ...]:
+    """Thermostats as they are set in a month.
+
+    Parameters
+    ----------
+    thermostats : tuple[Thermostat, ...]
+        Those of the plan.
+    year : Year
+        The year.
+    month : int
+        Month, 1 to 12.
+
+    Returns
+    -------
+    tuple[Thermostat, ...]
+        The same, some set otherwise.
+    """
+    found = []
+    for one in thermostats:
+        own = next((s for s in year.settings if s.thermostat_id == one.id and s.covers(month)), None)
+        if own is not None:
+            one = replace(one, day_set_point_c=own.day_c, night_set_point_c=own.night_c)
+        found.append(one)
+    return tuple(found)
 
 
 def power_in(fixture: Fixture, year: Year, month: int) -> float:

@@ -11,6 +11,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.built import built_parts, unit_fixture
 from noonshade.core.constants import AIR_VOLUMETRIC_J_M3K
 from noonshade.core.heat.airflow import AirFlow
 from noonshade.core.heat.films import UNDERSIDE_FILM, radiation
@@ -88,16 +89,16 @@ class Surroundings:
 
 
 class Structure(NamedTuple):
-    """What of an enclosure neither its lamps nor the room change: nodes, views, openings and conduction."""
+    """What of an enclosure neither lamps, vents nor the room change: nodes, views and conduction."""
 
     grid: EnclosureGrid
     local: LocalRadiation | None
-    openings: Openings
     links: list[Links]
 
 
 # Of a few plans, by day and by night and through the day.
 _STRUCTURES = Remembered[Structure](12)
+_OPENINGS = Remembered[Openings](12)
 
 
 class EnclosureModel(ABC):
@@ -139,7 +140,11 @@ class EnclosureModel(ABC):
         self._closed_node = patches.node[self.closed]
         self._to_star = np.full(self._closed_node.size, self.grid.star)
         self._emissive_m2 = patches.emissivity * patches.area_m2
-        self.local, self.openings, self._links = structure.local, structure.openings, structure.links
+        self.local, self._links = structure.local, structure.links
+        edges = (self.grid.air.x_edges.tobytes(), self.grid.air.z_edges.tobytes())
+        self.openings = _OPENINGS.get(
+            (plan.enclosure,), edges, lambda: openings_of(plan.enclosure, self.grid.air)
+        )
         normal = patches.normal[self._opening]
         self._opened = {
             face: self._opening[np.all(normal == inwards, axis=1)] for face, inwards in INWARDS.items()
@@ -199,11 +204,11 @@ class EnclosureModel(ABC):
 
     def _beam(self, fixture: Fixture, position: Point) -> float:
         """Irradiance of one lamp facing it at a point, W/m²."""
-        plan = self.plan
-        return _BEAMS.get(
-            (fixture, plan.enclosure, plan.furnishings, plan.substrate),
+        plan, unit = self.plan, unit_fixture(fixture)
+        return fixture.power_w * _BEAMS.get(
+            (unit, *built_parts(plan)),
             (plan.fog_per_m, position),
-            lambda: float(light_at(plan, np.array([position]), (fixture,)).irradiance_facing_w_m2[0]),
+            lambda: float(light_at(plan, np.array([position]), (unit,)).irradiance_facing_w_m2[0]),
         )
 
     def _surface_below(self, position: Point) -> int | None:
@@ -447,10 +452,9 @@ def _structure(plan: Plan, resolution: Resolution | None, one_radiant_node: bool
     def made() -> Structure:
         grid = build_grid(plan, resolution)
         local = None if one_radiant_node else LocalRadiation(plan, grid)
-        return Structure(grid, local, openings_of(plan.enclosure, grid.air), _fixed_links(plan, grid))
+        return Structure(grid, local, _fixed_links(plan, grid))
 
-    parts = (plan.enclosure, plan.furnishings, plan.substrate)
-    return _STRUCTURES.get(parts, (resolution, one_radiant_node), made)
+    return _STRUCTURES.get(built_parts(plan), (resolution, one_radiant_node), made)
 
 
 def _fixed_links(plan: Plan, grid: EnclosureGrid) -> list[Links]:

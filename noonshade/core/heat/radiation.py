@@ -8,6 +8,7 @@ from functools import partial
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.built import built_parts, unit_fixture
 from noonshade.core.heat.films import OUTSIDE_FILM, UNDERSIDE_FILM
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.grids import overlap
@@ -70,10 +71,19 @@ def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
         Watts into each patch (p,), into the air, diffuse, and out of the enclosure.
     """
     cells = (grid.size, grid.air.nx, grid.air.nz, grid.floor[0].nx, grid.patches.area_m2.size)
-    return _SHARED.get(
-        (fixture, plan.enclosure, plan.furnishings, plan.substrate),
-        (plan.fog_per_m, cells),
-        partial(_shared, plan, grid, fixture),
+    unit = unit_fixture(fixture)
+    each = _SHARED.get(
+        (unit, *built_parts(plan)), (plan.fog_per_m, cells), partial(_shared, plan, grid, unit)
+    )
+    watts = fixture.power_w
+    return LampHeat(
+        fixture,
+        watts * each.absorbed_w,
+        watts * each.air_w,
+        watts * each.diffuse_w,
+        watts * each.outside_w,
+        each.against_node,
+        watts * each.against_w,
     )
 
 

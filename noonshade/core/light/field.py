@@ -155,6 +155,7 @@ class Scene:
         inner_reflectance: float | None = None,
     ) -> None:
         self.obstacles: Obstacles = obstacles(plan)
+        self.uv_fixtures = tuple(f for f in fixtures if f.lamp.uv is not None)
         self.shining: list[_LitSource] = []
         for fixture in fixtures:
             if fixture.against is not None:

@@ -10,6 +10,7 @@ from functools import partial
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.built import built_parts
 from noonshade.core.light.kernel import (
     Indices,
     Shares,
@@ -101,7 +102,7 @@ def reflections(plan: Plan, inner_reflectance: float | None = None) -> Reflectio
         The patches and factors.
     """
     return _REFLECTIONS.get(
-        (plan.enclosure, plan.furnishings, plan.substrate),
+        built_parts(plan),
         (plan.fog_per_m, inner_reflectance),
         partial(_reflections, plan, inner_reflectance),
     )

@@ -9,16 +9,22 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import maximum_filter
 
+from noonshade.core.built import built_parts
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.light.field import Scene
 from noonshade.core.light.shade import obstacles
 from noonshade.core.places.perches import perch_points
 from noonshade.core.plan import Leaves, Plan, Point
+from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
 
 SPACING_M = 0.04
 MOST_POINTS = 60
+
+
+# Lamps that warm and give no UV come and go without changing it.
+_WITHIN = Remembered["UvWithinReach"](16)
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,6 +79,15 @@ def uv_within_reach(plan: Plan, scene: Scene) -> UvWithinReach:
     UvWithinReach
         UV facing the light wherever the animal can be.
     """
+    animal = plan.animal
+    return _WITHIN.get(
+        (*built_parts(plan), scene.uv_fixtures),
+        (plan.fog_per_m, animal.back_height_m, animal.climbs, animal.lives_by_height),
+        lambda: _within_reach(plan, scene),
+    )
+
+
+def _within_reach(plan: Plan, scene: Scene) -> UvWithinReach:
     raised = np.array(_raised(plan)).reshape(-1, 3) if plan.animal.climbs else np.empty((0, 3))
     uvi = scene.at(raised).uvi_facing if len(raised) else np.empty(0)
     return UvWithinReach(*_ground(plan, scene), raised, uvi, plan.animal.lives_by_height)

@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.assessment.checks import Check
+from noonshade.core.assessment.status import RESOLUTION, is_harmless
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import SHARES
 from noonshade.core.uncertainty import structural_error
@@ -177,8 +178,11 @@ def _drawn(check: Check, shift: Floats) -> Floats:
 
 
 def _meets(check: Check, values: Floats) -> NDArray[np.bool_]:
-    low = -math.inf if check.need.low is None else check.need.low
-    high = math.inf if check.need.high is None else check.need.high
+    """Whether values are in range, or off to the side that does no harm."""
+    need = check.need
+    slack = RESOLUTION[need.quantity]
+    low = -math.inf if need.low is None or is_harmless(need, "low") else need.low - slack
+    high = math.inf if need.high is None or is_harmless(need, "high") else need.high + slack
     return np.asarray((values >= low) & (values <= high))
 
 

@@ -1,27 +1,37 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import {
   createPlan,
+  fetchCatalog,
   fetchFittingEnclosure,
   fetchPlans,
   fetchRoom,
   fetchSpecies,
-  startPlan,
 } from "../../api/client";
-import type { EnclosureKind, EnclosureSize, PlanDocument, StageName } from "../../api/types";
+import type {
+  DesignRequest,
+  EnclosureKind,
+  EnclosureSize,
+  Never,
+  SetUp,
+  StageName,
+} from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
-import { applyFixes as improvedBy } from "../../domain/plan/applyFixes";
 import { showSizes } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
+import { Choice } from "../../ui/Choice";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
+import { DesignProgress } from "../design/DesignProgress";
+import { SetUps } from "../design/SetUps";
+import { useDesign } from "../design/useDesign";
 import { SpeciesSearch } from "../species/SpeciesSearch";
 import { STAGE } from "../species/schools";
 
@@ -31,6 +41,12 @@ const KINDS: readonly { value: EnclosureKind; label: string }[] = [
   { value: "glass", label: "Glass, mesh lid" },
   { value: "mesh", label: "Mesh on all sides" },
   { value: "table", label: "Open table" },
+];
+const NEVER: readonly { value: Never; label: string }[] = [
+  { value: "mats", label: "Heat mats and cables" },
+  { value: "ceramics", label: "Ceramic heaters" },
+  { value: "mercury", label: "Lamps that hold mercury (tubes, compact and discharge lamps)" },
+  { value: "misting", label: "Spraying" },
 ];
 const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2";
 
@@ -78,14 +94,17 @@ export function NewPlanScreen() {
     night_temperature_c: 18,
     relative_humidity: 0.45,
   });
-  const [improve, setImprove] = useState(true);
-  const [progress, setProgress] = useState<string | null>(null);
-  const stop = useRef<AbortController | null>(null);
-  const [improving, setImproving] = useState(false);
+  const [never, setNever] = useState<readonly Never[]>([]);
+  const [chosen, setChosen] = useState(true);
+  const design = useDesign();
   useEffect(() => {
     document.title = "A new plan · Noon Shade";
-    return () => stop.current?.abort();
   }, []);
+  const catalog = useQuery({
+    queryKey: ["catalog"],
+    queryFn: fetchCatalog,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
 
   const sheet = useQuery({
     queryKey: ["species", speciesId],
@@ -121,20 +140,22 @@ export function NewPlanScreen() {
       (key) => size[key] < 0.95 * fitting.data.size[key],
     );
 
-  const make = useMutation({
-    mutationFn: async () => {
-      if (!speciesId || !size) throw new Error("Choose an animal first.");
-      setProgress("Furnishing the enclosure and choosing lamps…");
-      const wanted = { ...room, winter: known?.winter ?? null, summer: known?.summer ?? null };
-      let document = await startPlan({
+  const wanted: DesignRequest | null = speciesId
+    ? {
         name: label.slice(0, 80),
         species_id: speciesId,
         stage,
         count,
-        size,
-        kind,
+        school: "overlap",
+        size: chosen ? null : size,
+        kind: chosen ? null : kind,
+        never: [...never],
+        owned: [],
+        seed: 0,
         room: {
-          ...wanted,
+          ...room,
+          winter: known?.winter ?? null,
+          summer: known?.summer ?? null,
           tariff_per_kwh: known?.tariff_per_kwh ?? 0.3,
           months: known?.months ?? [],
           // A room typed by hand is not the stored room.
@@ -144,44 +165,53 @@ export function NewPlanScreen() {
               (key) => followed[key] === room[key],
             ),
         },
-      });
-      if (improve) document = await applyFixes(document);
-      return createPlan(document, "Started from a proposed layout");
-    },
+      }
+    : null;
+
+  const take = useMutation({
+    mutationFn: (setUp: SetUp) =>
+      createPlan(
+        { ...setUp.plan, room: wanted?.room ?? setUp.plan.room },
+        `Designed: ${setUp.label}`,
+      ),
     onSuccess: (plan) => {
       void queries.invalidateQueries({ queryKey: ["plans"] });
       void navigate(`/plans/${plan.id}`);
     },
-    onSettled: () => setProgress(null),
   });
-
-  /** The layout with every fix that breaks nothing; stopping keeps what was done so far. */
-  async function applyFixes(first: PlanDocument): Promise<PlanDocument> {
-    const controller = new AbortController();
-    stop.current = controller;
-    setImproving(true);
-    try {
-      return await improvedBy(first, controller.signal, setProgress);
-    } finally {
-      stop.current = null;
-      setImproving(false);
-    }
-  }
+  const result = design.status?.result ?? null;
+  const failed = design.status?.state === "failed" ? design.status.problem : null;
+  useEffect(() => {
+    // Whoever waited is told where the answer is.
+    if (result) document.getElementById("set-ups")?.focus();
+  }, [result]);
 
   return (
     <div className="min-h-screen">
       <Header />
-      <main className="mx-auto max-w-3xl p-4 sm:p-6">
-        <h1 className="text-2xl font-semibold">A new plan</h1>
-        <p className="mt-1 text-soft">
-          Say who it is for. An enclosure, its furnishing and its lamps are proposed from the
-          animal's way of life; everything can be changed afterwards.
-        </p>
+      <main className={`mx-auto p-4 sm:p-6 ${result ? "max-w-7xl" : "max-w-3xl"}`}>
+        <h1 className={result ? "sr-only" : "text-2xl font-semibold"}>A new plan</h1>
+        {result && (
+          <SetUps
+            result={result}
+            catalog={catalog.data ?? null}
+            busy={take.isPending}
+            onTake={(setUp) => take.mutate(setUp)}
+            onAgain={design.clear}
+          />
+        )}
+        {result && take.isError && <Trouble error={take.error} />}
+        {!result && (
+          <p className="mt-1 text-soft">
+            Say who it is for and where it will stand. Set-ups that meet its needs in your room are
+            looked for and computed; everything can be changed afterwards.
+          </p>
+        )}
         <form
-          className="mt-4 space-y-5"
+          className={result ? "hidden" : "mt-4 space-y-5"}
           onSubmit={(event) => {
             event.preventDefault();
-            if (!make.isPending) make.mutate();
+            if (!design.running && wanted) design.start(wanted);
           }}
         >
           <fieldset className="rounded-xl border border-line bg-panel p-4">
@@ -249,31 +279,42 @@ export function NewPlanScreen() {
             <>
               <fieldset className="rounded-xl border border-line bg-panel p-4">
                 <legend className="px-1 font-semibold">The enclosure</legend>
-                <div className={GRID}>
-                  <SelectField
-                    label="Kind"
-                    value={kind}
-                    options={KINDS}
-                    onChange={(value) => setOwnKind(value as EnclosureKind)}
-                  />
-                  {(
-                    [
-                      ["length_m", "Length inside", 5],
-                      ["depth_m", "Depth inside", 3],
-                      ["height_m", "Height inside", 3],
-                    ] as const
-                  ).map(([key, text, most]) => (
-                    <NumberField
-                      key={key}
-                      label={text}
-                      dimension="length"
-                      value={size[key]}
-                      min={0.15}
-                      max={most}
-                      onCommit={(m) => setOwnSize({ ...size, [key]: m })}
+                <Choice
+                  label="Which enclosure"
+                  value={chosen ? "chosen" : "given"}
+                  onChange={(value) => setChosen(value === "chosen")}
+                  options={[
+                    { value: "chosen", label: "Choose one for me" },
+                    { value: "given", label: "The one I have or want" },
+                  ]}
+                />
+                {!chosen && (
+                  <div className={`mt-3 ${GRID}`}>
+                    <SelectField
+                      label="Kind"
+                      value={kind}
+                      options={KINDS}
+                      onChange={(value) => setOwnKind(value as EnclosureKind)}
                     />
-                  ))}
-                </div>
+                    {(
+                      [
+                        ["length_m", "Length inside", 5],
+                        ["depth_m", "Depth inside", 3],
+                        ["height_m", "Height inside", 3],
+                      ] as const
+                    ).map(([key, text, most]) => (
+                      <NumberField
+                        key={key}
+                        label={text}
+                        dimension="length"
+                        value={size[key]}
+                        min={0.15}
+                        max={most}
+                        onCommit={(m) => setOwnSize({ ...size, [key]: m })}
+                      />
+                    ))}
+                  </div>
+                )}
                 {fitting.data && (
                   <p className={`mt-2 text-sm ${small ? "font-semibold text-high" : "text-soft"}`}>
                     {small
@@ -297,18 +338,6 @@ export function NewPlanScreen() {
                     of={room}
                     onCommit={(part) => setRoom({ ...room, ...part })}
                   />
-                  <CheckField
-                    label="Apply every fix that breaks nothing"
-                    checked={improve}
-                    onChange={setImprove}
-                    help={
-                      <Help about="fixing">
-                        The proposed layout is computed; what fails and can be fixed without
-                        breaking anything is changed, one thing after the other. It may take a
-                        minute and can be stopped.
-                      </Help>
-                    }
-                  />
                 </div>
                 {known && (
                   <p className="mt-2 text-sm text-soft">
@@ -316,30 +345,47 @@ export function NewPlanScreen() {
                   </p>
                 )}
               </fieldset>
+              <details className="rounded-xl border border-line bg-panel p-4">
+                <summary className="cursor-pointer font-semibold">Never to be used</summary>
+                <div className="mt-2 grid grid-cols-1 gap-2 sm:grid-cols-2">
+                  {NEVER.map(({ value, label: text }) => (
+                    <CheckField
+                      key={value}
+                      label={text}
+                      checked={never.includes(value)}
+                      onChange={(on) =>
+                        setNever(on ? [...never, value] : never.filter((n) => n !== value))
+                      }
+                    />
+                  ))}
+                </div>
+              </details>
             </>
           )}
-          {make.isError && (
+          {design.error != null && <Trouble error={design.error} />}
+          {failed && (
             <div role="alert" className="rounded-lg border border-high bg-high-wash p-3">
-              <p className="font-semibold text-high">{describe(make.error).title}</p>
-              <p>{describe(make.error).detail}</p>
+              <p className="font-semibold text-high">No set-up can be made of this</p>
+              <p>{failed.charAt(0).toUpperCase() + failed.slice(1)}.</p>
             </div>
           )}
           <div className="flex flex-wrap items-center gap-3">
             <Button
               type="submit"
               tone="strong"
-              disabled={!species || !size || make.isPending}
-              aria-busy={make.isPending}
+              disabled={!species || !size || design.running}
+              aria-busy={design.running}
             >
-              {make.isPending ? "Working…" : "Propose a layout"}
+              {design.running ? "Looking…" : "Find set-ups"}
             </Button>
-            {improving && (
-              <Button onClick={() => stop.current?.abort()}>Stop and take it as it is</Button>
-            )}
-            <p role="status" className="text-sm text-soft">
-              {progress}
-            </p>
           </div>
+          {design.running && (
+            <DesignProgress
+              status={design.status}
+              catalog={catalog.data ?? null}
+              onStop={design.stop}
+            />
+          )}
           <p className="border-t border-line pt-3 text-sm text-soft">
             A proposal is a place to start from, and its figures are predictions until they are
             measured. Fittings, guards and wiring follow local electrical code and a qualified
@@ -347,6 +393,16 @@ export function NewPlanScreen() {
           </p>
         </form>
       </main>
+    </div>
+  );
+}
+
+function Trouble({ error }: { error: unknown }) {
+  const { title, detail } = describe(error);
+  return (
+    <div role="alert" className="rounded-lg border border-high bg-high-wash p-3">
+      <p className="font-semibold text-high">{title}</p>
+      <p>{detail}</p>
     </div>
   );
 }

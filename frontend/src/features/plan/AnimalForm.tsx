@@ -21,7 +21,7 @@ const SIZES: readonly NumberRow<Animal>[] = [
     label: "Body, snout to vent",
     dimension: "length",
     min: 0.01,
-    max: 3,
+    max: 8,
     summary: (shown) => `${shown} long`,
     help: (
       <Help about="body length">

@@ -62,7 +62,7 @@ export function MemberList({ animal, company, onChange }: MemberListProps) {
               dimension="length"
               value={m.body_length_m ?? animal.body_length_m}
               min={0.01}
-              max={3}
+              max={8}
               onCommit={(body_length_m) => put(i, { body_length_m }, "length of one")}
             />
             <Button

@@ -17,6 +17,7 @@ import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { useAction } from "../../app/useAction";
 import { headroom, projection } from "../../canvas/projection";
+import { Contents } from "../../canvas/Thumbnail";
 import { KIND, needsPlace, valueText } from "../../domain/readings/kinds";
 import { needFormat, type Quantity, quantityWords } from "../../domain/units/needs";
 import { show, type UnitSystem } from "../../domain/units/units";
@@ -26,7 +27,6 @@ import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { Phrase } from "../plan/Phrase";
 import { ReadingComparison } from "../readings/ReadingComparison";
-import { Contents } from "../room/PlanCard";
 import { storeSolved } from "./solvedPuzzles";
 
 type At = NonNullable<Reading["at_m"]>;

@@ -6,13 +6,13 @@ import type { Catalog, PlanDocument, Sighting } from "../../api/types";
 import { useNotify } from "../../app/notices";
 import { useQueuedMutation } from "../../app/useQueuedMutation";
 import { headroom, projection } from "../../canvas/projection";
+import { Contents } from "../../canvas/Thumbnail";
 import { freshId, momentNow } from "../../domain/readings/kinds";
 import { fixed, show } from "../../domain/units/units";
 import { Button, IconButton } from "../../ui/Button";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
-import { Contents } from "../room/PlanCard";
 
 interface BehaviourPanelProps {
   planId: string;

@@ -1,8 +1,8 @@
 import type { Catalog, PlanDocument, Reading } from "../../api/types";
 import { headroom, projection } from "../../canvas/projection";
+import { Contents } from "../../canvas/Thumbnail";
 import { show } from "../../domain/units/units";
 import { usePreferences } from "../../ui/preferences";
-import { Contents } from "../room/PlanCard";
 
 interface WhereMapProps {
   document: PlanDocument;

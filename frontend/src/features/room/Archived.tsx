@@ -3,9 +3,9 @@ import { ArchiveRestore } from "lucide-react";
 import { fetchArchive } from "../../api/client";
 import type { Catalog } from "../../api/types";
 import { describe } from "../../app/notices";
+import { Thumbnail } from "../../canvas/Thumbnail";
 import { Button } from "../../ui/Button";
 import { matches } from "./matches";
-import { Thumbnail } from "./PlanCard";
 import { useRestore } from "./useRestore";
 
 /** Enclosures that were put away, each with the way back; nothing here is ever deleted. */

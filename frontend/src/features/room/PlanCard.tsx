@@ -2,12 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { Archive, Copy, Download, Move } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { Link } from "react-router";
-import type { Catalog, Forecast, PlanDocument, PlanSummary, RoomLayout } from "../../api/types";
+import type { Catalog, Forecast, PlanSummary, RoomLayout } from "../../api/types";
 import { describe } from "../../app/notices";
-import { Animal, EnclosureDrawing, FurnishingShape } from "../../canvas/EnclosureDrawing";
-import { FixtureShape } from "../../canvas/FixtureShape";
-import { headroom, projection } from "../../canvas/projection";
-import { fixturesOf, furnishingsOf } from "../../domain/plan/document";
+import { headroom } from "../../canvas/projection";
+import { Contents, type PictureProps, Thumbnail } from "../../canvas/Thumbnail";
 import { showSizes } from "../../domain/units/units";
 import { IconButton } from "../../ui/Button";
 import { usePreferences } from "../../ui/preferences";
@@ -66,7 +64,7 @@ export function PlanCard(props: PlanCardProps) {
               (failed > 0 ? (
                 <span className="text-high">▲▼ {failed} to change</span>
               ) : (
-                <span className="text-fit">● everything fits</span>
+                <span className="text-fit">● nothing fails as computed</span>
               ))}
           </p>
           {forecast && (
@@ -188,21 +186,6 @@ function MenuItem({ disabled = false, onSelect, children }: MenuItemProps) {
   );
 }
 
-interface PictureProps {
-  document: PlanDocument;
-  catalog: Catalog | null;
-}
-
-/** The enclosure from the front, small and without fields. */
-export function Thumbnail({ document: d, catalog }: PictureProps) {
-  const p = projection(d.enclosure, headroom(d), 400, 230);
-  return (
-    <svg viewBox={`0 0 400 ${p.height}`} className="block w-full bg-air" aria-hidden="true">
-      <Contents document={d} catalog={catalog} p={p} />
-    </svg>
-  );
-}
-
 /** The same, to a scale in pixels for each metre, standing on the lower edge. */
 function ScaledPicture({ document: d, catalog, scale }: PictureProps & { scale: number }) {
   const over = headroom(d);
@@ -231,44 +214,5 @@ function ScaledPicture({ document: d, catalog, scale }: PictureProps & { scale: 
     >
       <Contents document={d} catalog={catalog} p={p} />
     </svg>
-  );
-}
-
-export function Contents({
-  document: d,
-  catalog,
-  p,
-}: PictureProps & { p: ReturnType<typeof projection> }) {
-  const basking = furnishingsOf(d).find((f) => f.type === "slab" && f.basking);
-  const slab = basking?.type === "slab" ? basking : null;
-  return (
-    <>
-      <EnclosureDrawing enclosure={d.enclosure} depth={d.substrate.depth_m} projection={p} />
-      {furnishingsOf(d).map((item) => (
-        <FurnishingShape key={item.id} item={item} document={d} projection={p} />
-      ))}
-      {slab && (
-        <Animal
-          x={slab.x_m}
-          z={d.substrate.depth_m + slab.underside_m + slab.thickness_m}
-          bodyLength={d.animal.body_length_m}
-          backHeight={d.animal.back_height_m}
-          projection={p}
-        />
-      )}
-      {fixturesOf(d).map((f) => {
-        const lamp = catalog?.lamps.find((l) => l.id === f.lamp_id);
-        return lamp ? (
-          <FixtureShape
-            key={f.id}
-            fixture={f}
-            lamp={lamp}
-            document={d}
-            projection={p}
-            selected={false}
-          />
-        ) : null;
-      })}
-    </>
   );
 }

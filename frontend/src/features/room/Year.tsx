@@ -33,7 +33,7 @@ export function Year({ forecast }: { forecast: Forecast }) {
           const fits = m.failing === 0;
           const name = MONTHS[m.number - 1] ?? "";
           const word = fits
-            ? "everything fits"
+            ? "nothing fails as computed"
             : m.failing === null
               ? "unknown"
               : `${m.failing} to change`;
@@ -58,7 +58,7 @@ export function Year({ forecast }: { forecast: Forecast }) {
       </ol>
       <p className="mt-0.5 text-sm">
         {bad.length === 0 ? (
-          <span className="text-fit">● fits in every month</span>
+          <span className="text-fit">● nothing fails in any month, as computed</span>
         ) : (
           worst && (
             <span className="text-soft">

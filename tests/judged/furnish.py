@@ -1,4 +1,4 @@
-"""Walls and furnishing of a first layout, by the animal's way of life.
+"""Walls and furnishing that judged situations start from, by the animal's way of life.
 
 Where things stand and how large they are, as shares of the enclosure and of the body, are rules of thumb as
 keepers' guides for each way of life have them: estimates, all of them.
@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from noonshade.core.design.shells import EnclosureKind, Size, Stock
 from noonshade.core.plan import (
     Animal,
     Branch,
@@ -25,7 +26,6 @@ from noonshade.core.plan import (
     Wall,
     Water,
 )
-from noonshade.core.starter.stock import EnclosureKind, Size, Stock
 
 SIDES: tuple[Face, ...] = ("front", "back", "left", "right")
 GROUND_DEPTH_M = {"digging": 0.12, "ground": 0.06, "climbing": 0.04}

@@ -1,16 +1,20 @@
-"""Requests and responses of starting a plan."""
+"""Requests and responses of designs."""
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from noonshade.core.needs.species import Grade, StageId
-from noonshade.core.starter import EnclosureKind
+from noonshade.core.design.brief import Never
+from noonshade.core.design.shells import EnclosureKind
+from noonshade.core.needs.species import Grade, School, StageId
 from noonshade.formats.document import Id, Label, Model
 from noonshade.formats.plan_document import EnclosureLength, EnclosureSide, PlanDocument, RoomDocument
+from noonshade.formats.results.design import DesignModel
 from noonshade.formats.results.models import FixModel
+
+Count = Annotated[int, Field(ge=1, le=50)]
 
 
 class SizeModel(Model):
@@ -25,7 +29,7 @@ class FittingRequest(Model):
     """Ask for the least enclosure for a number of animals."""
 
     species_id: Id
-    count: Annotated[int, Field(ge=1, le=50)] = 1
+    count: Count = 1
     stage: StageId = "adult"
 
 
@@ -38,22 +42,42 @@ class FittingResponse(Model):
     source: str
 
 
-class StarterRequest(Model):
-    """Ask for a first layout; without a size or kind the fitting one is taken."""
+class OwnedModel(Model):
+    """Lamps of one kind that lie ready."""
+
+    lamp_id: Id
+    count: Count
+
+
+class DesignRequest(Model):
+    """Ask for set-ups; without a size or kind fitting ones are chosen. The room is never changed."""
 
     name: Label
     species_id: Id
     stage: StageId = "adult"
-    count: Annotated[int, Field(ge=1, le=50)] = 1
+    count: Count = 1
+    school: School = "overlap"
     size: SizeModel | None = None
     kind: EnclosureKind | None = None
     room: RoomDocument
+    owned: Annotated[list[OwnedModel], Field(max_length=200)] = []
+    never: Annotated[list[Never], Field(max_length=10)] = []
+    seed: Annotated[int, Field(ge=0, le=1_000_000)] = 0
 
 
-class StarterResponse(Model):
-    """A furnished, heated and lit enclosure, to be changed."""
+class DesignStatus(Model):
+    """How far a design is; ``best`` is the best so far, ``result`` what it came to once it has ended."""
 
-    document: PlanDocument
+    id: str
+    state: Literal["running", "done", "failed"]
+    seconds: float
+    screened: int
+    expected: int
+    best: PlanDocument | None
+    best_failing: int | None
+    result: DesignModel | None
+    problem: str
+    problem_at: str
 
 
 class ImproveRequest(Model):

@@ -1,0 +1,79 @@
+import type { Catalog, Conflict, DesignResult, SetUp } from "../../api/types";
+import { Button } from "../../ui/Button";
+import { Phrase } from "../plan/Phrase";
+import { SetUpCard } from "./SetUpCard";
+
+interface SetUpsProps {
+  result: DesignResult;
+  catalog: Catalog | null;
+  busy: boolean;
+  onTake: (setUp: SetUp) => void;
+  onAgain: () => void;
+}
+
+/** What a design came to: set-ups side by side, and what stands against the animal. */
+export function SetUps({ result, catalog, busy, onTake, onAgain }: SetUpsProps) {
+  const { set_ups, conflicts } = result;
+  const best = set_ups[0];
+  return (
+    <section aria-labelledby="set-ups" data-testid="set-ups">
+      <div className="flex flex-wrap items-baseline justify-between gap-3">
+        <h2 id="set-ups" tabIndex={-1} className="text-2xl font-semibold outline-none">
+          {headline(best, set_ups.length)}
+        </h2>
+        <Button onClick={onAgain}>Change what was asked</Button>
+      </div>
+      <p className="mt-1 text-sm text-soft">
+        {result.candidates_screened.toLocaleString("en")} candidates screened and {result.evaluated}{" "}
+        computed in full, in {Math.round(result.seconds)} s{result.stopped && ", then stopped"}. All
+        figures are predictions until measured.
+      </p>
+      {conflicts.length > 0 && <Conflicts conflicts={conflicts} fits={best?.fits ?? false} />}
+      <ol className="mt-4 grid grid-cols-1 gap-4 md:grid-cols-2 xl:grid-cols-3">
+        {set_ups.map((one, i) => (
+          <SetUpCard
+            key={`${one.label} ${one.kwh_month}`}
+            setUp={one}
+            first={i === 0}
+            catalog={catalog}
+            busy={busy}
+            onTake={() => onTake(one)}
+          />
+        ))}
+      </ol>
+      <p className="mt-4 border-t border-line pt-3 text-sm text-soft">
+        Fittings, guards and wiring follow local electrical code and a qualified electrician; doubts
+        about the animal belong to a veterinarian who knows reptiles. Run it for a week and measure
+        it before the animal moves in.
+      </p>
+    </section>
+  );
+}
+
+function headline(best: SetUp | undefined, count: number): string {
+  if (!best) return "No set-up was found";
+  if (best.fits_all_year && best.months.length > 0)
+    return count > 1 ? `${count} set-ups that fit all year` : "A set-up that fits all year";
+  if (best.fits) return count > 1 ? `${count} set-ups that fit` : "A set-up that fits";
+  return "No set-up meets every need; this is the nearest";
+}
+
+function Conflicts({ conflicts, fits }: { conflicts: readonly Conflict[]; fits: boolean }) {
+  return (
+    <div className="mt-3 rounded-lg border border-high bg-high-wash p-3" data-testid="conflicts">
+      <p className="font-semibold text-high">
+        {fits ? "It does not hold all year" : "What stands against it"}
+      </p>
+      <ul className="mt-1 space-y-1.5">
+        {conflicts.map((c) => (
+          <li key={c.id}>
+            <Phrase parts={c.sentence} />{" "}
+            <span className="text-soft">
+              <Phrase parts={c.way_out} />
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

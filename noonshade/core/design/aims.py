@@ -1,0 +1,149 @@
+"""What a design aims at: the chance that every check is met, from the figures alone.
+
+The full spread of a figure is computed by moving every input of the model, which takes seconds; for
+comparing thousands of set-ups the usual spread of each quantity stands for it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import log_ndtr, ndtr
+
+from noonshade.core.assessment.checks import Check
+from noonshade.core.assessment.finding import Finding
+from noonshade.core.assessment.status import DAMP_FROM, DRY_UP_TO
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.needs.species import Need, Quantity
+
+Floats = NDArray[np.float64]
+
+# The usual spread (one standard deviation) of a computed figure: K for temperatures, of the logarithm for
+# others. From the intervals of the demo enclosures.
+SPREAD: dict[Quantity, float] = {
+    "surface_temperature": 2.3,
+    "air_temperature": 1.0,
+    "water_temperature": 1.0,
+    "gradient": 0.7,
+    "uvi": 0.32,
+    "humidity": 0.12,
+    "uv_free_share": 0.05,
+}
+LOGARITHMIC: tuple[Quantity, ...] = ("uvi", "humidity")
+# What is offered and not required counts for this much of what is; a danger and a fault beside the figures
+# cost as much as checks missed by so many spreads. Estimates.
+OFFERED_WEIGHT, OFFERED_MOST = 0.15, 0.6
+DANGER_COST, FAULT_COST, CARE_COST = 60.0, 8.0, 0.15
+# What the room does by itself, and what thermostats that are still to come put right.
+NOT_OURS = ("summer-hot", "uncontrolled", "unmeasured", "idle")
+_FLOOR = 1e-3
+
+
+def cost_of_values(need: Need, values: Floats, required: bool = True) -> Floats:
+    """How unlikely a need is met at some values: minus the logarithm of the chance.
+
+    Parameters
+    ----------
+    need : Need
+        The need.
+    values : (n,) float64
+        Its figure, in core units.
+    required : bool
+        Whether the enclosure does not fit without it.
+
+    Returns
+    -------
+    (n,) float64
+        0 where it is sure to be met, growing with the square of the distance where it is not.
+    """
+    spread = SPREAD[need.quantity]
+    low, high = need.low, need.high
+    if need.quantity in LOGARITHMIC:
+        at = np.log(np.maximum(values, _FLOOR))
+        low = None if low is None else math.log(max(low, _FLOOR))
+        high = None if high is None else math.log(max(high, _FLOOR))
+    else:
+        at = values
+    under = np.full(at.shape, np.inf) if low is None else (at - low) / spread
+    above = np.full(at.shape, np.inf) if high is None else (high - at) / spread
+    mild_low, mild_high = need.offered or not required, not required
+    if need.quantity == "humidity":
+        # Air that is drier than a desert animal needs, or damper than one of wet forests, does no harm.
+        mild_low = mild_low or (need.high is not None and need.high <= DRY_UP_TO)
+        mild_high = mild_high or (need.low is not None and need.low >= DAMP_FROM)
+    if low is not None and high is not None and not mild_low and not mild_high:
+        inside = np.maximum(ndtr(under) - ndtr(-above), 0.0)
+        both = -np.log(np.maximum(inside, 1e-30))
+        far = np.minimum(under, above) < -3.0
+        return np.asarray(np.where(far, -log_ndtr(np.minimum(under, above)), both), dtype=np.float64)
+    return np.asarray(_missed(under, mild_low) + _missed(above, mild_high), dtype=np.float64)
+
+
+def _missed(within: Floats, mild: bool) -> Floats:
+    """Minus the logarithm of the chance to be on the right side of a limit; little if that is no fault."""
+    cost = -log_ndtr(within)
+    return np.asarray(np.minimum(OFFERED_WEIGHT * cost, OFFERED_MOST) if mild else cost)
+
+
+def cost_of_checks(checks: Iterable[Check], values: Mapping[str, Floats]) -> Floats:
+    """Costs of all checks together at some values.
+
+    Parameters
+    ----------
+    checks : Iterable[Check]
+        The checks, for their needs.
+    values : Mapping[str, (n,) float64]
+        The values of each, by its id; those without are left out.
+
+    Returns
+    -------
+    (n,) float64
+        The sum.
+    """
+    parts = [cost_of_values(c.need, values[c.id], c.need.required) for c in checks if c.id in values]
+    return np.sum(parts, axis=0) if parts else np.zeros(1)
+
+
+def cost_of_findings(findings: Iterable[Finding]) -> float:
+    """What faults beside the figures cost.
+
+    Parameters
+    ----------
+    findings : Iterable[Finding]
+        Those of an evaluation.
+
+    Returns
+    -------
+    float
+        0 or more.
+    """
+    cost = {"danger": DANGER_COST, "fault": FAULT_COST, "care": CARE_COST, "note": 0.0}
+    return sum(cost[f.severity] for f in findings if f.kind not in NOT_OURS)
+
+
+def cost_of(evaluation: Evaluation, offsets: Mapping[str, float] | None = None) -> float:
+    """How far a plan is from being sure to fit.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of the plan.
+    offsets : Mapping[str, float] or None
+        What figures are off by, by the id of their check, in core units.
+
+    Returns
+    -------
+    float
+        Minus the logarithm of the chance that every check is met, and what findings cost.
+    """
+    off = offsets or {}
+    values = {
+        c.id: np.array([c.value + off.get(c.id, 0.0)]) for c in evaluation.checks if c.value is not None
+    }
+    missing = sum(c.value is None and c.need.required for c in evaluation.checks)
+    dangers = sum(c.severity == "danger" for c in evaluation.checks)
+    found = float(cost_of_checks(evaluation.checks, values)[0])
+    return found + FAULT_COST * missing + DANGER_COST * dangers + cost_of_findings(evaluation.findings)

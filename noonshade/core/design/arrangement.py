@@ -1,0 +1,220 @@
+"""One way to build, furnish and equip an enclosure, with the settings that are still open."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from noonshade.core.design.furnishing import is_humid, is_wet, wants_damp
+from noonshade.core.design.heaters import HeaterChoice, Site
+from noonshade.core.design.shells import shell
+from noonshade.core.plan import Fixture, LitPeriod, Misting, Plan
+
+Floats = NDArray[np.float64]
+
+# When moist enclosures are sprayed, h.
+SPRAYED_AT = (8.0, 19.0)
+# Litres each time on a square metre, at most, and how wet ground may be kept.
+MOST_SPRAY_L_M2 = 1.5
+WET = (0.05, 0.8)
+# Less than this is off, W.
+OFF_W = 0.05
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """Something to be set between two ends: what it is, where the search begins, and its first step."""
+
+    name: str
+    low: float
+    high: float
+    start: float
+    step: float
+
+
+@dataclass(frozen=True, slots=True)
+class Arrangement:
+    """What is decided before watts and moisture are: where, furnished how, with which lamps and heaters.
+
+    ``basking`` heats the basking spot by day, and by night if it gives no light; ``air`` the air, by day
+    and by night, each None for none. ``unusual`` counts steps away from what keepers usually build.
+    """
+
+    site: Site
+    lights: tuple[Fixture, ...]
+    basking: HeaterChoice | None
+    air: HeaterChoice | None
+    unusual: int = 0
+
+    @property
+    def parts(self) -> int:
+        """How many lamps and heaters it has."""
+        found = len(self.lights)
+        for choice in (self.basking, self.air):
+            found += 0 if choice is None else len(choice.positions)
+        return found
+
+    def settings(self) -> tuple[Setting, ...]:
+        """What is open, with its ends."""
+        site = self.site
+        found: list[Setting] = []
+        if self.basking is not None:
+            most = self.basking.most_w
+            least = 0.0 if self.air is not None else 0.1 * self.basking.lamp.power_min_w
+            found.append(Setting("basking_w", least, most, 0.4 * most, 0.15 * most))
+            if not self.basking.lamp.gives_light:
+                found.append(Setting("basking_night_w", 0.0, most, 0.05 * most, 0.15 * most))
+        if self.air is not None:
+            most = self.air.most_w
+            found.append(Setting("air_w", 0.0, most, 0.1 * most, 0.15 * most))
+            found.append(Setting("air_night_w", 0.0, most, 0.1 * most, 0.15 * most))
+        if site.kind in ("glass", "timber", "pvc"):
+            humid = is_humid(site.animal)
+            found.append(Setting("openness", 0.0, 1.0, 0.3 if humid else 0.6, 0.2))
+        if is_humid(site.animal):
+            found.append(Setting("wetness", *WET, 0.3, 0.15))
+        elif wants_damp(site.animal):
+            found.append(Setting("wetness", 0.0, WET[1], 0.0, 0.1))
+        if is_humid(site.animal) and not is_wet(site.animal) and "misting" not in site.brief.never:
+            found.append(Setting("spray_l_m2", 0.0, MOST_SPRAY_L_M2, 0.3, 0.2))
+        return tuple(found)
+
+    def bare(self, openness: float) -> Plan:
+        """The plan without lamps, heaters and sprays.
+
+        Parameters
+        ----------
+        openness : float
+            How open lid and vents are, 0 to 1.
+
+        Returns
+        -------
+        Plan
+            Walls, ground and things.
+        """
+        return bare_plan(self.site, openness)
+
+    def at(self, values: Mapping[str, float]) -> Plan:
+        """The plan at some settings, heaters burning with the watts given as if nothing governed them.
+
+        Parameters
+        ----------
+        values : Mapping[str, float]
+            Values of the settings by name.
+
+        Returns
+        -------
+        Plan
+            Without thermostats; its heaters may burn with fewer watts than they are sold in.
+        """
+        site = self.site
+        plan = self.bare(values.get("openness", 0.5))
+        fixtures = [*self.lights]
+        for name, label, choice in (
+            ("basking", "Basking lamp", self.basking),
+            ("air", "Air heater", self.air),
+        ):
+            if choice is None:
+                continue
+            for lit, key in (("day", f"{name}_w"), ("night", f"{name}_night_w")):
+                fixtures += burning(choice, name, label, values.get(key, 0.0), lit)  # type: ignore[arg-type]
+        ground = replace(plan.substrate, wetness=round(values.get("wetness", plan.substrate.wetness), 3))
+        return replace(
+            plan,
+            substrate=ground,
+            fixtures=tuple(fixtures),
+            mistings=sprayed(site, values.get("spray_l_m2", 0.0)),
+        )
+
+
+def bare_plan(site: Site, openness: float) -> Plan:
+    """Walls, ground and things of a site, without lamps, heaters and sprays.
+
+    Parameters
+    ----------
+    site : Site
+        The site.
+    openness : float
+        How open lid and vents are, 0 to 1.
+
+    Returns
+    -------
+    Plan
+        A plan to put lamps into.
+    """
+    brief, furnished = site.brief, site.furnished
+    return Plan(
+        name=brief.name or brief.species.common_name,
+        animal=site.animal,
+        room=brief.room,
+        enclosure=shell(
+            site.size, site.kind, openness, furnished.substrate.depth_m, site.stock, site.lid_share
+        ),
+        substrate=furnished.substrate,
+        furnishings=furnished.furnishings,
+        fixtures=(),
+        thermostats=(),
+    )
+
+
+def burning(
+    choice: HeaterChoice, name: str, label: str, power_w: float, lit: LitPeriod
+) -> tuple[Fixture, ...]:
+    """Heaters of a choice that burn with some watts together; none below what counts as on.
+
+    Parameters
+    ----------
+    choice : HeaterChoice
+        The heaters.
+    name, label : str
+        What ids and labels begin with.
+    power_w : float
+        Watts of all together.
+    lit : LitPeriod
+        When they are on.
+
+    Returns
+    -------
+    tuple[Fixture, ...]
+        One for each place.
+    """
+    if power_w < OFF_W:
+        return ()
+    lamp = replace(choice.lamp, power_min_w=0.0)
+    each = min(power_w / len(choice.positions), lamp.power_max_w)
+    several = len(choice.positions) > 1
+    return tuple(
+        Fixture(
+            f"{name}-{lit}" + (f"-{i + 1}" if several else ""),
+            label + (f" {i + 1}" if several else ""),
+            lamp,
+            each,
+            at,
+            lit,
+            mount=choice.mount,
+            guard=choice.guard,
+        )
+        for i, at in enumerate(choice.positions)
+    )
+
+
+def sprayed(site: Site, litres_m2: float) -> tuple[Misting, ...]:
+    """Spraying in the morning and in the evening; none where it is next to nothing.
+
+    Parameters
+    ----------
+    site : Site
+        Where.
+    litres_m2 : float
+        Litres each time on a square metre of ground.
+
+    Returns
+    -------
+    tuple[Misting, ...]
+        One, or none.
+    """
+    litres = round(litres_m2 * site.size.length_m * site.size.depth_m, 3)
+    return (Misting(SPRAYED_AT, litres),) if litres >= 0.005 else ()

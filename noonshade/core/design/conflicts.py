@@ -1,0 +1,149 @@
+"""Where needs of an animal and facts of the keeper do not go together, by how much, and what would help."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from noonshade.core.assessment.checks import Check
+from noonshade.core.assessment.wording import STATUS_WORDS, figure_name, measure_of, said
+from noonshade.core.design.brief import Brief
+from noonshade.core.design.options import fitting_size
+from noonshade.core.needs.species import Need
+from noonshade.core.phrase import Measure, Phrase
+
+if TYPE_CHECKING:
+    from noonshade.core.design.designer import SetUp
+
+MONTH_NAMES = (
+    *("January", "February", "March", "April", "May", "June", "July"),
+    *("August", "September", "October", "November", "December"),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Conflict:
+    """A need against a fact: ``sentence`` says both and by how much, ``way_out`` what would make it
+    possible.
+
+    ``true`` is whether the fact alone shows that no set-up can do it.
+    """
+
+    id: str
+    sentence: Phrase
+    way_out: Phrase
+    true: bool
+
+
+def find_conflicts(brief: Brief, set_ups: Iterable[SetUp]) -> tuple[Conflict, ...]:
+    """What stands against an animal in a room, and what the nearest set-up misses.
+
+    Parameters
+    ----------
+    brief : Brief
+        The brief.
+    set_ups : Iterable[SetUp]
+        The nearest set-ups, the best first.
+
+    Returns
+    -------
+    tuple[Conflict, ...]
+        Facts first, then what is merely missed.
+    """
+    found = {c.id: c for c in _of_the_room(brief)}
+    nearest = next(iter(set_ups), None)
+    if nearest is not None:
+        for check in nearest.evaluation.checks:
+            if check.required and check.status in ("low", "high", "unknown") and not check.need.offered:
+                one = _missed(brief, check)
+                found.setdefault(one.id, one)
+    return tuple(found.values())
+
+
+def _of_the_room(brief: Brief) -> Iterable[Conflict]:
+    """The room by itself is warmer than the animal may have it: nothing without cooling helps."""
+    animal = brief.animal
+    cool = animal.need(animal.cool_place, "air_temperature")
+    night = animal.need("night", "air_temperature")
+    months = list(enumerate(brief.room.months, 1))
+    for need, key, what in ((cool, "day", "by day"), (night, "night", "by night")):
+        if need is None or need.high is None:
+            continue
+        room_c = brief.room.day_temperature_c if key == "day" else brief.room.night_temperature_c
+        hot = []
+        for number, climate in months:
+            at = climate.day_temperature_c if key == "day" else climate.night_temperature_c
+            if at > need.high:
+                hot.append((at, number))
+        when = "now"
+        if hot:
+            room_c, number = max(hot)
+            when = f"in {MONTH_NAMES[number - 1]}"
+        elif room_c <= need.high:
+            continue
+        name = figure_name(need.place, _place(need), need.quantity)
+        yield Conflict(
+            f"room-too-warm:{key}",
+            (
+                "Your room is at ",
+                Measure(room_c, "°C"),
+                f" {what} {when}; this animal's {name} may be at most ",
+                Measure(need.high, "°C"),
+                ": no enclosure without cooling can do it.",
+            ),
+            ("A cooler room, a cellar or an air conditioner would do it; or an animal of warmer places.",),
+            True,
+        )
+
+
+def _missed(brief: Brief, check: Check) -> Conflict:
+    need = check.need
+    name = figure_name(need.place, check.place_label, need.quantity)
+    if check.value is None:
+        return Conflict(
+            f"missed:{check.id}",
+            (f"{name}: nothing in this enclosure gives it.",),
+            ("A larger enclosure.",),
+            False,
+        )
+    limit = need.low if check.status == "low" else need.high
+    room = brief.room
+    because: Phrase = ()
+    least = fitting_size(brief.species, brief.count, brief.stage)
+    size = brief.size
+    small = size is not None and (
+        size.length_m < 0.95 * least.length_m
+        or size.depth_m < 0.95 * least.depth_m
+        or size.height_m < 0.95 * least.height_m
+    )
+    way_out: Phrase = ("The nearest set-up is shown; measure it, and ask a keeper of the species.",)
+    if need.quantity == "humidity" and check.status == "low":
+        because = (" in a room at ", Measure(100 * room.relative_humidity, "%"))
+        way_out = ("Damper air in the room, or spraying more often, would make it possible.",)
+    elif "temperature" in need.quantity and check.status == "high":
+        because = (" in a room at ", Measure(room.day_temperature_c, "°C"))
+        way_out = ("A cooler room, or a larger and more open enclosure, would make it possible.",)
+    elif small:
+        way_out = (
+            "A larger enclosure would make it possible: at least "
+            f"{100 * least.length_m:.0f} × {100 * least.depth_m:.0f} × {100 * least.height_m:.0f} cm.",
+        )
+    return Conflict(
+        f"missed:{check.id}",
+        (
+            f"{name} is {STATUS_WORDS[check.status]}, ",
+            *said(need.quantity, check.value),
+            " where " + ("at least " if check.status == "low" else "at most "),
+            measure_of(need.quantity, limit or 0.0),
+            " is wanted",
+            *because,
+            ".",
+        ),
+        way_out,
+        False,
+    )
+
+
+def _place(need: Need) -> str:
+    return {"night": "Night", "cool_end": "Cool end", "lower": "Lower perches"}.get(need.place, need.place)

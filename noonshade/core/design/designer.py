@@ -1,0 +1,437 @@
+"""From an animal and a room to set-ups worth building, each with its proof."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, replace
+from functools import partial
+from typing import Literal, Protocol, TypeVar
+
+from noonshade.core.assessment.finding import Finding
+from noonshade.core.care.year import Year
+from noonshade.core.constants import DAYS_PER_MONTH
+from noonshade.core.design.aims import NOT_OURS, cost_of
+from noonshade.core.design.arrangement import Arrangement
+from noonshade.core.design.brief import Brief
+from noonshade.core.design.conflicts import Conflict, find_conflicts
+from noonshade.core.design.heaters import Site
+from noonshade.core.design.months import DesignedMonth, designed_months, designed_year
+from noonshade.core.design.options import arrangements_for, sites_for
+from noonshade.core.design.regulation import regulate
+from noonshade.core.design.search import Found, Search, computed
+from noonshade.core.design.shells import Stock
+from noonshade.core.design.why import reasons_for
+from noonshade.core.errors import ConvergenceError, DesignError
+from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.phrase import Phrase
+from noonshade.core.plan import Plan
+from noonshade.core.plan_errors import plan_errors
+from noonshade.core.uncertainty.chances import with_chances
+from noonshade.core.uncertainty.intervals import compute_intervals
+
+# How many arrangements of each site are searched first, and of how many sites the rest.
+FIRST, PROMISING = 2, 2
+# Evaluations of the search at most, how many good arrangements are enough, and how many candidates that is
+# about, for showing how far it is.
+MOST_EVALUATED = 160
+GOOD, GOOD_ENOUGH = 4, 1.3
+EXPECTED = 25_000
+# Set-ups that are worked out to the end, and shown.
+FINALISTS, SHOWN = 3, 3
+# What each lamp or heater must be worth, in the units of a cost.
+PART_COST = 0.06
+# What a step away from what is usual must be worth.
+UNUSUAL_COST = 0.06
+# What each must be worth that the keeper would have to buy, where some lie ready.
+BUY_COST = 0.35
+# A set-up counts as cheaper to run below this share of another's energy.
+CHEAPER = 0.8
+
+Label = Literal["steadiest", "cheapest to run", "another way", "from what you own"]
+_A = TypeVar("_A")
+_B = TypeVar("_B")
+
+
+class Mapper(Protocol):
+    """Computes as ``map`` does, in the same order, perhaps several at a time."""
+
+    def __call__(self, function: Callable[[_A], _B], items: Iterable[_A], /) -> Iterator[_B]:
+        """Results of a function of each item, in their order."""
+
+
+@dataclass(frozen=True, slots=True)
+class SetUp:
+    """One way to keep the animal, worked out to the end.
+
+    ``plan`` is as it is built, ``evaluation`` of it in the room as it is now; ``months`` how it fares, and
+    what is changed with the seasons; ``label`` what it is best at, ``why`` two sentences on how it is
+    built.
+    """
+
+    label: Label
+    plan: Plan
+    evaluation: Evaluation
+    months: tuple[DesignedMonth, ...]
+    cost: float
+    watts: float
+    month_kwh: float
+    why: tuple[Phrase, ...]
+    year: Year
+    from_owned: bool = False
+
+    @property
+    def month_cost(self) -> float:
+        """What a month of it costs, in the keeper's money."""
+        return self.month_kwh * self.plan.room.tariff_per_kwh
+
+    @property
+    def fits(self) -> bool:
+        """Whether every required check is in range now."""
+        return self.evaluation.fits
+
+    @property
+    def fits_all_year(self) -> bool:
+        """Whether it is in every month of the room as well."""
+        return self.fits and all(m.fits for m in self.months)
+
+
+@dataclass(frozen=True, slots=True)
+class Progress:
+    """How far a design is: candidates screened, of about how many, the best plan so far, what it misses."""
+
+    screened: int
+    expected: int
+    best: Plan | None
+    failing: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Design:
+    """Set-ups, the best first, and what stands against the animal where none fits.
+
+    ``stopped`` is whether it was ended before its time.
+    """
+
+    set_ups: tuple[SetUp, ...]
+    conflicts: tuple[Conflict, ...]
+    screened: int
+    evaluated: int
+    stopped: bool = False
+
+
+def run_search(arrangement: Arrangement) -> Found | None:
+    """The best settings of an arrangement.
+
+    Parameters
+    ----------
+    arrangement : Arrangement
+        The arrangement.
+
+    Returns
+    -------
+    Found or None
+        None where nothing of it can be computed.
+    """
+    return Search(arrangement).run()
+
+
+def design(
+    brief: Brief,
+    stock: Stock,
+    mapper: Mapper = map,
+    report: Callable[[Progress], bool] | None = None,
+) -> Design:
+    """Set-ups for a brief.
+
+    Parameters
+    ----------
+    brief : Brief
+        The animal, the room and the keeper's wishes.
+    stock : Stock
+        What can be used.
+    mapper : callable
+        As ``map``: may compute several arrangements at a time.
+    report : callable or None
+        Told how far it is; what it returns is whether to go on.
+
+    Returns
+    -------
+    Design
+        Up to three set-ups that really differ, the steadiest first.
+
+    Raises
+    ------
+    PlanError
+        If the enclosure cannot be furnished, naming what does not fit.
+    DesignError
+        If nothing at all can be computed.
+    """
+    work = _Work(report)
+    explored = []
+    for one in mapper(explore, list(sites_for(brief, stock))):
+        explored.append(one)
+        if not work.add(one.found):
+            break
+    # What is left of the most promising sites.
+    explored.sort(key=lambda one: min(map(_rank, one.found), default=math.inf))
+    rest = [a for one in explored[:PROMISING] for a in one.left]
+    if not work.stopped and not work.is_enough:
+        for found_one in mapper(run_search, rest):
+            if not work.add([] if found_one is None else [found_one]) or work.is_enough:
+                break
+    found, screened, evaluated, stopped = work.found, work.screened, work.evaluated, work.stopped
+    if not found:
+        raise DesignError("no set-up could be computed for this enclosure")
+    finalists = _finalists(sorted(found, key=_rank), 1 if stopped else FINALISTS)
+    set_ups = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
+    chosen = _chosen(list(mapper(proved, set_ups)))
+    conflicts = () if chosen and chosen[0].fits_all_year else find_conflicts(brief, chosen)
+    return Design(chosen, conflicts, screened, evaluated, stopped)
+
+
+@dataclass(frozen=True, slots=True)
+class Explored:
+    """A site with its first arrangements searched, and those that are left."""
+
+    found: tuple[Found, ...]
+    left: tuple[Arrangement, ...]
+
+
+def explore(site: Site) -> Explored:
+    """Search the first arrangements of a site.
+
+    Parameters
+    ----------
+    site : Site
+        The site.
+
+    Returns
+    -------
+    Explored
+        What was found, and what is left to look at.
+    """
+    arrangements = list(arrangements_for(site))
+    first = [one for one in map(run_search, arrangements[:FIRST]) if one is not None]
+    return Explored(tuple(first), tuple(arrangements[FIRST:]))
+
+
+class _Work:
+    """What a design has found so far, told to who asked for it."""
+
+    def __init__(self, report: Callable[[Progress], bool] | None) -> None:
+        self.report = report
+        self.found: list[Found] = []
+        self.screened = self.evaluated = 0
+        self.stopped = False
+
+    @property
+    def is_enough(self) -> bool:
+        """Whether more would hardly make it better."""
+        good = sum(f.cost < GOOD_ENOUGH for f in self.found)
+        return self.evaluated >= MOST_EVALUATED or good >= GOOD
+
+    def add(self, found: Iterable[Found]) -> bool:
+        """Take in what was found, and tell; whether to go on."""
+        for one in found:
+            self.found.append(one)
+            self.screened += one.screened
+            self.evaluated += one.evaluated
+        best = min(self.found, key=_rank, default=None)
+        plan = None if best is None else best.evaluation.plan
+        failing = None if best is None else _missed(best.evaluation)
+        expected = max(EXPECTED, self.screened)
+        if self.report is not None and not self.report(Progress(self.screened, expected, plan, failing)):
+            self.stopped = True
+        return not self.stopped
+
+
+def _missed(evaluation: Evaluation) -> int:
+    """How much fails, apart from thermostats that are still to come."""
+    return sum(not isinstance(one, Finding) or one.kind not in NOT_OURS for one in evaluation.failing)
+
+
+def _rank(found: Found) -> float:
+    return (
+        found.cost
+        + UNUSUAL_COST * found.arrangement.unusual
+        + PART_COST * found.arrangement.parts
+        + BUY_COST * _to_buy(found.arrangement)
+    )
+
+
+def _to_buy(arrangement: Arrangement) -> int:
+    """How many lamps and heaters do not lie ready, where the keeper has said what does."""
+    owned = dict(arrangement.site.brief.owned)
+    if not owned:
+        return 0
+    missing = 0
+    for lamp_id in lamps_of(arrangement):
+        if owned.get(lamp_id, 0) > 0:
+            owned[lamp_id] -= 1
+        else:
+            missing += 1
+    return missing
+
+
+def lamps_of(arrangement: Arrangement) -> list[str]:
+    """Ids of all lamps and heaters of an arrangement, each as often as it hangs there.
+
+    Parameters
+    ----------
+    arrangement : Arrangement
+        The arrangement.
+
+    Returns
+    -------
+    list[str]
+        Ids of the catalogue.
+    """
+    found = [f.lamp.id for f in arrangement.lights]
+    for choice in (arrangement.basking, arrangement.air):
+        found += [] if choice is None else [choice.lamp.id] * len(choice.positions)
+    return found
+
+
+def _finalists(ranked: list[Found], most: int) -> list[Found]:
+    """The best of each kind."""
+    found: list[Found] = []
+    seen: list[tuple[object, ...]] = []
+    for one in ranked:
+        key = _kind_of(one.arrangement)
+        if key not in seen and len(found) < most:
+            seen.append(key)
+            found.append(one)
+    return found
+
+
+def _kind_of(arrangement: Arrangement) -> tuple[object, ...]:
+    site = arrangement.site
+    return (
+        site.kind,
+        site.layout.basking == "ground",
+        None if arrangement.basking is None else arrangement.basking.lamp.id,
+        arrangement.air is None,
+    )
+
+
+def finish(found: Found, brief: Brief) -> SetUp | None:
+    """A set-up worked out to the end.
+
+    Parameters
+    ----------
+    found : Found
+        Settings of an arrangement.
+    brief : Brief
+        The brief.
+
+    Returns
+    -------
+    SetUp or None
+        None where it cannot be built or regulated.
+    """
+    done = _built(found, brief)
+    if done is None:
+        return None
+    plan, evaluation, months = done
+    if not evaluation.fits:
+        # Large cells are a little off: once more, with what they were off by.
+        coarse = {c.id: c.value for c in found.evaluation.checks if c.value is not None}
+        offsets = {c.id: c.value - coarse[c.id] for c in evaluation.checks if c.value and c.id in coarse}
+        again = Search(found.arrangement, None, None, offsets).run(found.values, rounds=3)
+        other = None if again is None else _built(again, brief)
+        if other is not None and again is not None and cost_of(other[1]) < cost_of(evaluation):
+            found, (plan, evaluation, months) = again, other
+    watts = sum(f.power_w for f in plan.fixtures)
+    return SetUp(
+        "another way",
+        plan,
+        evaluation,
+        months,
+        cost_of(evaluation),
+        watts,
+        _month_kwh(evaluation, found),
+        reasons_for(evaluation, found.arrangement),
+        designed_year(plan, months),
+        bool(brief.owned) and _to_buy(found.arrangement) == 0,
+    )
+
+
+def _built(found: Found, brief: Brief) -> tuple[Plan, Evaluation, tuple[DesignedMonth, ...]] | None:
+    """With thermostats, through the months, evaluated in full; None where that cannot be."""
+    best: tuple[float, Plan] | None = None
+    for probe in range(3):
+        plan = regulate(found.arrangement, found.values, probe=probe)
+        if plan is None or plan_errors(plan):
+            continue
+        after = computed(plan)
+        if after is None:
+            continue
+        cost = cost_of(after)
+        if best is None or cost < best[0] - 0.05:
+            best = (cost, plan)
+        if cost < found.cost + 0.3:
+            break
+    if best is None:
+        return None
+    months, plan = designed_months(best[1], found, brief)
+    try:
+        return plan, evaluate(plan), months
+    except ConvergenceError:
+        return None
+
+
+def proved(set_up: SetUp) -> SetUp:
+    """A set-up whose checks know how likely they are met.
+
+    Parameters
+    ----------
+    set_up : SetUp
+        Worked out to the end.
+
+    Returns
+    -------
+    SetUp
+        The same, its checks with chances.
+    """
+    evaluation = set_up.evaluation
+    return replace(set_up, evaluation=with_chances(evaluation, compute_intervals(evaluation)))
+
+
+def _month_kwh(evaluation: Evaluation, found: Found) -> float:
+    """Energy of a month: what lamps and heaters give on the mean, by day and by night."""
+    plan = evaluation.plan
+    day, night = plan.photoperiod_h, 24.0 - plan.photoperiod_h
+    lights = sum(f.power_w for f in found.arrangement.lights) * day
+    values = found.values
+    heat = sum(values.get(k, 0.0) * day for k in ("basking_w", "air_w"))
+    heat += sum(values.get(k, 0.0) * night for k in ("basking_night_w", "air_night_w"))
+    return (lights + heat) * DAYS_PER_MONTH / 1000.0
+
+
+def _chosen(set_ups: list[SetUp]) -> tuple[SetUp, ...]:
+    """The steadiest, the cheapest to run, and another that really differs."""
+    if not set_ups:
+        return ()
+
+    def order(one: SetUp) -> tuple[bool, bool, int, float]:
+        dangers = sum(v.severity == "danger" for v in one.evaluation.failing)
+        missed = sum(m.failing for m in one.months) + len(one.evaluation.failing)
+        return (dangers > 0, not one.fits, missed, one.cost)
+
+    ranked = sorted(set_ups, key=order)
+    steady = replace(ranked[0], label="steadiest")
+    # Another is worth showing only if it is no danger, and does about as well.
+    most = len(steady.evaluation.failing) + 1
+    rest = [s for s in ranked[1:] if not order(s)[0] and len(s.evaluation.failing) <= most]
+    chosen = [steady]
+    cheaper = min(rest, key=lambda s: s.month_kwh, default=None)
+    if cheaper is not None and cheaper.month_kwh < CHEAPER * steady.month_kwh:
+        chosen.append(replace(cheaper, label="cheapest to run"))
+        rest.remove(cheaper)
+    ready = next((s for s in rest if s.from_owned), None)
+    if ready is not None and not steady.from_owned:
+        chosen.append(replace(ready, label="from what you own"))
+        rest.remove(ready)
+    chosen += rest[: SHOWN - len(chosen)]
+    return tuple(chosen)

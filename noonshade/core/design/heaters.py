@@ -1,0 +1,377 @@
+"""Heaters that could warm an enclosure: of which kind, how many, where they hang.
+
+Which lamp suits which animal, and how far it hangs, are rules of thumb: estimates. Their watts are found by
+computing them.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from noonshade.core.assessment.equipment import LEAST_ABOVE_MESH_M
+from noonshade.core.assessment.reach import (
+    LEAST_CLEARANCE_M,
+    LEAST_GUARDED_M,
+    LEAST_TO_WALLS_M,
+    nearest_thing,
+)
+from noonshade.core.assessment.shelter import resting_length_m
+from noonshade.core.design.brief import Brief
+from noonshade.core.design.furnishing import Furnished, Layout, least_clearance_m
+from noonshade.core.design.shells import HALF_LID, EnclosureKind, Size, Stock
+from noonshade.core.plan import Animal, Lamp, Mount, PanelSource, Point
+
+# From so long on, lying, m: which bulbs light the whole of an animal.
+SMALL_M, MIDDLE_M, LARGE_M = 0.09, 0.25, 0.45
+# How much further than need be bulbs may hang, m.
+FURTHER_M = (0.0, 0.12, 0.30)
+# Lamps below a closed lid and panels screwed to it, m.
+BELOW_LID_M, PANEL_BELOW_M = 0.09, 0.03
+ABOVE_MESH_M = LEAST_ABOVE_MESH_M + 0.01
+# Lamps over an open table hang no lower than this over its rim, m.
+OPEN_TOP_M = 0.02
+PANELS = (
+    *("radiant-panel-long", "radiant-panel-slim", "radiant-panel-80"),
+    *("radiant-panel-40", "radiant-panel-20"),
+)
+# Enclosures with a floor from this on take two heaters for their air, m².
+LARGE_M2 = 1.1
+# The share of the length a mat or panel may warm.
+PANEL_SHARE = 0.45
+# Lamps that hold mercury: discharge lamps, fluorescent ones among them.
+MERCURY_KINDS = ("mercury vapour", "metal halide", "tube", "compact")
+# Strength from which an animal pulls at fittings, m.
+STRONG_M = 0.20
+# Enclosures below this are small: mats on their walls warm them, m³.
+SMALL_M3 = 0.12
+# How much room heaters without light may take at most below what they hang from, m.
+HEATER_BELOW_M = 0.13
+
+
+@dataclass(frozen=True, slots=True)
+class HeaterChoice:
+    """A kind of heater at its places, its watts open; all of them share them."""
+
+    lamp: Lamp
+    positions: tuple[Point, ...]
+    mount: Mount
+    guard: bool = False
+
+    @property
+    def most_w(self) -> float:
+        """Watts of all together at most, as they are sold."""
+        return max(self.lamp.power_choices_w) * len(self.positions)
+
+
+@dataclass(frozen=True, slots=True)
+class Site:
+    """Where heaters are to go: the animal, the enclosure's sizes and kind, and what stands in it."""
+
+    animal: Animal
+    size: Size
+    kind: EnclosureKind
+    layout: Layout
+    furnished: Furnished
+    stock: Stock
+    brief: Brief
+    lid_share: float = 1.0
+    unusual: int = 0
+
+    @property
+    def closed(self) -> bool:
+        """Whether the lid is a sheet, so that lamps hang below it."""
+        return self.kind in ("timber", "pvc")
+
+    @property
+    def shines_through(self) -> bool:
+        """Whether lamps over the basking spot shine in: not where its part of the lid is covered."""
+        return self.kind != "glass" or self.lid_share >= HALF_LID
+
+    @property
+    def burns(self) -> bool:
+        """Whether the walls can burn or melt."""
+        return self.kind in ("timber", "pvc", "table")
+
+    def allows(self, lamp_id: str) -> bool:
+        """Whether the keeper lets a lamp be used.
+
+        Parameters
+        ----------
+        lamp_id : str
+            Id of a lamp.
+
+        Returns
+        -------
+        bool
+            By what is never to be used.
+        """
+        lamp = self.stock.lamps.get(lamp_id)
+        if lamp is None:
+            return False
+        never = self.brief.never
+        if "mats" in never and lamp.kind == "mat":
+            return False
+        if "mercury" in never and lamp.kind in MERCURY_KINDS:
+            return False
+        return not ("ceramics" in never and lamp_id.startswith("ceramic"))
+
+    def owns(self, lamp_id: str, count: int = 1) -> bool:
+        """Whether so many of a lamp lie ready.
+
+        Parameters
+        ----------
+        lamp_id : str
+            Id of a lamp.
+        count : int
+            How many are wanted.
+
+        Returns
+        -------
+        bool
+            By what the keeper owns.
+        """
+        return self.brief.owned.get(lamp_id, 0) >= count
+
+    def owned_first(self, choices: Iterable[HeaterChoice]) -> list[HeaterChoice]:
+        """Choices in their order, those that lie ready before others.
+
+        Parameters
+        ----------
+        choices : Iterable[HeaterChoice]
+            Kinds of heater.
+
+        Returns
+        -------
+        list[HeaterChoice]
+            All of them.
+        """
+        return sorted(choices, key=lambda c: not self.owns(c.lamp.id, len(c.positions)))
+
+
+def basking_choices(site: Site) -> Iterator[HeaterChoice]:
+    """Heaters for the basking spot, the most usual first.
+
+    Parameters
+    ----------
+    site : Site
+        Where they are to go.
+
+    Yields
+    ------
+    HeaterChoice
+        None for a mat where nothing closed lies below, no bulbs for animals that avoid light.
+    """
+    if site.layout.basking == "ground":
+        yield from _mats(site, ("mat-58", "mat-28", "cable-60", "mat-14"), "floor")
+        return
+    animal = site.animal
+    if not site.shines_through:
+        return
+    if animal.species.active != "day" or animal.species.group == "snake":
+        yield from _panels(site)
+    if animal.species.light != "avoided":
+        yield from _bulbs(site)
+    if animal.species.active == "day" and animal.species.group != "snake":
+        yield from _panels(site)
+    if animal.species.light == "avoided":
+        yield from _ceramics(site, site.furnished.basking_m[:2])
+
+
+def air_choices(site: Site) -> Iterator[HeaterChoice]:
+    """Heaters without light for the air, by day and by night, the most usual first.
+
+    Parameters
+    ----------
+    site : Site
+        Where they are to go.
+
+    Yields
+    ------
+    HeaterChoice
+        Mats on walls for small enclosures, ceramics, panels and tube heaters for others.
+    """
+    size = site.size
+    small = size.length_m * size.depth_m * size.height_m < SMALL_M3
+    x = 0.36 * size.length_m if site.layout.basking != "ground" else 0.2 * size.length_m
+    mats = list(_mats(site, ("mat-28", "mat-14"), "left"))
+    mats += list(_mats(site, ("mat-58", "mat-28"), "back"))
+    panels = list(_panels(site))[:1]
+    ceramics = list(_ceramics(site, (x, 0.3 * size.depth_m)))[:1] if site.shines_through else []
+    if small:
+        yield from mats[:1]
+        yield from panels
+        yield from ceramics
+        yield from mats[1:2]
+    else:
+        large = size.length_m * size.depth_m >= LARGE_M2
+        yield from _two_of(site, ceramics) if large else ceramics
+        yield from panels
+        yield from mats[-1:]
+
+
+def _two_of(site: Site, choices: list[HeaterChoice]) -> Iterator[HeaterChoice]:
+    """Two heaters of each choice, over the warm half; one where there is no room for the second."""
+    for choice in choices:
+        x, y, z = choice.positions[0]
+        other = _free_place(site, (x, site.size.depth_m - y), z)
+        if other is None or math.dist(other, choice.positions[0]) < 0.25:
+            yield choice
+        else:
+            yield replace(choice, positions=(choice.positions[0], other))
+
+
+def _bulbs(site: Site) -> Iterator[HeaterChoice]:
+    lies = resting_length_m(site.animal)
+    if site.animal.lives_by_height:
+        lies = min(lies, MIDDLE_M)
+    if lies < SMALL_M:
+        kinds = (("nano-flood-25", 1), ("nano-halogen-35", 1), ("halogen-flood", 1))
+    elif lies < MIDDLE_M:
+        kinds = (("halogen-flood", 1), ("halogen-wide", 1), ("nano-halogen-35", 1))
+    elif lies < LARGE_M:
+        kinds = (("halogen-wide", 1), ("halogen-pair", 1), ("halogen-flood", 2))
+    else:
+        kinds = (("halogen-four", 1), ("halogen-pair", 1), ("halogen-wide", 2))
+    for further in FURTHER_M:
+        for lamp_id, count in kinds:
+            if site.allows(lamp_id):
+                found = _hung(site, site.stock.lamps[lamp_id], count, further)
+                if found is not None:
+                    yield found
+
+
+def _hung(site: Site, lamp: Lamp, count: int, further_m: float) -> HeaterChoice | None:
+    """So many lamps over the basking spot, side by side; None where they do not fit."""
+    x, y, top = site.furnished.basking_m
+    animal, size = site.animal, site.size
+    guard = site.closed and (animal.climbs or animal.body_length_m >= STRONG_M)
+    lowest = top + least_clearance_m(animal)
+    if site.closed:
+        highest = size.height_m - BELOW_LID_M
+        if lowest > highest:
+            # Behind a guard it may hang nearer.
+            lowest, guard = top + 0.12 + animal.back_height_m, True
+        z = min(lowest + further_m, highest)
+        if z < lowest or (further_m > 0 and lowest + further_m > highest + 0.05):
+            return None
+    elif site.kind == "table":
+        z = max(size.height_m + OPEN_TOP_M, lowest) + further_m
+    else:
+        z = max(size.height_m + ABOVE_MESH_M, lowest) + further_m
+    if z > size.height_m + 0.49:
+        return None
+    places: list[Point] = []
+    for i in range(count):
+        along = (i - (count - 1) / 2) * 0.18
+        px, py = x + along, y
+        if site.closed and site.burns:
+            clear = LEAST_TO_WALLS_M + 0.01
+            if min(size.length_m, size.depth_m) < 2 * clear:
+                return None
+            px = min(max(px, clear), size.length_m - clear)
+            py = min(max(py, clear), size.depth_m - clear)
+        at = (round(px, 3), round(py, 3), round(z, 3))
+        if not _clears(site, at, guard or not site.closed):
+            return None
+        places.append(at)
+    return HeaterChoice(lamp, tuple(places), "hung", guard)
+
+
+def _panels(site: Site) -> Iterator[HeaterChoice]:
+    """Radiant panels screwed to a closed lid, the largest that fits first."""
+    if not site.closed:
+        return
+    for lamp_id in PANELS:
+        lamp = site.stock.lamps.get(lamp_id)
+        if lamp is None or not site.allows(lamp_id) or not isinstance(lamp.geometry, PanelSource):
+            continue
+        long, wide = lamp.geometry.length_m, lamp.geometry.width_m
+        if long > PANEL_SHARE * site.size.length_m + 0.01 or wide > site.size.depth_m:
+            continue
+        x = max(site.furnished.basking_m[0], long / 2 + 0.005)
+        y = site.size.depth_m / 2
+        z = site.size.height_m - PANEL_BELOW_M
+        at = (round(x, 3), round(y, 3), round(z, 3))
+        if _clears(site, at, guard=True):
+            yield HeaterChoice(lamp, (at,), "screwed")
+
+
+def _mats(site: Site, lamp_ids: tuple[str, ...], face: str) -> Iterator[HeaterChoice]:
+    """Mats under the warm end, or behind the warm end's wall."""
+    size = site.size
+    if site.animal.digs and face == "floor":
+        return
+    if face != "floor" and site.kind in ("mesh", "table"):
+        return
+    for lamp_id in lamp_ids:
+        lamp = site.stock.lamps.get(lamp_id)
+        if lamp is None or not site.allows(lamp_id) or not isinstance(lamp.geometry, PanelSource):
+            continue
+        long, wide = lamp.geometry.length_m, lamp.geometry.width_m
+        if face == "floor":
+            if long > PANEL_SHARE * size.length_m + 0.02 or wide > size.depth_m:
+                continue
+            x = max(site.furnished.basking_m[0], long / 2 + 0.005)
+            under = (round(x, 3), round(size.depth_m / 2, 3), 0.0)
+            yield HeaterChoice(lamp, (under,), "floor")
+            continue
+        free = size.height_m - site.furnished.substrate.depth_m
+        along = size.depth_m if face == "left" else size.length_m
+        if long > along or wide > 0.85 * free:
+            continue
+        z = site.furnished.substrate.depth_m + 0.5 * free
+        at = (0.0, size.depth_m / 2) if face == "left" else (max(0.3 * along, long / 2), size.depth_m)
+        yield HeaterChoice(
+            lamp, ((round(at[0], 3), round(at[1], 3), round(z, 3)),), "left" if face == "left" else "back"
+        )
+
+
+def _ceramics(site: Site, at: tuple[float, float]) -> Iterator[HeaterChoice]:
+    """Ceramic heaters in a dome, below the lid behind a guard or above the mesh."""
+    size, animal = site.size, site.animal
+    small = size.length_m < 0.75
+    for lamp_id in ("ceramic-small", "ceramic-heater") if small else ("ceramic-heater", "ceramic-small"):
+        if not site.allows(lamp_id):
+            continue
+        lamp = site.stock.lamps[lamp_id]
+        if site.closed:
+            z = size.height_m - HEATER_BELOW_M
+            if z < site.furnished.substrate.depth_m + 0.14 + animal.back_height_m:
+                continue
+        elif site.kind == "table":
+            z = size.height_m + OPEN_TOP_M
+        else:
+            z = size.height_m + ABOVE_MESH_M
+        found = _free_place(site, at, z)
+        if found is not None:
+            yield HeaterChoice(lamp, (found,), "hung", site.closed)
+
+
+def _free_place(site: Site, at: tuple[float, float], z: float) -> Point | None:
+    """The place nearest to where a heater is wanted from which nothing that can be stood on is too near."""
+    size, furnished = site.size, site.furnished
+    clear = LEAST_TO_WALLS_M + 0.01 if site.closed and site.burns else 0.03
+    if min(size.length_m, size.depth_m) < 2 * clear:
+        return None
+    places = [
+        (math.hypot(x - at[0], y - at[1]), float(x), float(y))
+        for x in np.linspace(clear, size.length_m - clear, 15)
+        for y in np.linspace(clear, size.depth_m - clear, 9)
+    ]
+    for _, x, y in sorted(places):
+        point = (round(x, 3), round(y, 3), round(z, 3))
+        gap, _ = nearest_thing(furnished.furnishings, furnished.substrate.depth_m, point)
+        if gap >= LEAST_GUARDED_M + 0.01:
+            return point
+    return None
+
+
+def _clears(site: Site, at: Point, guard: bool) -> bool:
+    """Whether a heater at a place is far enough from all that can be stood on."""
+    furnished = site.furnished
+    gap, _ = nearest_thing(furnished.furnishings, furnished.substrate.depth_m, at)
+    return gap >= (LEAST_GUARDED_M if guard else LEAST_CLEARANCE_M)

@@ -1,0 +1,179 @@
+"""UV lamps and daylight: chosen by computing their light alone, which does not depend on warmth."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from noonshade.core.design.aims import cost_of_values
+from noonshade.core.design.heaters import ABOVE_MESH_M, Site
+from noonshade.core.light.field import Scene
+from noonshade.core.needs.species import PlaceKind, Quantity
+from noonshade.core.places.uv_refuge import uv_within_reach
+from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mount, Plan, Slab
+
+# How far below a closed lid, or above one of mesh, a tube hangs, and further away by these, m.
+TUBE_BELOW_M, TUBE_ABOVE_M = 0.04, 0.03
+LIFTS_M = (0.0, 0.03, 0.06, 0.09, 0.12, 0.16, 0.20, 0.25, 0.30, 0.37, 0.45)
+# No nearer to the animal's back than this, m.
+LEAST_ABOVE_BACK_M = 0.12
+# Tubes may be this share of the length, for those that live on the ground and for climbers; compact lamps
+# serve enclosures up to this long, m.
+TUBE_SHARE, TUBE_SHARE_CLIMBING = 0.75, 0.96
+LONGEST_FOR_COMPACT_M = 0.8
+END_M = 0.02
+# Reaching further from what is usual costs so much a metre, and each lamp so much, in the units of a cost.
+LIFT_COST, LAMP_COST = 0.3, 0.05
+# How many lamps and heights are computed with all light that is sent back; and what it adds. Estimate.
+MOST_COMPUTED, SENT_BACK = 4, 1.08
+# UV that harms is no candidate.
+HARM_COST = 100.0
+
+
+@dataclass(frozen=True, slots=True)
+class LightChoice:
+    """Lamps for light and UV, and how unlikely the UV needs are met with them, with the basking lamp's."""
+
+    fixtures: tuple[Fixture, ...]
+    cost: float
+
+
+def light_choices(plan: Plan, site: Site, most: int = 2) -> list[LightChoice]:
+    """The best choices of lamps for UV and light, the best first.
+
+    Parameters
+    ----------
+    plan : Plan
+        The furnished plan, without lamps.
+    site : Site
+        Where they are to go.
+    most : int
+        How many.
+
+    Returns
+    -------
+    list[LightChoice]
+        At least one; without lamps where none is wanted.
+    """
+    animal = site.animal
+    species = animal.species
+    none = LightChoice(tuple(_daylight(site)) if species.light == "needed" else (), 0.0)
+    if species.uv == "avoided" or animal.need("basking", "uvi") is None:
+        return [none]
+    found = [replace(none, cost=_uv_cost(plan, site, ()))]
+    tried = sorted(
+        (
+            (_direct_cost(plan, site, fixture) + LIFT_COST * lift + LAMP_COST, i, fixture)
+            for i, (lift, fixture) in enumerate(_hung_lamps(site))
+        ),
+        key=lambda one: one[:2],
+    )
+    for _, _, fixture in tried[:MOST_COMPUTED]:
+        cost = _uv_cost(plan, site, (fixture,)) + LAMP_COST
+        found.append(LightChoice((fixture,), cost))
+    found.sort(key=lambda one: one.cost)
+    return found[:most]
+
+
+def _hung_lamps(site: Site) -> Iterator[tuple[float, Fixture]]:
+    """Every UV lamp that fits, at every height, with how far further away it hangs than need be."""
+    for lamp in _uv_lamps(site):
+        for lift in LIFTS_M:
+            fixture = _hung(site, lamp, lift)
+            if fixture is not None:
+                yield lift, fixture
+
+
+def _direct_cost(plan: Plan, site: Site, fixture: Fixture) -> float:
+    """The cost of the UV at the basking spot alone, by what comes straight from the lamp."""
+    need = site.animal.need("basking", "uvi")
+    assert need is not None
+    x, y, top = site.furnished.basking_m
+    back = min(top + site.animal.back_height_m, plan.enclosure.height_m - 1e-3)
+    scene = Scene(plan, (fixture,), bounce=False)
+    level = SENT_BACK * float(scene.at(np.array([[x, y, back]])).uvi_level[0])
+    harm = HARM_COST if level > site.animal.harmful_uvi else 0.0
+    return harm + float(cost_of_values(need, np.array([level]), required=True)[0])
+
+
+def _uv_cost(plan: Plan, site: Site, fixtures: tuple[Fixture, ...]) -> float:
+    """Minus the logarithm of the chance that the UV needs are met."""
+    animal = site.animal
+    scene = Scene(replace(plan, fixtures=fixtures), fixtures)
+    within = uv_within_reach(plan, scene)
+    x, y, top = site.furnished.basking_m
+    back = min(top + animal.back_height_m, plan.enclosure.height_m - 1e-3)
+    cost = HARM_COST if within.strongest > animal.harmful_uvi else 0.0
+    # Where on the spot it is warmest is not known yet.
+    spot = next((f for f in plan.furnishings if isinstance(f, Slab) and f.basking), None)
+    aside = 0.0 if spot is None else 0.22 * spot.length_m
+    levels = scene.at(np.array([[x + dx, y, back] for dx in (0.0, -aside, aside)])).uvi_level
+    values: list[tuple[PlaceKind, Quantity, float]] = [
+        *(("basking", "uvi", float(level)) for level in levels),
+        ("enclosure", "uv_free_share", within.free_share),
+    ]
+    hides = [f for f in plan.furnishings if isinstance(f, Hide)]
+    if hides:
+        at = [(h.x_m, h.y_m, plan.substrate.depth_m + animal.back_height_m) for h in hides]
+        values.append(("uv_refuge", "uvi", float(np.max(scene.at(np.array(at)).uvi_facing))))
+    for place, quantity, value in values:
+        need = animal.need(place, quantity)
+        if need is not None:
+            share = 1 / 3 if place == "basking" else 1.0
+            cost += share * float(cost_of_values(need, np.array([value]), need.required)[0])
+    return cost
+
+
+def _uv_lamps(site: Site) -> Iterator[Lamp]:
+    """UV lamps that fit the enclosure and the keeper's wishes."""
+    share = TUBE_SHARE_CLIMBING if site.animal.climbs else TUBE_SHARE
+    length = site.size.length_m
+    for lamp in site.stock.lamps.values():
+        if lamp.uv is None or lamp.unlike_sunlight or lamp.is_hot or not site.allows(lamp.id):
+            continue
+        if isinstance(lamp.geometry, LineSource):
+            if lamp.geometry.length_m <= share * length and lamp.geometry.length_m + 2 * END_M <= length:
+                yield lamp
+        elif length <= LONGEST_FOR_COMPACT_M:
+            yield lamp
+
+
+def _hung(site: Site, lamp: Lamp, lift_m: float) -> Fixture | None:
+    size, animal = site.size, site.animal
+    x, y, top = site.furnished.basking_m
+    if isinstance(lamp.geometry, LineSource):
+        half = lamp.geometry.length_m / 2
+        place_x = min(max(half + END_M, x), size.length_m - half - END_M)
+        place_y = min(y + 0.08, size.depth_m - 0.05)
+    else:
+        place_x, place_y = min(x + 0.10, size.length_m - 0.06), min(y + 0.06, size.depth_m - 0.06)
+    away = -TUBE_BELOW_M - lift_m if site.closed else TUBE_ABOVE_M + lift_m
+    z = size.height_m + away
+    lowest = top + animal.back_height_m + LEAST_ABOVE_BACK_M
+    if z < lowest or z > size.height_m + 0.49:
+        return None
+    mount: Mount = "screwed" if site.closed and lift_m == 0 else "hung"
+    if not site.shines_through:
+        # Through the strip of mesh at the back.
+        place_y = (1.0 - site.lid_share / 2) * size.depth_m
+    at = (round(place_x, 3), round(place_y, 3), round(z, 3))
+    return Fixture("uv-lamp", "UV lamp", lamp, lamp.power_w, at, "day", mount=mount)
+
+
+def _daylight(site: Site) -> Iterator[Fixture]:
+    """An LED lamp that fits, for animals and plants that want light."""
+    size = site.size
+    for lamp_id in ("led-daylight-bar-90", "led-plant-bar-60", "led-bulb-9"):
+        lamp = site.stock.lamps.get(lamp_id)
+        if lamp is None or not site.allows(lamp_id):
+            continue
+        half = lamp.geometry.length_m / 2 if isinstance(lamp.geometry, LineSource) else 0.05
+        if 2 * (half + END_M) > size.length_m:
+            continue
+        z = size.height_m - TUBE_BELOW_M if site.closed else size.height_m + ABOVE_MESH_M
+        at = (round(size.length_m / 2, 3), round(0.6 * size.depth_m, 3), round(z, 3))
+        mount: Mount = "screwed" if site.closed else "hung"
+        yield Fixture("daylight", "Daylight", lamp, lamp.power_w, at, "day", mount=mount)
+        return

@@ -1,0 +1,241 @@
+"""A set-up through the months of its room: how it fares, and what is set otherwise in which months."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from noonshade.core.care.year import MonthSetting, Year, default_year
+from noonshade.core.design.aims import cost_of
+from noonshade.core.design.brief import Brief
+from noonshade.core.design.regulation import regulate, with_set_points
+from noonshade.core.design.search import Found, Search, computed
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.phrase import Phrase
+from noonshade.core.plan import Plan, Room, RoomClimate, Thermostat
+from noonshade.core.summary import cause_of, summarize
+
+# A month is set otherwise only where that gains so much, in the units of a cost.
+WORTH = 0.5
+# Settings of other months that are tried before others are looked for.
+MOST_TRIED = 3
+# What is left alone between months: it is built, or takes more than turning a dial.
+_BUILT = ("openness", "wetness", "spray_l_m2")
+
+
+@dataclass(frozen=True, slots=True)
+class DesignedMonth:
+    """One month, 1 to 12: its set points, and what fails in it with them.
+
+    ``changed`` is whether it is set otherwise than the plan; ``cause`` in a word or two what is wrong.
+    """
+
+    number: int
+    thermostats: tuple[Thermostat, ...]
+    changed: bool
+    failing: int
+    fits: bool
+    cause: str
+    description: Phrase
+    fails: tuple[str, ...] = ()
+
+
+def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[DesignedMonth, ...], Plan]:
+    """Each month of the room, and the plan with lamps strong enough for all of them.
+
+    Parameters
+    ----------
+    plan : Plan
+        With thermostats, as set now.
+    found : Found
+        The settings behind it.
+    brief : Brief
+        The brief, for the room's months.
+
+    Returns
+    -------
+    tuple of (tuple[DesignedMonth, ...], Plan)
+        No months where the room's are not known.
+    """
+    if not brief.room.months:
+        return (), plan
+    known: dict[RoomClimate, tuple[Plan, Evaluation]] = {}
+    tried: list[Plan] = [plan]
+    values: dict[RoomClimate, Mapping[str, float]] = {}
+    # From the coldest month on: what is strong enough there is so always.
+    for climate in sorted(set(brief.room.months), key=lambda c: c.day_temperature_c):
+        room = brief.room.with_climate(climate)
+        best: tuple[float, Plan, Evaluation] | None = None
+        # What the last month was set to comes first, so that dials are turned seldom.
+        for settings in tried:
+            after = computed(replace(settings, room=room))
+            if after is None:
+                continue
+            cost = cost_of(after)
+            if best is None or cost < best[0] - WORTH:
+                best = (cost, settings, after)
+            if best[2].fits and best[0] < found.cost + WORTH:
+                break
+        if best is None or not best[2].fits:
+            better = _searched(plan, found, room)
+            if better is not None and (best is None or better[0] < best[0] - WORTH):
+                best = better[:3]
+                values[climate] = better[3]
+        if best is not None:
+            known[climate] = (best[1], best[2])
+            tried = [best[1], *(t for t in tried if t is not best[1])][:MOST_TRIED]
+    plan = _most_used(plan, known, brief)
+    # Lamps as strong as the month that takes the most.
+    plan = _strong_enough(plan, found, values)
+    months = []
+    for number, climate in enumerate(brief.room.months, 1):
+        if climate not in known:
+            months.append(
+                DesignedMonth(
+                    number, (), False, 1, False, "not computed", ("No steady climate was found.",)
+                )
+            )
+            continue
+        settings, after = known[climate]
+        months.append(
+            DesignedMonth(
+                number,
+                settings.thermostats,
+                settings.thermostats != plan.thermostats,
+                len(after.failing),
+                after.fits,
+                cause_of(after),
+                summarize(after),
+                tuple(f.id for f in after.failing),
+            )
+        )
+    return tuple(months), plan
+
+
+def _most_used(plan: Plan, known: Mapping[RoomClimate, tuple[Plan, Evaluation]], brief: Brief) -> Plan:
+    """The plan set as in most months, where that does as well now: fewer dials are turned over the year."""
+    counts: dict[int, tuple[int, Plan]] = {}
+    for climate in brief.room.months:
+        if climate in known:
+            used = known[climate][0]
+            counts[id(used)] = (counts.get(id(used), (0, used))[0] + 1, used)
+    most = max(counts.values(), key=lambda one: one[0], default=(0, plan))[1]
+    if most.thermostats == plan.thermostats:
+        return plan
+    now, then = computed(plan), computed(replace(most, room=plan.room))
+    if now is None or then is None or cost_of(then) > cost_of(now) + WORTH:
+        return plan
+    return replace(most, room=plan.room)
+
+
+def _searched(
+    plan: Plan, found: Found, room: Room
+) -> tuple[float, Plan, Evaluation, Mapping[str, float]] | None:
+    """The same set-up with the watts that suit another room best, as set points."""
+    fixed = {k: v for k, v in found.values.items() if k in _BUILT}
+    one = Search(found.arrangement, room, fixed).run(found.values, rounds=2)
+    if one is None:
+        return None
+    there = replace(plan, room=room)
+    set_for = with_set_points(there, found.arrangement, one.values)
+    if set_for is None:
+        return None
+    if {t.id for t in set_for.thermostats} != _wanted(found, one):
+        # A heater that is idle now is wanted then: the plan is built with it.
+        rebuilt = regulate(found.arrangement, _joined(found.values, one.values))
+        if rebuilt is None:
+            return None
+        set_for = with_set_points(replace(rebuilt, room=room), found.arrangement, one.values)
+        if set_for is None:
+            return None
+    after = computed(set_for)
+    if after is None:
+        return None
+    return cost_of(after) + 0.1, replace(set_for, room=plan.room), after, one.values
+
+
+def _wanted(found: Found, one: Found) -> set[str]:
+    arrangement = found.arrangement
+    wanted = set()
+    for name, choice in (("basking", arrangement.basking), ("air", arrangement.air)):
+        most = 0.0
+        for values in (found.values, one.values):
+            most = max(most, values.get(f"{name}_w", 0.0), values.get(f"{name}_night_w", 0.0))
+        if choice is not None and most > 0.02 * choice.most_w:
+            wanted.add(name)
+    return wanted
+
+
+def _joined(first: Mapping[str, float], second: Mapping[str, float]) -> dict[str, float]:
+    """The more of each setting."""
+    return {key: max(first[key], second.get(key, 0.0)) for key in first}
+
+
+def _strong_enough(plan: Plan, found: Found, values: Mapping[RoomClimate, Mapping[str, float]]) -> Plan:
+    """The plan with heaters of watts that all months can be held with."""
+    most: dict[str, float] = {}
+    for one in (found.values, *values.values()):
+        for name in ("basking", "air"):
+            here = max(one.get(f"{name}_w", 0.0), one.get(f"{name}_night_w", 0.0))
+            most[name] = max(most.get(name, 0.0), here)
+    stronger = regulate(found.arrangement, found.values, most)
+    if stronger is None or len(stronger.fixtures) != len(plan.fixtures):
+        return plan
+    power = {f.id: f.power_w for f in stronger.fixtures}
+    return replace(
+        plan,
+        fixtures=tuple(
+            replace(f, power_w=max(f.power_w, power.get(f.id, f.power_w))) for f in plan.fixtures
+        ),
+    )
+
+
+def designed_year(plan: Plan, months: tuple[DesignedMonth, ...]) -> Year:
+    """The seasonal schedule of a set-up: the usual year, its thermostats set as found for the room's
+    months.
+
+    Parameters
+    ----------
+    plan : Plan
+        As built.
+    months : tuple[DesignedMonth, ...]
+        Its months, none where the room's are not known.
+
+    Returns
+    -------
+    Year
+        Without swings of its own where months are known: they are in the settings.
+    """
+    usual = default_year(plan)
+    if not months:
+        return usual
+    found: list[MonthSetting] = []
+    for control in plan.thermostats:
+        points = []
+        for month in months:
+            own = next((t for t in month.thermostats if t.id == control.id), control)
+            points.append((own.day_set_point_c, own.night_set_point_c))
+        found += _runs(control.id, points, (control.day_set_point_c, control.night_set_point_c))
+    return replace(usual, day_swing_k=0.0, night_swing_k=0.0, misting_follow=0.0, settings=tuple(found))
+
+
+Points = tuple[float | None, float | None]
+
+
+def _runs(thermostat_id: str, points: list[Points], planned: Points) -> list[MonthSetting]:
+    """Months in a row that are set alike, around the year; those as planned are left out."""
+    found: list[MonthSetting] = []
+    for month, now in enumerate(points, 1):
+        if now == planned:
+            continue
+        last = found[-1] if found else None
+        if last is not None and last.to_month == month - 1 and (last.day_c, last.night_c) == now:
+            found[-1] = replace(last, to_month=month)
+        else:
+            found.append(MonthSetting(thermostat_id, month, month, *now))
+    if len(found) > 1:
+        first, last = found[0], found[-1]
+        around = first.from_month == 1 and last.to_month == 12
+        if around and (first.day_c, first.night_c) == (last.day_c, last.night_c):
+            found = [*found[1:-1], replace(last, to_month=first.to_month)]
+    return found

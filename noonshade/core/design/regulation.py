@@ -1,0 +1,263 @@
+"""From watts that fit to lamps that are sold, thermostats and set points."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import replace
+
+from noonshade.core.design.arrangement import OFF_W, Arrangement, burning
+from noonshade.core.design.heaters import HeaterChoice
+from noonshade.core.errors import ConvergenceError
+from noonshade.core.heat.climate import steady_climate
+from noonshade.core.heat.geometry import COARSE, Resolution
+from noonshade.core.plan import ControlKind, Fixture, LitPeriod, Moment, Plan, Point, Thermostat
+
+# The next sold watts with so much in reserve: rooms are colder than thought, and lamps weaker.
+RESERVE = 1.1
+# Heaters that burn with less than this share of what they could are left out.
+IDLE_SHARE = 0.02
+# Set points are set to this, K.
+SET_TO_K = 0.5
+# A set point no probe reaches: what it governs burns all the time.
+ALWAYS_ON_C = 99.0
+# Where a probe for the air hangs: along the length and the depth as shares, and above the ground, m.
+PROBE_AT = ((0.07, 0.88), (0.07, 0.12), (0.30, 0.94), (0.42, 0.94), (0.42, 0.06))
+PROBE_HEIGHT_M, PROBE_CLEAR_M = 0.10, 0.04
+_GROUPS = (("basking", "Basking lamp", "Basking thermostat"), ("air", "Air heater", "Air thermostat"))
+
+
+def regulate(
+    arrangement: Arrangement,
+    values: Mapping[str, float],
+    most: Mapping[str, float] | None = None,
+    probe: int = 0,
+    resolution: Resolution | None = COARSE,
+) -> Plan | None:
+    """The plan a keeper builds: lamps of sold watts, on thermostats set to what probes read at the watts
+    found.
+
+    Parameters
+    ----------
+    arrangement : Arrangement
+        What is decided.
+    values : Mapping[str, float]
+        Settings found, watts among them.
+    most : Mapping[str, float] or None
+        The most watts of each group over the year, where other months take more.
+    probe : int
+        Which of the places for the probe of the air is taken.
+    resolution : Resolution or None
+        How finely probes are read.
+
+    Returns
+    -------
+    Plan or None
+        None where no lamp is sold that is strong enough, or no steady state is found.
+    """
+    raw = arrangement.at(values)
+    fixtures: list[Fixture] = list(arrangement.lights)
+    thermostats: list[Thermostat] = []
+    for name, label, called in _GROUPS:
+        choice = arrangement.basking if name == "basking" else arrangement.air
+        if choice is None:
+            continue
+        day, night = values.get(f"{name}_w", 0.0), values.get(f"{name}_night_w", 0.0)
+        idle = IDLE_SHARE * choice.most_w
+        day, night = (0.0 if day < idle else day), (0.0 if night < idle else night)
+        if max(day, night) < OFF_W:
+            continue
+        power = sold_watts(choice, max(day, night, (most or {}).get(name, 0.0)))
+        if power is None:
+            return None
+        lit: LitPeriod = "day" if night == 0.0 else "night" if day == 0.0 else "always"
+        if choice.lamp.gives_light:
+            lit = "day"
+        at = _probe_at(arrangement, name, probe)
+        control = Thermostat(
+            name, called, _kind(choice), ALWAYS_ON_C, ALWAYS_ON_C, 1.0 if name == "air" else 0.5, at
+        )
+        thermostats.append(control)
+        fixtures += [
+            replace(
+                f, id=_id(name, i, choice), lamp=choice.lamp, power_w=power, lit=lit, thermostat_id=name
+            )
+            for i, f in enumerate(burning(choice, name, label, 1.0, "day"))
+        ]
+    plan = replace(raw, fixtures=tuple(fixtures), thermostats=tuple(thermostats))
+    return with_set_points(plan, arrangement, values, resolution)
+
+
+def with_set_points(
+    plan: Plan,
+    arrangement: Arrangement,
+    values: Mapping[str, float],
+    resolution: Resolution | None = COARSE,
+) -> Plan | None:
+    """The plan with its thermostats set to what their probes read while heaters burn with given watts.
+
+    Parameters
+    ----------
+    plan : Plan
+        A plan of the arrangement, with thermostats.
+    arrangement : Arrangement
+        What it is.
+    values : Mapping[str, float]
+        Effective watts by name.
+    resolution : Resolution or None
+        How finely probes are read.
+
+    Returns
+    -------
+    Plan or None
+        None without a steady state.
+    """
+    found = {t.id: t for t in plan.thermostats}
+    for moment in ("day", "night"):
+        read = _readings(plan, arrangement, values, moment, resolution)
+        if read is None:
+            return None
+        for key, control in found.items():
+            power = values.get(f"{key}_w" if moment == "day" else f"{key}_night_w", 0.0)
+            choice = arrangement.basking if key == "basking" else arrangement.air
+            on = choice is not None and power >= max(IDLE_SHARE * choice.most_w, OFF_W) and key in read
+            point = round(read[key] / SET_TO_K) * SET_TO_K if on else None
+            if moment == "day":
+                found[key] = replace(control, day_set_point_c=point)
+            else:
+                found[key] = replace(control, night_set_point_c=point)
+    return replace(plan, thermostats=tuple(found.values()))
+
+
+def _readings(
+    plan: Plan,
+    arrangement: Arrangement,
+    values: Mapping[str, float],
+    moment: Moment,
+    resolution: Resolution | None,
+) -> dict[str, float] | None:
+    """What each thermostat's probe reads with its heaters at the watts found, °C."""
+    fixtures: list[Fixture] = list(arrangement.lights)
+    always = tuple(
+        replace(t, day_set_point_c=ALWAYS_ON_C, night_set_point_c=ALWAYS_ON_C) for t in plan.thermostats
+    )
+    for name, label, _ in _GROUPS:
+        choice = arrangement.basking if name == "basking" else arrangement.air
+        if choice is None or all(t.id != name for t in always):
+            continue
+        power = values.get(f"{name}_w" if moment == "day" else f"{name}_night_w", 0.0)
+        fixtures += [replace(f, thermostat_id=name) for f in burning(choice, name, label, power, moment)]
+    burns = replace(plan, fixtures=tuple(fixtures), thermostats=always)
+    try:
+        climate = steady_climate(burns, moment, resolution)
+    except ConvergenceError:
+        return None
+    return {s.thermostat.id: s.probe_c for s in climate.thermostats}
+
+
+def sold_watts(choice: HeaterChoice, power_w: float) -> float | None:
+    """Watts of each of the heaters of a choice: what is sold, with something in reserve.
+
+    Parameters
+    ----------
+    choice : HeaterChoice
+        The heaters.
+    power_w : float
+        What all together give on the mean, W.
+
+    Returns
+    -------
+    float or None
+        The least that is enough; the most that is sold where that is just enough; None where nothing is.
+    """
+    each = power_w / len(choice.positions)
+    sold = sorted(choice.lamp.power_choices_w)
+    enough = next((w for w in sold if w >= RESERVE * each), None)
+    if enough is not None:
+        return enough
+    return sold[-1] if sold[-1] >= each else None
+
+
+def _kind(choice: HeaterChoice) -> ControlKind:
+    return "dimming" if "dimming" in choice.lamp.controls else "pulse"
+
+
+def _id(name: str, i: int, choice: HeaterChoice) -> str:
+    base = "basking-lamp" if name == "basking" else "air-heater"
+    return base if len(choice.positions) == 1 else f"{base}-{i + 1}"
+
+
+def _probe_at(arrangement: Arrangement, name: str, number: int) -> Point:
+    """On the basking surface for the heater over it; in the shade of the warm end for that of the air."""
+    site = arrangement.site
+    size, furnished = site.size, site.furnished
+    x, y, top = furnished.basking_m
+    if name == "basking":
+        spot = next((f for f in furnished.furnishings if f.id == "basking"), None)
+        aside = 0.0
+        if spot is not None:
+            # Beside the middle, where the animal's back is not in the way.
+            aside = 0.25 * spot.length_m  # type: ignore[union-attr]
+        return (round(x + aside, 3), round(y, 3), round(top + 0.002, 3))
+    along, across = PROBE_AT[number % len(PROBE_AT)]
+    if site.animal.lives_by_height:
+        height = min(top + 0.05, size.height_m - 0.06)
+    else:
+        height = furnished.substrate.depth_m + min(
+            PROBE_HEIGHT_M, 0.4 * (size.height_m - furnished.substrate.depth_m)
+        )
+    return (
+        round(max(along * size.length_m, min(PROBE_CLEAR_M, size.length_m / 4)), 3),
+        round(across * size.depth_m, 3),
+        round(height, 3),
+    )
+
+
+def effective_watts(values: Mapping[str, float], name: str) -> float:
+    """The more of a group's watts by day and by night.
+
+    Parameters
+    ----------
+    values : Mapping[str, float]
+        Settings.
+    name : str
+        ``basking`` or ``air``.
+
+    Returns
+    -------
+    float
+        The watts.
+    """
+    return max(values.get(f"{name}_w", 0.0), values.get(f"{name}_night_w", 0.0), 0.0)
+
+
+def is_set_alike(one: Plan, other: Plan, within_k: float = 0.25) -> bool:
+    """Whether the thermostats of two plans are set alike.
+
+    Parameters
+    ----------
+    one, other : Plan
+        Plans with the same thermostats.
+    within_k : float
+        How far set points may differ, K.
+
+    Returns
+    -------
+    bool
+        True if so.
+    """
+    theirs = {t.id: t for t in other.thermostats}
+    for control in one.thermostats:
+        second = theirs.get(control.id)
+        if second is None:
+            return False
+        pairs = (
+            (control.day_set_point_c, second.day_set_point_c),
+            (control.night_set_point_c, second.night_set_point_c),
+        )
+        for a, b in pairs:
+            if (a is None) != (b is None) or (
+                a is not None and b is not None and math.fabs(a - b) > within_k
+            ):
+                return False
+    return True

@@ -1,0 +1,83 @@
+"""Why a set-up is built as it is, in two sentences."""
+
+from __future__ import annotations
+
+from noonshade.core.assessment.wording import said
+from noonshade.core.design.arrangement import Arrangement
+from noonshade.core.design.furnishing import is_humid
+from noonshade.core.evaluate import Evaluation
+from noonshade.core.phrase import Measure, Phrase, uncapitalized
+
+
+def reasons_for(evaluation: Evaluation, arrangement: Arrangement) -> tuple[Phrase, ...]:
+    """How the animal is warmed and why so; how air, moisture and light are kept.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of the plan.
+    arrangement : Arrangement
+        What was decided.
+
+    Returns
+    -------
+    tuple[Phrase, ...]
+        Two sentences.
+    """
+    return _warmth(evaluation, arrangement), _air(evaluation)
+
+
+def _warmth(evaluation: Evaluation, arrangement: Arrangement) -> Phrase:
+    plan = evaluation.plan
+    spot = next((p for p in evaluation.places if p.kind == "basking"), None)
+    basking = next((f for f in plan.fixtures if f.id.startswith("basking-lamp")), None)
+    if basking is None or arrangement.basking is None:
+        warmed = any(f.id.startswith("air-heater") for f in plan.fixtures)
+        if warmed:
+            return ("A heater without light warms the air, and the animal chooses between the ends.",)
+        return ("It is warm enough in this room without a heater, which would only be a risk.",)
+    lamp = arrangement.basking
+    label = uncapitalized(lamp.lamp.label)
+    count = len(lamp.positions)
+    what = f"{count} times {label}" if count > 1 else label
+    if lamp.mount == "floor":
+        return (
+            f"A {what} warms the ground of the warm end from below: an animal of the dark takes up heat "
+            "with its belly and needs no lamp for it.",
+        )
+    if lamp.mount == "screwed":
+        return (
+            f"A {what} below the lid warms a wide place gently: no spot burns, and nothing hot can be "
+            "touched.",
+        )
+    if spot is None or spot.surface_c is None:
+        return (f"A {what} hangs over the warm end.",)
+    gap = lamp.positions[0][2] - spot.position_m[2] + plan.animal.back_height_m
+    return (
+        f"A {what} hangs ",
+        Measure(gap, "m"),
+        " above the basking spot, near enough for few watts and far enough to warm all of the animal: ",
+        *said("surface_temperature", spot.surface_c),
+        ".",
+    )
+
+
+def _air(evaluation: Evaluation) -> Phrase:
+    plan = evaluation.plan
+    parts: list[str] = []
+    if any(f.id.startswith("air-heater") for f in plan.fixtures):
+        parts.append("a heater without light keeps the air when the lamp is not enough, and by night")
+    if is_humid(plan.animal):
+        if plan.mistings:
+            parts.append("a well closed lid and two sprayings a day keep it moist")
+        else:
+            parts.append("damp ground under a well closed lid keeps it moist")
+    lights = [f.lamp for f in plan.fixtures if f.lamp.uv is not None]
+    if lights:
+        parts.append(
+            f"{uncapitalized(lights[0].label)} gives UV where it basks and leaves the rest in shade"
+        )
+    if not parts:
+        parts.append("the room does the rest by day and by night")
+    text = "; ".join(parts)
+    return (text[0].upper() + text[1:] + ".",)

@@ -1,0 +1,149 @@
+"""A design as response models: set-ups with their proof, and conflicts."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from noonshade.core.care.year import MonthSetting
+from noonshade.core.design.conflicts import Conflict
+from noonshade.core.design.designer import Design, SetUp
+from noonshade.core.design.months import DesignedMonth
+from noonshade.formats.document import Model
+from noonshade.formats.plan_document import PlanDocument
+from noonshade.formats.plan_to_document import plan_document_of
+from noonshade.formats.results.evaluation import evaluation_model, phrase_parts
+from noonshade.formats.results.models import CheckModel, FindingModel, PhrasePart
+from noonshade.formats.year_document import year_document
+
+
+class MonthChangeModel(Model):
+    """What a thermostat is set to from a month to a month; null is off."""
+
+    thermostat_id: str
+    label: str
+    from_month: int
+    to_month: int
+    day_c: float | None
+    night_c: float | None
+
+
+class DesignedMonthModel(Model):
+    """How a set-up fares in one month of the room."""
+
+    number: int
+    fits: bool
+    failing: int
+    changed: bool
+    cause: str
+    description: list[PhrasePart]
+
+
+class SetUpModel(Model):
+    """One way to keep the animal: the plan with its year, its checks, what it takes to run."""
+
+    label: Literal["steadiest", "cheapest to run", "another way", "from what you own"]
+    plan: PlanDocument
+    fits: bool
+    fits_all_year: bool
+    summary: list[PhrasePart]
+    checks: list[CheckModel]
+    findings: list[FindingModel]
+    why: list[list[PhrasePart]]
+    watts: float
+    kwh_month: float
+    cost_month: float
+    months: list[DesignedMonthModel]
+    changes_by_month: list[MonthChangeModel]
+
+
+class ConflictModel(Model):
+    """A need against a fact, by how much, and what would make it possible.
+
+    ``proved`` is whether the fact alone shows that no set-up can do it.
+    """
+
+    id: str
+    sentence: list[PhrasePart]
+    way_out: list[PhrasePart]
+    proved: bool
+
+
+class DesignModel(Model):
+    """Set-ups, the best first, and what stands against the animal where none fits all year."""
+
+    candidates_screened: int
+    evaluated: int
+    seconds: float
+    stopped: bool
+    set_ups: list[SetUpModel]
+    conflicts: list[ConflictModel]
+
+
+def design_model(design: Design, seconds: float) -> DesignModel:
+    """A design for the screen and for ``design --format json``."""
+    return DesignModel(
+        candidates_screened=design.screened,
+        evaluated=design.evaluated,
+        seconds=round(seconds, 2),
+        stopped=design.stopped,
+        set_ups=[set_up_model(one) for one in design.set_ups],
+        conflicts=[_conflict(one) for one in design.conflicts],
+    )
+
+
+def set_up_document(set_up: SetUp) -> PlanDocument:
+    """The plan of a set-up with its seasonal schedule."""
+    document = plan_document_of(set_up.plan)
+    return document.model_copy(update={"year": year_document(set_up.year)})
+
+
+def set_up_model(set_up: SetUp) -> SetUpModel:
+    """A set-up for the screen."""
+    shown = evaluation_model(set_up.evaluation)
+    labels = {t.id: t.label for t in set_up.plan.thermostats}
+    return SetUpModel(
+        label=set_up.label,
+        plan=set_up_document(set_up),
+        fits=set_up.fits,
+        fits_all_year=set_up.fits_all_year,
+        summary=shown.summary,
+        checks=shown.checks,
+        findings=shown.findings,
+        why=[phrase_parts(one) for one in set_up.why],
+        watts=set_up.watts,
+        kwh_month=round(set_up.month_kwh, 2),
+        cost_month=round(set_up.month_cost, 2),
+        months=[_month(one) for one in set_up.months],
+        changes_by_month=[_change(one, labels) for one in set_up.year.settings],
+    )
+
+
+def _month(month: DesignedMonth) -> DesignedMonthModel:
+    return DesignedMonthModel(
+        number=month.number,
+        fits=month.fits,
+        failing=month.failing,
+        changed=month.changed,
+        cause=month.cause,
+        description=phrase_parts(month.description),
+    )
+
+
+def _change(setting: MonthSetting, labels: dict[str, str]) -> MonthChangeModel:
+    return MonthChangeModel(
+        thermostat_id=setting.thermostat_id,
+        label=labels.get(setting.thermostat_id, setting.thermostat_id),
+        from_month=setting.from_month,
+        to_month=setting.to_month,
+        day_c=setting.day_c,
+        night_c=setting.night_c,
+    )
+
+
+def _conflict(conflict: Conflict) -> ConflictModel:
+    return ConflictModel(
+        id=conflict.id,
+        sentence=phrase_parts(conflict.sentence),
+        way_out=phrase_parts(conflict.way_out),
+        proved=conflict.true,
+    )

@@ -1,0 +1,55 @@
+"""Processes beside the web's threads for work that takes seconds."""
+
+from __future__ import annotations
+
+import multiprocessing
+import os
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator
+from concurrent.futures import Future, ProcessPoolExecutor
+from itertools import islice
+from typing import TypeVar
+
+A = TypeVar("A")
+B = TypeVar("B")
+
+# How many processes work at a time: more than the machine has makes nothing faster.
+MOST_WORKERS = 4
+
+
+class Workers:
+    """A pool of processes that is started when it is first needed."""
+
+    def __init__(self, count: int | None = None) -> None:
+        self.count = count or max(1, min(MOST_WORKERS, os.cpu_count() or 1))
+        self._pool: ProcessPoolExecutor | None = None
+
+    def map(self, function: Callable[[A], B], items: Iterable[A], /) -> Iterator[B]:
+        """Results of a function of each item in their order; what is left is dropped with the iterator."""
+        if self.count == 1:
+            yield from map(function, items)
+            return
+        pool, rest = self._started(), iter(items)
+        waiting: deque[Future[B]] = deque(
+            pool.submit(function, item) for item in islice(rest, self.count + 1)
+        )
+        try:
+            while waiting:
+                result = waiting.popleft().result()
+                waiting.extend(pool.submit(function, item) for item in islice(rest, 1))
+                yield result
+        finally:
+            for job in waiting:
+                job.cancel()
+
+    def _started(self) -> ProcessPoolExecutor:
+        if self._pool is None:
+            # Neither threads nor open files of this process are taken over.
+            self._pool = ProcessPoolExecutor(self.count, multiprocessing.get_context("spawn"))
+        return self._pool
+
+    def close(self) -> None:
+        """End the processes, finishing nothing."""
+        if self._pool is not None:
+            self._pool.shutdown(wait=False, cancel_futures=True)
+            self._pool = None

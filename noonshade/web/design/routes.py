@@ -1,0 +1,150 @@
+"""Designs: set-ups from an animal and a room, with progress."""
+
+from __future__ import annotations
+
+from flask import Blueprint
+
+from noonshade.core.design.brief import Brief
+from noonshade.core.design.options import fitting_size
+from noonshade.core.design.shells import Size, usual_kind
+from noonshade.core.fixes.suggest import next_fix
+from noonshade.core.needs.species import Species
+from noonshade.formats.document import Problem
+from noonshade.formats.plan_from_document import room_of
+from noonshade.formats.plan_to_document import plan_document_of
+from noonshade.formats.results.design import design_model
+from noonshade.formats.results.evaluation import fix_model
+from noonshade.services.application import Services
+from noonshade.services.design import DesignJob, TooManyDesigns
+from noonshade.web.design.schemas import (
+    DesignRequest,
+    DesignStatus,
+    FittingRequest,
+    FittingResponse,
+    ImproveRequest,
+    ImproveResponse,
+    SizeModel,
+)
+from noonshade.web.http.problems import RequestProblem
+from noonshade.web.http.routing import operation
+
+design_api = Blueprint("design", __name__, url_prefix="/api")
+
+
+@operation(
+    design_api,
+    "POST",
+    "/designs/enclosure",
+    request_model=FittingRequest,
+    response=FittingResponse,
+    problems=(404,),
+)
+def find_enclosure(services: Services, body: FittingRequest) -> FittingResponse:
+    """The least enclosure for a species at a stage of life, and its usual kind."""
+    species = services.library.one_species(body.species_id)
+    size = fitting_size(species, body.count, body.stage)
+    return FittingResponse(
+        size=SizeModel(length_m=size.length_m, depth_m=size.depth_m, height_m=size.height_m),
+        kind=usual_kind(species, body.stage),
+        grade=species.enclosure.grade,
+        source=species.enclosure.source,
+    )
+
+
+@operation(
+    design_api,
+    "POST",
+    "/designs",
+    request_model=DesignRequest,
+    response=DesignStatus,
+    status=202,
+    problems=(404, 422, 503),
+)
+def start_design(services: Services, body: DesignRequest) -> DesignStatus:
+    """Begin to look for set-ups; nothing is stored. Ask for the job until it has ended."""
+    species = services.library.one_species(body.species_id)
+    _known_stage(species, body.stage)
+    brief = Brief(
+        species,
+        room_of(body.room),
+        stage=body.stage,
+        count=body.count,
+        size=None if body.size is None else Size(**body.size.model_dump()),
+        kind=body.kind,
+        name=body.name,
+        school=body.school,
+        owned={o.lamp_id: o.count for o in body.owned},
+        never=tuple(body.never),
+        seed=body.seed,
+    )
+    try:
+        return _status(services.designs.start(brief))
+    except TooManyDesigns as error:
+        raise RequestProblem(
+            503,
+            "busy",
+            "Another design is running",
+            "One is computed at a time; stop it, or try again in half a minute.",
+        ) from error
+
+
+@operation(design_api, "GET", "/designs/<job_id>", response=DesignStatus, problems=(404,))
+def read_design(services: Services, job_id: str) -> DesignStatus:
+    """How far a design is, with the best so far; its set-ups once it has ended."""
+    return _status(_found(services.designs.job(job_id)))
+
+
+@operation(design_api, "POST", "/designs/<job_id>/stop", response=DesignStatus, problems=(404,))
+def stop_design(services: Services, job_id: str) -> DesignStatus:
+    """End a design with the best it has so far."""
+    return _status(_found(services.designs.stop(job_id)))
+
+
+@operation(design_api, "POST", "/improve", request_model=ImproveRequest, response=ImproveResponse)
+def improve_plan(services: Services, body: ImproveRequest) -> ImproveResponse:
+    """One change that fixes the worst that can be fixed without breaking anything."""
+    now = services.evaluation.evaluate(body.document)
+    stock = services.library.stock()
+    fix = next_fix(now, tuple(stock.lamps.values()), tuple(stock.meshes.values()))
+    return ImproveResponse(
+        failing=len(now.failing), fix=None if fix is None else fix_model(fix, body.document)
+    )
+
+
+def _found(job: DesignJob | None) -> DesignJob:
+    if job is None:
+        raise RequestProblem(
+            404, "not-found", "There is no such design", "It has ended long ago, or never was."
+        )
+    return job
+
+
+def _known_stage(species: Species, stage: str) -> None:
+    known = [one.id for one in species.stages]
+    if stage not in known:
+        said = ", ".join(known)
+        raise RequestProblem(
+            422,
+            "invalid",
+            "The species has no such stage",
+            f"{stage!r}; {species.common_name} has: {said}",
+            [Problem("/stage", f"one of: {said}")],
+        )
+
+
+def _status(job: DesignJob) -> DesignStatus:
+    progress = job.progress
+    state = "running" if not job.done.is_set() else "failed" if job.result is None else "done"
+    best = job.best if state == "running" else None
+    return DesignStatus(
+        id=job.id,
+        state=state,  # type: ignore[arg-type]
+        seconds=round(job.seconds, 1),
+        screened=0 if progress is None else progress.screened,
+        expected=0 if progress is None else progress.expected,
+        best=None if best is None else plan_document_of(best),
+        best_failing=None if progress is None else progress.failing,
+        result=None if job.result is None else design_model(job.result, job.seconds),
+        problem=job.error,
+        problem_at=job.error_path,
+    )

@@ -1,1 +1,0 @@
-"""HTTP interface: starter."""

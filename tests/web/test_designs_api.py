@@ -1,0 +1,103 @@
+"""Designs over HTTP: started, asked after, stopped."""
+
+from __future__ import annotations
+
+import time
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+from tests.builders import demo_raw, flawless_raw
+
+ASK: dict[str, Any] = {
+    "name": "Start",
+    "species_id": "brachypelma-hamorii",
+    "kind": "glass",
+    "room": {"day_temperature_c": 21, "night_temperature_c": 17, "relative_humidity": 0.45},
+}
+LONGEST_S = 120.0
+
+
+def ended(client: FlaskClient, job: dict[str, Any]) -> dict[str, Any]:
+    """A job once it has ended."""
+    until = time.monotonic() + LONGEST_S
+    while job["state"] == "running":
+        assert time.monotonic() < until
+        time.sleep(0.1)
+        job = client.get(f"/api/designs/{job['id']}").get_json()
+    return job
+
+
+def test_the_proposed_enclosure_is_larger_for_more_animals(client: FlaskClient) -> None:
+    one = client.post("/api/designs/enclosure", json={"species_id": "testudo-hermanni"}).get_json()
+    two = client.post(
+        "/api/designs/enclosure", json={"species_id": "testudo-hermanni", "count": 2}
+    ).get_json()
+    assert one["kind"] == "table"
+    assert one["source"]
+    floor = [a["size"]["length_m"] * a["size"]["depth_m"] for a in (one, two)]
+    assert floor[1] == pytest.approx(1.5 * floor[0], rel=0.03)
+
+
+def test_a_design_can_be_stopped_stored_and_evaluates_to_the_checks_it_showed(client: FlaskClient) -> None:
+    begun = client.post("/api/designs", json=ASK)
+    assert begun.status_code == 202
+    job = begun.get_json()
+    busy = client.post("/api/designs", json=ASK)
+    assert busy.status_code == 503
+    assert "stop it" in busy.get_json()["detail"]
+    while job["best"] is None and job["state"] == "running":
+        time.sleep(0.1)
+        job = client.get(f"/api/designs/{job['id']}").get_json()
+    client.post(f"/api/designs/{job['id']}/stop")
+    job = ended(client, job)
+    assert job["state"] == "done"
+    best = job["result"]["set_ups"][0]
+    assert best["plan"]["name"] == "Start"
+    assert best["plan"]["room"]["day_temperature_c"] == 21
+    assert best["plan"]["year"] is not None
+    stored = client.post("/api/plans", json={"document": best["plan"], "summary": "Designed"})
+    assert stored.status_code == 201
+    checks = client.post("/api/evaluate", json={"document": best["plan"]}).get_json()["checks"]
+    shown = {c["id"]: c["value"] for c in best["checks"]}
+    assert {c["id"]: pytest.approx(c["value"], abs=1e-6) for c in checks} == shown
+
+
+@pytest.mark.parametrize(
+    ("change", "status", "word"),
+    [
+        ({"species_id": "nobody"}, 404, "species does not exist"),
+        ({"stage": "larva"}, 422, "adult"),
+        ({"size": {"length_m": 0.1, "depth_m": 1, "height_m": 1}}, 422, "length_m"),
+        ({"kind": "tin"}, 422, "kind"),
+        ({"never": ["fun"]}, 422, "never"),
+    ],
+)
+def test_what_cannot_be_designed_says_why(
+    client: FlaskClient, change: dict[str, Any], status: int, word: str
+) -> None:
+    answer = client.post("/api/designs", json={**ASK, **change})
+    assert answer.status_code == status
+    assert word in answer.get_data(as_text=True)
+
+
+def test_an_enclosure_that_cannot_be_furnished_fails_with_what_does_not_fit(client: FlaskClient) -> None:
+    small = {"species_id": "python-regius", "size": {"length_m": 0.2, "depth_m": 0.2, "height_m": 0.2}}
+    job = ended(client, client.post("/api/designs", json={**ASK, **small}).get_json())
+    assert job["state"] == "failed"
+    assert "does not fit" in job["problem"]
+    assert job["problem_at"] == "/enclosure"
+
+
+def test_a_design_that_never_was_is_not_found(client: FlaskClient) -> None:
+    assert client.get("/api/designs/0123").status_code == 404
+    assert client.post("/api/designs/0123/stop").status_code == 404
+
+
+def test_one_change_at_a_time_until_nothing_fails(client: FlaskClient) -> None:
+    first = client.post("/api/improve", json={"document": demo_raw()}).get_json()
+    assert first["failing"] > 0
+    assert first["fix"]["patch"]
+    done = client.post("/api/improve", json={"document": flawless_raw()}).get_json()
+    assert done == {"failing": 0, "fix": None}
