@@ -5,13 +5,17 @@ from __future__ import annotations
 import threading
 import time
 import uuid
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.designer import Design, Progress, design
 from noonshade.core.errors import ConvergenceError, DesignError, PlanError
-from noonshade.core.plan import Plan
+from noonshade.core.needs.species import Species
+from noonshade.core.plan import Lamp, Plan
+from noonshade.formats.plan_document import PlanDocument
 from noonshade.services.library import Library
+from noonshade.services.mend import Mended, mend_document
 from noonshade.services.workers import Workers
 
 # Designs that run at a time, and those that are remembered for who asked for them.
@@ -92,6 +96,12 @@ class DesignService:
         if found is not None:
             found.stopping = True
         return found
+
+    def mend(
+        self, document: PlanDocument, lamps: Mapping[str, Lamp], species: Mapping[str, Species]
+    ) -> Mended | str:
+        """The changes that put a document right, found in another process; an error in words."""
+        return next(self.workers.map(mend_document, [(document, lamps, species)]))
 
     def _run(self, job: DesignJob) -> None:
         def report(progress: Progress) -> bool:

@@ -93,3 +93,37 @@ def test_an_enclosure_that_cannot_be_furnished_is_refused_and_nothing_is_lost(
     expect(page.get_by_role("alert")).to_contain_text("does not fit", timeout=LONG_MS)
     assert violations(page) == []
     expect(page.get_by_label("Length inside")).to_have_value("20")
+
+
+@pytest.mark.assessed
+def test_everything_is_fixed_at_once_and_one_change_is_left_out(page: Page) -> None:
+    failing = page.get_by_test_id("headline")
+    expect(failing).to_contain_text("need a change")
+    page.get_by_role("button", name="Fix everything").click()
+    changes = page.get_by_test_id("mend-changes").get_by_role("listitem")
+    expect(changes.first).to_be_visible(timeout=LONG_MS)
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("nothing fails as computed")
+    assert violations(page) == []
+    changes.last.get_by_role("checkbox").uncheck()
+    expect(dialog.get_by_role("status")).to_contain_text(" left", timeout=LONG_MS)
+    changes.last.get_by_role("checkbox").check()
+    dialog.get_by_role("button", name=re.compile("^Make th")).click()
+    settled(page)
+    expect(failing).to_have_text(re.compile("^Nothing fails|^All .* checks pass"))
+    page.locator("body").press("Control+z")
+    settled(page)
+    expect(failing).to_contain_text("need a change")
+
+
+def test_only_the_light_of_an_enclosure_is_designed_anew(page: Page) -> None:
+    page.get_by_role("link", name="Design").click()
+    page.get_by_role("radio", name="Only the light").click()
+    assert violations(page) == []
+    page.get_by_role("button", name="Find set-ups").click()
+    best = page.get_by_test_id("set-up").first
+    expect(best).to_contain_text("Halogen flood", timeout=LONG_MS)
+    best.get_by_role("button", name="Take this set-up").click()
+    settled(page)
+    page.get_by_role("button", name=re.compile("^Undo")).click()
+    saved(page)

@@ -19,10 +19,12 @@ import type {
   LampFileResult,
   LampFit,
   LibraryLamp,
+  Mended,
   Moment,
   PlanDocument,
   PlanSummary,
   Problem,
+  RedesignRequest,
   Room,
   RoomClimate,
   RoomLayout,
@@ -320,6 +322,14 @@ export const fetchFittingEnclosure = (
 /** Begin to look for set-ups; nothing is stored by asking. */
 export const startDesign = (body: DesignRequest): Promise<DesignStatus> =>
   settle(api.POST("/api/designs", { body }));
+
+/** The same for an enclosure that stands: its lamps and heaters are chosen anew. */
+export const startRedesign = (body: RedesignRequest): Promise<DesignStatus> =>
+  settle(api.POST("/api/designs/again", { body }));
+
+/** The fewest changes that together put a plan right. */
+export const mendPlan = (document: PlanDocument, signal: AbortSignal): Promise<Mended> =>
+  settle(api.POST("/api/mend", { body: { document }, signal }));
 
 /** How far a design is, and what it came to once it has ended. */
 export const fetchDesign = (id: string, signal?: AbortSignal): Promise<DesignStatus> =>

@@ -133,3 +133,5 @@ export type SetUp = Schemas["SetUpModel"];
 export type Conflict = Schemas["ConflictModel"];
 export type DesignRequest = Schemas["DesignRequest"];
 export type Never = NonNullable<DesignRequest["never"]>[number];
+export type RedesignRequest = Schemas["RedesignRequest"];
+export type Mended = Schemas["MendResponse"];

@@ -16,6 +16,9 @@ import { ErrorPage } from "./ErrorPage";
 import { NoticesProvider } from "./notices";
 
 // Seldom opened first, and large: fetched when it is wanted.
+const DesignScreen = lazy(async () => ({
+  default: (await import("../features/design/DesignScreen")).DesignScreen,
+}));
 const ReadingsScreen = lazy(async () => ({
   default: (await import("../features/readings/ReadingsScreen")).ReadingsScreen,
 }));
@@ -72,6 +75,7 @@ const router = createBrowserRouter([
         element: <PlanFrame />,
         children: [
           { index: true, element: <PlanScreen /> },
+          { path: "design", element: later(<DesignScreen />) },
           { path: "readings", element: later(<ReadingsScreen />) },
           { path: "keeping", element: later(<KeepingScreen />) },
         ],

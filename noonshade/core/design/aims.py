@@ -39,6 +39,8 @@ OFFERED_WEIGHT, OFFERED_MOST = 0.15, 0.6
 DANGER_COST, FAULT_COST, CARE_COST = 60.0, 8.0, 0.15
 # What the room does by itself, and what thermostats that are still to come put right.
 NOT_OURS = ("summer-hot", "uncontrolled", "unmeasured", "idle")
+# The room does these by itself; a plan that is to be put right answers for the rest.
+OF_THE_ROOM = ("summer-hot", "summer-unknown", "unmeasured")
 _FLOOR = 1e-3
 
 
@@ -107,13 +109,15 @@ def cost_of_checks(checks: Iterable[Check], values: Mapping[str, Floats]) -> Flo
     return np.sum(parts, axis=0) if parts else np.zeros(1)
 
 
-def cost_of_findings(findings: Iterable[Finding]) -> float:
+def cost_of_findings(findings: Iterable[Finding], forgiven: tuple[str, ...] = NOT_OURS) -> float:
     """What faults beside the figures cost.
 
     Parameters
     ----------
     findings : Iterable[Finding]
         Those of an evaluation.
+    forgiven : tuple of str
+        Kinds that do not count.
 
     Returns
     -------
@@ -121,10 +125,14 @@ def cost_of_findings(findings: Iterable[Finding]) -> float:
         0 or more.
     """
     cost = {"danger": DANGER_COST, "fault": FAULT_COST, "care": CARE_COST, "note": 0.0}
-    return sum(cost[f.severity] for f in findings if f.kind not in NOT_OURS)
+    return sum(cost[f.severity] for f in findings if f.kind not in forgiven)
 
 
-def cost_of(evaluation: Evaluation, offsets: Mapping[str, float] | None = None) -> float:
+def cost_of(
+    evaluation: Evaluation,
+    offsets: Mapping[str, float] | None = None,
+    forgiven: tuple[str, ...] = NOT_OURS,
+) -> float:
     """How far a plan is from being sure to fit.
 
     Parameters
@@ -133,6 +141,8 @@ def cost_of(evaluation: Evaluation, offsets: Mapping[str, float] | None = None) 
         Of the plan.
     offsets : Mapping[str, float] or None
         What figures are off by, by the id of their check, in core units.
+    forgiven : tuple of str
+        Kinds of findings that do not count.
 
     Returns
     -------
@@ -146,4 +156,9 @@ def cost_of(evaluation: Evaluation, offsets: Mapping[str, float] | None = None) 
     missing = sum(c.value is None and c.need.required for c in evaluation.checks)
     dangers = sum(c.severity == "danger" for c in evaluation.checks)
     found = float(cost_of_checks(evaluation.checks, values)[0])
-    return found + FAULT_COST * missing + DANGER_COST * dangers + cost_of_findings(evaluation.findings)
+    return (
+        found
+        + FAULT_COST * missing
+        + DANGER_COST * dangers
+        + cost_of_findings(evaluation.findings, forgiven)
+    )

@@ -71,13 +71,15 @@ class Arrangement:
             most = self.air.most_w
             found.append(Setting("air_w", 0.0, most, 0.1 * most, 0.15 * most))
             found.append(Setting("air_night_w", 0.0, most, 0.1 * most, 0.15 * most))
-        if site.kind in ("glass", "timber", "pvc"):
+        if site.kind in ("glass", "timber", "pvc") and site.brief.given is None:
             humid = is_humid(site.animal)
             found.append(Setting("openness", 0.0, 1.0, 0.3 if humid else 0.6, 0.2))
+        given = site.brief.given
+        damp = None if given is None else given.substrate.wetness
         if is_humid(site.animal):
-            found.append(Setting("wetness", *WET, 0.3, 0.15))
+            found.append(Setting("wetness", *WET, 0.3 if damp is None else max(damp, WET[0]), 0.15))
         elif wants_damp(site.animal):
-            found.append(Setting("wetness", 0.0, WET[1], 0.0, 0.1))
+            found.append(Setting("wetness", 0.0, WET[1], min(damp or 0.0, WET[1]), 0.1))
         if is_humid(site.animal) and not is_wet(site.animal) and "misting" not in site.brief.never:
             found.append(Setting("spray_l_m2", 0.0, MOST_SPRAY_L_M2, 0.3, 0.2))
         return tuple(found)
@@ -122,11 +124,15 @@ class Arrangement:
             for lit, key in (("day", f"{name}_w"), ("night", f"{name}_night_w")):
                 fixtures += burning(choice, name, label, values.get(key, 0.0), lit)  # type: ignore[arg-type]
         ground = replace(plan.substrate, wetness=round(values.get("wetness", plan.substrate.wetness), 3))
+        mistings = sprayed(site, values["spray_l_m2"]) if "spray_l_m2" in values else plan.mistings
+        own = {f.thermostat_id for f in self.lights}
+        controls = () if site.brief.given is None else site.brief.given.thermostats
         return replace(
             plan,
             substrate=ground,
             fixtures=tuple(fixtures),
-            mistings=sprayed(site, values.get("spray_l_m2", 0.0)),
+            thermostats=tuple(t for t in controls if t.id in own),
+            mistings=mistings,
         )
 
 
@@ -146,6 +152,8 @@ def bare_plan(site: Site, openness: float) -> Plan:
         A plan to put lamps into.
     """
     brief, furnished = site.brief, site.furnished
+    if brief.given is not None:
+        return replace(brief.given, fixtures=(), thermostats=())
     return Plan(
         name=brief.name or brief.species.common_name,
         animal=site.animal,

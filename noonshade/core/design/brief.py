@@ -8,9 +8,10 @@ from typing import Literal
 
 from noonshade.core.design.shells import EnclosureKind, Size
 from noonshade.core.needs.species import School, Species, StageId
-from noonshade.core.plan import Animal, Room
+from noonshade.core.plan import Animal, Plan, Room
 
 Never = Literal["night_light", "mats", "mercury", "ceramics", "misting"]
+Scope = Literal["equipment", "heating", "light"]
 NEVER: tuple[Never, ...] = ("night_light", "mats", "mercury", "ceramics", "misting")
 
 
@@ -20,7 +21,9 @@ class Brief:
 
     ``size`` and ``kind`` are those of an enclosure the keeper has or wants, None to choose them. ``owned``
     says how many of a lamp (by its id) lie ready, which go first; ``never`` what is not to be used; with
-    the same ``seed`` the same set-ups are found.
+    the same ``seed`` the same set-ups are found. ``given`` is a plan whose
+    walls and things stay: ``scope`` says whether its heating, its light or both are chosen anew, ``locked``
+    which lamps stay too.
     """
 
     species: Species
@@ -33,11 +36,16 @@ class Brief:
     school: School = "overlap"
     owned: Mapping[str, int] = field(default_factory=dict)
     never: tuple[Never, ...] = ()
+    given: Plan | None = None
+    scope: Scope = "equipment"
+    locked: frozenset[str] = frozenset()
     seed: int = 0
 
     @property
     def animal(self) -> Animal:
-        """So many animals of the usual size of the stage."""
+        """So many animals of the usual size of the stage; those of the plan where one is given."""
+        if self.given is not None:
+            return self.given.animal
         life = self.species.stage(self.stage)
         return Animal(
             self.species, life.body_length_m, life.back_height_m, life.id, self.count, self.school

@@ -15,6 +15,7 @@ from noonshade.core.design.aims import NOT_OURS, cost_of
 from noonshade.core.design.arrangement import Arrangement
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.conflicts import Conflict, find_conflicts
+from noonshade.core.design.given import given_arrangements, given_site
 from noonshade.core.design.heaters import Site
 from noonshade.core.design.months import DesignedMonth, designed_months, designed_year
 from noonshade.core.design.options import arrangements_for, sites_for
@@ -34,7 +35,7 @@ from noonshade.core.uncertainty.intervals import compute_intervals
 FIRST, PROMISING = 2, 2
 # Evaluations of the search at most, how many good arrangements are enough, and how many candidates that is
 # about, for showing how far it is.
-MOST_EVALUATED = 160
+MOST_EVALUATED, QUICK_EVALUATED = 160, 60
 GOOD, GOOD_ENOUGH = 4, 1.3
 EXPECTED = 25_000
 # Set-ups that are worked out to the end, and shown.
@@ -141,6 +142,7 @@ def design(
     stock: Stock,
     mapper: Mapper = map,
     report: Callable[[Progress], bool] | None = None,
+    quick: bool = False,
 ) -> Design:
     """Set-ups for a brief.
 
@@ -154,6 +156,8 @@ def design(
         As ``map``: may compute several arrangements at a time.
     report : callable or None
         Told how far it is; what it returns is whether to go on.
+    quick : bool
+        Only the best set-up, from a shorter search, without chances.
 
     Returns
     -------
@@ -167,9 +171,10 @@ def design(
     DesignError
         If nothing at all can be computed.
     """
-    work = _Work(report)
+    work = _Work(report, QUICK_EVALUATED if quick else MOST_EVALUATED)
     explored = []
-    for one in mapper(explore, list(sites_for(brief, stock))):
+    sites = list(sites_for(brief, stock)) if brief.given is None else [given_site(brief, stock)]
+    for one in mapper(explore, sites):
         explored.append(one)
         if not work.add(one.found):
             break
@@ -183,9 +188,9 @@ def design(
     found, screened, evaluated, stopped = work.found, work.screened, work.evaluated, work.stopped
     if not found:
         raise DesignError("no set-up could be computed for this enclosure")
-    finalists = _finalists(sorted(found, key=_rank), 1 if stopped else FINALISTS)
+    finalists = _finalists(sorted(found, key=_rank), 1 if stopped or quick else FINALISTS)
     set_ups = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
-    chosen = _chosen(list(mapper(proved, set_ups)))
+    chosen = _chosen(set_ups if quick else list(mapper(proved, set_ups)))
     conflicts = () if chosen and chosen[0].fits_all_year else find_conflicts(brief, chosen)
     return Design(chosen, conflicts, screened, evaluated, stopped)
 
@@ -211,7 +216,8 @@ def explore(site: Site) -> Explored:
     Explored
         What was found, and what is left to look at.
     """
-    arrangements = list(arrangements_for(site))
+    given = site.brief.given is not None
+    arrangements = list(given_arrangements(site) if given else arrangements_for(site))
     first = [one for one in map(run_search, arrangements[:FIRST]) if one is not None]
     return Explored(tuple(first), tuple(arrangements[FIRST:]))
 
@@ -219,8 +225,8 @@ def explore(site: Site) -> Explored:
 class _Work:
     """What a design has found so far, told to who asked for it."""
 
-    def __init__(self, report: Callable[[Progress], bool] | None) -> None:
-        self.report = report
+    def __init__(self, report: Callable[[Progress], bool] | None, most: int) -> None:
+        self.report, self.most = report, most
         self.found: list[Found] = []
         self.screened = self.evaluated = 0
         self.stopped = False
@@ -229,7 +235,7 @@ class _Work:
     def is_enough(self) -> bool:
         """Whether more would hardly make it better."""
         good = sum(f.cost < GOOD_ENOUGH for f in self.found)
-        return self.evaluated >= MOST_EVALUATED or good >= GOOD
+        return self.evaluated >= self.most or good >= GOOD
 
     def add(self, found: Iterable[Found]) -> bool:
         """Take in what was found, and tell; whether to go on."""

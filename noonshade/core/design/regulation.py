@@ -57,7 +57,9 @@ def regulate(
     """
     raw = arrangement.at(values)
     fixtures: list[Fixture] = list(arrangement.lights)
-    thermostats: list[Thermostat] = []
+    # Those of lamps that stay.
+    thermostats: list[Thermostat] = list(raw.thermostats)
+    taken = {t.id for t in thermostats}
     for name, label, called in _GROUPS:
         choice = arrangement.basking if name == "basking" else arrangement.air
         if choice is None:
@@ -65,7 +67,7 @@ def regulate(
         day, night = values.get(f"{name}_w", 0.0), values.get(f"{name}_night_w", 0.0)
         idle = IDLE_SHARE * choice.most_w
         day, night = (0.0 if day < idle else day), (0.0 if night < idle else night)
-        if max(day, night) < OFF_W:
+        if max(day, night) < OFF_W or name in taken:
             continue
         power = sold_watts(choice, max(day, night, (most or {}).get(name, 0.0)))
         if power is None:
@@ -80,7 +82,12 @@ def regulate(
         thermostats.append(control)
         fixtures += [
             replace(
-                f, id=_id(name, i, choice), lamp=choice.lamp, power_w=power, lit=lit, thermostat_id=name
+                f,
+                id=_id(name, i, choice, fixtures),
+                lamp=choice.lamp,
+                power_w=power,
+                lit=lit,
+                thermostat_id=name,
             )
             for i, f in enumerate(burning(choice, name, label, 1.0, "day"))
         ]
@@ -113,11 +120,14 @@ def with_set_points(
         None without a steady state.
     """
     found = {t.id: t for t in plan.thermostats}
+    ours = {name for name, _, _ in _GROUPS if name not in {f.thermostat_id for f in arrangement.lights}}
     for moment in ("day", "night"):
         read = _readings(plan, arrangement, values, moment, resolution)
         if read is None:
             return None
         for key, control in found.items():
+            if key not in ours:
+                continue
             power = values.get(f"{key}_w" if moment == "day" else f"{key}_night_w", 0.0)
             choice = arrangement.basking if key == "basking" else arrangement.air
             on = choice is not None and power >= max(IDLE_SHARE * choice.most_w, OFF_W) and key in read
@@ -138,8 +148,10 @@ def _readings(
 ) -> dict[str, float] | None:
     """What each thermostat's probe reads with its heaters at the watts found, °C."""
     fixtures: list[Fixture] = list(arrangement.lights)
+    kept = {f.thermostat_id for f in arrangement.lights}
     always = tuple(
-        replace(t, day_set_point_c=ALWAYS_ON_C, night_set_point_c=ALWAYS_ON_C) for t in plan.thermostats
+        t if t.id in kept else replace(t, day_set_point_c=ALWAYS_ON_C, night_set_point_c=ALWAYS_ON_C)
+        for t in plan.thermostats
     )
     for name, label, _ in _GROUPS:
         choice = arrangement.basking if name == "basking" else arrangement.air
@@ -182,8 +194,10 @@ def _kind(choice: HeaterChoice) -> ControlKind:
     return "dimming" if "dimming" in choice.lamp.controls else "pulse"
 
 
-def _id(name: str, i: int, choice: HeaterChoice) -> str:
+def _id(name: str, i: int, choice: HeaterChoice, beside: list[Fixture]) -> str:
     base = "basking-lamp" if name == "basking" else "air-heater"
+    while any(f.id == base for f in beside):
+        base += "-new"
     return base if len(choice.positions) == 1 else f"{base}-{i + 1}"
 
 

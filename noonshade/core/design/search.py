@@ -18,7 +18,7 @@ from noonshade.core.design.aims import cost_of, cost_of_checks
 from noonshade.core.design.arrangement import Arrangement, Setting
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
-from noonshade.core.heat.geometry import COARSE
+from noonshade.core.heat.geometry import COARSE, Resolution
 from noonshade.core.plan import Plan, Room
 from noonshade.core.plan_errors import plan_errors
 
@@ -50,23 +50,25 @@ class Found:
     evaluated: int
 
 
-def computed(plan: Plan) -> Evaluation | None:
-    """A coarse evaluation; None where the plan cannot be built or finds no steady state.
+def computed(plan: Plan, resolution: Resolution | None = COARSE) -> Evaluation | None:
+    """An evaluation on large cells; None where the plan cannot be built or finds no steady state.
 
     Parameters
     ----------
     plan : Plan
         The plan.
+    resolution : Resolution or None
+        How fine the grid is, None for the usual one.
 
     Returns
     -------
     Evaluation or None
-        On large cells.
+        Of the plan.
     """
     if plan_errors(plan):
         return None
     try:
-        return evaluate(plan, COARSE)
+        return evaluate(plan, resolution)
     except ConvergenceError:
         return None
 

@@ -97,6 +97,31 @@ def next_fix(now: Evaluation, lamps: tuple[Lamp, ...], meshes: tuple[Mesh, ...])
     return None
 
 
+def candidates_of(
+    evaluation: Evaluation,
+    target: Check | Finding,
+    lamps: tuple[Lamp, ...],
+    meshes: tuple[Mesh, ...],
+) -> Iterator[Candidate]:
+    """Every change that may put one failed check or one finding right, the likeliest first.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of the plan as it is.
+    target : Check or Finding
+        One of the evaluation's.
+    lamps, meshes : tuple
+        What may be swapped in.
+
+    Yields
+    ------
+    Candidate
+        Not computed yet.
+    """
+    yield from _candidates(evaluation, target, lamps, meshes)
+
+
 def _candidates(
     evaluation: Evaluation,
     target: Check | Finding,
@@ -121,4 +146,4 @@ def _lever(candidate: Candidate) -> str:
     )
 
 
-__all__ = ["Add", "Change", "Fix", "Remove", "iterate_fixes", "next_fix", "suggest_fixes"]
+__all__ = ["Add", "Change", "Fix", "Remove", "candidates_of", "iterate_fixes", "next_fix", "suggest_fixes"]

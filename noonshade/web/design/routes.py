@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from flask import Blueprint
 
+from noonshade.core.assessment.finding import Finding
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.options import fitting_size
 from noonshade.core.design.shells import Size, usual_kind
+from noonshade.core.errors import ConvergenceError
 from noonshade.core.fixes.suggest import next_fix
 from noonshade.core.needs.species import Species
 from noonshade.formats.document import Problem
 from noonshade.formats.plan_from_document import room_of
 from noonshade.formats.plan_to_document import plan_document_of
 from noonshade.formats.results.design import design_model
-from noonshade.formats.results.evaluation import fix_model
+from noonshade.formats.results.evaluation import fix_model, phrase_parts
 from noonshade.services.application import Services
 from noonshade.services.design import DesignJob, TooManyDesigns
 from noonshade.web.design.schemas import (
@@ -23,6 +25,10 @@ from noonshade.web.design.schemas import (
     FittingResponse,
     ImproveRequest,
     ImproveResponse,
+    MendChange,
+    MendRequest,
+    MendResponse,
+    RedesignRequest,
     SizeModel,
 )
 from noonshade.web.http.problems import RequestProblem
@@ -77,6 +83,37 @@ def start_design(services: Services, body: DesignRequest) -> DesignStatus:
         never=tuple(body.never),
         seed=body.seed,
     )
+    return _begun(services, brief)
+
+
+@operation(
+    design_api,
+    "POST",
+    "/designs/again",
+    request_model=RedesignRequest,
+    response=DesignStatus,
+    status=202,
+    problems=(422, 503),
+)
+def start_redesign(services: Services, body: RedesignRequest) -> DesignStatus:
+    """Begin to look for other lamps and heaters in an enclosure that stands; nothing is stored."""
+    plan = services.evaluation.evaluate(body.document).plan
+    things = (*body.document.fixtures, *body.document.furnishings)
+    brief = Brief(
+        plan.animal.species,
+        plan.room,
+        name=plan.name,
+        owned={o.lamp_id: o.count for o in body.owned},
+        never=tuple(body.never),
+        given=plan,
+        scope=body.scope,
+        locked=frozenset(thing.id for thing in things if thing.locked),
+        seed=body.seed,
+    )
+    return _begun(services, brief)
+
+
+def _begun(services: Services, brief: Brief) -> DesignStatus:
     try:
         return _status(services.designs.start(brief))
     except TooManyDesigns as error:
@@ -108,6 +145,26 @@ def improve_plan(services: Services, body: ImproveRequest) -> ImproveResponse:
     fix = next_fix(now, tuple(stock.lamps.values()), tuple(stock.meshes.values()))
     return ImproveResponse(
         failing=len(now.failing), fix=None if fix is None else fix_model(fix, body.document)
+    )
+
+
+@operation(
+    design_api, "POST", "/mend", request_model=MendRequest, response=MendResponse, problems=(422, 503)
+)
+def mend_plan(services: Services, body: MendRequest) -> MendResponse:
+    """The fewest changes that together put a plan right; the room and what is locked stay as they are."""
+    # Said here, with its pointer, before it is handed on.
+    services.evaluation.evaluate(body.document)
+    library = services.library
+    own = {key: species for key, (_, _, species) in library.own_species().items()}
+    found = services.designs.mend(body.document, library.own_lamps(), own)
+    if isinstance(found, str):
+        raise ConvergenceError(found)
+    return MendResponse(
+        changes=[MendChange(sentence=phrase_parts(s), patch=list(p)) for s, p in found.changes],
+        failing_before=len(found.before.failing),
+        failing_after=len(found.after.failing),
+        left=[phrase_parts(f.message if isinstance(f, Finding) else f.reason) for f in found.after.failing],
     )
 
 

@@ -6,13 +6,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from noonshade.core.design.brief import Never
+from noonshade.core.design.brief import Never, Scope
 from noonshade.core.design.shells import EnclosureKind
 from noonshade.core.needs.species import Grade, School, StageId
 from noonshade.formats.document import Id, Label, Model
 from noonshade.formats.plan_document import EnclosureLength, EnclosureSide, PlanDocument, RoomDocument
 from noonshade.formats.results.design import DesignModel
-from noonshade.formats.results.models import FixModel
+from noonshade.formats.results.models import FixModel, PatchStep, PhrasePart
 
 Count = Annotated[int, Field(ge=1, le=50)]
 
@@ -91,3 +91,35 @@ class ImproveResponse(Model):
 
     failing: int
     fix: FixModel | None
+
+
+class MendRequest(Model):
+    """Ask for the fewest changes that together put a plan right."""
+
+    document: PlanDocument
+
+
+class MendChange(Model):
+    """One change in words, and as steps on the document with the changes before it."""
+
+    sentence: list[PhrasePart]
+    patch: list[PatchStep]
+
+
+class MendResponse(Model):
+    """Changes in their order, and what fails before and with all of them."""
+
+    changes: list[MendChange]
+    failing_before: int
+    failing_after: int
+    left: list[list[PhrasePart]]
+
+
+class RedesignRequest(Model):
+    """Ask for set-ups of an enclosure that stands; walls, things, room and what is locked stay."""
+
+    document: PlanDocument
+    scope: Scope = "equipment"
+    owned: Annotated[list[OwnedModel], Field(max_length=200)] = []
+    never: Annotated[list[Never], Field(max_length=10)] = []
+    seed: Annotated[int, Field(ge=0, le=1_000_000)] = 0

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { fetchDesign, startDesign, stopDesign } from "../../api/client";
-import type { DesignRequest, DesignStatus } from "../../api/types";
+import { fetchDesign, stopDesign } from "../../api/client";
+import type { DesignStatus } from "../../api/types";
 
 const ASK_MS = 600;
 
@@ -9,7 +9,7 @@ export interface Designing {
   status: DesignStatus | null;
   running: boolean;
   error: unknown;
-  start: (request: DesignRequest) => void;
+  start: (begin: () => Promise<DesignStatus>) => void;
   stop: () => void;
   clear: () => void;
 }
@@ -17,7 +17,10 @@ export interface Designing {
 /** A design on the server: started, asked after until it has ended, stopped when its screen is left. */
 export function useDesign(): Designing {
   const [id, setId] = useState<string | null>(null);
-  const begin = useMutation({ mutationFn: startDesign, onSuccess: (job) => setId(job.id) });
+  const begin = useMutation({
+    mutationFn: (ask: () => Promise<DesignStatus>) => ask(),
+    onSuccess: (job) => setId(job.id),
+  });
   const end = useMutation({ mutationFn: stopDesign });
   const asked = useQuery({
     queryKey: ["design", id],
@@ -38,9 +41,9 @@ export function useDesign(): Designing {
     status,
     running,
     error: begin.error ?? (asked.isError ? asked.error : null),
-    start: (request) => {
+    start: (ask) => {
       setId(null);
-      begin.mutate(request);
+      begin.mutate(ask);
     },
     stop: () => {
       if (id !== null) end.mutate(id);

@@ -8,6 +8,7 @@ import {
   fetchPlans,
   fetchRoom,
   fetchSpecies,
+  startDesign,
 } from "../../api/client";
 import type {
   DesignRequest,
@@ -30,6 +31,7 @@ import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 import { DesignProgress } from "../design/DesignProgress";
+import { NEVER } from "../design/never";
 import { SetUps } from "../design/SetUps";
 import { useDesign } from "../design/useDesign";
 import { SpeciesSearch } from "../species/SpeciesSearch";
@@ -41,12 +43,6 @@ const KINDS: readonly { value: EnclosureKind; label: string }[] = [
   { value: "glass", label: "Glass, mesh lid" },
   { value: "mesh", label: "Mesh on all sides" },
   { value: "table", label: "Open table" },
-];
-const NEVER: readonly { value: Never; label: string }[] = [
-  { value: "mats", label: "Heat mats and cables" },
-  { value: "ceramics", label: "Ceramic heaters" },
-  { value: "mercury", label: "Lamps that hold mercury (tubes, compact and discharge lamps)" },
-  { value: "misting", label: "Spraying" },
 ];
 const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2";
 
@@ -211,7 +207,7 @@ export function NewPlanScreen() {
           className={result ? "hidden" : "mt-4 space-y-5"}
           onSubmit={(event) => {
             event.preventDefault();
-            if (!design.running && wanted) design.start(wanted);
+            if (!design.running && wanted) design.start(() => startDesign(wanted));
           }}
         >
           <fieldset className="rounded-xl border border-line bg-panel p-4">

@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import { Locate, ShieldAlert, Wrench } from "lucide-react";
-import { memo } from "react";
+import { memo, type ReactNode } from "react";
 import type { Check, Evaluation, Finding, Fix, Interval, Status } from "../../api/types";
 import {
   fails,
@@ -19,6 +19,8 @@ import { Phrase } from "./Phrase";
 import type { Assessment, FixState } from "./useEvaluation";
 
 interface ChecksProps {
+  /** What puts everything right at once, beside the headline; none while nothing fails. */
+  action?: ReactNode;
   evaluation: Evaluation | null;
   assessment: Assessment;
   /** Whether fixes are searched: only for the lamps as they are. */
@@ -41,6 +43,7 @@ const WASH: Record<Status, string> = {
 
 /** What the animal needs against what it gets, place by place, the worst first. */
 export const Checks = memo(function Checks({
+  action,
   evaluation,
   assessment,
   proposing,
@@ -109,6 +112,7 @@ export const Checks = memo(function Checks({
       <p className="px-4 pt-1 pb-2 text-sm" data-testid="summary">
         <Phrase parts={settled?.summary ?? evaluation.summary} />
       </p>
+      {count > 0 && action && <div className="px-4 pb-2">{action}</div>}
       {assessment.progress && proposing && (
         <p
           className="flex items-center gap-3 px-4 pb-2 text-sm text-soft"

@@ -1,4 +1,4 @@
-import { CalendarCheck, History, Thermometer } from "lucide-react";
+import { CalendarCheck, DraftingCompass, History, Thermometer } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { FRONT } from "../../api/client";
@@ -11,8 +11,10 @@ import { fixturesOf, furnishingsOf, thermostatsOf } from "../../domain/plan/docu
 import { furnishingKey } from "../../domain/plan/furnishings";
 import { applyPatch } from "../../domain/plan/patch";
 import { ventKey, ventsOf } from "../../domain/plan/vents";
+import { fails } from "../../domain/units/needs";
 import { Button, IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { FixEverything } from "../design/FixEverything";
 import { BuildPanel } from "./BuildPanel";
 import { Checks } from "./Checks";
 import { Drawing, type Seen } from "./Drawing";
@@ -120,6 +122,15 @@ export function PlanScreen() {
     [answered, commit],
   );
 
+  const failing = [
+    ...(evaluation.result?.checks ?? []),
+    ...(evaluation.result?.findings ?? []),
+  ].filter((one) => fails(one.severity)).length;
+  const action = useMemo(
+    () => <FixEverything document={answered ?? document} failing={failing} onApply={commit} />,
+    [answered, document, failing, commit],
+  );
+
   return (
     <div className="flex min-h-screen flex-col">
       <PlanHeader
@@ -172,6 +183,7 @@ export function PlanScreen() {
             onPoint={setPointed}
             proposing={lampAge === "present"}
             onTry={tryFix}
+            action={action}
             onPatchAbove={setPatchAbove}
             bodyLength={document.animal.body_length_m}
           />
@@ -265,6 +277,13 @@ function PlanHeader({ planId, catalog, editor, seen, onRevisions }: PlanHeaderPr
         <IconButton label="Revisions" onClick={onRevisions}>
           <History size={18} aria-hidden />
         </IconButton>
+        <Link
+          to={`/plans/${planId}/design`}
+          title="Design lamps and heaters anew"
+          className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash"
+        >
+          <DraftingCompass size={18} aria-hidden /> <span className="max-2xl:sr-only">Design</span>
+        </Link>
         <Link
           to={`/plans/${planId}/readings`}
           title="Readings"

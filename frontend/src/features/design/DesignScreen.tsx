@@ -1,0 +1,131 @@
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { startRedesign } from "../../api/client";
+import type { Never, RedesignRequest, SetUp } from "../../api/types";
+import { Header } from "../../app/Header";
+import { describe } from "../../app/notices";
+import { Button } from "../../ui/Button";
+import { CheckField } from "../../ui/CheckField";
+import { Choice } from "../../ui/Choice";
+import { useOpenPlan } from "../plan/PlanFrame";
+import { DesignProgress } from "./DesignProgress";
+import { NEVER } from "./never";
+import { SetUps } from "./SetUps";
+import { useDesign } from "./useDesign";
+
+type Scope = NonNullable<RedesignRequest["scope"]>;
+
+const SCOPES: readonly { value: Scope; label: string }[] = [
+  { value: "equipment", label: "Lamps and heaters" },
+  { value: "heating", label: "Only the heating" },
+  { value: "light", label: "Only the light" },
+];
+
+/** Other lamps and heaters for an enclosure that stands: its walls and things stay as they are. */
+export function DesignScreen() {
+  const { planId, catalog, editor } = useOpenPlan();
+  const navigate = useNavigate();
+  const design = useDesign();
+  const [scope, setScope] = useState<Scope>("equipment");
+  const [never, setNever] = useState<readonly Never[]>([]);
+  const result = design.status?.result ?? null;
+  const failed = design.status?.state === "failed" ? design.status.problem : null;
+  const name = editor.document.name;
+  useEffect(() => {
+    document.title = `Design: ${name} · Noon Shade`;
+  }, [name]);
+  useEffect(() => {
+    if (result) document.getElementById("set-ups")?.focus();
+  }, [result]);
+  const take = (setUp: SetUp) => {
+    // The room and who lives there are the keeper's; what is pinned and measured stays with the plan.
+    const { fixtures, thermostats, mistings, substrate, year } = setUp.plan;
+    editor.commit(
+      { ...editor.document, fixtures, thermostats, mistings, substrate, year },
+      `Designed: ${setUp.label}`,
+    );
+    void navigate(`/plans/${planId}`);
+  };
+  return (
+    <div className="min-h-screen">
+      <Header />
+      <main className={`mx-auto p-4 sm:p-6 ${result ? "max-w-7xl" : "max-w-3xl"}`}>
+        <h1 className={result ? "sr-only" : "text-2xl font-semibold"}>Design: {name}</h1>
+        {result ? (
+          <SetUps
+            result={result}
+            catalog={catalog}
+            busy={false}
+            onTake={take}
+            onAgain={design.clear}
+          />
+        ) : (
+          <form
+            className="mt-2 space-y-5"
+            onSubmit={(event) => {
+              event.preventDefault();
+              if (design.running) return;
+              design.start(() =>
+                startRedesign({
+                  document: editor.document,
+                  scope,
+                  never: [...never],
+                  owned: [],
+                  seed: 0,
+                }),
+              );
+            }}
+          >
+            <p className="text-soft">
+              Walls, ground, furnishings and room stay as they are, and so do lamps that are locked.
+              Everything else that warms or lights is looked for anew. Taking a set-up can be
+              undone.
+            </p>
+            <Choice
+              label="What is chosen anew"
+              value={scope}
+              onChange={setScope}
+              options={SCOPES}
+            />
+            <details className="rounded-xl border border-line bg-panel p-4">
+              <summary className="cursor-pointer font-semibold">Never to be used</summary>
+              <div className="mt-2 grid grid-cols-1 gap-2 sm:grid-cols-2">
+                {NEVER.map(({ value, label: text }) => (
+                  <CheckField
+                    key={value}
+                    label={text}
+                    checked={never.includes(value)}
+                    onChange={(on) =>
+                      setNever(on ? [...never, value] : never.filter((n) => n !== value))
+                    }
+                  />
+                ))}
+              </div>
+            </details>
+            {(design.error != null || failed) && (
+              <div role="alert" className="rounded-lg border border-high bg-high-wash p-3">
+                <p className="font-semibold text-high">
+                  {failed ? "No set-up can be made of this" : describe(design.error).title}
+                </p>
+                <p>
+                  {failed
+                    ? `${failed.charAt(0).toUpperCase()}${failed.slice(1)}.`
+                    : describe(design.error).detail}
+                </p>
+              </div>
+            )}
+            <div className="flex flex-wrap gap-3">
+              <Button type="submit" tone="strong" disabled={design.running}>
+                {design.running ? "Looking…" : "Find set-ups"}
+              </Button>
+              <Button onClick={() => void navigate(`/plans/${planId}`)}>Back to the plan</Button>
+            </div>
+            {design.running && (
+              <DesignProgress status={design.status} catalog={catalog} onStop={design.stop} />
+            )}
+          </form>
+        )}
+      </main>
+    </div>
+  );
+}
