@@ -46,6 +46,7 @@ from noonshade.formats.printed import Edition, pdf_of, report_html
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
+from scripts import bench_design  # noqa: E402
 from tests.browser.conftest import launched, settled  # noqa: E402
 from tests.builders import busy_plan, shipped_plan  # noqa: E402
 from tests.instruments.proof import BOXES as HIDDEN  # noqa: E402
@@ -367,6 +368,7 @@ PARTS: dict[str, Callable[[], None]] = {
     "proof": proof,
     "plausible": plausible,
     "served": served,
+    "design": bench_design.main,
 }
 
 

@@ -54,6 +54,9 @@ def find_conflicts(brief: Brief, set_ups: Iterable[SetUp]) -> tuple[Conflict, ..
     found = {c.id: c for c in _of_the_room(brief)}
     nearest = next(iter(set_ups), None)
     if nearest is not None:
+        for finding in nearest.evaluation.findings:
+            if finding.kind == "summer-hot" and not any(c.true for c in found.values()):
+                found[finding.id] = Conflict(finding.id, finding.message, (finding.caution,), True)
         for check in nearest.evaluation.checks:
             if check.required and check.status in ("low", "high", "unknown") and not check.need.offered:
                 one = _missed(brief, check)
@@ -67,13 +70,19 @@ def _of_the_room(brief: Brief) -> Iterable[Conflict]:
     cool = animal.need(animal.cool_place, "air_temperature")
     night = animal.need("night", "air_temperature")
     months = list(enumerate(brief.room.months, 1))
-    for need, key, what in ((cool, "day", "by day"), (night, "night", "by night")):
+    water = animal.need("water", "water_temperature")
+    kinds = (
+        (cool, "day", "by day"),
+        (night, "night", "by night"),
+        (water, "water", "on the mean of a day"),
+    )
+    for need, key, what in kinds:
         if need is None or need.high is None:
             continue
-        room_c = brief.room.day_temperature_c if key == "day" else brief.room.night_temperature_c
+        room_c = _room_c(brief.room.day_temperature_c, brief.room.night_temperature_c, key)
         hot = []
         for number, climate in months:
-            at = climate.day_temperature_c if key == "day" else climate.night_temperature_c
+            at = _room_c(climate.day_temperature_c, climate.night_temperature_c, key)
             if at > need.high:
                 hot.append((at, number))
         when = "now"
@@ -95,6 +104,11 @@ def _of_the_room(brief: Brief) -> Iterable[Conflict]:
             ("A cooler room, a cellar or an air conditioner would do it; or an animal of warmer places.",),
             True,
         )
+
+
+def _room_c(day_c: float, night_c: float, key: str) -> float:
+    """What the room makes of a place that nothing warms: water takes the mean of day and night."""
+    return day_c if key == "day" else night_c if key == "night" else (day_c + night_c) / 2
 
 
 def _missed(brief: Brief, check: Check) -> Conflict:
@@ -146,4 +160,5 @@ def _missed(brief: Brief, check: Check) -> Conflict:
 
 
 def _place(need: Need) -> str:
-    return {"night": "Night", "cool_end": "Cool end", "lower": "Lower perches"}.get(need.place, need.place)
+    names = {"night": "Night", "cool_end": "Cool end", "lower": "Lower perches", "water": "Water"}
+    return names.get(need.place, need.place)

@@ -17,7 +17,13 @@ from noonshade.core.design.brief import Brief
 from noonshade.core.design.conflicts import Conflict, find_conflicts
 from noonshade.core.design.given import given_arrangements, given_site
 from noonshade.core.design.heaters import Site
-from noonshade.core.design.months import DesignedMonth, designed_months, designed_year
+from noonshade.core.design.months import (
+    DesignedMonth,
+    designed_months,
+    designed_year,
+    fits_but_for_the_room,
+    ours,
+)
 from noonshade.core.design.options import arrangements_for, sites_for
 from noonshade.core.design.regulation import regulate
 from noonshade.core.design.search import Found, Search, computed
@@ -46,6 +52,8 @@ PART_COST = 0.06
 UNUSUAL_COST = 0.06
 # What each must be worth that the keeper would have to buy, where some lie ready.
 BUY_COST = 0.35
+# Vents opened from this on are as good as wide open.
+WIDE_OPEN = 0.85
 # A set-up counts as cheaper to run below this share of another's energy.
 CHEAPER = 0.8
 
@@ -88,8 +96,8 @@ class SetUp:
 
     @property
     def fits(self) -> bool:
-        """Whether every required check is in range now."""
-        return self.evaluation.fits
+        """Whether every required check is in range now, and nothing else fails that is not the room's."""
+        return fits_but_for_the_room(self.evaluation)
 
     @property
     def fits_all_year(self) -> bool:
@@ -312,13 +320,10 @@ def _finalists(ranked: list[Found], most: int) -> list[Found]:
 
 
 def _kind_of(arrangement: Arrangement) -> tuple[object, ...]:
-    site = arrangement.site
-    return (
-        site.kind,
-        site.layout.basking == "ground",
-        None if arrangement.basking is None else arrangement.basking.lamp.id,
-        arrangement.air is None,
-    )
+    """What makes a set-up really different: what it is built of, and what warms it from where."""
+    site, basking = arrangement.site, arrangement.basking
+    warmed = None if basking is None else (basking.lamp.kind, basking.mount in ("floor", "screwed"))
+    return site.kind, site.layout.basking == "ground", warmed, arrangement.air is None
 
 
 def finish(found: Found, brief: Brief) -> SetUp | None:
@@ -336,18 +341,36 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
     SetUp or None
         None where it cannot be built or regulated.
     """
-    done = _built(found, brief)
+    done = _built(found)
     if done is None:
         return None
-    plan, evaluation, months = done
-    if not evaluation.fits:
+    if not fits_but_for_the_room(done[1]):
         # Large cells are a little off: once more, with what they were off by.
         coarse = {c.id: c.value for c in found.evaluation.checks if c.value is not None}
-        offsets = {c.id: c.value - coarse[c.id] for c in evaluation.checks if c.value and c.id in coarse}
+        offsets = {c.id: c.value - coarse[c.id] for c in done[1].checks if c.value and c.id in coarse}
         again = Search(found.arrangement, None, None, offsets).run(found.values, rounds=3)
-        other = None if again is None else _built(again, brief)
-        if other is not None and again is not None and cost_of(other[1]) < cost_of(evaluation):
-            found, (plan, evaluation, months) = again, other
+        other = None if again is None else _built(again)
+        if other is not None and again is not None and cost_of(other[1]) < cost_of(done[1]):
+            found, done = again, other
+    months, plan = designed_months(done[0], found, brief)
+    hot = sum(m.failing for m in months)
+    if hot and found.values.get("openness", 1.0) < WIDE_OPEN:
+        # With vents as wide as they are built it may stay cooler in summer.
+        again = Search(found.arrangement, None, {"openness": 1.0}).run(found.values, rounds=2)
+        other = None if again is None else _built(again)
+        as_well = other is not None and (
+            fits_but_for_the_room(other[1]) or not fits_but_for_the_room(done[1])
+        )
+        if again is not None and other is not None and as_well:
+            cooler, built = designed_months(other[0], again, brief)
+            if sum(m.failing for m in cooler) < hot:
+                found, done, months, plan = again, other, cooler, built
+    evaluation = done[1]
+    if plan != done[0]:
+        try:
+            evaluation = evaluate(plan)
+        except ConvergenceError:
+            return None
     watts = sum(f.power_w for f in plan.fixtures)
     return SetUp(
         "another way",
@@ -363,8 +386,8 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
     )
 
 
-def _built(found: Found, brief: Brief) -> tuple[Plan, Evaluation, tuple[DesignedMonth, ...]] | None:
-    """With thermostats, through the months, evaluated in full; None where that cannot be."""
+def _built(found: Found) -> tuple[Plan, Evaluation] | None:
+    """With thermostats, evaluated in full; None where that cannot be."""
     best: tuple[float, Plan] | None = None
     for probe in range(3):
         plan = regulate(found.arrangement, found.values, probe=probe)
@@ -380,9 +403,8 @@ def _built(found: Found, brief: Brief) -> tuple[Plan, Evaluation, tuple[Designed
             break
     if best is None:
         return None
-    months, plan = designed_months(best[1], found, brief)
     try:
-        return plan, evaluate(plan), months
+        return best[1], evaluate(best[1])
     except ConvergenceError:
         return None
 
@@ -421,15 +443,15 @@ def _chosen(set_ups: list[SetUp]) -> tuple[SetUp, ...]:
         return ()
 
     def order(one: SetUp) -> tuple[bool, bool, int, float]:
-        dangers = sum(v.severity == "danger" for v in one.evaluation.failing)
-        missed = sum(m.failing for m in one.months) + len(one.evaluation.failing)
+        dangers = sum(v.severity == "danger" for v in ours(one.evaluation))
+        missed = sum(m.failing for m in one.months) + len(ours(one.evaluation))
         return (dangers > 0, not one.fits, missed, one.cost)
 
     ranked = sorted(set_ups, key=order)
     steady = replace(ranked[0], label="steadiest")
     # Another is worth showing only if it is no danger, and does about as well.
-    most = len(steady.evaluation.failing) + 1
-    rest = [s for s in ranked[1:] if not order(s)[0] and len(s.evaluation.failing) <= most]
+    most = len(ours(steady.evaluation)) + 1
+    rest = [s for s in ranked[1:] if not order(s)[0] and len(ours(s.evaluation)) <= most]
     chosen = [steady]
     cheaper = min(rest, key=lambda s: s.month_kwh, default=None)
     if cheaper is not None and cheaper.month_kwh < CHEAPER * steady.month_kwh:

@@ -196,7 +196,11 @@ def air_choices(site: Site) -> Iterator[HeaterChoice]:
     """
     size = site.size
     small = size.length_m * size.depth_m * size.height_m < SMALL_M3
-    x = 0.36 * size.length_m if site.layout.basking != "ground" else 0.2 * size.length_m
+    share = 0.2 if site.layout.basking == "ground" else 0.36
+    if site.animal.lives_by_height:
+        # Beside the ledge, which it must not heat once more.
+        share = 0.6
+    x = share * size.length_m
     mats = list(_mats(site, ("mat-28", "mat-14"), "left"))
     mats += list(_mats(site, ("mat-58", "mat-28"), "back"))
     panels = list(_panels(site))[:1]

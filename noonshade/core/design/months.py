@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from noonshade.core.assessment.checks import Check
+from noonshade.core.assessment.finding import Finding
 from noonshade.core.care.year import MonthSetting, Year, default_year
-from noonshade.core.design.aims import cost_of
+from noonshade.core.design.aims import OF_THE_ROOM, cost_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.regulation import regulate, with_set_points
 from noonshade.core.design.search import Found, Search, computed
@@ -19,6 +21,8 @@ from noonshade.core.summary import cause_of, summarize
 WORTH = 0.5
 # Settings of other months that are tried before others are looked for.
 MOST_TRIED = 3
+# Of its watts now, a basking lamp burns with so much in any month.
+LEAST_BASKING = 0.4
 # What is left alone between months: it is built, or takes more than turning a dial.
 _BUILT = ("openness", "wetness", "spray_l_m2")
 
@@ -62,6 +66,7 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
     known: dict[RoomClimate, tuple[Plan, Evaluation]] = {}
     tried: list[Plan] = [plan]
     values: dict[RoomClimate, Mapping[str, float]] = {}
+    gave_up = False
     # From the coldest month on: what is strong enough there is so always.
     for climate in sorted(set(brief.room.months), key=lambda c: c.day_temperature_c):
         room = brief.room.with_climate(climate)
@@ -74,11 +79,18 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
             cost = cost_of(after)
             if best is None or cost < best[0] - WORTH:
                 best = (cost, settings, after)
-            if best[2].fits and best[0] < found.cost + WORTH:
+            if fits_but_for_the_room(best[2]) and best[0] < found.cost + WORTH:
                 break
-        if best is None or not best[2].fits:
+        # Where the room is too warm by itself, one search is enough for all such months.
+        hopeless = is_too_warm(brief, climate)
+        if best is None or (not fits_but_for_the_room(best[2]) and not (hopeless and gave_up)):
+            gave_up = hopeless
             better = _searched(plan, found, room)
-            if better is not None and (best is None or better[0] < best[0] - WORTH):
+            if better is not None and (
+                best is None
+                or better[0] < best[0] - WORTH
+                or (fits_but_for_the_room(better[2]) and better[0] < best[0])
+            ):
                 best = better[:3]
                 values[climate] = better[3]
         if best is not None:
@@ -102,14 +114,69 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
                 number,
                 settings.thermostats,
                 settings.thermostats != plan.thermostats,
-                len(after.failing),
-                after.fits,
+                len(ours(after)),
+                fits_but_for_the_room(after),
                 cause_of(after),
                 summarize(after),
-                tuple(f.id for f in after.failing),
+                tuple(f.id for f in ours(after)),
             )
         )
     return tuple(months), plan
+
+
+def is_too_warm(brief: Brief, climate: RoomClimate) -> bool:
+    """Whether the room of a month is by itself warmer than the animal may have it.
+
+    Parameters
+    ----------
+    brief : Brief
+        The brief, for the animal.
+    climate : RoomClimate
+        The room.
+
+    Returns
+    -------
+    bool
+        By day at the cool place, or by night.
+    """
+    animal = brief.animal
+    cool = animal.need(animal.cool_place, "air_temperature")
+    night = animal.need("night", "air_temperature")
+    by_day = cool is not None and cool.high is not None and climate.day_temperature_c > cool.high
+    by_night = night is not None and night.high is not None and climate.night_temperature_c > night.high
+    return by_day or by_night
+
+
+def ours(evaluation: Evaluation) -> tuple[Check | Finding, ...]:
+    """What fails that a set-up answers for: all but what the room does by itself.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of a set-up.
+
+    Returns
+    -------
+    tuple[Check | Finding, ...]
+        In the order of the evaluation.
+    """
+    return tuple(f for f in evaluation.failing if not (isinstance(f, Finding) and f.kind in OF_THE_ROOM))
+
+
+def fits_but_for_the_room(evaluation: Evaluation) -> bool:
+    """Whether a set-up fits, whatever the room does by itself in other months.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of a set-up.
+
+    Returns
+    -------
+    bool
+        True if every required check is in range and nothing else fails.
+    """
+    return not ours(evaluation) and all(c.fits for c in evaluation.checks)
 
 
 def _most_used(plan: Plan, known: Mapping[RoomClimate, tuple[Plan, Evaluation]], brief: Brief) -> Plan:
@@ -133,18 +200,21 @@ def _searched(
 ) -> tuple[float, Plan, Evaluation, Mapping[str, float]] | None:
     """The same set-up with the watts that suit another room best, as set points."""
     fixed = {k: v for k, v in found.values.items() if k in _BUILT}
-    one = Search(found.arrangement, room, fixed).run(found.values, rounds=2)
+    # A basking lamp stays on all year.
+    lamp = found.arrangement.basking
+    least = {}
+    if lamp is not None and lamp.lamp.gives_light:
+        least["basking_w"] = LEAST_BASKING * found.values.get("basking_w", 0.0)
+    one = Search(found.arrangement, room, fixed, None, least).run(found.values, rounds=1)
     if one is None:
         return None
     there = replace(plan, room=room)
     set_for = with_set_points(there, found.arrangement, one.values)
     if set_for is None:
         return None
-    if {t.id for t in set_for.thermostats} != _wanted(found, one):
-        # A heater that is idle now is wanted then: the plan is built with it.
-        rebuilt = regulate(found.arrangement, _joined(found.values, one.values))
-        if rebuilt is None:
-            return None
+    rebuilt = regulate(found.arrangement, _joined(found.values, one.values))
+    if rebuilt is not None and _is_stronger(rebuilt, plan):
+        # A heater that is idle or weak now is wanted then: the plan is built with it.
         set_for = with_set_points(replace(rebuilt, room=room), found.arrangement, one.values)
         if set_for is None:
             return None
@@ -154,16 +224,10 @@ def _searched(
     return cost_of(after) + 0.1, replace(set_for, room=plan.room), after, one.values
 
 
-def _wanted(found: Found, one: Found) -> set[str]:
-    arrangement = found.arrangement
-    wanted = set()
-    for name, choice in (("basking", arrangement.basking), ("air", arrangement.air)):
-        most = 0.0
-        for values in (found.values, one.values):
-            most = max(most, values.get(f"{name}_w", 0.0), values.get(f"{name}_night_w", 0.0))
-        if choice is not None and most > 0.02 * choice.most_w:
-            wanted.add(name)
-    return wanted
+def _is_stronger(one: Plan, other: Plan) -> bool:
+    """Whether a plan has a lamp or heater the other has not, or a stronger one."""
+    power = {f.id: f.power_w for f in other.fixtures}
+    return any(f.power_w > power.get(f.id, 0.0) for f in one.fixtures)
 
 
 def _joined(first: Mapping[str, float], second: Mapping[str, float]) -> dict[str, float]:
@@ -179,15 +243,11 @@ def _strong_enough(plan: Plan, found: Found, values: Mapping[RoomClimate, Mappin
             here = max(one.get(f"{name}_w", 0.0), one.get(f"{name}_night_w", 0.0))
             most[name] = max(most.get(name, 0.0), here)
     stronger = regulate(found.arrangement, found.values, most)
-    if stronger is None or len(stronger.fixtures) != len(plan.fixtures):
+    if stronger is None or {f.id for f in stronger.fixtures} != {f.id for f in plan.fixtures}:
         return plan
     power = {f.id: f.power_w for f in stronger.fixtures}
-    return replace(
-        plan,
-        fixtures=tuple(
-            replace(f, power_w=max(f.power_w, power.get(f.id, f.power_w))) for f in plan.fixtures
-        ),
-    )
+    fixtures = tuple(replace(f, power_w=max(f.power_w, power[f.id])) for f in plan.fixtures)
+    return replace(plan, fixtures=fixtures)
 
 
 def designed_year(plan: Plan, months: tuple[DesignedMonth, ...]) -> Year:

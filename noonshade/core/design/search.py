@@ -82,12 +82,17 @@ class Search:
         room: Room | None = None,
         fixed: Mapping[str, float] | None = None,
         offsets: Mapping[str, float] | None = None,
+        least: Mapping[str, float] | None = None,
     ) -> None:
         self.arrangement = arrangement
         self.room = room
         self.fixed = dict(fixed or {})
         self.offsets = dict(offsets or {})
-        self.open = tuple(s for s in arrangement.settings() if s.name not in self.fixed)
+        self.open = tuple(
+            replace(s, low=max(s.low, (least or {}).get(s.name, s.low)))
+            for s in arrangement.settings()
+            if s.name not in self.fixed
+        )
         self.screened = self.evaluated = 0
 
     def run(self, start: Mapping[str, float] | None = None, rounds: int = ROUNDS) -> Found | None:

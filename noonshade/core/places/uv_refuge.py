@@ -25,6 +25,7 @@ MOST_POINTS = 60
 
 # Lamps that warm and give no UV come and go without changing it.
 _WITHIN = Remembered["UvWithinReach"](16)
+_DARKEST = Remembered[Point](16)
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,6 +112,15 @@ def find_uv_refuge(plan: Plan, scene: Scene) -> Point:
     Point
         The point (x, y, z) at back height, m.
     """
+    animal = plan.animal
+    return _DARKEST.get(
+        (*built_parts(plan), scene.uv_fixtures),
+        (plan.fog_per_m, animal.back_height_m, animal.body_length_m),
+        lambda: _darkest(plan, scene),
+    )
+
+
+def _darkest(plan: Plan, scene: Scene) -> Point:
     x, y, uvi, free = _ground(plan, scene)
     step = float(x[1] - x[0]), float(y[1] - y[0])
     half = plan.animal.body_length_m / 2

@@ -1,7 +1,7 @@
 import type { Catalog, SetUp } from "../../api/types";
 import { Thumbnail } from "../../canvas/Thumbnail";
 import { fixturesOf, thermostatsOf } from "../../domain/plan/document";
-import { figureBesideLimits, quantityWords, rangeText } from "../../domain/units/needs";
+import { fails, figureBesideLimits, quantityWords, rangeText } from "../../domain/units/needs";
 import { show, showSizes } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
 import { usePreferences } from "../../ui/preferences";
@@ -29,6 +29,7 @@ export function SetUpCard({ setUp, first, catalog, busy, onTake }: SetUpCardProp
   const { units } = usePreferences();
   const d = setUp.plan;
   const required = setUp.checks.filter((c) => c.required);
+  const faults = setUp.findings.filter((f) => fails(f.severity));
   const met = required.filter((c) => c.status === "ok");
   return (
     <li
@@ -43,6 +44,11 @@ export function SetUpCard({ setUp, first, catalog, busy, onTake }: SetUpCardProp
             ? `● All ${met.length} required checks are in range`
             : `▲▼ ${met.length} of ${required.length} required checks are in range`}
         </p>
+        {faults.map((f) => (
+          <p key={f.id} className="text-sm text-high">
+            <Phrase parts={f.message} />
+          </p>
+        ))}
         <p className="text-sm text-soft">{showSizes(d.enclosure, units)}</p>
         {setUp.why.map((sentence, i) => (
           <p key={i === 0 ? "warmth" : "air"} className="text-sm">

@@ -19,7 +19,7 @@ export function SetUps({ result, catalog, busy, onTake, onAgain }: SetUpsProps) 
     <section aria-labelledby="set-ups" data-testid="set-ups">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
         <h2 id="set-ups" tabIndex={-1} className="text-2xl font-semibold outline-none">
-          {headline(best, set_ups.length)}
+          {headline(set_ups)}
         </h2>
         <Button onClick={onAgain}>Change what was asked</Button>
       </div>
@@ -50,11 +50,13 @@ export function SetUps({ result, catalog, busy, onTake, onAgain }: SetUpsProps) 
   );
 }
 
-function headline(best: SetUp | undefined, count: number): string {
-  if (!best) return "No set-up was found";
-  if (best.fits_all_year && best.months.length > 0)
-    return count > 1 ? `${count} set-ups that fit all year` : "A set-up that fits all year";
-  if (best.fits) return count > 1 ? `${count} set-ups that fit` : "A set-up that fits";
+function headline(setUps: readonly SetUp[]): string {
+  if (setUps.length === 0) return "No set-up was found";
+  const allYear = setUps.filter((s) => s.fits_all_year && s.months.length > 0).length;
+  if (allYear > 0)
+    return allYear > 1 ? `${allYear} set-ups that fit all year` : "A set-up that fits all year";
+  const fit = setUps.filter((s) => s.fits).length;
+  if (fit > 0) return fit > 1 ? `${fit} set-ups that fit now` : "A set-up that fits now";
   return "No set-up meets every need; this is the nearest";
 }
 
