@@ -23,7 +23,6 @@ from noonshade.core.design.regulation import regulate, sold_watts
 from noonshade.core.design.search import Search
 from noonshade.core.design.shells import BOX_KINDS, EnclosureKind, Size, Stock
 from noonshade.core.errors import PlanError
-from noonshade.core.fixes.suggest import next_fix
 from noonshade.core.needs.species import Need, StageId
 from noonshade.core.plan import Hide, Room, RoomClimate, Slab, Water
 from noonshade.core.plan_errors import plan_errors
@@ -31,7 +30,7 @@ from noonshade.demo import DEMO_PLANS
 from noonshade.formats.plan_document import parse_plan, plan_json
 from noonshade.formats.plan_from_document import resolve
 from noonshade.formats.plan_to_document import plan_document_of
-from tests.builders import CATALOG, demo_plan
+from tests.builders import CATALOG
 from tests.evaluated import evaluate
 
 STOCK = Stock(CATALOG.materials, CATALOG.meshes, CATALOG.lamps)
@@ -291,26 +290,10 @@ def test_a_year_holds_what_months_are_set_to_and_leaves_out_what_is_as_planned()
     assert year.settings == ()
 
 
-# -- fixes, and plans written down ----------------------------------------------------------------
+# -- plans written down ----------------------------------------------------------------
 
 
 @pytest.mark.parametrize("name", sorted(DEMO_PLANS))
 def test_plans_of_all_sorts_survive_being_written_down(name: str) -> None:
     plan = resolve(parse_plan((files("noonshade.demo") / f"{name}.json").read_bytes()), CATALOG)
     assert resolve(plan_document_of(plan), CATALOG) == plan
-
-
-def test_a_fix_is_one_that_breaks_nothing() -> None:
-    plan = demo_plan()
-    now = evaluate(plan)
-    lamps, meshes = tuple(STOCK.lamps.values()), tuple(STOCK.meshes.values())
-    fix = next_fix(now, lamps, meshes)
-    assert fix is not None
-    assert fix.breaks == ()
-    failing = sum(v.fails for v in now.checks) + sum(f.fails for f in now.findings)
-    after = evaluate(fix.plan)
-    assert sum(v.fails for v in after.checks) + sum(f.fails for f in after.findings) < failing
-    done = after
-    while (more := next_fix(done, lamps, meshes)) is not None:
-        done = evaluate(more.plan)
-    assert done.fits

@@ -9,6 +9,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from tests.builders import demo_raw, flawless_raw
+from tests.web.patches import applied
 
 ASK: dict[str, Any] = {
     "name": "Start",
@@ -95,9 +96,23 @@ def test_a_design_that_never_was_is_not_found(client: FlaskClient) -> None:
     assert client.post("/api/designs/0123/stop").status_code == 404
 
 
-def test_one_change_at_a_time_until_nothing_fails(client: FlaskClient) -> None:
-    first = client.post("/api/improve", json={"document": demo_raw()}).get_json()
-    assert first["failing"] > 0
-    assert first["fix"]["patch"]
-    done = client.post("/api/improve", json={"document": flawless_raw()}).get_json()
-    assert done == {"failing": 0, "fix": None}
+def test_everything_is_mended_by_patches_on_the_document(client: FlaskClient) -> None:
+    raw = demo_raw()
+    found = client.post("/api/mend", json={"document": raw}).get_json()
+    assert found["failing_before"] > found["failing_after"] == 0
+    assert found["left"] == []
+    for change in found["changes"]:
+        raw = applied(raw, change["patch"])
+    checks = client.post("/api/evaluate", json={"document": raw}).get_json()["checks"]
+    assert not [c["id"] for c in checks if c["severity"] in ("fault", "danger")]
+    done = client.post("/api/mend", json={"document": flawless_raw()}).get_json()
+    assert done == {"changes": [], "failing_before": 0, "failing_after": 0, "left": []}
+
+
+def test_the_light_alone_is_designed_anew_over_http(client: FlaskClient) -> None:
+    job = client.post("/api/designs/again", json={"document": demo_raw(), "scope": "light"}).get_json()
+    best = ended(client, job)["result"]["set_ups"][0]["plan"]
+    hot = [f for f in demo_raw()["fixtures"] if f["lamp_id"].startswith("halogen")]
+    kept = [f for f in best["fixtures"] if f["lamp_id"].startswith("halogen")]
+    assert [f["position_m"] for f in kept] == [f["position_m"] for f in hot]
+    assert best["room"]["day_temperature_c"] == demo_raw()["room"]["day_temperature_c"]

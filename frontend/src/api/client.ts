@@ -344,13 +344,6 @@ export const fetchDesign = (id: string, signal?: AbortSignal): Promise<DesignSta
 export const stopDesign = (id: string): Promise<DesignStatus> =>
   settle(api.POST("/api/designs/{job_id}/stop", { params: { path: { job_id: id } } }));
 
-/** One fix that breaks nothing, if there is any. */
-export const improvePlan = (
-  document: PlanDocument,
-  signal: AbortSignal,
-): Promise<components["schemas"]["ImproveResponse"]> =>
-  settle(api.POST("/api/improve", { body: { document }, signal }));
-
 export const fetchRoom = (): Promise<Room> => settle(api.GET("/api/room"));
 
 /** Set the climate of the whole room; tells which plans were changed to it. */

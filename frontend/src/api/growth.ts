@@ -14,10 +14,6 @@ export const fetchGrowth = (
     api.POST("/api/plans/{plan_id}/growth", { ...ofPlan(planId), body: { document, on }, signal }),
   );
 
-/** The plan to build next, as a variant of the present one; nothing is stored by asking. */
-export const fetchNextPlan = async (document: PlanDocument): Promise<PlanDocument> =>
-  (await settle(api.POST("/api/growth/next", { body: { document } }))).document;
-
 export const fetchCohabitation = (planId: string): Promise<Cohabitation> =>
   settle(api.GET("/api/plans/{plan_id}/cohabitation", ofPlan(planId)));
 

@@ -20,7 +20,7 @@ from noonshade.core.errors import ConvergenceError, PlanError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.needs.species import Group, Species
 from noonshade.core.phrase import Measure, Phrase
-from noonshade.core.plan import Animal, Branch, Enclosure, Face, Fixture, Plan, Point
+from noonshade.core.plan import Animal, Branch, Plan
 
 # Months from hatching to 95 % of the adult's length, by group. Estimates: keepers' usual figures; feeding
 # and warmth make a factor of about one and a half either way.
@@ -328,48 +328,3 @@ def _perches(result: Evaluation) -> Iterator[tuple[str, Phrase]]:
                 ": it wants a perch as broad as its body.",
             ),
         )
-
-
-def next_plan(plan: Plan) -> Plan:
-    """The plan to build next: for the adult, in an enclosure of at least the adult's least size.
-
-    Lamps above the lid are raised with it; what does not fit then is for the fixes to say.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan.
-
-    Returns
-    -------
-    Plan
-        The plan.
-    """
-    adult = plan.animal.species.stage("adult")
-    length = max(adult.body_length_m, plan.animal.body_length_m)
-    want, enclosure = plan.animal.species.enclosure, plan.enclosure
-    made = replace(
-        enclosure,
-        length_m=max(enclosure.length_m, want.length_m),
-        depth_m=max(enclosure.depth_m, want.depth_m),
-        height_m=max(enclosure.height_m, want.height_m),
-    )
-    longer, deeper = made.length_m - enclosure.length_m, made.depth_m - enclosure.depth_m
-    higher = made.height_m - enclosure.height_m
-    shifts: dict[Face, Point] = {
-        "top": (0.0, 0.0, higher),
-        "right": (longer, 0.0, 0.0),
-        "back": (0.0, deeper, 0.0),
-    }
-    fixtures = tuple(_kept_outside(f, enclosure, shifts) for f in plan.fixtures)
-    grown = grown_to(plan, length)
-    return replace(grown, enclosure=made, fixtures=fixtures, measured=None)
-
-
-def _kept_outside(fixture: Fixture, old: Enclosure, shifts: dict[Face, Point]) -> Fixture:
-    """A lamp outside the enclosure moves away as that grows towards it."""
-    face = old.beyond(fixture.position_m)
-    if face not in shifts:
-        return fixture
-    x, y, z = (a + b for a, b in zip(fixture.position_m, shifts[face], strict=True))
-    return replace(fixture, position_m=(x, y, z))

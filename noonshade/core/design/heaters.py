@@ -46,6 +46,8 @@ PANEL_SHARE = 0.45
 MERCURY_KINDS = ("mercury vapour", "metal halide", "tube", "compact")
 # Strength from which an animal pulls at fittings, m.
 STRONG_M = 0.20
+# A mat on a wall may be so much of the free height: a little of it may lie behind the ground.
+MAT_FREE_SHARE = 1.2
 # Enclosures below this are small: mats on their walls warm them, m³.
 SMALL_M3 = 0.12
 # How much room heaters without light may take at most below what they hang from, m.
@@ -325,7 +327,7 @@ def _mats(site: Site, lamp_ids: tuple[str, ...], face: str) -> Iterator[HeaterCh
             continue
         free = size.height_m - site.furnished.substrate.depth_m
         along = size.depth_m if face == "left" else size.length_m
-        if long > along or wide > 0.85 * free:
+        if long > along or wide > MAT_FREE_SHARE * free:
             continue
         z = site.furnished.substrate.depth_m + 0.5 * free
         at = (0.0, size.depth_m / 2) if face == "left" else (max(0.3 * along, long / 2), size.depth_m)

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from noonshade.core.assessment.checks import SEVERITIES, Check
+from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import Add, Candidate, Change, Fix, Remove, evaluate_candidate
@@ -75,28 +75,6 @@ def iterate_fixes(
     return found[0] if found else None
 
 
-def next_fix(now: Evaluation, lamps: tuple[Lamp, ...], meshes: tuple[Mesh, ...]) -> Fix | None:
-    """A change that fixes the worst failure that can be fixed without breaking anything.
-
-    Parameters
-    ----------
-    now : Evaluation
-        Of the plan as it is.
-    lamps, meshes : tuple
-        What may be swapped in.
-
-    Returns
-    -------
-    Fix or None
-        None where nothing fails, or no single change helps.
-    """
-    for target in sorted(now.failing, key=lambda one: -SEVERITIES.index(one.severity)):
-        fix = iterate_fixes(now, target, lamps, meshes)
-        if fix is not None and not fix.breaks:
-            return fix
-    return None
-
-
 def candidates_of(
     evaluation: Evaluation,
     target: Check | Finding,
@@ -146,4 +124,4 @@ def _lever(candidate: Candidate) -> str:
     )
 
 
-__all__ = ["Add", "Change", "Fix", "Remove", "candidates_of", "iterate_fixes", "next_fix", "suggest_fixes"]
+__all__ = ["Add", "Change", "Fix", "Remove", "candidates_of", "iterate_fixes", "suggest_fixes"]

@@ -9,13 +9,12 @@ from noonshade.core.design.brief import Brief
 from noonshade.core.design.options import fitting_size
 from noonshade.core.design.shells import Size, usual_kind
 from noonshade.core.errors import ConvergenceError
-from noonshade.core.fixes.suggest import next_fix
 from noonshade.core.needs.species import Species
 from noonshade.formats.document import Problem
 from noonshade.formats.plan_from_document import room_of
 from noonshade.formats.plan_to_document import plan_document_of
 from noonshade.formats.results.design import design_model
-from noonshade.formats.results.evaluation import fix_model, phrase_parts
+from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.services.application import Services
 from noonshade.services.design import DesignJob, TooManyDesigns
 from noonshade.web.design.schemas import (
@@ -23,8 +22,6 @@ from noonshade.web.design.schemas import (
     DesignStatus,
     FittingRequest,
     FittingResponse,
-    ImproveRequest,
-    ImproveResponse,
     MendChange,
     MendRequest,
     MendResponse,
@@ -135,17 +132,6 @@ def read_design(services: Services, job_id: str) -> DesignStatus:
 def stop_design(services: Services, job_id: str) -> DesignStatus:
     """End a design with the best it has so far."""
     return _status(_found(services.designs.stop(job_id)))
-
-
-@operation(design_api, "POST", "/improve", request_model=ImproveRequest, response=ImproveResponse)
-def improve_plan(services: Services, body: ImproveRequest) -> ImproveResponse:
-    """One change that fixes the worst that can be fixed without breaking anything."""
-    now = services.evaluation.evaluate(body.document)
-    stock = services.library.stock()
-    fix = next_fix(now, tuple(stock.lamps.values()), tuple(stock.meshes.values()))
-    return ImproveResponse(
-        failing=len(now.failing), fix=None if fix is None else fix_model(fix, body.document)
-    )
 
 
 @operation(

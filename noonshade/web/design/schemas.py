@@ -12,7 +12,7 @@ from noonshade.core.needs.species import Grade, School, StageId
 from noonshade.formats.document import Id, Label, Model
 from noonshade.formats.plan_document import EnclosureLength, EnclosureSide, PlanDocument, RoomDocument
 from noonshade.formats.results.design import DesignModel
-from noonshade.formats.results.models import FixModel, PatchStep, PhrasePart
+from noonshade.formats.results.models import PatchStep, PhrasePart
 
 Count = Annotated[int, Field(ge=1, le=50)]
 
@@ -78,19 +78,6 @@ class DesignStatus(Model):
     result: DesignModel | None
     problem: str
     problem_at: str
-
-
-class ImproveRequest(Model):
-    """Ask for one fix that breaks nothing."""
-
-    document: PlanDocument
-
-
-class ImproveResponse(Model):
-    """The change, or none if no failure can be fixed this way; and how much fails now."""
-
-    failing: int
-    fix: FixModel | None
 
 
 class MendRequest(Model):

@@ -1,4 +1,4 @@
-"""Growth ahead of time, the plan to build next, animals that share an enclosure, and spare enclosures."""
+"""Growth ahead of time, animals that share an enclosure, and spare enclosures."""
 
 from __future__ import annotations
 
@@ -19,8 +19,6 @@ from noonshade.web.growth.schemas import (
     GrowthRequest,
     GrowthResponse,
     MilestoneModel,
-    NextRequest,
-    NextResponse,
     RoleModel,
     SpareModel,
 )
@@ -79,12 +77,6 @@ def find_growth(services: Services, body: GrowthRequest, plan_id: str) -> Growth
             for m in find_milestones(plan, course)
         ],
     )
-
-
-@operation(growth_api, "POST", "/growth/next", request_model=NextRequest, response=NextResponse)
-def find_next_plan(services: Services, body: NextRequest) -> NextResponse:
-    """The plan to build next, as a variant of the present one; nothing is stored by asking."""
-    return NextResponse(document=growth.next_plan_document(services, body.document))
 
 
 @operation(

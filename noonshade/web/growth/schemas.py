@@ -55,18 +55,6 @@ class GrowthResponse(Model):
     milestones: list[MilestoneModel]
 
 
-class NextRequest(Model):
-    """A plan whose animal is growing."""
-
-    document: PlanDocument
-
-
-class NextResponse(Model):
-    """The plan to build next: a variant of the present one, to be fixed and saved."""
-
-    document: PlanDocument
-
-
 class RoleModel(Model):
     """What an enclosure is used for."""
 

@@ -1,16 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { scaleLinear, scaleTime } from "d3-scale";
 import { area, line } from "d3-shape";
-import { useEffect, useRef, useState } from "react";
-import { useNavigate } from "react-router";
-import { createPlan } from "../../api/client";
-import { fetchGrowth, fetchNextPlan } from "../../api/growth";
-import type { Growth } from "../../api/types";
-import { describe, useNotify } from "../../app/notices";
+import { Link } from "react-router";
+import { fetchGrowth } from "../../api/growth";
+import type { Growth, PlanDocument } from "../../api/types";
+import { describe } from "../../app/notices";
 import { dayText, isoDay, noonOf } from "../../domain/logbook/days";
-import { applyFixes } from "../../domain/plan/applyFixes";
 import { fixed, show, unitFormat } from "../../domain/units/units";
-import { Button } from "../../ui/Button";
 import { usePreferences } from "../../ui/preferences";
 import { useWidth } from "../../ui/useWidth";
 import { Phrase } from "../plan/Phrase";
@@ -26,13 +22,7 @@ const BASIS: Record<Growth["basis"], string> = {
 export function GrowthPanel({ planId, editor }: { planId: string; editor: PlanEditor }) {
   const { document } = editor;
   const { units } = usePreferences();
-  const notify = useNotify();
-  const navigate = useNavigate();
-  const cache = useQueryClient();
   const on = isoDay();
-  const [progress, setProgress] = useState<string | null>(null);
-  const stop = useRef<AbortController | null>(null);
-  useEffect(() => () => stop.current?.abort(), []);
   const text = JSON.stringify({ ...document, name: "", pins: [], year: null });
   const growth = useQuery({
     queryKey: ["growth", planId, on, text],
@@ -40,25 +30,6 @@ export function GrowthPanel({ planId, editor }: { planId: string; editor: PlanEd
     enabled: editor.settled,
     placeholderData: (old) => old,
     retry: false,
-  });
-  const build = useMutation({
-    mutationFn: async () => {
-      const controller = new AbortController();
-      stop.current = controller;
-      setProgress("Drawing the next enclosure…");
-      const first = await fetchNextPlan(document);
-      const made = await applyFixes(first, controller.signal, setProgress);
-      return createPlan(made, `The next enclosure after ${document.name}`.slice(0, 200));
-    },
-    onSuccess: (plan) => {
-      void cache.invalidateQueries({ queryKey: ["plans"] });
-      void navigate(`/plans/${plan.id}`);
-    },
-    onError: (error) => notify({ ...describe(error), tone: "trouble" }),
-    onSettled: () => {
-      stop.current = null;
-      setProgress(null);
-    },
   });
   const data = growth.data;
   return (
@@ -110,22 +81,15 @@ export function GrowthPanel({ planId, editor }: { planId: string; editor: PlanEd
                 </ul>
               )}
               <div className="mt-2 flex flex-wrap items-center gap-3">
-                <Button tone="strong" disabled={build.isPending} onClick={() => build.mutate()}>
-                  Plan the next enclosure
-                </Button>
-                {progress ? (
-                  <span role="status" className="flex items-center gap-2 text-sm">
-                    <progress className="h-2 w-24" aria-label="Planning" />
-                    {progress}
-                    <Button size="small" onClick={() => stop.current?.abort()}>
-                      That will do
-                    </Button>
-                  </span>
-                ) : (
-                  <span className="text-sm text-soft">
-                    A separate plan, made from this one for the adult; this one stays.
-                  </span>
-                )}
+                <Link
+                  to={nextEnclosure(document)}
+                  className="inline-flex min-h-9 items-center rounded-md bg-accent px-3 font-medium text-accent-ink hover:opacity-90"
+                >
+                  Design the next enclosure
+                </Link>
+                <span className="text-sm text-soft">
+                  A separate plan, designed for the adult in the same room; this one stays.
+                </span>
               </div>
             </>
           )}
@@ -137,6 +101,17 @@ export function GrowthPanel({ planId, editor }: { planId: string; editor: PlanEd
       )}
     </section>
   );
+}
+
+/** Where the enclosure of the grown animal is designed. */
+function nextEnclosure({ animal, name }: PlanDocument): string {
+  const asked = new URLSearchParams({
+    species: animal.species_id,
+    stage: "adult",
+    count: String(animal.count ?? 1),
+    name: `${name}, grown`.slice(0, 80),
+  });
+  return `/new?${asked}`;
 }
 
 const HEIGHT = 150;

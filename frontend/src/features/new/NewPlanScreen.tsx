@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import {
   createPlan,
   fetchCatalog,
@@ -44,6 +44,7 @@ const KINDS: readonly { value: EnclosureKind; label: string }[] = [
   { value: "mesh", label: "Mesh on all sides" },
   { value: "table", label: "Open table" },
 ];
+const STAGES = Object.keys(STAGE) as StageName[];
 const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2";
 
 const ROOM_ROWS: readonly NumberRow<{
@@ -79,10 +80,14 @@ export function NewPlanScreen() {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const { units } = usePreferences();
-  const [speciesId, setSpeciesId] = useState<string | null>(null);
-  const [stage, setStage] = useState<StageName>("adult");
-  const [count, setCount] = useState(1);
-  const [name, setName] = useState<string | null>(null);
+  // Another screen may have said for whom.
+  const [asked] = useSearchParams();
+  const [speciesId, setSpeciesId] = useState(asked.get("species"));
+  const [stage, setStage] = useState<StageName>(
+    STAGES.find((s) => s === asked.get("stage")) ?? "adult",
+  );
+  const [count, setCount] = useState(Math.min(Math.max(Number(asked.get("count")) || 1, 1), 50));
+  const [name, setName] = useState(asked.get("name"));
   const [ownSize, setOwnSize] = useState<EnclosureSize | null>(null);
   const [ownKind, setOwnKind] = useState<EnclosureKind | null>(null);
   const [room, setRoom] = useState({
