@@ -59,9 +59,16 @@ def find_conflicts(brief: Brief, set_ups: Iterable[SetUp]) -> tuple[Conflict, ..
                 found[finding.id] = Conflict(finding.id, finding.message, (finding.caution,), True)
         for check in nearest.evaluation.checks:
             if check.required and check.status in ("low", "high", "unknown") and not check.need.offered:
+                if check.status == "high" and "temperature" in check.need.quantity and _is_hot(found):
+                    # The room has said it already.
+                    continue
                 one = _missed(brief, check)
                 found.setdefault(one.id, one)
     return tuple(found.values())
+
+
+def _is_hot(found: dict[str, Conflict]) -> bool:
+    return any(key.startswith("room-too-warm") for key in found)
 
 
 def _of_the_room(brief: Brief) -> Iterable[Conflict]:

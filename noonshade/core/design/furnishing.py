@@ -43,6 +43,8 @@ HEADROOM_BACKS = 1.5
 LEAST_HIDE_M, HIDE_WALL_M = 0.05, 0.005
 WARM_X, COOL_X = 0.22, 0.82
 MOST_HIDES = 4
+# A layout without anything to bask on.
+BARE = "none"
 # The basking spot of a climber: so far below the lid, as shares of the free height.
 LEDGE_SHARES = (0.72, 0.55)
 
@@ -51,8 +53,9 @@ LEDGE_SHARES = (0.72, 0.55)
 class Layout:
     """One way to furnish an enclosure.
 
-    ``basking`` is how high the basking spot lies, as a share of the free height, or ``"ground"`` where the
-    animal basks on the ground over a mat; ``shelf`` whether a shelf shades the cool end.
+    ``basking`` is how high the basking spot lies, as a share of the free height, ``"ground"`` where the
+    animal basks on the ground over a mat, ``"none"`` where it does not bask; ``shelf`` whether a shelf
+    shades the cool end.
     """
 
     basking: float | str
@@ -164,6 +167,9 @@ def layouts_for(animal: Animal, size: Size) -> tuple[Layout, ...]:
     shaded = animal.need("enclosure", "uv_free_share") is not None and not animal.lives_by_height
     if animal.lives_by_height:
         return tuple(Layout(share) for share in LEDGE_SHARES)
+    if animal.need("basking", "surface_temperature") is None:
+        # What does not bask gets no stone to bask on.
+        return (Layout(BARE, shaded),)
     clear = size.height_m - ground_depth_m(animal, size.height_m)
     low = slab_underside_m(animal) / clear
     raised = min(0.45, max(low, 0.14 / clear))
@@ -249,7 +255,7 @@ class Furnisher:
         """The basking spot: room for the whole animal where it can lie, under a place for a lamp."""
         length, depth = self.size.length_m, self.size.depth_m
         x, y = WARM_X * length, 0.5 * depth
-        if self.layout.basking == "ground":
+        if self.layout.basking in ("ground", BARE):
             return (round(x, 3), round(y, 3), self.ground)
         assert isinstance(self.layout.basking, float)
         by_height = self.animal.lives_by_height

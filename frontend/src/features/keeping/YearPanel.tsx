@@ -1,5 +1,6 @@
 import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
+import { Link } from "react-router";
 import type { MonthChecked, PlanDocument, Year, YearWeek } from "../../api/types";
 import { fetchMonth, fetchYear } from "../../api/year";
 import { describe } from "../../app/notices";
@@ -223,6 +224,11 @@ function Months({ known, months, onTake, onTakeAll }: MonthsProps) {
           <Button size="small" onClick={() => onTakeAll(clean)}>
             Take all that break nothing ({clean.length})
           </Button>
+        )}
+        {months.done === 12 && groups.length > 0 && (
+          <Link to="../design" relative="path" className="font-medium text-accent underline">
+            Design the heating for the whole year
+          </Link>
         )}
       </p>
       {months.error !== null && (

@@ -1,11 +1,13 @@
 import type { PlanDocument, Year, YearBrumation } from "../../api/types";
 import { dayText } from "../../domain/logbook/days";
+import { show } from "../../domain/units/units";
 import { firstDay } from "../../domain/year/year";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberFields, type NumberRow } from "../../ui/NumberFields";
+import { usePreferences } from "../../ui/preferences";
 
 interface YearSettingsProps {
   document: PlanDocument;
@@ -152,6 +154,7 @@ export function YearSettings({ document, year, usual, onChange }: YearSettingsPr
           <NumberFields rows={restRows(rest)} of={rest} onCommit={putRest} />
         </>
       )}
+      <MonthSettings document={document} year={year} put={put} />
       {(year.swaps ?? []).length > 0 && (
         <div className="text-sm">
           <p className="text-soft">Bulbs changed</p>
@@ -188,6 +191,56 @@ export function YearSettings({ document, year, usual, onChange }: YearSettingsPr
           </ul>
         </div>
       )}
+    </div>
+  );
+}
+
+interface MonthSettingsProps {
+  document: PlanDocument;
+  year: Year;
+  put: (part: Partial<Year>, summary: string) => void;
+}
+
+/** What thermostats are set to in some months in place of the plan's set points. */
+function MonthSettings({ document, year, put }: MonthSettingsProps) {
+  const { units } = usePreferences();
+  const settings = year.settings ?? [];
+  if (settings.length === 0) return null;
+  const name = (month: number) =>
+    new Date(2025, month - 1, 15).toLocaleDateString([], { month: "long" });
+  const dial = (c: number | null | undefined) =>
+    c == null ? "off" : show(c, "temperature", units);
+  return (
+    <div className="text-sm" data-testid="month-settings">
+      <p className="text-soft">Thermostats set otherwise</p>
+      <ul>
+        {settings.map((one, i) => {
+          const label =
+            (document.thermostats ?? []).find((t) => t.id === one.thermostat_id)?.label ??
+            one.thermostat_id;
+          return (
+            <li
+              key={`${one.thermostat_id} ${one.from_month}`}
+              className="flex flex-wrap items-center gap-2"
+            >
+              <span>
+                {label}: {dial(one.day_c)} by day, {dial(one.night_c)} by night,{" "}
+                {name(one.from_month)}
+                {one.to_month !== one.from_month && ` to ${name(one.to_month)}`}
+              </span>
+              <Button
+                size="small"
+                aria-label={`As planned: ${label}, ${name(one.from_month)}`}
+                onClick={() =>
+                  put({ settings: settings.filter((_, k) => k !== i) }, "A thermostat as planned")
+                }
+              >
+                As planned
+              </Button>
+            </li>
+          );
+        })}
+      </ul>
     </div>
   );
 }
