@@ -96,23 +96,20 @@ def _judged(job: Job, found: Design, seconds: float) -> Result:
     )
 
 
-def table(results: list[Result]) -> None:
-    """By species, then the shares the designer is measured by."""
-    for r in results:
-        state = (
-            "all year"
-            if r.job.year and r.all_year
-            else "fits"
-            if r.fits
-            else "conflict"
-            if r.conflict
-            else "off"
-        )
-        when = f"{r.job.room}{', year' if r.job.year else ''}"
-        print(
-            f"{r.job.species_id:32} {r.job.stage:6} {when:16} {state:9} {r.seconds:5.1f} s "
-            f"{r.screened:7,} screened  {r.misses}"
-        )
+def row(r: Result) -> None:
+    """One design, as soon as it is there."""
+    state = "all year" if r.job.year and r.all_year else "fits" if r.fits else "off"
+    state = "conflict" if r.conflict and state == "off" else state
+    when = f"{r.job.room}{', year' if r.job.year else ''}"
+    print(
+        f"{r.job.species_id:32} {r.job.stage:6} {when:16} {state:9} {r.seconds:5.1f} s "
+        f"{r.screened:7,} screened  {r.misses}",
+        flush=True,
+    )
+
+
+def summary(results: list[Result]) -> None:
+    """The shares the designer is measured by."""
     now = [r for r in results if not r.job.year]
     year = [r for r in results if r.job.year]
     seconds = sorted(r.seconds for r in results)
@@ -150,8 +147,12 @@ def jobs(every: int) -> list[Job]:
 
 def main(every: int = EVERY, processes: int = 2) -> None:
     """Design and print the table."""
+    results = []
     with ProcessPoolExecutor(processes, get_context("spawn")) as pool:
-        table(list(pool.map(run, jobs(every))))
+        for result in pool.map(run, jobs(every)):
+            row(result)
+            results.append(result)
+    summary(results)
 
 
 if __name__ == "__main__":
