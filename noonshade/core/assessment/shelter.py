@@ -504,51 +504,47 @@ def _uv_everywhere(context: FindingContext) -> Iterator[Finding]:
 
 def _enclosure(plan: Plan) -> Iterator[Finding]:
     species, enclosure = plan.animal.species, plan.enclosure
-    want, share = species.enclosure, _share_of_grown(plan.animal)
+    adult, now_wanted = species.enclosure, species.enclosure_at(plan.animal.stage)
+    # More than is usual at its stage, for one that is longer than is usual.
+    usual = species.stage(plan.animal.stage).body_length_m
+    longer = max(1.0, math.sqrt(plan.animal.body_length_m / usual))
     sides = [
-        ("long", enclosure.length_m, want.length_m),
-        ("deep", enclosure.depth_m, want.depth_m),
-        ("high", enclosure.height_m, want.height_m),
+        ("long", enclosure.length_m, now_wanted.length_m, adult.length_m),
+        ("deep", enclosure.depth_m, now_wanted.depth_m, adult.depth_m),
+        ("high", enclosure.height_m, now_wanted.height_m, adult.height_m),
     ]
     if enclosure.walls["top"] == Wall():
         # An open table is as high as the room.
         sides.pop()
-    now = [s for s in sides if s[1] < BOX_SHARE * share * s[2]]
-    grown = [s for s in sides if s[1] < BOX_SHARE * s[2]]
+    now = [(name, has, min(longer * wants, most)) for name, has, wants, most in sides]
+    now = [s for s in now if s[1] < BOX_SHARE * s[2]]
+    grown = [(name, has, most) for name, has, _, most in sides if has < BOX_SHARE * most]
     if now:
         yield Finding(
             "box-small:now",
             "enclosure",
             "fault",
-            ("The enclosure is too small for this animal: ", *_sides(now, share), "."),
-            f"{want.grade}: {want.source}.",
+            ("The enclosure is too small for this animal: ", *_sides(now), "."),
+            f"{now_wanted.grade}: {now_wanted.source}.",
         )
     elif grown:
         yield Finding(
             "box-small:adult",
             "enclosure",
             "note",
-            ("The enclosure will be too small for the adult: ", *_sides(grown, 1.0), "."),
-            f"{want.grade}: {want.source}.",
+            ("The enclosure will be too small for the adult: ", *_sides(grown), "."),
+            f"{adult.grade}: {adult.source}.",
         )
 
 
-def _share_of_grown(animal: Animal) -> float:
-    """What share of an adult's enclosure it needs at its stage and length."""
-    species, life = animal.species, animal.species.stage(animal.stage)
-    at_stage = species.enclosure_at(animal.stage)
-    stated = at_stage.length_m / species.enclosure.length_m
-    return min(1.0, max(stated, math.sqrt(animal.body_length_m / life.body_length_m) * stated))
-
-
-def _sides(sides: list[tuple[str, float, float]], share: float) -> list[str | Measure]:
+def _sides(sides: list[tuple[str, float, float]]) -> list[str | Measure]:
     parts: list[str | Measure] = []
     for name, has, wants in sides:
         parts += [
             ", " * bool(parts),
             Measure(has, "m"),
             f" {name}, ",
-            Measure(share * wants, "m"),
+            Measure(wants, "m"),
             " asked",
         ]
     return parts

@@ -69,7 +69,8 @@ class Arrangement:
                 found.append(Setting("basking_night_w", 0.0, most, 0.05 * most, 0.15 * most))
         if self.air is not None:
             most = self.air.most_w
-            found.append(Setting("air_w", 0.0, most, 0.1 * most, 0.15 * most))
+            if site.animal.species.heat != "avoided":
+                found.append(Setting("air_w", 0.0, most, 0.1 * most, 0.15 * most))
             found.append(Setting("air_night_w", 0.0, most, 0.1 * most, 0.15 * most))
         if site.kind in ("glass", "timber", "pvc") and site.brief.given is None:
             humid = is_humid(site.animal)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from noonshade.core.design.aims import cost_of_values
-from noonshade.core.design.heaters import ABOVE_MESH_M, Site
+from noonshade.core.design.heaters import ABOVE_MESH_M, SMALL_M3, Site
 from noonshade.core.light.field import Scene
 from noonshade.core.needs.species import PlaceKind, Quantity
 from noonshade.core.places.uv_refuge import uv_within_reach
@@ -175,5 +175,8 @@ def _daylight(site: Site) -> Iterator[Fixture]:
         z = size.height_m - TUBE_BELOW_M if site.closed else size.height_m + ABOVE_MESH_M
         at = (round(size.length_m / 2, 3), round(0.6 * size.depth_m, 3), round(z, 3))
         mount: Mount = "screwed" if site.closed else "hung"
-        yield Fixture("daylight", "Daylight", lamp, lamp.power_w, at, "day", mount=mount)
+        # In small enclosures even an LED warms: the weakest that is sold.
+        small = size.length_m * size.depth_m * size.height_m < SMALL_M3
+        power = min(lamp.power_choices_w) if small else lamp.power_w
+        yield Fixture("daylight", "Daylight", lamp, power, at, "day", mount=mount)
         return

@@ -21,6 +21,7 @@ from noonshade.core.design.shells import (
 )
 from noonshade.core.errors import PlanError
 from noonshade.core.needs.species import Species, StageId
+from noonshade.core.plan import Room
 from noonshade.core.plan_errors import plan_errors
 
 # How many kinds of basking heater and of air heater are tried at each site.
@@ -153,6 +154,11 @@ def arrangements_for(site: Site) -> Iterator[Arrangement]:
     best = lights[0].fixtures
     if species.heat == "avoided":
         yield Arrangement(site, best, None, None)
+        night = animal.need("night", "air_temperature")
+        if night is not None and night.low is not None and _coolest_c(site.brief.room) < night.low + 0.5:
+            # Frost protection only: by night, where the room falls too low.
+            for heater in site.owned_first(air_choices(site))[:2]:
+                yield Arrangement(site, best, None, heater, site.unusual)
         return
     # Bulbs only for those that bask: others are kept warm, not lit.
     wants_spot = animal.need("basking", "surface_temperature") is not None
@@ -176,3 +182,8 @@ def arrangements_for(site: Site) -> Iterator[Arrangement]:
     for other in lights[1:2]:
         if basking and other.cost < lights[0].cost + 1.0:
             yield Arrangement(site, other.fixtures, basking[0], kinds[0] if kinds else None, unusual + 1)
+
+
+def _coolest_c(room: Room) -> float:
+    """The coolest night of a room, in any of its months."""
+    return min([room.night_temperature_c, *(m.night_temperature_c for m in room.months)])
