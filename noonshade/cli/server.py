@@ -74,6 +74,7 @@ def run_server(options: argparse.Namespace) -> int:
     serve_until_stopped(
         server, ready=lambda: _announce(sys.stdout, f"http://{host}:{port}/", folder, options.demo)
     )
+    services.designs.workers.close()
     stop.set()
     backing_up.join(timeout=5.0)
     return OK

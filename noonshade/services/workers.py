@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import multiprocessing
 import os
+import signal
+import threading
+import time
 from collections import deque
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor
@@ -15,6 +18,8 @@ B = TypeVar("B")
 
 # How many processes work at a time: more than the machine has makes nothing faster.
 MOST_WORKERS = 4
+# How often a process looks whether its parent is still there, s.
+WATCHED_S = 1.0
 
 
 class Workers:
@@ -45,7 +50,8 @@ class Workers:
     def _started(self) -> ProcessPoolExecutor:
         if self._pool is None:
             # Neither threads nor open files of this process are taken over.
-            self._pool = ProcessPoolExecutor(self.count, multiprocessing.get_context("spawn"))
+            context = multiprocessing.get_context("spawn")
+            self._pool = ProcessPoolExecutor(self.count, context, _begin, (os.getpid(),))
         return self._pool
 
     def close(self) -> None:
@@ -53,3 +59,17 @@ class Workers:
         if self._pool is not None:
             self._pool.shutdown(wait=False, cancel_futures=True)
             self._pool = None
+            for child in multiprocessing.active_children():
+                child.terminate()
+
+
+def _begin(parent: int) -> None:
+    """What a process does first: leave interrupts to its parent, and end when that is gone."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(WATCHED_S)
+        os._exit(1)
+
+    threading.Thread(target=watch, daemon=True).start()
