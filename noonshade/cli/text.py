@@ -292,11 +292,11 @@ def _reading_text(value: float, kind: Kind, units: Units) -> str:
 
 
 def design_text(design: Design, out: TextIO) -> None:
-    """Write set-ups with their checks and what they take, then what stands against the animal."""
+    """Write set-ups with their checks and what they take, then what prevents it."""
     for number, one in enumerate(design.set_ups, 1):
         _set_up_text(number, one, out)
     if design.conflicts:
-        print("What stands against it:", file=out)
+        print("What prevents it:", file=out)
         for conflict in design.conflicts:
             print(f"  {plain_text(conflict.sentence)}", file=out)
             print(f"      {plain_text(conflict.way_out)}", file=out)

@@ -15,7 +15,7 @@ from noonshade.core.needs.species import Species
 from noonshade.core.plan import Lamp, Plan
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.services.library import Library
-from noonshade.services.mend import Mended, mend_document
+from noonshade.services.repair import Repair, repair_document
 from noonshade.services.workers import Workers
 
 # Designs that run at a time, and those that are remembered for who asked for them.
@@ -97,11 +97,11 @@ class DesignService:
             found.stopping = True
         return found
 
-    def mend(
+    def repair(
         self, document: PlanDocument, lamps: Mapping[str, Lamp], species: Mapping[str, Species]
-    ) -> Mended | str:
-        """The changes that put a document right, found in another process; an error in words."""
-        return next(self.workers.map(mend_document, [(document, lamps, species)]))
+    ) -> Repair | str:
+        """The changes that fix a document, found in another process; an error in words."""
+        return next(self.workers.map(repair_document, [(document, lamps, species)]))
 
     def _run(self, job: DesignJob) -> None:
         def report(progress: Progress) -> bool:

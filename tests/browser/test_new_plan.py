@@ -73,7 +73,7 @@ def test_a_design_is_stopped_and_what_was_asked_is_changed(page: Page) -> None:
     expect(page.get_by_text("The best so far", exact=True)).to_be_visible(timeout=LONG_MS)
     page.get_by_role("button", name="Stop and take the best").click()
     expect(page.get_by_test_id("set-ups")).to_contain_text("then stopped", timeout=LONG_MS)
-    page.get_by_role("button", name="Change what was asked").click()
+    page.get_by_role("button", name="Change the request").click()
     expect(page.get_by_label("Heat mats and cables")).to_be_checked()
 
 
@@ -100,7 +100,7 @@ def test_everything_is_fixed_at_once_and_one_change_is_left_out(page: Page) -> N
     failing = page.get_by_test_id("headline")
     expect(failing).to_contain_text("need a change")
     page.get_by_role("button", name="Fix everything").click()
-    changes = page.get_by_test_id("mend-changes").get_by_role("listitem")
+    changes = page.get_by_test_id("repair-changes").get_by_role("listitem")
     expect(changes.first).to_be_visible(timeout=LONG_MS)
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("nothing fails as computed")

@@ -1,4 +1,4 @@
-"""Thermostats set otherwise in some months: in the week's plan, in the card, and written down."""
+"""Thermostats set differently in some months: in the week's plan, in the card, and written down."""
 
 from __future__ import annotations
 

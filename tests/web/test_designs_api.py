@@ -96,16 +96,16 @@ def test_a_design_that_never_was_is_not_found(client: FlaskClient) -> None:
     assert client.post("/api/designs/0123/stop").status_code == 404
 
 
-def test_everything_is_mended_by_patches_on_the_document(client: FlaskClient) -> None:
+def test_everything_is_fixed_by_patches_on_the_document(client: FlaskClient) -> None:
     raw = demo_raw()
-    found = client.post("/api/mend", json={"document": raw}).get_json()
+    found = client.post("/api/repairs", json={"document": raw}).get_json()
     assert found["failing_before"] > found["failing_after"] == 0
     assert found["left"] == []
     for change in found["changes"]:
         raw = applied(raw, change["patch"])
     checks = client.post("/api/evaluate", json={"document": raw}).get_json()["checks"]
     assert not [c["id"] for c in checks if c["severity"] in ("fault", "danger")]
-    done = client.post("/api/mend", json={"document": flawless_raw()}).get_json()
+    done = client.post("/api/repairs", json={"document": flawless_raw()}).get_json()
     assert done == {"changes": [], "failing_before": 0, "failing_after": 0, "left": []}
 
 

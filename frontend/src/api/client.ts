@@ -19,12 +19,12 @@ import type {
   LampFileResult,
   LampFit,
   LibraryLamp,
-  Mended,
   Moment,
   PlanDocument,
   PlanSummary,
   Problem,
   RedesignRequest,
+  Repair,
   Room,
   RoomClimate,
   RoomLayout,
@@ -323,13 +323,13 @@ export const fetchFittingEnclosure = (
 export const startDesign = (body: DesignRequest): Promise<DesignStatus> =>
   settle(api.POST("/api/designs", { body }));
 
-/** The same for an enclosure that stands: its lamps and heaters are chosen anew. */
+/** The same for an existing enclosure: its lamps and heaters are chosen anew. */
 export const startRedesign = (body: RedesignRequest): Promise<DesignStatus> =>
   settle(api.POST("/api/designs/again", { body }));
 
-/** The fewest changes that together put a plan right. */
-export const mendPlan = (document: PlanDocument, signal: AbortSignal): Promise<Mended> =>
-  settle(api.POST("/api/mend", { body: { document }, signal }));
+/** The fewest changes that together fix a plan. */
+export const repairPlan = (document: PlanDocument, signal: AbortSignal): Promise<Repair> =>
+  settle(api.POST("/api/repairs", { body: { document }, signal }));
 
 /** How far a design is, and what it came to once it has ended. */
 export const fetchDesign = (id: string, signal?: AbortSignal): Promise<DesignStatus> =>

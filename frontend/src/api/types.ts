@@ -134,4 +134,4 @@ export type Conflict = Schemas["ConflictModel"];
 export type DesignRequest = Schemas["DesignRequest"];
 export type Never = NonNullable<DesignRequest["never"]>[number];
 export type RedesignRequest = Schemas["RedesignRequest"];
-export type Mended = Schemas["MendResponse"];
+export type Repair = Schemas["RepairResponse"];

@@ -470,7 +470,7 @@ def set_in(thermostats: tuple[Thermostat, ...], year: Year, month: int) -> tuple
     Returns
     -------
     tuple[Thermostat, ...]
-        The same, some set otherwise.
+        The same, some set differently.
     """
     found = []
     for one in thermostats:

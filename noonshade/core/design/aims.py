@@ -37,9 +37,9 @@ LOGARITHMIC: tuple[Quantity, ...] = ("uvi", "humidity")
 # cost as much as checks missed by so many spreads. Estimates.
 OFFERED_WEIGHT, OFFERED_MOST = 0.15, 0.6
 DANGER_COST, FAULT_COST, CARE_COST = 60.0, 8.0, 0.15
-# What the room does by itself, and what thermostats that are still to come put right.
+# What the room does by itself, and what thermostats that are still to come correct.
 NOT_OURS = ("summer-hot", "uncontrolled", "unmeasured", "idle")
-# The room does these by itself; a plan that is to be put right answers for the rest.
+# The room does these by itself; a plan that is to be fixed answers for the rest.
 OF_THE_ROOM = ("summer-hot", "summer-unknown", "unmeasured")
 _FLOOR = 1e-3
 

@@ -37,7 +37,7 @@ class Conflict:
 
 
 def find_conflicts(brief: Brief, set_ups: Iterable[SetUp]) -> tuple[Conflict, ...]:
-    """What stands against an animal in a room, and what the nearest set-up misses.
+    """What prevents an animal in a room, and what the nearest set-up misses.
 
     Parameters
     ----------

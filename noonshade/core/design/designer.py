@@ -44,7 +44,7 @@ FIRST, PROMISING = 2, 2
 MOST_EVALUATED, QUICK_EVALUATED = 160, 60
 GOOD, GOOD_ENOUGH = 4, 1.3
 EXPECTED = 25_000
-# Set-ups that are worked out to the end, and shown.
+# Set-ups that are completed, and shown.
 FINALISTS, SHOWN = 3, 3
 # What each lamp or heater must be worth, in the units of a cost.
 PART_COST = 0.06
@@ -71,7 +71,7 @@ class Mapper(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class SetUp:
-    """One way to keep the animal, worked out to the end.
+    """One way to keep the animal, with thermostats, months and reasons.
 
     ``plan`` is as it is built, ``evaluation`` of it in the room as it is now; ``months`` how it fares, and
     what is changed with the seasons; ``label`` what it is best at, ``why`` two sentences on how it is
@@ -117,7 +117,7 @@ class Progress:
 
 @dataclass(frozen=True, slots=True)
 class Design:
-    """Set-ups, the best first, and what stands against the animal where none fits.
+    """Set-ups, the best first, and what prevents it where none fits.
 
     ``stopped`` is whether it was ended before its time.
     """
@@ -163,7 +163,7 @@ def design(
     mapper : callable
         As ``map``: may compute several arrangements at a time.
     report : callable or None
-        Told how far it is; what it returns is whether to go on.
+        Called with the progress; what it returns is whether to go on.
     quick : bool
         Only the best set-up, from a shorter search, without chances.
 
@@ -231,7 +231,7 @@ def explore(site: Site) -> Explored:
 
 
 class _Work:
-    """What a design has found so far, told to who asked for it."""
+    """What a design has found so far, reported to who asked for it."""
 
     def __init__(self, report: Callable[[Progress], bool] | None, most: int) -> None:
         self.report, self.most = report, most
@@ -327,7 +327,7 @@ def _kind_of(arrangement: Arrangement) -> tuple[object, ...]:
 
 
 def finish(found: Found, brief: Brief) -> SetUp | None:
-    """A set-up worked out to the end.
+    """A set-up with thermostats, months and reasons.
 
     Parameters
     ----------
@@ -415,7 +415,7 @@ def proved(set_up: SetUp) -> SetUp:
     Parameters
     ----------
     set_up : SetUp
-        Worked out to the end.
+        Without chances.
 
     Returns
     -------

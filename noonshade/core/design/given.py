@@ -1,4 +1,4 @@
-"""Designs for an enclosure that stands: walls and things stay, lamps and heaters are chosen anew."""
+"""Designs for an existing enclosure: walls and things stay, lamps and heaters are chosen anew."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ def kind_of(enclosure: Enclosure) -> EnclosureKind:
 
 
 def given_site(brief: Brief, stock: Stock) -> Site:
-    """The site of an enclosure that stands.
+    """The site of an existing enclosure.
 
     Parameters
     ----------
@@ -76,7 +76,7 @@ def given_site(brief: Brief, stock: Stock) -> Site:
 
 
 def given_arrangements(site: Site) -> Iterator[Arrangement]:
-    """Arrangements of an enclosure that stands, those with what hangs there first.
+    """Arrangements of an existing enclosure, those with what hangs there first.
 
     Parameters
     ----------

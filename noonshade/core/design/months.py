@@ -1,4 +1,4 @@
-"""A set-up through the months of its room: how it fares, and what is set otherwise in which months."""
+"""A set-up through the months of its room: how it fares, and what is set differently in which months."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from noonshade.core.phrase import Phrase
 from noonshade.core.plan import Plan, Room, RoomClimate, Thermostat
 from noonshade.core.summary import cause_of, summarize
 
-# A month is set otherwise only where that gains so much, in the units of a cost.
+# A month is set differently only where that gains so much, in the units of a cost.
 WORTH = 0.5
 # Settings of other months that are tried before others are looked for.
 MOST_TRIED = 3
@@ -31,7 +31,7 @@ _BUILT = ("openness", "wetness", "spray_l_m2")
 class DesignedMonth:
     """One month, 1 to 12: its set points, and what fails in it with them.
 
-    ``changed`` is whether it is set otherwise than the plan; ``cause`` in a word or two what is wrong.
+    ``changed`` is whether it is set differently from the plan; ``cause`` in a word or two what is wrong.
     """
 
     number: int

@@ -81,7 +81,7 @@ def candidates_of(
     lamps: tuple[Lamp, ...],
     meshes: tuple[Mesh, ...],
 ) -> Iterator[Candidate]:
-    """Every change that may put one failed check or one finding right, the likeliest first.
+    """Every change that may fix one failed check or one finding, the likeliest first.
 
     Parameters
     ----------

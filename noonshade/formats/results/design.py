@@ -69,7 +69,7 @@ class ConflictModel(Model):
 
 
 class DesignModel(Model):
-    """Set-ups, the best first, and what stands against the animal where none fits all year."""
+    """Set-ups, the best first, and what prevents it where none fits all year."""
 
     candidates_screened: int
     evaluated: int

@@ -22,10 +22,10 @@ from noonshade.web.design.schemas import (
     DesignStatus,
     FittingRequest,
     FittingResponse,
-    MendChange,
-    MendRequest,
-    MendResponse,
     RedesignRequest,
+    RepairChange,
+    RepairRequest,
+    RepairResponse,
     SizeModel,
 )
 from noonshade.web.http.problems import RequestProblem
@@ -93,7 +93,7 @@ def start_design(services: Services, body: DesignRequest) -> DesignStatus:
     problems=(422, 503),
 )
 def start_redesign(services: Services, body: RedesignRequest) -> DesignStatus:
-    """Begin to look for other lamps and heaters in an enclosure that stands; nothing is stored."""
+    """Begin to look for other lamps and heaters in an existing enclosure; nothing is stored."""
     plan = services.evaluation.evaluate(body.document).plan
     things = (*body.document.fixtures, *body.document.furnishings)
     brief = Brief(
@@ -135,19 +135,24 @@ def stop_design(services: Services, job_id: str) -> DesignStatus:
 
 
 @operation(
-    design_api, "POST", "/mend", request_model=MendRequest, response=MendResponse, problems=(422, 503)
+    design_api,
+    "POST",
+    "/repairs",
+    request_model=RepairRequest,
+    response=RepairResponse,
+    problems=(422, 503),
 )
-def mend_plan(services: Services, body: MendRequest) -> MendResponse:
-    """The fewest changes that together put a plan right; the room and what is locked stay as they are."""
+def repair_plan(services: Services, body: RepairRequest) -> RepairResponse:
+    """The fewest changes that together fix a plan; the room and what is locked stay as they are."""
     # Said here, with its pointer, before it is handed on.
     services.evaluation.evaluate(body.document)
     library = services.library
     own = {key: species for key, (_, _, species) in library.own_species().items()}
-    found = services.designs.mend(body.document, library.own_lamps(), own)
+    found = services.designs.repair(body.document, library.own_lamps(), own)
     if isinstance(found, str):
         raise ConvergenceError(found)
-    return MendResponse(
-        changes=[MendChange(sentence=phrase_parts(s), patch=list(p)) for s, p in found.changes],
+    return RepairResponse(
+        changes=[RepairChange(sentence=phrase_parts(s), patch=list(p)) for s, p in found.changes],
         failing_before=len(found.before.failing),
         failing_after=len(found.after.failing),
         left=[phrase_parts(f.message if isinstance(f, Finding) else f.reason) for f in found.after.failing],

@@ -80,30 +80,30 @@ class DesignStatus(Model):
     problem_at: str
 
 
-class MendRequest(Model):
-    """Ask for the fewest changes that together put a plan right."""
+class RepairRequest(Model):
+    """Ask for the fewest changes that together fix a plan."""
 
     document: PlanDocument
 
 
-class MendChange(Model):
+class RepairChange(Model):
     """One change in words, and as steps on the document with the changes before it."""
 
     sentence: list[PhrasePart]
     patch: list[PatchStep]
 
 
-class MendResponse(Model):
+class RepairResponse(Model):
     """Changes in their order, and what fails before and with all of them."""
 
-    changes: list[MendChange]
+    changes: list[RepairChange]
     failing_before: int
     failing_after: int
     left: list[list[PhrasePart]]
 
 
 class RedesignRequest(Model):
-    """Ask for set-ups of an enclosure that stands; walls, things, room and what is locked stay."""
+    """Ask for set-ups of an existing enclosure; walls, things, room and what is locked stay."""
 
     document: PlanDocument
     scope: Scope = "equipment"

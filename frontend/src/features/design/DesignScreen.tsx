@@ -21,7 +21,7 @@ const SCOPES: readonly { value: Scope; label: string }[] = [
   { value: "light", label: "Only the light" },
 ];
 
-/** Other lamps and heaters for an enclosure that stands: its walls and things stay as they are. */
+/** Other lamps and heaters for an existing enclosure: its walls and things stay as they are. */
 export function DesignScreen() {
   const { planId, catalog, editor } = useOpenPlan();
   const navigate = useNavigate();

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { evaluate, mendPlan } from "../../api/client";
-import type { Mended, PlanDocument } from "../../api/types";
+import { evaluate, repairPlan } from "../../api/client";
+import type { PlanDocument, Repair } from "../../api/types";
 import { describe } from "../../app/notices";
 import { applyPatch } from "../../domain/plan/patch";
 import { fails } from "../../domain/units/needs";
@@ -15,7 +15,7 @@ interface FixEverythingProps {
   onApply: (document: PlanDocument, summary: string) => void;
 }
 
-/** One action that combines changes: the fewest that put a plan right, each of which can be left out. */
+/** One action that combines changes: the fewest that fix a plan, each of which can be skipped. */
 export function FixEverything({ document, failing, onApply }: FixEverythingProps) {
   const [open, setOpen] = useState(false);
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
@@ -23,14 +23,14 @@ export function FixEverything({ document, failing, onApply }: FixEverythingProps
   const find = useMutation({
     mutationFn: () => {
       stop.current = new AbortController();
-      return mendPlan(document, stop.current.signal);
+      return repairPlan(document, stop.current.signal);
     },
   });
   useEffect(() => () => stop.current?.abort(), []);
-  const chosen = (mended: Mended) => mended.changes.filter((_, i) => !left.has(i));
+  const chosen = (repair: Repair) => repair.changes.filter((_, i) => !left.has(i));
   const changed = find.data ? withChanges(document, chosen(find.data)) : null;
   const after = useQuery({
-    queryKey: ["mended", JSON.stringify(changed)],
+    queryKey: ["repaired", JSON.stringify(changed)],
     queryFn: async () => (changed ? countFailing(changed) : 0),
     enabled: changed !== null && left.size > 0,
   });
@@ -56,7 +56,7 @@ export function FixEverything({ document, failing, onApply }: FixEverythingProps
         open={open}
         onOpenChange={(on) => !on && close()}
         title="Fix everything"
-        description="The fewest changes that together put this plan right. The room, the animal and what is locked are never changed."
+        description="The fewest changes that together fix this plan. The room, the animal and what is locked are never changed."
       >
         {find.isPending && (
           <div role="status">
@@ -83,9 +83,9 @@ export function FixEverything({ document, failing, onApply }: FixEverythingProps
             }}
           >
             {find.data.changes.length === 0 && (
-              <p>No change within your reach puts anything right here.</p>
+              <p>No change within your reach fixes anything here.</p>
             )}
-            <ol className="space-y-2" data-testid="mend-changes">
+            <ol className="space-y-2" data-testid="repair-changes">
               {find.data.changes.map((change, i) => (
                 <li key={JSON.stringify(change.patch)}>
                   <label className="flex gap-2">
@@ -151,7 +151,7 @@ export function FixEverything({ document, failing, onApply }: FixEverythingProps
 }
 
 /** The document with some changes; null where one of them needs one that is left out. */
-function withChanges(document: PlanDocument, changes: Mended["changes"]): PlanDocument | null {
+function withChanges(document: PlanDocument, changes: Repair["changes"]): PlanDocument | null {
   try {
     return changes.reduce((made, change) => applyPatch(made, change.patch), document);
   } catch {

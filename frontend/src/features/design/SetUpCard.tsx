@@ -129,7 +129,7 @@ function dial(point: number | null, units: Parameters<typeof show>[2]): string {
   return point === null ? "off" : show(point, "temperature", units);
 }
 
-/** How a set-up fares in each month of the room, and what is set otherwise then. */
+/** How a set-up fares in each month of the room, and what is set differently then. */
 function Months({ setUp }: { setUp: SetUp }) {
   const { units } = usePreferences();
   const bad = setUp.months.filter((m) => !m.fits);

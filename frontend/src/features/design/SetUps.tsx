@@ -11,7 +11,7 @@ interface SetUpsProps {
   onAgain: () => void;
 }
 
-/** What a design came to: set-ups side by side, and what stands against the animal. */
+/** What a design came to: set-ups side by side, and what prevents it. */
 export function SetUps({ result, catalog, busy, onTake, onAgain }: SetUpsProps) {
   const { set_ups, conflicts } = result;
   const best = set_ups[0];
@@ -21,7 +21,7 @@ export function SetUps({ result, catalog, busy, onTake, onAgain }: SetUpsProps) 
         <h2 id="set-ups" tabIndex={-1} className="text-2xl font-semibold outline-none">
           {headline(set_ups)}
         </h2>
-        <Button onClick={onAgain}>Change what was asked</Button>
+        <Button onClick={onAgain}>Change the request</Button>
       </div>
       <p className="mt-1 text-sm text-soft">
         {result.candidates_screened.toLocaleString("en")} candidates screened and {result.evaluated}{" "}
@@ -64,7 +64,7 @@ function Conflicts({ conflicts, fits }: { conflicts: readonly Conflict[]; fits: 
   return (
     <div className="mt-3 rounded-lg border border-high bg-high-wash p-3" data-testid="conflicts">
       <p className="font-semibold text-high">
-        {fits ? "It does not hold all year" : "What stands against it"}
+        {fits ? "It does not hold all year" : "What prevents it"}
       </p>
       <ul className="mt-1 space-y-1.5">
         {conflicts.map((c) => (

@@ -212,7 +212,7 @@ function MonthSettings({ document, year, put }: MonthSettingsProps) {
     c == null ? "off" : show(c, "temperature", units);
   return (
     <div className="text-sm" data-testid="month-settings">
-      <p className="text-soft">Thermostats set otherwise</p>
+      <p className="text-soft">Thermostats set differently</p>
       <ul>
         {settings.map((one, i) => {
           const label =

@@ -183,7 +183,7 @@ export function NewPlanScreen() {
   const result = design.status?.result ?? null;
   const failed = design.status?.state === "failed" ? design.status.problem : null;
   useEffect(() => {
-    // Whoever waited is told where the answer is.
+    // Move the focus to the answer.
     if (result) document.getElementById("set-ups")?.focus();
   }, [result]);
 

@@ -19,7 +19,7 @@ import { Phrase } from "./Phrase";
 import type { Assessment, FixState } from "./useEvaluation";
 
 interface ChecksProps {
-  /** What puts everything right at once, beside the headline; none while nothing fails. */
+  /** What fixes everything at once, beside the headline; none while nothing fails. */
   action?: ReactNode;
   evaluation: Evaluation | null;
   assessment: Assessment;

@@ -8,14 +8,14 @@ import pytest
 
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.given import given_arrangements, given_site, kind_of
-from noonshade.core.design.mend import is_within_reach
+from noonshade.core.design.repair import is_within_reach
 from noonshade.core.design.search import Search
 from noonshade.core.design.shells import Stock
 from noonshade.core.fixes.candidate import Candidate, Change
 from noonshade.demo import DEMO_PLANS
 from noonshade.formats.plan_document import PlanDocument, parse_plan
 from noonshade.formats.plan_from_document import resolve
-from noonshade.services.mend import Mender, patched
+from noonshade.services.repair import Repairer, patched
 from tests.builders import CATALOG, demo_plan
 from tests.evaluated import evaluate
 
@@ -29,7 +29,7 @@ def shipped(name: str) -> PlanDocument:
 @pytest.mark.parametrize("name", ["collared-lizard", "panther-chameleon"])
 def test_the_typical_faults_of_the_demo_are_put_right_by_few_changes(name: str) -> None:
     document = shipped(name)
-    found = Mender({}, {}).mend(document)
+    found = Repairer({}, {}).repair(document)
     assert found.before.failing
     assert found.after.failing == ()
     assert 1 <= len(found.changes) <= 3
@@ -54,14 +54,14 @@ def test_what_is_locked_is_left_alone() -> None:
     document = shipped("panther-chameleon")
     lamp = next(f for f in document.fixtures if f.id == "basking-lamp")
     assert not lamp.locked
-    free = Mender({}, {}).mend(document)
+    free = Repairer({}, {}).repair(document)
     moved = [step.path for _, patch in free.changes for step in patch]
     number = document.fixtures.index(lamp)
     assert any(path.startswith(f"/fixtures/{number}/") for path in moved)
     locked = document.model_copy(
         update={"fixtures": [f.model_copy(update={"locked": f.id == lamp.id}) for f in document.fixtures]}
     )
-    kept = Mender({}, {}).mend(locked)
+    kept = Repairer({}, {}).repair(locked)
     made = locked
     for _, patch in kept.changes:
         made = patched(made, patch)

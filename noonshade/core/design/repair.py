@@ -1,4 +1,4 @@
-"""The change that brings a plan furthest towards one that fits, of all that could put something right."""
+"""The change that brings a plan furthest towards one that fits, of all that could fix something."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Fix everything: the fewest changes that together put a plan right, each of which can be left out."""
+"""Fix everything: the fewest changes that together fix a plan, each of which can be skipped."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from noonshade.core.assessment.finding import Finding
 from noonshade.core.design.aims import OF_THE_ROOM, cost_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.designer import design
-from noonshade.core.design.mend import next_step
+from noonshade.core.design.repair import next_step
 from noonshade.core.design.search import computed
 from noonshade.core.design.shells import Stock
 from noonshade.core.errors import ConvergenceError, DesignError, PlanError
@@ -40,7 +40,7 @@ Change = tuple[Phrase, tuple[PatchStep, ...]]
 
 
 @dataclass(frozen=True, slots=True)
-class Mended:
+class Repair:
     """What was found: changes in words and as patches, and the plan before and with all of them."""
 
     changes: tuple[Change, ...]
@@ -48,14 +48,14 @@ class Mended:
     after: Evaluation
 
 
-class Mender:
-    """Mends one document; made anew in the process that does it."""
+class Repairer:
+    """Repairs one document; made anew in the process that does it."""
 
     def __init__(self, lamps: Mapping[str, Lamp], species: Mapping[str, Species]) -> None:
         self.catalog: Catalog = load_catalog()
         self.own_lamps, self.own_species = dict(lamps), dict(species)
 
-    def mend(self, document: PlanDocument) -> Mended:
+    def repair(self, document: PlanDocument) -> Repair:
         """The changes for a document; errors as ``resolve`` and ``evaluate``."""
         before = evaluate(self._plan(document))
         lamps = (*self.catalog.lamps.values(), *self.own_lamps.values())
@@ -82,7 +82,7 @@ class Mender:
             anew = self._anew(document, before, locked)
             if anew is not None and _to_fix(anew[1]) < _to_fix(after):
                 found, after = [anew[0]], anew[1]
-        return Mended(tuple(found), before, after)
+        return Repair(tuple(found), before, after)
 
     def _anew(
         self, document: PlanDocument, before: Evaluation, locked: frozenset[str]
@@ -162,12 +162,12 @@ def patched(document: PlanDocument, patch: tuple[PatchStep, ...]) -> PlanDocumen
     return plan_from(jsonpatch.apply_patch(raw, steps))
 
 
-def mend_document(
+def repair_document(
     job: tuple[PlanDocument, Mapping[str, Lamp], Mapping[str, Species]],
-) -> Mended | str:
-    """As ``Mender.mend``, for another process: an error comes back in words."""
+) -> Repair | str:
+    """As ``Repairer.repair``, for another process: an error comes back in words."""
     document, lamps, species = job
     try:
-        return Mender(lamps, species).mend(document)
+        return Repairer(lamps, species).repair(document)
     except ConvergenceError as error:
         return str(error)
