@@ -65,8 +65,13 @@ def _warmth(evaluation: Evaluation, arrangement: Arrangement) -> Phrase:
 def _air(evaluation: Evaluation) -> Phrase:
     plan = evaluation.plan
     parts: list[str] = []
-    if any(f.id.startswith("air-heater") for f in plan.fixtures):
-        parts.append("a heater without light keeps the air when the lamp is not enough, and by night")
+    heater = next((f for f in plan.fixtures if f.id.startswith("air-heater")), None)
+    control = None if heater is None else next(t for t in plan.thermostats if t.id == heater.thermostat_id)
+    if control is not None:
+        by_day = control.day_set_point_c is not None
+        by_night = control.night_set_point_c is not None
+        when = "by day and by night" if by_day and by_night else "by day" if by_day else "by night"
+        parts.append(f"a heater without light keeps the air warm {when}")
     if is_humid(plan.animal):
         if plan.mistings:
             parts.append("a well closed lid and two sprayings a day keep it moist")
