@@ -70,6 +70,9 @@ def run(job: Job) -> Result:
 
 
 def _judged(job: Job, found: Design, seconds: float) -> Result:
+    true = any(c.true for c in found.conflicts)
+    if not found.set_ups:
+        return Result(job, seconds, found.screened, False, False, true, 0.0, "nothing without danger")
     best = found.set_ups[0]
     evaluation = best.evaluation
     over = max(
@@ -83,7 +86,6 @@ def _judged(job: Job, found: Design, seconds: float) -> Result:
     )
     off = [f.id for f in evaluation.failing] or [c.id + "?" for c in evaluation.uncertain]
     off += [f"month {m.number}" for m in best.months if not m.fits][:3] if not off else []
-    true = any(c.true for c in found.conflicts)
     return Result(
         job,
         seconds,

@@ -153,7 +153,7 @@ def summarize_year(now: Phrase, months: Iterable[tuple[int, str]], fits_now: boo
     return (*now, f" Over the year: {said_}.")
 
 
-_MONTHS = (
+MONTHS = (
     *("January", "February", "March", "April", "May", "June", "July"),
     *("August", "September", "October", "November", "December"),
 )
@@ -171,9 +171,9 @@ def _spell(months: list[int]) -> str:
         while last % 12 + 1 in chosen:
             last = last % 12 + 1
         if first == last:
-            runs.append(f"in {_MONTHS[first - 1]}")
+            runs.append(f"in {MONTHS[first - 1]}")
         else:
-            runs.append(f"from {_MONTHS[first - 1]} to {_MONTHS[last - 1]}")
+            runs.append(f"from {MONTHS[first - 1]} to {MONTHS[last - 1]}")
     return " and ".join(runs)
 
 

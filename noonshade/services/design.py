@@ -56,7 +56,7 @@ class TooManyDesigns(RuntimeError):
 
 
 class DesignService:
-    """Starts designs, tells how far they are, stops them."""
+    """Starts designs, shows their progress, stops them."""
 
     def __init__(self, library: Library, workers: Workers) -> None:
         self.library = library
@@ -65,7 +65,7 @@ class DesignService:
         self._jobs: dict[str, DesignJob] = {}
 
     def start(self, brief: Brief) -> DesignJob:
-        """Begin a design in a thread of its own; TooManyDesigns when as many run as may."""
+        """Begin a design in a new thread; TooManyDesigns when as many run as may."""
         now = time.monotonic()
         job = DesignJob(uuid.uuid4().hex, brief, now, now)
         with self._lock:

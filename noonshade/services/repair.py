@@ -8,8 +8,7 @@ from dataclasses import dataclass
 import jsonpatch
 
 from noonshade.catalog import Catalog, load_catalog
-from noonshade.core.assessment.finding import Finding
-from noonshade.core.design.aims import OF_THE_ROOM, cost_of
+from noonshade.core.design.aims import OF_THE_ROOM, cost_of, failures_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.designer import design
 from noonshade.core.design.repair import next_step
@@ -68,7 +67,7 @@ class Repairer:
         # On large cells first, then on the usual ones.
         for resolution in (COARSE, None):
             now = computed(self._plan(here), resolution)
-            while now is not None and _to_fix(now) and len(found) < MOST_CHANGES:
+            while now is not None and failures_of(now) and len(found) < MOST_CHANGES:
                 step = next_step(now, lamps, meshes, locked, resolution)
                 if step is None:
                     break
@@ -78,9 +77,9 @@ class Repairer:
                 now = step.evaluation
         found = self._fewest(document, found)
         after = self._after(document, found)
-        if _to_fix(after):
+        if failures_of(after):
             anew = self._anew(document, before, locked)
-            if anew is not None and _to_fix(anew[1]) < _to_fix(after):
+            if anew is not None and len(failures_of(anew[1])) < len(failures_of(after)):
                 found, after = [anew[0]], anew[1]
         return Repair(tuple(found), before, after)
 
@@ -97,6 +96,8 @@ class Repairer:
         except (DesignError, PlanError, IndexError):
             return None
         made = plan_document_of(best.plan).model_dump(mode="json")
+        for fixture in made["fixtures"]:
+            fixture["locked"] = fixture["id"] in locked
         patch = [
             PatchStep(op="replace", path=f"/{name}", value=made[name])
             for name in ("fixtures", "thermostats", "mistings")
@@ -126,7 +127,7 @@ class Repairer:
         return found
 
     def _cost(self, document: PlanDocument, changes: list[Change]) -> float | None:
-        """What a document with some changes costs; None where they need one that is left out."""
+        """What a document with some changes costs; None where they need one that is skipped."""
         try:
             after = self._after(document, changes)
         except (ValueError, KeyError, ConvergenceError, jsonpatch.JsonPatchException):
@@ -140,11 +141,6 @@ class Repairer:
 
     def _plan(self, document: PlanDocument) -> Plan:
         return resolve(document, self.catalog, self.own_lamps, self.own_species)
-
-
-def _to_fix(evaluation: Evaluation) -> int:
-    """How much fails that is not the room's doing."""
-    return sum(not isinstance(f, Finding) or f.kind not in OF_THE_ROOM for f in evaluation.failing)
 
 
 def patched(document: PlanDocument, patch: tuple[PatchStep, ...]) -> PlanDocument:

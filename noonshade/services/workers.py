@@ -10,6 +10,7 @@ import time
 from collections import deque
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
 from itertools import islice
 from typing import TypeVar
 
@@ -27,6 +28,7 @@ class Workers:
 
     def __init__(self, count: int | None = None) -> None:
         self.count = count or max(1, min(MOST_WORKERS, os.cpu_count() or 1))
+        self._lock = threading.Lock()
         self._pool: ProcessPoolExecutor | None = None
 
     def map(self, function: Callable[[A], B], items: Iterable[A], /) -> Iterator[B]:
@@ -43,16 +45,23 @@ class Workers:
                 result = waiting.popleft().result()
                 waiting.extend(pool.submit(function, item) for item in islice(rest, 1))
                 yield result
+        except BrokenProcessPool:
+            # A process was killed; the next call starts others.
+            with self._lock:
+                if self._pool is pool:
+                    self._pool = None
+            raise
         finally:
             for job in waiting:
                 job.cancel()
 
     def _started(self) -> ProcessPoolExecutor:
-        if self._pool is None:
-            # Neither threads nor open files of this process are taken over.
-            context = multiprocessing.get_context("spawn")
-            self._pool = ProcessPoolExecutor(self.count, context, _begin, (os.getpid(),))
-        return self._pool
+        with self._lock:
+            if self._pool is None:
+                # Neither threads nor open files of this process are taken over.
+                context = multiprocessing.get_context("spawn")
+                self._pool = ProcessPoolExecutor(self.count, context, _begin, (os.getpid(),))
+            return self._pool
 
     def close(self) -> None:
         """End the processes, finishing nothing."""

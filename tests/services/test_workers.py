@@ -15,7 +15,7 @@ import pytest
 
 from noonshade.services.workers import Workers
 
-# Run as a script of its own: says which process works for it, then waits.
+# A script that prints which processes work for it, then waits.
 ORPHAN = """
 import multiprocessing, time
 from noonshade.services.workers import Workers

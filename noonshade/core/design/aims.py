@@ -128,6 +128,26 @@ def cost_of_findings(findings: Iterable[Finding], forgiven: tuple[str, ...] = NO
     return sum(cost[f.severity] for f in findings if f.kind not in forgiven)
 
 
+def failures_of(
+    evaluation: Evaluation, forgiven: tuple[str, ...] = OF_THE_ROOM
+) -> tuple[Check | Finding, ...]:
+    """What fails that a set-up answers for: all but what the room does by itself.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of a set-up.
+    forgiven : tuple of str
+        Kinds of findings that do not count.
+
+    Returns
+    -------
+    tuple[Check | Finding, ...]
+        In the order of the evaluation.
+    """
+    return tuple(f for f in evaluation.failing if not (isinstance(f, Finding) and f.kind in forgiven))
+
+
 def cost_of(
     evaluation: Evaluation,
     offsets: Mapping[str, float] | None = None,

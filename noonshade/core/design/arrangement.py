@@ -76,6 +76,9 @@ class Arrangement:
             humid = is_humid(site.animal)
             found.append(Setting("openness", 0.0, 1.0, 0.3 if humid else 0.6, 0.2))
         given = site.brief.given
+        if given is not None and site.brief.scope != "equipment":
+            # The ground and the sprays stay as they are.
+            return tuple(found)
         damp = None if given is None else given.substrate.wetness
         if is_humid(site.animal):
             found.append(Setting("wetness", *WET, 0.3 if damp is None else max(damp, WET[0]), 0.15))

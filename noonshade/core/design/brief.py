@@ -12,7 +12,6 @@ from noonshade.core.plan import Animal, Plan, Room
 
 Never = Literal["night_light", "mats", "mercury", "ceramics", "misting"]
 Scope = Literal["equipment", "heating", "light"]
-NEVER: tuple[Never, ...] = ("night_light", "mats", "mercury", "ceramics", "misting")
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,9 +20,8 @@ class Brief:
 
     ``size`` and ``kind`` are those of an enclosure the keeper has or wants, None to choose them. ``owned``
     says how many of a lamp (by its id) lie ready, which go first; ``never`` what is not to be used; with
-    the same ``seed`` the same set-ups are found. ``given`` is a plan whose
-    walls and things stay: ``scope`` says whether its heating, its light or both are chosen anew, ``locked``
-    which lamps stay too.
+    the same ``seed`` the same set-ups are found. ``given`` is a plan whose walls and things stay: ``scope``
+    says whether its heating, its light or both are chosen anew, ``locked`` which lamps stay too.
     """
 
     species: Species

@@ -12,14 +12,10 @@ from noonshade.core.design.brief import Brief
 from noonshade.core.design.options import fitting_size
 from noonshade.core.needs.species import Need
 from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.summary import MONTHS
 
 if TYPE_CHECKING:
     from noonshade.core.design.designer import SetUp
-
-MONTH_NAMES = (
-    *("January", "February", "March", "April", "May", "June", "July"),
-    *("August", "September", "October", "November", "December"),
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,8 +47,8 @@ def find_conflicts(brief: Brief, set_ups: Iterable[SetUp]) -> tuple[Conflict, ..
     tuple[Conflict, ...]
         Facts first, then what is merely missed.
     """
-    found = {c.id: c for c in _of_the_room(brief)}
     nearest = next(iter(set_ups), None)
+    found = {} if nearest is None else {c.id: c for c in _of_the_room(brief, nearest)}
     if nearest is not None:
         for finding in nearest.evaluation.findings:
             if finding.kind == "summer-hot" and not any(c.true for c in found.values()):
@@ -71,12 +67,15 @@ def _is_hot(found: dict[str, Conflict]) -> bool:
     return any(key.startswith("room-too-warm") for key in found)
 
 
-def _of_the_room(brief: Brief) -> Iterable[Conflict]:
-    """The room by itself is warmer than the animal may have it: nothing without cooling helps."""
+def _of_the_room(brief: Brief, nearest: SetUp) -> Iterable[Conflict]:
+    """The room by itself is warmer than the animal may have it, and the nearest set-up is too: nothing but
+    cooling helps. Damp ground cools a little, so the room alone does not prove it.
+    """
     animal = brief.animal
     cool = animal.need(animal.cool_place, "air_temperature")
     night = animal.need("night", "air_temperature")
-    months = list(enumerate(brief.room.months, 1))
+    months = list(zip(nearest.months, brief.room.months, strict=False))
+    too_warm = {c.need.place for c in nearest.evaluation.checks if c.status == "high"}
     water = animal.need("water", "water_temperature")
     kinds = (
         (cool, "day", "by day"),
@@ -88,15 +87,15 @@ def _of_the_room(brief: Brief) -> Iterable[Conflict]:
             continue
         room_c = _room_c(brief.room.day_temperature_c, brief.room.night_temperature_c, key)
         hot = []
-        for number, climate in months:
+        for month, climate in months:
             at = _room_c(climate.day_temperature_c, climate.night_temperature_c, key)
-            if at > need.high:
-                hot.append((at, number))
+            if at > need.high and f"{need.place}:{need.quantity}" in month.fails:
+                hot.append((at, month.number))
         when = "now"
         if hot:
             room_c, number = max(hot)
-            when = f"in {MONTH_NAMES[number - 1]}"
-        elif room_c <= need.high:
+            when = f"in {MONTHS[number - 1]}"
+        elif room_c <= need.high or need.place not in too_warm:
             continue
         name = figure_name(need.place, _place(need), need.quantity)
         yield Conflict(

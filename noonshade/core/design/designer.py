@@ -8,10 +8,9 @@ from dataclasses import dataclass, replace
 from functools import partial
 from typing import Literal, Protocol, TypeVar
 
-from noonshade.core.assessment.finding import Finding
 from noonshade.core.care.year import Year
 from noonshade.core.constants import DAYS_PER_MONTH
-from noonshade.core.design.aims import NOT_OURS, cost_of
+from noonshade.core.design.aims import NOT_OURS, cost_of, failures_of
 from noonshade.core.design.arrangement import Arrangement
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.conflicts import Conflict, find_conflicts
@@ -22,7 +21,6 @@ from noonshade.core.design.months import (
     designed_months,
     designed_year,
     fits_but_for_the_room,
-    ours,
 )
 from noonshade.core.design.options import arrangements_for, sites_for
 from noonshade.core.design.regulation import regulate
@@ -31,6 +29,8 @@ from noonshade.core.design.shells import Stock
 from noonshade.core.design.why import reasons_for
 from noonshade.core.errors import ConvergenceError, DesignError
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.heat.climate import steady_climate
+from noonshade.core.heat.geometry import COARSE
 from noonshade.core.phrase import Phrase
 from noonshade.core.plan import Plan
 from noonshade.core.plan_errors import plan_errors
@@ -117,7 +117,7 @@ class Progress:
 
 @dataclass(frozen=True, slots=True)
 class Design:
-    """Set-ups, the best first, and what prevents it where none fits.
+    """Set-ups, the best first, and what prevents more where none fits all year.
 
     ``stopped`` is whether it was ended before its time.
     """
@@ -170,7 +170,7 @@ def design(
     Returns
     -------
     Design
-        Up to three set-ups that really differ, the steadiest first.
+        Up to three set-ups that really differ, the steadiest first; none of them a danger.
 
     Raises
     ------
@@ -198,8 +198,11 @@ def design(
         raise DesignError("no set-up could be computed for this enclosure")
     finalists = _finalists(sorted(found, key=_rank), 1 if stopped or quick else FINALISTS)
     set_ups = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
-    chosen = _chosen(set_ups if quick else list(mapper(proved, set_ups)))
-    conflicts = () if chosen and chosen[0].fits_all_year else find_conflicts(brief, chosen)
+    ranked = sorted(set_ups if quick else mapper(proved, set_ups), key=_order)
+    # What is a danger is not proposed, but for dangers of what the keeper wants left alone.
+    known = _dangers_outside(brief)
+    chosen = _chosen([one for one in ranked if _dangers(one.evaluation) <= known])
+    conflicts = () if chosen and chosen[0].fits_all_year else find_conflicts(brief, ranked)
     return Design(chosen, conflicts, screened, evaluated, stopped)
 
 
@@ -253,16 +256,11 @@ class _Work:
             self.evaluated += one.evaluated
         best = min(self.found, key=_rank, default=None)
         plan = None if best is None else best.evaluation.plan
-        failing = None if best is None else _missed(best.evaluation)
+        failing = None if best is None else len(failures_of(best.evaluation, NOT_OURS))
         expected = max(EXPECTED, self.screened)
         if self.report is not None and not self.report(Progress(self.screened, expected, plan, failing)):
             self.stopped = True
         return not self.stopped
-
-
-def _missed(evaluation: Evaluation) -> int:
-    """How much fails, apart from thermostats that are still to come."""
-    return sum(not isinstance(one, Finding) or one.kind not in NOT_OURS for one in evaluation.failing)
 
 
 def _rank(found: Found) -> float:
@@ -365,12 +363,11 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
             cooler, built = designed_months(other[0], again, brief)
             if sum(m.failing for m in cooler) < hot:
                 found, done, months, plan = again, other, cooler, built
-    evaluation = done[1]
-    if plan != done[0]:
-        try:
-            evaluation = evaluate(plan)
-        except ConvergenceError:
-            return None
+    try:
+        evaluation = done[1] if plan == done[0] else evaluate(plan)
+        month_kwh = _month_kwh(evaluation)
+    except ConvergenceError:
+        return None
     watts = sum(f.power_w for f in plan.fixtures)
     return SetUp(
         "another way",
@@ -379,7 +376,7 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
         months,
         cost_of(evaluation),
         watts,
-        _month_kwh(evaluation, found),
+        month_kwh,
         reasons_for(evaluation, found.arrangement),
         designed_year(plan, months),
         bool(brief.owned) and _to_buy(found.arrangement) == 0,
@@ -426,32 +423,47 @@ def proved(set_up: SetUp) -> SetUp:
     return replace(set_up, evaluation=with_chances(evaluation, compute_intervals(evaluation)))
 
 
-def _month_kwh(evaluation: Evaluation, found: Found) -> float:
-    """Energy of a month: what lamps and heaters give on the mean, by day and by night."""
+def _month_kwh(evaluation: Evaluation) -> float:
+    """Energy of a month at steady state: mean watts by day and night while timers have them on."""
     plan = evaluation.plan
-    day, night = plan.photoperiod_h, 24.0 - plan.photoperiod_h
-    lights = sum(f.power_w for f in found.arrangement.lights) * day
-    values = found.values
-    heat = sum(values.get(k, 0.0) * day for k in ("basking_w", "air_w"))
-    heat += sum(values.get(k, 0.0) * night for k in ("basking_night_w", "air_night_w"))
-    return (lights + heat) * DAYS_PER_MONTH / 1000.0
+    by_day = evaluation.day.power_fraction
+    by_night = steady_climate(plan, "night", COARSE).power_fraction
+    day_h = plan.photoperiod_h
+    watt_hours = 0.0
+    for fixture in plan.fixtures:
+        day, night = by_day.get(fixture.id, 0.0), by_night.get(fixture.id, 0.0)
+        if fixture.timer:
+            hours = max(day, night) * fixture.hours_a_day(day_h)
+        else:
+            hours = day * day_h + night * (24.0 - day_h)
+        watt_hours += fixture.power_w * hours
+    return watt_hours * DAYS_PER_MONTH / 1000.0
 
 
-def _chosen(set_ups: list[SetUp]) -> tuple[SetUp, ...]:
-    """The steadiest, the cheapest to run, and another that really differs."""
-    if not set_ups:
+def _dangers(evaluation: Evaluation) -> set[str]:
+    return {one.id for one in failures_of(evaluation) if one.severity == "danger"}
+
+
+def _dangers_outside(brief: Brief) -> set[str]:
+    """Dangers a given plan has already, where only its heating or only its light is chosen anew."""
+    if brief.given is None or brief.scope == "equipment":
+        return set()
+    return _dangers(evaluate(brief.given))
+
+
+def _order(set_up: SetUp) -> tuple[bool, bool, int, float]:
+    missed = sum(m.failing for m in set_up.months) + len(failures_of(set_up.evaluation))
+    return bool(_dangers(set_up.evaluation)), not set_up.fits, missed, set_up.cost
+
+
+def _chosen(ranked: list[SetUp]) -> tuple[SetUp, ...]:
+    """The steadiest, the cheapest to run, and another that really differs; none where all are dangers."""
+    if not ranked:
         return ()
-
-    def order(one: SetUp) -> tuple[bool, bool, int, float]:
-        dangers = sum(v.severity == "danger" for v in ours(one.evaluation))
-        missed = sum(m.failing for m in one.months) + len(ours(one.evaluation))
-        return (dangers > 0, not one.fits, missed, one.cost)
-
-    ranked = sorted(set_ups, key=order)
     steady = replace(ranked[0], label="steadiest")
-    # Another is worth showing only if it is no danger, and does about as well.
-    most = len(ours(steady.evaluation)) + 1
-    rest = [s for s in ranked[1:] if not order(s)[0] and len(ours(s.evaluation)) <= most]
+    # Another is worth showing only if it does about as well.
+    most = len(failures_of(steady.evaluation)) + 1
+    rest = [s for s in ranked[1:] if len(failures_of(s.evaluation)) <= most]
     chosen = [steady]
     cheaper = min(rest, key=lambda s: s.month_kwh, default=None)
     if cheaper is not None and cheaper.month_kwh < CHEAPER * steady.month_kwh:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from noonshade.core.design.arrangement import Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
@@ -12,7 +11,7 @@ from noonshade.core.design.heaters import HeaterChoice, Site, air_choices, baski
 from noonshade.core.design.lighting import light_choices
 from noonshade.core.design.shells import EnclosureKind, Size, Stock
 from noonshade.core.places import warm_side
-from noonshade.core.plan import Enclosure, Fixture, Plan
+from noonshade.core.plan import Enclosure, Fixture
 
 # Kinds of basking heater and of air heater beside those that hang there, and of lamps for light.
 MOST_BASKING, MOST_AIR, MOST_LIGHTS = 2, 1, 1
@@ -126,19 +125,3 @@ def _warms(fixture: Fixture) -> bool:
 
 def _choice_of(fixture: Fixture) -> HeaterChoice:
     return HeaterChoice(fixture.lamp, (fixture.position_m,), fixture.mount, fixture.guard)
-
-
-def emptied(plan: Plan) -> Plan:
-    """A plan without lamps and thermostats, everything else as it is.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan.
-
-    Returns
-    -------
-    Plan
-        With its sprays.
-    """
-    return replace(plan, fixtures=(), thermostats=())

@@ -5,10 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from noonshade.core.assessment.checks import Check
-from noonshade.core.assessment.finding import Finding
 from noonshade.core.care.year import MonthSetting, Year, default_year
-from noonshade.core.design.aims import OF_THE_ROOM, cost_of
+from noonshade.core.design.aims import cost_of, failures_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.regulation import regulate, with_set_points
 from noonshade.core.design.search import Found, Search, computed
@@ -19,7 +17,7 @@ from noonshade.core.summary import cause_of, summarize
 
 # A month is set differently only where that gains so much, in the units of a cost.
 WORTH = 0.5
-# Settings of other months that are tried before others are looked for.
+# Settings of other months that are computed before a search.
 MOST_TRIED = 3
 # Of its watts now, a basking lamp burns with so much in any month.
 LEAST_BASKING = 0.4
@@ -114,11 +112,11 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
                 number,
                 settings.thermostats,
                 settings.thermostats != plan.thermostats,
-                len(ours(after)),
+                len(failures_of(after)),
                 fits_but_for_the_room(after),
                 cause_of(after),
                 summarize(after),
-                tuple(f.id for f in ours(after)),
+                tuple(f.id for f in failures_of(after)),
             )
         )
     return tuple(months), plan
@@ -147,22 +145,6 @@ def is_too_warm(brief: Brief, climate: RoomClimate) -> bool:
     return by_day or by_night
 
 
-def ours(evaluation: Evaluation) -> tuple[Check | Finding, ...]:
-    """What fails that a set-up answers for: all but what the room does by itself.
-
-    Parameters
-    ----------
-    evaluation : Evaluation
-        Of a set-up.
-
-    Returns
-    -------
-    tuple[Check | Finding, ...]
-        In the order of the evaluation.
-    """
-    return tuple(f for f in evaluation.failing if not (isinstance(f, Finding) and f.kind in OF_THE_ROOM))
-
-
 def fits_but_for_the_room(evaluation: Evaluation) -> bool:
     """Whether a set-up fits, whatever the room does by itself in other months.
 
@@ -176,7 +158,7 @@ def fits_but_for_the_room(evaluation: Evaluation) -> bool:
     bool
         True if every required check is in range and nothing else fails.
     """
-    return not ours(evaluation) and all(c.fits for c in evaluation.checks)
+    return not failures_of(evaluation) and all(c.fits for c in evaluation.checks)
 
 
 def _most_used(plan: Plan, known: Mapping[RoomClimate, tuple[Plan, Evaluation]], brief: Brief) -> Plan:
@@ -264,7 +246,7 @@ def designed_year(plan: Plan, months: tuple[DesignedMonth, ...]) -> Year:
     Returns
     -------
     Year
-        Without swings of its own where months are known: they are in the settings.
+        Without swings where months are known: they are in the settings.
     """
     usual = default_year(plan)
     if not months:

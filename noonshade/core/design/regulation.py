@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import replace
 
@@ -225,53 +224,3 @@ def _probe_at(arrangement: Arrangement, name: str, number: int) -> Point:
         round(across * size.depth_m, 3),
         round(height, 3),
     )
-
-
-def effective_watts(values: Mapping[str, float], name: str) -> float:
-    """The more of a group's watts by day and by night.
-
-    Parameters
-    ----------
-    values : Mapping[str, float]
-        Settings.
-    name : str
-        ``basking`` or ``air``.
-
-    Returns
-    -------
-    float
-        The watts.
-    """
-    return max(values.get(f"{name}_w", 0.0), values.get(f"{name}_night_w", 0.0), 0.0)
-
-
-def is_set_alike(one: Plan, other: Plan, within_k: float = 0.25) -> bool:
-    """Whether the thermostats of two plans are set alike.
-
-    Parameters
-    ----------
-    one, other : Plan
-        Plans with the same thermostats.
-    within_k : float
-        How far set points may differ, K.
-
-    Returns
-    -------
-    bool
-        True if so.
-    """
-    theirs = {t.id: t for t in other.thermostats}
-    for control in one.thermostats:
-        second = theirs.get(control.id)
-        if second is None:
-            return False
-        pairs = (
-            (control.day_set_point_c, second.day_set_point_c),
-            (control.night_set_point_c, second.night_set_point_c),
-        )
-        for a, b in pairs:
-            if (a is None) != (b is None) or (
-                a is not None and b is not None and math.fabs(a - b) > within_k
-            ):
-                return False
-    return True

@@ -280,21 +280,3 @@ def _scaled(key: str, value: float) -> float:
 
 def _unscaled(key: str, values: Floats) -> Floats:
     return np.asarray(np.minimum(np.exp(values), 1.0)) if key.endswith(":humidity") else values
-
-
-def setting_of(arrangement: Arrangement, name: str) -> Setting | None:
-    """One setting of an arrangement by its name, None where it has no such.
-
-    Parameters
-    ----------
-    arrangement : Arrangement
-        The arrangement.
-    name : str
-        Name of a setting.
-
-    Returns
-    -------
-    Setting or None
-        The setting.
-    """
-    return next((s for s in arrangement.settings() if s.name == name), None)

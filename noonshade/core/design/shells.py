@@ -12,8 +12,6 @@ from noonshade.core.plan import Enclosure, Face, Inset, Lamp, Mesh, SolidMateria
 EnclosureKind = Literal["timber", "pvc", "glass", "mesh", "table"]
 BOX_KINDS: tuple[EnclosureKind, ...] = ("timber", "pvc", "glass", "mesh", "table")
 SIDES: tuple[Face, ...] = ("front", "back", "left", "right")
-# From this warm end on, °C, a closed enclosure keeps the warmth that mesh lids lose. Estimate.
-WARM_C = 26.0
 # Vents of closed enclosures as a share of the floor, from nearly closed to as many as are ever cut; and the
 # slit under the front panes of one of glass, m. Estimates from how such boxes are sold and built.
 VENT_SHARE = (0.002, 0.06)

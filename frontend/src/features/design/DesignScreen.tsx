@@ -4,6 +4,7 @@ import { startRedesign } from "../../api/client";
 import type { Never, RedesignRequest, SetUp } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
+import { withSetUp } from "../../domain/plan/setUp";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Choice } from "../../ui/Choice";
@@ -39,11 +40,7 @@ export function DesignScreen() {
   }, [result]);
   const take = (setUp: SetUp) => {
     // The room and who lives there are the keeper's; what is pinned and measured stays with the plan.
-    const { fixtures, thermostats, mistings, substrate, year } = setUp.plan;
-    editor.commit(
-      { ...editor.document, fixtures, thermostats, mistings, substrate, year },
-      `Designed: ${setUp.label}`,
-    );
+    editor.commit(withSetUp(editor.document, setUp.plan), `Designed: ${setUp.label}`);
     void navigate(`/plans/${planId}`);
   };
   return (
@@ -77,9 +74,9 @@ export function DesignScreen() {
             }}
           >
             <p className="text-soft">
-              Walls, ground, furnishings and room stay as they are, and so do lamps that are locked.
-              Everything else that warms or lights is looked for anew. Taking a set-up can be
-              undone.
+              Walls, furnishings and room stay as they are, and so do lamps that are locked. Lamps,
+              heaters and thermostats are chosen anew; how damp the ground is kept and how much is
+              sprayed may change with both. Taking a set-up can be undone.
             </p>
             <Choice
               label="What is chosen anew"

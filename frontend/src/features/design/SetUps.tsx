@@ -25,8 +25,8 @@ export function SetUps({ result, catalog, busy, onTake, onAgain }: SetUpsProps) 
       </div>
       <p className="mt-1 text-sm text-soft">
         {result.candidates_screened.toLocaleString("en")} candidates screened and {result.evaluated}{" "}
-        computed in full, in {Math.round(result.seconds)} s{result.stopped && ", then stopped"}. All
-        figures are predictions until measured.
+        computed with the full model, in {Math.round(result.seconds)} s
+        {result.stopped && ", then stopped"}. All figures are predictions until measured.
       </p>
       {conflicts.length > 0 && <Conflicts conflicts={conflicts} fits={best?.fits ?? false} />}
       <ol className="mt-4 grid grid-cols-1 gap-4 md:grid-cols-2 xl:grid-cols-3">

@@ -205,7 +205,7 @@ export function NewPlanScreen() {
         {!result && (
           <p className="mt-1 text-soft">
             Say who it is for and where it will stand. Set-ups that meet its needs in your room are
-            looked for and computed; everything can be changed afterwards.
+            found and computed; everything can be changed afterwards.
           </p>
         )}
         <form

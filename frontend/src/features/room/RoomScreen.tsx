@@ -241,7 +241,7 @@ export function RoomScreen() {
               options={[
                 { value: "all", label: "All" },
                 { value: "change", label: "To change" },
-                { value: "fits", label: "All fits" },
+                { value: "fits", label: "Nothing fails" },
                 { value: "archive", label: "Archive" },
               ]}
             />

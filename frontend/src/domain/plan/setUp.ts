@@ -1,0 +1,29 @@
+import type { PlanDocument } from "../../api/types";
+import { fixturesOf } from "./document";
+
+/**
+ * A plan with the equipment of a set-up that was designed for it. Locks stay, and so does what the keeper
+ * has set for the year, but for what the design has set by months.
+ */
+export function withSetUp(document: PlanDocument, made: PlanDocument): PlanDocument {
+  const locked = new Set(
+    fixturesOf(document)
+      .filter((f) => f.locked)
+      .map((f) => f.id),
+  );
+  const fixtures = fixturesOf(made).map((f) => ({ ...f, locked: locked.has(f.id) }));
+  const there = new Set(fixtures.map((f) => f.id));
+  const { thermostats, mistings, substrate } = made;
+  const own = document.year;
+  const year =
+    own && made.year
+      ? {
+          ...own,
+          day_swing_k: made.year.day_swing_k,
+          night_swing_k: made.year.night_swing_k,
+          settings: made.year.settings,
+          swaps: (own.swaps ?? []).filter((s) => there.has(s.fixture_id)),
+        }
+      : made.year;
+  return { ...document, fixtures, thermostats, mistings, substrate, year };
+}
