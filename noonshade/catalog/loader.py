@@ -18,6 +18,7 @@ from noonshade.core.needs.species import (
     Ground,
     Hint,
     HomeClimate,
+    Laying,
     Species,
     Stage,
 )
@@ -240,6 +241,7 @@ def _species(entry: dict[str, Any], homes: Mapping[str, HomeClimate]) -> Species
             "stages": tuple(_stage(dict(stage)) for stage in entry["stages"]),
             "hints": tuple(Hint(**hint) for hint in entry.get("hints", ())),
             "company": Company(**entry["company"]) if "company" in entry else None,
+            "laying": Laying(**entry["laying"]) if "laying" in entry else None,
             "ground": Ground(**entry["ground"]) if "ground" in entry else None,
             "enclosure": EnclosureSize(**entry["enclosure"]),
             "home": homes[home],

@@ -9,7 +9,7 @@ import numpy as np
 from noonshade.core.assessment.checks import Check, EnclosureFigures, hottest_surface, run_checks
 from noonshade.core.assessment.findings import Finding, FindingContext, find_findings
 from noonshade.core.errors import PlanError
-from noonshade.core.heat.climate import Climate, steady_climate
+from noonshade.core.heat.climate import Climate, SteadyState, steady_climate
 from noonshade.core.heat.geometry import COARSE, Resolution
 from noonshade.core.light.field import Scene
 from noonshade.core.moisture.misted_day import misted_day
@@ -24,7 +24,7 @@ class Evaluation:
     """Everything the model says of a plan at steady state, by day, and its coolest air by night.
 
     ``scene`` is the light by day with every lamp at the mean power its thermostat gives it: drawing needs
-    it again.
+    it again. ``night`` is where the night settled.
     """
 
     plan: Plan
@@ -34,6 +34,7 @@ class Evaluation:
     checks: tuple[Check, ...]
     findings: tuple[Finding, ...]
     scene: Scene
+    night: SteadyState
 
     @property
     def night_air_c(self) -> float:
@@ -66,7 +67,9 @@ class Evaluation:
         return (*(v for v in self.checks if v.fails), *(f for f in self.findings if f.fails))
 
 
-def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
+def evaluate(
+    plan: Plan, resolution: Resolution | None = None, near: Evaluation | None = None
+) -> Evaluation:
     """Evaluate a plan, on larger cells than usual if so wanted.
 
     Parameters
@@ -75,6 +78,9 @@ def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
         The plan.
     resolution : Resolution | None
         How fine the grid is, None for the usual one.
+    near : Evaluation | None
+        Of a plan like this one on the same cells: its climates are where rounds begin. For comparing many
+        plans; what is shown or stored is computed without it, so that it depends on the plan alone.
 
     Returns
     -------
@@ -91,12 +97,12 @@ def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
     errors: list[PlanError] = plan_errors(plan)
     if errors:
         raise errors[0]
-    day = steady_climate(plan, "day", resolution)
+    day = steady_climate(plan, "day", resolution, None if near is None else near.day.state)
     lit = tuple(f for f in plan.fixtures if f.lit_at("day"))
     scene = Scene(plan, lit, day.power_fraction)
     places = place_figures(day, scene)
     # Only means are taken of the night.
-    night = steady_climate(plan, "night", COARSE)
+    night = steady_climate(plan, "night", COARSE, None if near is None else near.night)
     air = float(np.mean(night.air_c))
     uv = uv_within_reach(plan, scene)
     misted = misted_day(plan, day, night) if plan.mistings else None
@@ -104,4 +110,4 @@ def evaluate(plan: Plan, resolution: Resolution | None = None) -> Evaluation:
     whole = EnclosureFigures(air, night.humidity(air), uv.free_share, hottest, misted)
     checks = run_checks(day, places, whole)
     found = find_findings(FindingContext(plan, day, places, whole, scene, uv))
-    return Evaluation(plan, day, places, whole, checks, found, scene)
+    return Evaluation(plan, day, places, whole, checks, found, scene, night.state)

@@ -23,6 +23,8 @@ from noonshade.core.needs.species import (
     Hint,
     HintKind,
     HomeClimate,
+    Laying,
+    LayingPlace,
     PlaceKind,
     Quantity,
     Species,
@@ -99,6 +101,15 @@ class GroundDocument(Part):
 
     depth_m: Annotated[float, Field(gt=0, le=2)]
     mix: Line
+    grade: Grade
+    source: Line
+
+
+class LayingDocument(Part):
+    """Where a gravid female lays: in ground so deep, a moist hide, on plants; or she bears live young."""
+
+    place: LayingPlace
+    depth_m: Annotated[float, Field(ge=0, le=1, description="of the ground, where she lays in it")] = 0.0
     grade: Grade
     source: Line
 
@@ -181,6 +192,7 @@ class SpeciesDocument(Part):
     everyday_names: Annotated[list[Name], Field(max_length=20)] = []
     company: CompanyDocument | None = None
     ground: GroundDocument | None = None
+    laying: LayingDocument | None = None
     likes_contact: bool = False
     food: Annotated[str, Field(max_length=500)] = ""
     hints: Annotated[list[HintDocument], Field(max_length=10)] = []
@@ -235,6 +247,7 @@ def species_from_document(document: SpeciesDocument) -> Species:
     plain["stages"] = tuple(_stage(stage) for stage in plain["stages"])
     plain["company"] = None if plain["company"] is None else Company(**plain["company"])
     plain["ground"] = None if plain["ground"] is None else Ground(**plain["ground"])
+    plain["laying"] = None if plain["laying"] is None else Laying(**plain["laying"])
     plain["hints"] = tuple(Hint(**hint) for hint in plain["hints"])
     plain["needs"] = tuple(
         ClaimedNeed(**{**need, "claims": tuple(Claim(**claim) for claim in need["claims"])})

@@ -284,6 +284,43 @@ SPACE = [
         {"finding:ground-shallow": "fault"},
     ),
     S(
+        "a gravid chameleon over four centimetres of soil holds her eggs back",
+        lambda: home("chamaeleo-calyptratus", "mesh", stage="gravid", drop=("moist-hide",)),
+        {"finding:no-laying-place": "fault"},
+    ),
+    S(
+        "the same female with a deep bed of soil",
+        lambda: home(
+            "chamaeleo-calyptratus",
+            "mesh",
+            stage="gravid",
+            depth=0.22,
+            wet=0.4,
+            drop=("moist-hide", "climbing-branch"),
+        ),
+        {"finding:no-laying-place": None},
+    ),
+    S(
+        "one that is not gravid needs no such bed",
+        lambda: home("chamaeleo-calyptratus", "mesh"),
+        {"finding:no-laying-place": None},
+    ),
+    S(
+        "a gravid corn snake without a box of moist moss",
+        lambda: home("pantherophis-guttatus", "timber", stage="gravid", drop=("moist-hide",)),
+        {"moist_hide:humidity": ("unknown", "fault")},
+    ),
+    S(
+        "a gravid boa, which bears live young, needs none",
+        lambda: home("boa-imperator", "pvc", stage="gravid"),
+        {"moist_hide:humidity": None, "finding:no-laying-place": None},
+    ),
+    S(
+        "a gravid terrapin is to leave the water",
+        lambda: home("chrysemys-picta", "glass", stage="gravid"),
+        {"finding:no-laying-place": "care"},
+    ),
+    S(
         "a hatchling python in a hatchling's box",
         lambda: home("python-bivittatus", "pvc", stage="hatchling"),
         {"finding:box-small": "note"},

@@ -315,6 +315,21 @@ PLACES = [
         {GRADIENT: "ok"},
     ),
     S(
+        "a crested gecko whose middle perches are in heat as well",
+        lambda: home(
+            "correlophus-ciliatus",
+            "glass",
+            lamp("halogen-flood", 75, 0.22, 0.22, 0.85, guard=True),
+            at=room(27, 24, 0.6),
+        ),
+        {"middle:air_temperature": "high"},
+    ),
+    S(
+        "the same gecko in a cool room without a lamp",
+        lambda: home("correlophus-ciliatus", "glass", at=room(23, 20, 0.6)),
+        {"middle:air_temperature": "ok"},
+    ),
+    S(
         "a mountain tarantula deep in its burrow stays cool",
         lambda: home("selenocosmia-crassipes", "glass", depth=0.25, at=room(24, 21, 0.6)),
         {"burrow:air_temperature": "ok", "finding:ground-shallow": None},

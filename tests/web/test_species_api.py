@@ -39,7 +39,7 @@ def test_a_sheet_has_claims_schools_and_its_plans(client: FlaskClient) -> None:
     assert sheet["shipped"] is True
     assert {(s["stage"], s["school"]) for s in sheet["settled"]} == {
         (stage, school)
-        for stage in ("adult", "young")
+        for stage in ("adult", "young", "gravid")
         for school in ("overlap", "average", "careful", "home")
     }
     assert len(sheet["species"]["home"]["day_h"]) == 12

@@ -200,7 +200,8 @@ def _at_places(
     else:
         matching = [p for p in places if p.kind == need.place]
     if not matching:
-        return [] if need.offered else [_missing(need)]
+        # Perches between the highest and the lowest are welcome, and not asked for.
+        return [] if need.offered or need.place == "middle" else [_missing(need)]
     if need.place == "moist_hide":
         # One that is moist enough is what it takes.
         matching = [max(matching, key=lambda p: p.relative_humidity)]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from noonshade.core.assessment.company import company_findings
 from noonshade.core.assessment.equipment import equipment_findings
 from noonshade.core.assessment.finding import FINDING_SEVERITIES, Finding, FindingContext
+from noonshade.core.assessment.ground import ground_findings
 from noonshade.core.assessment.seasonal import seasonal_findings
 from noonshade.core.assessment.shelter import shelter_findings
 
@@ -33,6 +34,7 @@ def find_findings(context: FindingContext) -> tuple[Finding, ...]:
     found = [
         *equipment_findings(context),
         *shelter_findings(context),
+        *ground_findings(context),
         *company_findings(context),
         *seasonal_findings(context),
         UNMEASURED,

@@ -39,9 +39,6 @@ PATCH_SLACK_K = 2.0
 PERCH_SHARE = 0.5
 # The room above what an animal sits on, as a share of the height of its back. Estimate.
 HEADROOM_SHARE = 1.2
-# Ground less than this share of the depth it digs is a fault, in heights of its back where its species says
-# nothing. Estimates.
-SHALLOW_SHARE, DIGS_BACKS = 0.75, 3.0
 # Probes at the warm and the cool end must differ by this much for the animal to have a choice, K: air is
 # nearly level in any enclosure (``docs/references.md``), so that it is what an animal sees that differs.
 # Estimate.
@@ -72,7 +69,6 @@ def shelter_findings(context: FindingContext) -> Iterator[Finding]:
     yield from _enclosure(context.plan)
     yield from _perches(context.plan)
     yield from _headroom(context.plan)
-    yield from _ground(context.plan)
 
 
 @dataclass(frozen=True, slots=True)
@@ -306,34 +302,6 @@ def _headroom(plan: Plan) -> Iterator[Finding]:
                 ),
                 "It cannot sit there, or presses its back against a hot lid: lower the basking spot.",
             )
-
-
-def _ground(plan: Plan) -> Iterator[Finding]:
-    animal = plan.animal
-    if not animal.digs:
-        return
-    known = animal.species.ground
-    if known is None:
-        wanted, source = DIGS_BACKS * animal.back_height_m, "Estimate: three times the height of its back."
-    else:
-        grown = animal.species.stages[0].body_length_m
-        wanted = known.depth_m * min(1.0, animal.body_length_m / grown)
-        source = f"{known.mix}. {known.grade.capitalize()}: {known.source}."
-    has = plan.substrate.depth_m
-    if has < wanted:
-        yield Finding(
-            "ground-shallow:enclosure",
-            "enclosure",
-            "fault" if has < SHALLOW_SHARE * wanted else "care",
-            (
-                "The ground is ",
-                Measure(has, "m"),
-                " deep, and this animal digs ",
-                Measure(wanted, "m"),
-                ".",
-            ),
-            source,
-        )
 
 
 def covered(plan: Plan) -> list[tuple[float, float]]:

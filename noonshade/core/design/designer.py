@@ -390,7 +390,7 @@ def _built(found: Found) -> tuple[Plan, Evaluation] | None:
         plan = regulate(found.arrangement, found.values, probe=probe)
         if plan is None or plan_errors(plan):
             continue
-        after = computed(plan)
+        after = computed(plan, near=found.evaluation)
         if after is None:
             continue
         cost = cost_of(after)

@@ -121,6 +121,22 @@ def is_wet(animal: Animal) -> bool:
     return bool({"half aquatic", "aquatic"} & set(animal.habits))
 
 
+def lays_in_ground(animal: Animal) -> bool:
+    """Whether she is gravid and digs a nest.
+
+    Parameters
+    ----------
+    animal : Animal
+        The animal.
+
+    Returns
+    -------
+    bool
+        False for any other animal, and for those that live in water: they lay in a box of their own.
+    """
+    return animal.laying is not None and animal.laying.place == "ground" and "aquatic" not in animal.habits
+
+
 def ground_depth_m(animal: Animal, height_m: float, mat: bool = False) -> float:
     """How deep the ground is to be.
 
@@ -145,7 +161,10 @@ def ground_depth_m(animal: Animal, height_m: float, mat: bool = False) -> float:
     if dug is not None:
         grown = min(1.0, animal.body_length_m / animal.species.stages[0].body_length_m)
         depth = max(dug.depth_m * grown, 0.03)
-    most = GROUND_SHARE_DUG if animal.digs else GROUND_SHARE
+    lays = lays_in_ground(animal)
+    if lays and animal.laying is not None:
+        depth = max(depth, animal.laying.depth_m)
+    most = GROUND_SHARE_DUG if animal.digs or lays else GROUND_SHARE
     return round(min(depth, most * height_m), 3)
 
 
@@ -176,7 +195,8 @@ def layouts_for(animal: Animal, size: Size) -> tuple[Layout, ...]:
     found = [Layout(low, shaded)]
     if raised > low + 0.02:
         found.append(Layout(raised, shaded))
-    if animal.species.active != "day" and not animal.digs and not is_wet(animal):
+    shallow = not animal.digs and not lays_in_ground(animal)
+    if animal.species.active != "day" and shallow and not is_wet(animal):
         found.append(Layout("ground", shaded))
     return tuple(found)
 

@@ -50,7 +50,9 @@ class Found:
     evaluated: int
 
 
-def computed(plan: Plan, resolution: Resolution | None = COARSE) -> Evaluation | None:
+def computed(
+    plan: Plan, resolution: Resolution | None = COARSE, near: Evaluation | None = None
+) -> Evaluation | None:
     """An evaluation on large cells; None where the plan cannot be built or finds no steady state.
 
     Parameters
@@ -59,6 +61,8 @@ def computed(plan: Plan, resolution: Resolution | None = COARSE) -> Evaluation |
         The plan.
     resolution : Resolution or None
         How fine the grid is, None for the usual one.
+    near : Evaluation or None
+        Of a plan like it on the same cells, to begin at.
 
     Returns
     -------
@@ -68,7 +72,7 @@ def computed(plan: Plan, resolution: Resolution | None = COARSE) -> Evaluation |
     if plan_errors(plan):
         return None
     try:
-        return evaluate(plan, resolution)
+        return evaluate(plan, resolution, near)
     except ConvergenceError:
         return None
 
@@ -94,6 +98,8 @@ class Search:
             if s.name not in self.fixed
         )
         self.screened = self.evaluated = 0
+        # What was computed last: the next is much like it.
+        self._near: Evaluation | None = None
 
     def run(self, start: Mapping[str, float] | None = None, rounds: int = ROUNDS) -> Found | None:
         """Search from a start.
@@ -160,7 +166,10 @@ class Search:
 
     def _evaluate(self, values: Floats) -> Evaluation | None:
         self.evaluated += 1
-        return computed(self.plan_at(values))
+        found = computed(self.plan_at(values), near=self._near)
+        if found is not None:
+            self._near = found
+        return found
 
     def _found(self, values: Floats, evaluation: Evaluation) -> Found:
         named = {**self.fixed, **{s.name: float(v) for s, v in zip(self.open, values, strict=True)}}

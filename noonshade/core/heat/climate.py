@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -57,6 +58,15 @@ class ThermostatState:
 
 
 @dataclass(frozen=True, slots=True)
+class SteadyState:
+    """Where rounds of a plan settled: all its nodes and the room, °C, and the vapour in its air."""
+
+    temperature_c: Floats
+    room_c: float
+    moisture: Moisture
+
+
+@dataclass(frozen=True, slots=True)
 class Climate:
     """Temperatures everywhere at steady state, °C, with who heats how much, and the vapour in the air."""
 
@@ -85,6 +95,11 @@ class Climate:
     def room_c(self) -> float:
         """Room temperature of this moment."""
         return room_temperature(self.plan, self.moment)
+
+    @property
+    def state(self) -> SteadyState:
+        """Where it settled, for plans like this one to begin at."""
+        return SteadyState(self.temperature_c, self.room_c, self.moisture)
 
     @property
     def radiant_c(self) -> float:
@@ -185,7 +200,12 @@ def surroundings_of(plan: Plan, moment: Moment) -> Surroundings:
     return Surroundings(room_temperature(plan, moment), faces, fan, cold)
 
 
-def steady_climate(plan: Plan, moment: Moment = "day", resolution: Resolution | None = None) -> Climate:
+def steady_climate(
+    plan: Plan,
+    moment: Moment = "day",
+    resolution: Resolution | None = None,
+    near: SteadyState | None = None,
+) -> Climate:
     """Solve a plan's heat balance at steady state.
 
     Parameters
@@ -196,6 +216,9 @@ def steady_climate(plan: Plan, moment: Moment = "day", resolution: Resolution | 
         Day or night.
     resolution : Resolution | None
         How fine the grid is, None for the usual one.
+    near : SteadyState | None
+        Where a plan like this one settled on the same cells: rounds begin there, and are fewer. The
+        answer is the same within what rounds settle to.
 
     Returns
     -------
@@ -207,7 +230,7 @@ def steady_climate(plan: Plan, moment: Moment = "day", resolution: Resolution | 
     ConvergenceError
         If films and flows do not settle, or heat in and out differ by more than 1e-6.
     """
-    return _Solver(plan, moment, resolution).solve()
+    return _Solver(plan, moment, resolution).solve(near)
 
 
 class _Solver:
@@ -224,23 +247,33 @@ class _Solver:
         self.grid, self.heats = self.model.grid, self.model.heats
         self.probes = [self.model.probe(t.probe_m) for t in self.thermostats]
 
-    def solve(self) -> Climate:
-        for start in STARTS_K[:-1]:
+    def solve(self, near: SteadyState | None = None) -> Climate:
+        for begin in self._beginnings(near):
             try:
-                return self._solved_from(start)
+                return self._solved_from(*begin)
             except ConvergenceError:
                 # Where flows come and go, another beginning mostly leads around that.
                 continue
-        return self._solved_from(STARTS_K[-1])
+        return self._solved_from(*self._level(STARTS_K[-1]))
 
-    def _solved_from(self, start_k: float) -> Climate:
-        """The steady state, with rounds that begin this much above the room everywhere."""
+    def _beginnings(self, near: SteadyState | None) -> Iterator[tuple[Floats, Moisture]]:
+        if near is not None and near.temperature_c.size == self.model.size:
+            yield near.temperature_c + (self.around.room_c - near.room_c), near.moisture
+        for start_k in STARTS_K[:-1]:
+            yield self._level(start_k)
+
+    def _level(self, start_k: float) -> tuple[Floats, Moisture]:
+        """So much above the room everywhere, in air as moist as the room's."""
         room = self.around.room_c
-        temperature = np.full(self.model.size, room + start_k)
+        return np.full(self.model.size, room + start_k), Moisture(
+            room_vapour(self.plan, room), 0.0, 0.0, 0.0
+        )
+
+    def _solved_from(self, temperature: Floats, moisture: Moisture) -> Climate:
+        """The steady state, with rounds that begin at temperatures of all nodes and moisture."""
         fractions = np.ones(len(self.thermostats))
-        outside = room_vapour(self.plan, room)
+        outside = room_vapour(self.plan, self.around.room_c)
         fog = self.plan.fog_kg_h / 3600.0 if self.moment == "day" else 0.0
-        moisture = Moisture(outside, 0.0, 0.0, 0.0)
         latest = np.inf
         mixer, physical = Mixer(), self.grid.size
         for iteration in range(1, MAX_ITERATIONS + 1):

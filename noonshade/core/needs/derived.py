@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from noonshade.core.needs.species import Group, Habit, Need, PlaceKind, School, Species, StageId
+from noonshade.core.needs.species import Group, Habit, Laying, Need, PlaceKind, School, Species, StageId
 from noonshade.core.needs.weighing import needs_for
 
 # The hottest a surface may be that an animal lies on, by group, °C, where it is not known to bask on hotter
@@ -25,6 +25,9 @@ GRADIENT_K, COOL_GRADIENT_K = 3.0, 1.0
 # Stages that live in water whatever the animal does later.
 WATER_STAGES: tuple[StageId, ...] = ("larva", "aquatic")
 _GRADIENT_SOURCE = "an animal regulates its warmth by moving: warm and cool places must really differ"
+_BETWEEN = "between what it needs at its upper and at its lower perches"
+# Air in the box a gravid female lays in, share. Estimate: moss that drips no more when squeezed.
+LAYING_HUMIDITY = (0.75, 1.0)
 _BY_HEIGHT: dict[PlaceKind, PlaceKind] = {"warm_end": "upper", "cool_end": "lower"}
 
 
@@ -75,8 +78,15 @@ def stage_needs(
         # On land nothing is wanted of an animal that lives in water at this stage.
         stated = tuple(n for n in stated if n.place in ("water", "basking") or n.quantity == "uvi")
     found = placed(stated, lives_by_height(habits))
+    if stage == "gravid" and species.laying is not None and species.laying.place == "moist box":
+        found = (*(n for n in found if n.place != "moist_hide"), _laying_box(species.laying))
     gradient = gradient_of(species, habits)
     return (*found, ceiling_of(species, found), *([] if gradient is None else [gradient]))
+
+
+def _laying_box(laying: Laying) -> Need:
+    low, high = LAYING_HUMIDITY
+    return Need("moist_hide", "humidity", low, high, laying.grade, laying.source)
 
 
 def placed(needs: Iterable[Need], by_height: bool) -> tuple[Need, ...]:
@@ -93,10 +103,19 @@ def placed(needs: Iterable[Need], by_height: bool) -> tuple[Need, ...]:
     -------
     tuple[Need, ...]
         The same needs, those of the ends at the upper and lower perches for animals that live by height.
+        Air at middle perches may be whatever it may be above or below them.
     """
     if not by_height:
         return tuple(needs)
-    return tuple(n.at(_BY_HEIGHT.get(n.place, n.place)) for n in needs)
+    found = [n.at(_BY_HEIGHT.get(n.place, n.place)) for n in needs]
+    air = {n.place: n for n in found if n.quantity == "air_temperature"}
+    if "upper" in air and "lower" in air:
+        upper, lower = air["upper"], air["lower"]
+        middle = Need(
+            "middle", "air_temperature", lower.low, upper.high, "estimate", _BETWEEN, offered=upper.offered
+        )
+        found.insert(found.index(upper) + 1, middle)
+    return tuple(found)
 
 
 def ceiling_of(species: Species, needs: Iterable[Need]) -> Need:

@@ -54,6 +54,7 @@ Diet = Literal[
     "insects", "plants", "plants and insects", "fruit and insects", "rodents", "water animals", "litter"
 ]
 CompanyRule = Literal["alone", "pairs", "one male", "females", "groups"]
+LayingPlace = Literal["ground", "moist box", "plants", "live young"]
 HintKind = Literal["outgrows", "licence", "difficult", "venomous", "long life"]
 Group = Literal["lizard", "gecko", "snake", "tortoise", "turtle", "frog", "salamander", "invertebrate"]
 
@@ -220,6 +221,16 @@ class Ground:
 
 
 @dataclass(frozen=True, slots=True)
+class Laying:
+    """Where a gravid female lays: in ground ``depth_m`` deep at least, a moist hide, on plants, or not."""
+
+    place: LayingPlace
+    grade: Grade
+    source: str
+    depth_m: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class Hint:
     """What a beginner should know first: it outgrows homes, needs a licence, is hard to keep."""
 
@@ -236,8 +247,9 @@ class Species:
     avoided; ``uv_school`` how UV is given, with the reason. ``diet`` is what it mostly eats, None if not
     said. ``ceiling_c`` is the hottest any surface it can reach may be, None for what follows from its
     basking and its group. ``everyday_names`` are found but not shown as names: short forms, misspellings,
-    names it shares. ``company`` says who may live together, ``ground`` what it digs in; ``likes_contact``
-    whether it wants a hide that touches its back; ``food`` is a sentence beside ``diet``.
+    names it shares. ``company`` says who may live together, ``ground`` what it digs in, ``laying``
+    where its females lay; ``likes_contact`` whether it wants a hide that touches its back; ``food`` is a
+    sentence beside ``diet``.
     """
 
     id: str
@@ -270,6 +282,7 @@ class Species:
     everyday_names: tuple[str, ...] = ()
     company: Company | None = None
     ground: Ground | None = None
+    laying: Laying | None = None
     likes_contact: bool = False
     food: str = ""
     hints: tuple[Hint, ...] = ()

@@ -19,6 +19,7 @@ from noonshade.core.needs.species import (
     Habit,
     HintKind,
     HomeClimate,
+    LayingPlace,
     PlaceKind,
     Quantity,
     Species,
@@ -223,6 +224,13 @@ def species_errors(species: Species) -> list[str]:
             found.append(f"hints: kind must be one of {', '.join(get_args(HintKind))}, not {hint.kind!r}")
     if species.ground is not None and not 0 < species.ground.depth_m <= 2:
         found.append("ground: depth_m must be above 0 and at most 2")
+    if species.laying is not None:
+        if species.laying.place not in get_args(LayingPlace):
+            found.append(f"laying: place must be one of {', '.join(get_args(LayingPlace))}")
+        if not 0 <= species.laying.depth_m <= 1 or (
+            species.laying.place == "ground" and species.laying.depth_m < 0.01
+        ):
+            found.append("laying: depth_m must be 1 cm to 1 m where she lays in the ground")
     if species.ceiling_c is not None and not 10 <= species.ceiling_c <= 70:
         found.append("ceiling_c must be 10 to 70 °C")
     seen = set()

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from noonshade.core.needs.derived import lives_by_height, stage_needs
-from noonshade.core.needs.species import Habit, Need, PlaceKind, Quantity, School, Species, StageId
+from noonshade.core.needs.species import Habit, Laying, Need, PlaceKind, Quantity, School, Species, StageId
 from noonshade.core.plan.enclosure import Enclosure
 from noonshade.core.plan.equipment import ColdPack, Fan, Fixture, Misting, Thermostat
 from noonshade.core.plan.furnishings import Furnishing, Hide, Slab, Substrate, Water
@@ -75,6 +75,11 @@ class Animal:
     def cool_place(self) -> PlaceKind:
         """Where its air is to be cool: the cool end, or the lower perches and the ground."""
         return "lower" if self.lives_by_height else "cool_end"
+
+    @property
+    def laying(self) -> Laying | None:
+        """Where she lays; None if it is no gravid female."""
+        return self.species.laying if self.stage == "gravid" else None
 
     @property
     def needs(self) -> tuple[Need, ...]:

@@ -106,20 +106,20 @@ def compute_sensitivity(
     found = evaluate(plan, resolution) if base is None else base
     moved = []
     for number, multiplier in enumerate(known, start=1):
-        moved.append(_moved(plan, multiplier, share * multiplier.sigma, resolution))
+        moved.append(_moved(found, multiplier, share * multiplier.sigma, resolution))
         if progress is not None:
             progress(number)
     return Sensitivity(found, tuple(moved), covariance_of(plan, known))
 
 
-def _moved(plan: Plan, multiplier: Multiplier, step: float, resolution: Resolution | None) -> Moved:
+def _moved(base: Evaluation, multiplier: Multiplier, step: float, resolution: Resolution | None) -> Moved:
     """Moved up, or down where that gives no plan."""
     for signed in (step, -step):
-        other = multiplier.apply(plan, signed)
+        other = multiplier.apply(base.plan, signed)
         if plan_errors(other):
             continue
         try:
-            return Moved(multiplier, signed, evaluate(other, resolution))
+            return Moved(multiplier, signed, evaluate(other, resolution, base))
         except ConvergenceError:
             continue
     return Moved(multiplier, step, None)

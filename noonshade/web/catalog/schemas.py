@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from noonshade.core.needs.species import CompanyRule, HintKind, StageId
+from noonshade.core.needs.species import CompanyRule, HintKind, LayingPlace, StageId
 from noonshade.core.plan import Finish
 from noonshade.formats.document import Model
 from noonshade.formats.results.models import LampControlName, NeedModel
@@ -116,6 +116,15 @@ class GroundModel(Model):
     source: str
 
 
+class LayingModel(Model):
+    """Where a gravid female lays, with the least depth of ground, m."""
+
+    place: LayingPlace
+    depth_m: float
+    grade: str
+    source: str
+
+
 class HintModel(Model):
     """What a beginner should know first."""
 
@@ -173,6 +182,7 @@ class SpeciesModel(Model):
     everyday_names: list[str]
     company: CompanyModel | None
     ground: GroundModel | None
+    laying: LayingModel | None
     likes_contact: bool
     hints: list[HintModel]
     own: bool

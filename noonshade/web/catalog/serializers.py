@@ -25,6 +25,7 @@ from noonshade.web.catalog.schemas import (
     HintModel,
     HomeModel,
     LampModel,
+    LayingModel,
     MaterialModel,
     MeshModel,
     SpeciesBrief,
@@ -55,6 +56,7 @@ def species_model(species: Species, own: bool = False) -> SpeciesModel:
         everyday_names=list(species.everyday_names),
         company=None if species.company is None else CompanyModel(**asdict(species.company)),
         ground=None if species.ground is None else GroundModel(**asdict(species.ground)),
+        laying=None if species.laying is None else LayingModel(**asdict(species.laying)),
         hints=[HintModel(**asdict(hint)) for hint in species.hints],
         stages=[
             StageModel(

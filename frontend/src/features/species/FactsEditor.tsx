@@ -5,6 +5,7 @@ import { NumberField } from "../../ui/NumberField";
 import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
+import { LAYING, LAYING_PLACES } from "./laying";
 import { STAGE } from "./schools";
 
 interface FactsEditorProps {
@@ -278,6 +279,36 @@ export function FactsEditor({ document: d, onChange }: FactsEditorProps) {
           })
         }
       />
+      <SelectField
+        label="Gravid females lay"
+        value={d.laying?.place ?? ""}
+        options={[
+          { value: "", label: "not said" },
+          ...LAYING_PLACES.map((value) => ({ value, label: LAYING[value] })),
+        ]}
+        onChange={(place) =>
+          put({
+            laying: place
+              ? {
+                  place: place as NonNullable<SpeciesDocument["laying"]>["place"],
+                  depth_m: place === "ground" ? (d.stages[0]?.body_length_m ?? 0.1) : 0,
+                  grade: "keepers' consensus",
+                  source: "the keeper's own experience",
+                }
+              : null,
+          })
+        }
+      />
+      {d.laying?.place === "ground" && (
+        <NumberField
+          label="Depth of her nest"
+          dimension="length"
+          value={d.laying.depth_m ?? 0.1}
+          min={0.01}
+          max={1}
+          onCommit={(depth_m) => d.laying && put({ laying: { ...d.laying, depth_m } })}
+        />
+      )}
       <CheckField
         label="Wants hides that touch its back"
         checked={d.likes_contact ?? false}

@@ -34,6 +34,7 @@ import {
 } from "./drafts";
 import { FactsEditor } from "./FactsEditor";
 import { HomeChart } from "./HomeChart";
+import { LAYING } from "./laying";
 import { SCHOOLS, STAGE } from "./schools";
 
 const EXPOSURE = [
@@ -346,6 +347,7 @@ function NeedRow({ need, stage, draft, onEdit }: NeedRowProps) {
           />
         ) : (
           <ol className="text-sm text-soft">
+            {need.claims.length === 0 && <li>{`${capital(need.grade)}: ${need.source}.`}</li>}
             {need.claims.map((claim) => (
               <li key={`${claim.source}${claim.about}${claim.low}`}>
                 {several && (
@@ -409,6 +411,14 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
         ? `${m(s.ground.depth_m)} deep at least: ${s.ground.mix.charAt(0).toLowerCase()}${s.ground.mix.slice(1)} (${s.ground.grade})`
         : "no depth stated",
     ],
+    ...(s.laying
+      ? ([
+          [
+            "Laying",
+            `${LAYING[s.laying.place]}${s.laying.place === "ground" ? `, ${m(s.laying.depth_m)} deep at least` : ""}: ${s.laying.source} (${s.laying.grade})`,
+          ],
+        ] as [string, string][])
+      : []),
     ["Hides", s.likes_contact ? "tight: its back touches the roof" : "roomy enough to turn in"],
     ["Harmful UV", `from UV index ${fixed(s.harmful_uvi, 0)} on, anywhere it can get to`],
     [
