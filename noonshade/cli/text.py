@@ -29,7 +29,7 @@ from noonshade.core.readings import Fit, Kind, Task
 from noonshade.core.readings.fit_wording import describe_fit, likely_cause
 from noonshade.core.readings.instrument import SHARE_KINDS, UV_KINDS
 from noonshade.core.scenarios import ScenarioTable
-from noonshade.core.summary import by_weight
+from noonshade.core.summary import MONTHS, by_weight
 from noonshade.core.uncertainty.intervals import Interval
 
 
@@ -335,17 +335,23 @@ def _set_up_text(number: int, one: SetUp, out: TextIO) -> None:
             f"{'needs' if check.required else 'optional:'} {range_text(check.need)}",
             file=out,
         )
+    for test in one.what_if:
+        print(
+            f"   {test.label}: the coolest place ({test.place_label}) comes to {test.coolest_c:.1f} °C, "
+            f"{'safe' if test.safe else 'safe only'} up to {test.highest_safe_c:.0f} °C",
+            file=out,
+        )
     troubles = [m for m in one.months if not m.fits]
     if one.months:
         fitting = len(one.months) - len(troubles)
         print(f"   In range in {fitting} of 12 months of the room.", file=out)
         for month in troubles:
-            print(f"     Month {month.number}: {month.cause or 'uncertain'}", file=out)
+            print(f"     {MONTHS[month.number - 1]}: {month.cause or 'uncertain'}", file=out)
     for change in one.year.settings:
         day, night = ("off" if v is None else f"{v:.1f} °C" for v in (change.day_c, change.night_c))
         print(
-            f"   From month {change.from_month} to {change.to_month}: {change.thermostat_id} thermostat "
-            f"to {day} by day, {night} by night",
+            f"   {MONTHS[change.from_month - 1]} to {MONTHS[change.to_month - 1]}: "
+            f"{change.thermostat_id} thermostat to {day} by day, {night} by night",
             file=out,
         )
     print(file=out)

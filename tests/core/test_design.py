@@ -22,6 +22,7 @@ from noonshade.core.design.packing import Area, Floor
 from noonshade.core.design.regulation import regulate, sold_watts
 from noonshade.core.design.search import Search
 from noonshade.core.design.shells import BOX_KINDS, EnclosureKind, Size, Stock
+from noonshade.core.design.what_if import what_if_tests
 from noonshade.core.errors import PlanError
 from noonshade.core.needs.species import Need, StageId
 from noonshade.core.plan import Hide, Room, RoomClimate, Slab, Water
@@ -30,7 +31,7 @@ from noonshade.demo import DEMO_PLANS
 from noonshade.formats.plan_document import parse_plan, plan_json
 from noonshade.formats.plan_from_document import resolve
 from noonshade.formats.plan_to_document import plan_document_of
-from tests.builders import CATALOG
+from tests.builders import CATALOG, shipped_plan
 from tests.evaluated import evaluate
 
 STOCK = Stock(CATALOG.materials, CATALOG.meshes, CATALOG.lamps)
@@ -248,6 +249,26 @@ def test_a_design_fits_and_gives_the_checks_it_shows() -> None:
     assert all(
         one.plan.enclosure.walls["front"].material == CATALOG.materials["glass"] for one in found.set_ups
     )
+
+
+def test_what_if_tests_name_the_coolest_place_and_whether_it_is_safe() -> None:
+    evaluation = evaluate(shipped_plan("collared-lizard"))
+    tests = {one.id: one for one in what_if_tests(evaluation)}
+    hot, normal = tests["heat-wave"], min(p.operative_c for p in evaluation.places)
+    assert hot.safe
+    assert hot.coolest_c > normal + 5.0
+    stuck = next(one for id_, one in tests.items() if id_.startswith("stuck-on:"))
+    assert stuck.coolest_c >= normal - 0.1
+    assert replace(stuck, coolest_c=stuck.highest_safe_c + 0.1).safe is False
+    frogs = evaluate(shipped_plan("whites-tree-frog"))
+    assert all(one.id == "heat-wave" for one in what_if_tests(frogs) if not frogs.plan.thermostats)
+
+
+def test_an_animal_that_seeks_bright_patches_is_not_warmed_in_the_dark_where_a_lamp_does_as_well() -> None:
+    found = design(brief("furcifer-pardalis"), STOCK).set_ups[0]
+    basking = next(f for f in found.plan.fixtures if f.id == "basking-lamp")
+    assert basking.lamp.gives_light
+    assert [one.id for one in found.what_if][-1] == "heat-wave"
 
 
 def test_the_same_seed_gives_the_same_set_ups() -> None:

@@ -26,6 +26,7 @@ from noonshade.core.design.options import arrangements_for, sites_for
 from noonshade.core.design.regulation import regulate
 from noonshade.core.design.search import Found, Search, computed
 from noonshade.core.design.shells import Stock
+from noonshade.core.design.what_if import WhatIf, what_if_tests
 from noonshade.core.design.why import reasons_for
 from noonshade.core.errors import ConvergenceError, DesignError
 from noonshade.core.evaluate import Evaluation, evaluate
@@ -52,6 +53,8 @@ PART_COST = 0.06
 UNUSUAL_COST = 0.06
 # What each must be worth that the keeper would have to buy, where some lie ready.
 BUY_COST = 0.35
+# What warmth without light must be worth to an animal that basks in bright patches. Estimate.
+DARK_COST = 0.6
 # Vents opened from this on are as good as wide open.
 WIDE_OPEN = 0.85
 # A set-up counts as cheaper to run below this share of another's energy.
@@ -75,7 +78,7 @@ class SetUp:
 
     ``plan`` is as it is built, ``evaluation`` of it in the room as it is now; ``months`` how it fares, and
     what is changed with the seasons; ``label`` what it is best at, ``why`` two sentences on how it is
-    built.
+    built, ``what_if`` where it ends if a thermostat sticks or the room is hot.
     """
 
     label: Label
@@ -88,6 +91,7 @@ class SetUp:
     why: tuple[Phrase, ...]
     year: Year
     from_owned: bool = False
+    what_if: tuple[WhatIf, ...] = ()
 
     @property
     def month_cost(self) -> float:
@@ -269,7 +273,15 @@ def _rank(found: Found) -> float:
         + UNUSUAL_COST * found.arrangement.unusual
         + PART_COST * found.arrangement.parts
         + BUY_COST * _to_buy(found.arrangement)
+        + _dark_cost(found.arrangement)
     )
+
+
+def _dark_cost(arrangement: Arrangement) -> float:
+    """What it costs an animal that seeks light and warmth together to be warmed without light."""
+    species, basking = arrangement.site.animal.species, arrangement.basking
+    seeks = species.active == "day" and species.uv_school == "sunbeam"
+    return DARK_COST if seeks and basking is not None and not basking.lamp.gives_light else 0.0
 
 
 def _to_buy(arrangement: Arrangement) -> int:
@@ -319,9 +331,11 @@ def _finalists(ranked: list[Found], most: int) -> list[Found]:
 
 def _kind_of(arrangement: Arrangement) -> tuple[object, ...]:
     """What makes a set-up really different: what it is built of, and what warms it from where."""
-    site, basking = arrangement.site, arrangement.basking
+    basking = arrangement.basking
     warmed = None if basking is None else (basking.lamp.kind, basking.mount in ("floor", "screwed"))
-    return site.kind, site.layout.basking == "ground", warmed, arrangement.air is None
+    # Boards of wood or of PVC make no difference worth choosing between.
+    walls = "closed" if arrangement.site.closed else arrangement.site.kind
+    return walls, warmed, arrangement.air is None
 
 
 def finish(found: Found, brief: Brief) -> SetUp | None:
@@ -374,7 +388,7 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
         plan,
         evaluation,
         months,
-        cost_of(evaluation),
+        cost_of(evaluation) + _dark_cost(found.arrangement),
         watts,
         month_kwh,
         reasons_for(evaluation, found.arrangement),
@@ -407,7 +421,7 @@ def _built(found: Found) -> tuple[Plan, Evaluation] | None:
 
 
 def proved(set_up: SetUp) -> SetUp:
-    """A set-up whose checks know how likely they are met.
+    """A set-up whose checks know how likely they are met, with its what-if tests.
 
     Parameters
     ----------
@@ -417,10 +431,11 @@ def proved(set_up: SetUp) -> SetUp:
     Returns
     -------
     SetUp
-        The same, its checks with chances.
+        The same, its checks with chances, tested.
     """
     evaluation = set_up.evaluation
-    return replace(set_up, evaluation=with_chances(evaluation, compute_intervals(evaluation)))
+    known = with_chances(evaluation, compute_intervals(evaluation))
+    return replace(set_up, evaluation=known, what_if=what_if_tests(evaluation))
 
 
 def _month_kwh(evaluation: Evaluation) -> float:
@@ -451,9 +466,10 @@ def _dangers_outside(brief: Brief) -> set[str]:
     return _dangers(evaluate(brief.given))
 
 
-def _order(set_up: SetUp) -> tuple[bool, bool, int, float]:
+def _order(set_up: SetUp) -> tuple[bool, bool, int, int, float]:
     missed = sum(m.failing for m in set_up.months) + len(failures_of(set_up.evaluation))
-    return bool(_dangers(set_up.evaluation)), not set_up.fits, missed, set_up.cost
+    unsafe = sum(not test.safe for test in set_up.what_if)
+    return bool(_dangers(set_up.evaluation)), not set_up.fits, missed, unsafe, set_up.cost
 
 
 def _chosen(ranked: list[SetUp]) -> tuple[SetUp, ...]:

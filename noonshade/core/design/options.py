@@ -24,6 +24,8 @@ from noonshade.core.needs.species import Species, StageId
 from noonshade.core.plan import Room
 from noonshade.core.plan_errors import plan_errors
 
+# An enclosure of another kind than keepers usually build is worth so many steps away from what is usual.
+OTHER_KIND = 4
 # How many kinds of basking heater and of air heater are tried at each site.
 MOST_BASKING, MOST_AIR = 3, 1
 
@@ -114,7 +116,9 @@ def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
                 reason = reason or error
                 continue
             for lid_share in _lid_shares(brief, kind):
-                site = Site(animal, size, kind, layout, furnished, stock, brief, lid_share, k + 2 * n)
+                site = Site(
+                    animal, size, kind, layout, furnished, stock, brief, lid_share, OTHER_KIND * k + 2 * n
+                )
                 errors = plan_errors(bare_plan(site, 0.5))
                 if errors:
                     reason = reason or errors[0]

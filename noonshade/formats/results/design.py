@@ -38,6 +38,17 @@ class DesignedMonthModel(Model):
     description: list[PhrasePart]
 
 
+class WhatIfModel(Model):
+    """Where a set-up ends at worst if something goes wrong: the coolest place, against what it bears."""
+
+    id: str
+    label: str
+    place_label: str
+    coolest_c: float
+    highest_safe_c: float
+    safe: bool
+
+
 class SetUpModel(Model):
     """One way to keep the animal: the plan with its year, its checks, what it takes to run."""
 
@@ -54,6 +65,7 @@ class SetUpModel(Model):
     cost_month: float
     months: list[DesignedMonthModel]
     changes_by_month: list[MonthChangeModel]
+    what_if: list[WhatIfModel]
 
 
 class ConflictModel(Model):
@@ -115,6 +127,17 @@ def set_up_model(set_up: SetUp) -> SetUpModel:
         cost_month=round(set_up.month_cost, 2),
         months=[_month(one) for one in set_up.months],
         changes_by_month=[_change(one, labels) for one in set_up.year.settings],
+        what_if=[
+            WhatIfModel(
+                id=one.id,
+                label=one.label,
+                place_label=one.place_label,
+                coolest_c=round(one.coolest_c, 2),
+                highest_safe_c=one.highest_safe_c,
+                safe=one.safe,
+            )
+            for one in set_up.what_if
+        ],
     )
 
 

@@ -79,6 +79,19 @@ export function SetUpCard({ setUp, first, catalog, busy, onTake }: SetUpCardProp
           {d.room.tariff_per_kwh} a kWh
         </p>
         {setUp.months.length > 0 && <Months setUp={setUp} />}
+        {setUp.what_if.length > 0 && (
+          <ul className="text-sm" aria-label="If something goes wrong">
+            {setUp.what_if.map((w) => (
+              <li key={w.id} className={w.safe ? "text-soft" : "text-high"}>
+                {w.safe ? "● " : "▲ "}
+                {w.label}: the coolest place ({w.place_label}) comes to{" "}
+                {show(w.coolest_c, "temperature", units)},{" "}
+                {w.safe ? "safe up to " : "safe only up to "}
+                {show(w.highest_safe_c, "temperature", units, 0)}
+              </li>
+            ))}
+          </ul>
+        )}
         <details className="text-sm">
           <summary className="cursor-pointer py-1 font-medium">
             All {setUp.checks.length} checks, with their chance
