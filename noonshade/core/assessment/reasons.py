@@ -325,7 +325,7 @@ def _heat_reason(day: Climate, place: PlaceFigures, need: Need, status: Status) 
     else:
         parts += [": the probe reads ", Measure(state.probe_c, "°C"), " without it"]
     if need.place == "basking":
-        loss = screen_loss(plan, lamp).radiant
+        loss = screen_loss(plan, lamp).heat_of(lamp.lamp)
         if loss > 0:
             what = screens_named(plan, lamp)
             parts += [f"; the {what} stops ", Measure(100 * loss, "%"), " of its beam"]

@@ -98,7 +98,7 @@ def _shared(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     total = np.zeros(count)
     for way in light_paths(plan, fixture, obstacles(plan)):
         _, on_normal = source.at(fixture.position_m, points, normals, way.rows, way.obstacles, frame)
-        total += way.bands.radiant * np.bincount(index, weights=on_normal, minlength=count)
+        total += way.bands.heat_of(fixture.lamp) * np.bincount(index, weights=on_normal, minlength=count)
     mean = total / np.maximum(np.bincount(index, minlength=count), 1)
     power = fixture.power_w
     forward = power * fixture.lamp.forward_radiant
@@ -110,14 +110,20 @@ def _shared(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:
     blocked = 0.0
     if not outside_it:
         rows, bands = screen_rows(fixture.screen, fixture.screen_measured)
-        passed = forward * bands.radiant * screened_share(source, rows, frame)
+        passed = forward * bands.heat_of(fixture.lamp) * screened_share(source, rows, frame)
         blocked = forward - passed
         landed = float(np.sum(incident))
         if landed > passed:
             incident *= passed / landed
         sides = max(0.0, passed - landed)
-    absorbed = incident * patches.absorptance
-    through = float(np.sum(incident * patches.transmittance))
+    taken, passing = patches.absorptance, patches.transmittance
+    if not fixture.lamp.gives_light:
+        # Long-wave heat: sheets take it as they send it out, panes of glass among them; mesh is open to it.
+        is_sheet = patches.node >= 0
+        taken = np.where(is_sheet, patches.emissivity, taken)
+        passing = np.where(is_sheet, 0.0, passing)
+    absorbed = incident * taken
+    through = float(np.sum(incident * passing))
     reflected = float(np.sum(incident)) - float(np.sum(absorbed)) - through
     if outside_it:
         air, diffuse = 0.0, reflected

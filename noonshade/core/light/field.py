@@ -16,6 +16,7 @@ from noonshade.core.light.returned import (
     Nodes,
     Response,
     light_sent_back,
+    no_response,
     nodes_at,
     nodes_on_lattice,
     response,
@@ -168,7 +169,7 @@ class Scene:
                 scale = np.array(
                     [
                         s.uvi * band.uv,
-                        s.radiant_w * share * band.radiant,
+                        s.radiant_w * share * band.heat_of(fixture.lamp),
                         s.lumens * share * band.visible,
                         s.par_umol_s * share * band.visible,
                     ]
@@ -179,7 +180,11 @@ class Scene:
         self._responses: list[Response] = []
         if self._reflected is not None:
             self._responses = [
-                response(plan, s.fixture, s.number, s.way, s.source, self._reflected) for s in self.shining
+                response(plan, s.fixture, s.number, s.way, s.source, self._reflected)
+                if s.fixture.lamp.gives_light
+                # Surfaces send back less than a tenth of long-wave heat.
+                else no_response(s.fixture, s.source, self._reflected)
+                for s in self.shining
             ]
 
     def at(self, points: Floats) -> LightAtPoints:

@@ -64,7 +64,7 @@ def predict_lamp_readings(
     rows, bands = screen_rows(setting.screen, setting.measured)
     response = on_axis(source, distance_m, rows)
     s = strength(lamp, source, power_w or lamp.power_w, setting.hours)
-    return Curve(distance_m, s.uvi * bands.uv * response, s.radiant_w * bands.radiant * response)
+    return Curve(distance_m, s.uvi * bands.uv * response, s.radiant_w * bands.heat_of(lamp) * response)
 
 
 def lamp_curve(lamp: Lamp, setting: LampCondition, power_w: float | None = None) -> Curve:

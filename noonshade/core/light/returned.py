@@ -181,6 +181,27 @@ def response(
     )
 
 
+def no_response(fixture: Fixture, source: Emitter, reflected: Reflections) -> Response:
+    """Of a lamp whose light nothing sends back.
+
+    Parameters
+    ----------
+    fixture : Fixture
+        The lamp.
+    source : Emitter
+        Its bright shape.
+    reflected : Reflections
+        The patches of the enclosure.
+
+    Returns
+    -------
+    Response
+        Without images, glow and exitance.
+    """
+    exitance = np.zeros((reflected.surfaces.quarters.reshape(-1, 3).shape[0], BANDS))
+    return Response(fixture, source, frame_of(fixture), (), None, exitance)
+
+
 def _response(
     plan: Plan, fixture: Fixture, way: LightPath, source: Emitter, reflected: Reflections
 ) -> Response:
@@ -271,7 +292,7 @@ def _scattered_by_mesh(
         # What a keeper measured below the mesh has this light in it, so it counts for both.
         measured = 1.0 if wall.measured_uv is None else wall.measured_uv / wall.mesh.open_fraction
         sent = forward_scatter(wall.mesh) * measured * (1.0 - passed) * arriving
-        own[here] = sent[:, None] * np.array([bands.uv, bands.radiant, bands.visible])
+        own[here] = sent[:, None] * np.array([bands.uv, bands.heat_of(fixture.lamp), bands.visible])
     return own
 
 

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from noonshade.core.light.kernel import SCREEN_MESH, SCREEN_PANE, SCREEN_WOVEN, WOVEN_ANGLES
 from noonshade.core.light.shade import Obstacles, face_blocks
 from noonshade.core.light.woven import woven_table
-from noonshade.core.plan import Enclosure, Face, Finish, Fixture, Mesh, Plan, Point, Screen, Wall
+from noonshade.core.plan import Enclosure, Face, Finish, Fixture, Lamp, Mesh, Plan, Point, Screen, Wall
 from noonshade.core.remembered import Remembered
 
 Floats = NDArray[np.float64]
@@ -24,16 +24,35 @@ NO_SCREENS = np.zeros((0, 4 + WOVEN_ANGLES**2))
 # phase function).
 FORWARD: dict[Finish, float] = {"bright": 0.19, "matt": 0.05, "black": 0.005}
 BACKWARD: dict[Finish, float] = {"bright": 0.46, "matt": 0.40, "black": 0.045}
+# Panes of glass, acrylic or polycarbonate pass next to nothing beyond 5 µm, where heaters of some 300 °C
+# send most of what they send (handbook spectra).
+PANE_INFRARED = 0.0
 REFRACTIVE_INDEX = 1.5  # glass 1.52, acrylic 1.49, polycarbonate 1.58 (handbook values, visible)
 
 
 @dataclass(frozen=True, slots=True)
 class Bands:
-    """Shares of UV, of radiant heat and of visible light that pass, 0–1."""
+    """Shares of UV, of a lamp's radiant heat, of visible light and of a dark heater's infrared, 0–1."""
 
     uv: float = 1.0
     radiant: float = 1.0
     visible: float = 1.0
+    infrared: float = 1.0
+
+    def heat_of(self, lamp: Lamp) -> float:
+        """What passes of a lamp's radiant heat: what does not glow sends it out at long waves.
+
+        Parameters
+        ----------
+        lamp : Lamp
+            The lamp or heater.
+
+        Returns
+        -------
+        float
+            A share, 0–1.
+        """
+        return self.radiant if lamp.gives_light else self.infrared
 
     def times(self, other: Bands) -> Bands:
         """One after the other.
@@ -48,7 +67,12 @@ class Bands:
         Bands
             The product in each band.
         """
-        return Bands(self.uv * other.uv, self.radiant * other.radiant, self.visible * other.visible)
+        return Bands(
+            self.uv * other.uv,
+            self.radiant * other.radiant,
+            self.visible * other.visible,
+            self.infrared * other.infrared,
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,15 +160,15 @@ def straight_through(screen: Screen | None, measured_uv: float | None = None) ->
     Returns
     -------
     Bands
-        Shares of UV, visible light and heat, 0–1.
+        Shares of each band, 0–1.
     """
     if screen is None:
         return Bands()
     if isinstance(screen, Mesh):
         share = screen.open_fraction if measured_uv is None else measured_uv
-        return Bands(share, share, share)
+        return Bands(share, share, share, share)
     uv = screen.uvb_transmittance if measured_uv is None else measured_uv
-    return Bands(uv, screen.transmittance, screen.visible_transmittance)
+    return Bands(uv, screen.transmittance, screen.visible_transmittance, PANE_INFRARED)
 
 
 # How a part of each face lies, as the kernel tells them apart; a lamp's own screen turns with it.
@@ -317,9 +341,9 @@ def screen_loss(plan: Plan, fixture: Fixture) -> Bands:
     Returns
     -------
     Bands
-        Shares of UV, visible light and heat, 0–1.
+        Shares of each band, 0–1.
     """
     passed = Bands()
     for screen, measured in screens_before(plan, fixture):
         passed = passed.times(straight_through(screen, measured))
-    return Bands(1.0 - passed.uv, 1.0 - passed.radiant, 1.0 - passed.visible)
+    return Bands(1.0 - passed.uv, 1.0 - passed.radiant, 1.0 - passed.visible, 1.0 - passed.infrared)
