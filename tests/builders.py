@@ -18,6 +18,7 @@ from noonshade.core.plan import (
     Fixture,
     Furnishing,
     Hide,
+    Lamp,
     Leaves,
     Plan,
     Room,
@@ -117,6 +118,11 @@ def timber_enclosure(height_m: float = 0.6, **other: Wall) -> Enclosure:
 def lamp(lamp_id: str, power_w: float, *position: float, **values: Any) -> Fixture:
     x, y, z = position
     return Fixture("lamp", "Lamp", CATALOG.lamps[lamp_id], power_w, (x, y, z), "day", **values)
+
+
+def shining(lamp_id: str) -> Lamp:
+    """A heater of that shape that sends out light: a plain source to check light with."""
+    return replace(CATALOG.lamps[lamp_id], gives_light=True)
 
 
 def slab(

@@ -29,7 +29,7 @@ from noonshade.core.plan import (
     UvReference,
     Wall,
 )
-from tests.builders import CATALOG, MATERIALS
+from tests.builders import MATERIALS, shining
 from tests.builders import plan as plan_of
 
 Floats = NDArray[np.float64]
@@ -104,7 +104,7 @@ def fixture_of(number: int, source: dict[str, Any]) -> Fixture:
     """A lamp of which 1 W is light, UV (UV index for W/m²) and heat alike."""
     geometry = geometry_of(source)
     made = replace(
-        CATALOG.lamps["radiant-panel-80"],
+        shining("radiant-panel-80"),
         geometry=geometry,
         power_w=1.0,
         forward_radiant=1.0,

@@ -349,9 +349,11 @@ def _set_up_text(number: int, one: SetUp, out: TextIO) -> None:
             print(f"     {MONTHS[month.number - 1]}: {month.cause or 'uncertain'}", file=out)
     for change in one.year.settings:
         day, night = ("off" if v is None else f"{v:.1f} °C" for v in (change.day_c, change.night_c))
+        when = MONTHS[change.from_month - 1]
+        if change.to_month != change.from_month:
+            when += f" to {MONTHS[change.to_month - 1]}"
         print(
-            f"   {MONTHS[change.from_month - 1]} to {MONTHS[change.to_month - 1]}: "
-            f"{change.thermostat_id} thermostat to {day} by day, {night} by night",
+            f"   {when}: {change.thermostat_id} thermostat to {day} by day, {night} by night",
             file=out,
         )
     print(file=out)

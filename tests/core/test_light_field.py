@@ -30,7 +30,7 @@ from noonshade.core.plan import (
     TableSource,
     Wall,
 )
-from tests.builders import CATALOG, MATERIALS, busy_plan, demo_plan, lamp, plan, timber_enclosure
+from tests.builders import CATALOG, MATERIALS, busy_plan, demo_plan, lamp, plan, shining, timber_enclosure
 from tests.reference_light import vector_per_lamp
 
 Floats = NDArray[np.float64]
@@ -295,7 +295,9 @@ def test_bounce_is_small_over_soil_large_in_polished_aluminium_and_never_takes_l
 
 def test_light_comes_back_up_from_a_white_floor_by_its_reflectance() -> None:
     """Above the middle of an evenly lit floor, what comes up is at most its reflectance of what falls."""
-    p = enclosure_of(lamp("radiant-panel-80", 80, 0.6, 0.3, 0.59))
+    p = enclosure_of(
+        replace(lamp("radiant-panel-80", 80, 0.6, 0.3, 0.59), lamp=shining("radiant-panel-80"))
+    )
     black = replace(p.substrate.material, absorptance=1.0)
     point = np.array([[0.6, 0.3, 0.2]])
     up = []

@@ -20,7 +20,7 @@ from noonshade.core.light.shade import obstacles
 from noonshade.core.light.sources import UP, emitter
 from noonshade.core.light.surfaces import MOST_PATCHES, cut, find_surfaces, mirrored_all_around
 from noonshade.core.plan import Branch, Face, Hide, LineSource, Mesh, Plan, Wall, Water
-from tests.builders import MATERIALS, busy_plan, demo_plan, lamp, plan, timber_enclosure
+from tests.builders import MATERIALS, busy_plan, demo_plan, lamp, plan, shining, timber_enclosure
 from tests.reference_scenes import FOLDER, NAMES, Floats, matt, read_scene
 
 BUSY = busy_plan()
@@ -32,7 +32,8 @@ def closed(reflectance: float, panel_at: float = 0.57) -> Plan:
     """An empty enclosure of one matt material with a small panel under the lid."""
     wall = Wall(matt(reflectance), 0.01)
     box = replace(timber_enclosure(0.6), walls=dict.fromkeys(timber_enclosure().walls, wall), vents=())
-    made = plan(box, fixtures=(lamp("radiant-panel-40", 40, 0.4, 0.3, panel_at),))
+    panel = replace(lamp("radiant-panel-40", 40, 0.4, 0.3, panel_at), lamp=shining("radiant-panel-40"))
+    made = plan(box, fixtures=(panel,))
     return replace(made, substrate=replace(made.substrate, material=matt(reflectance)))
 
 

@@ -206,7 +206,7 @@ def burning(
             each,
             at,
             lit,
-            mount=choice.mount,
+            mount=choice.mount_of(i),
             guard=choice.guard,
         )
         for i, at in enumerate(choice.positions)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
@@ -144,6 +145,15 @@ def _missed(brief: Brief, check: Check) -> Conflict:
     elif "temperature" in need.quantity and check.status == "high":
         because = (" in a room at ", Measure(room.day_temperature_c, "°C"))
         way_out = ("A cooler room, or a larger and more open enclosure, would make it possible.",)
+    elif need.quantity == "air_temperature" and check.status == "low":
+        by_night = need.place == "night"
+        room_c = room.night_temperature_c if by_night else room.day_temperature_c
+        because = (" in a room at ", Measure(room_c, "°C"))
+        # What is inside follows the room degree by degree.
+        warmer = math.ceil(2.0 * (room_c + (limit or 0.0) - check.value)) / 2.0
+        loses = brief.given is None and brief.kind in ("mesh", "table", "glass")
+        closed = "A closed enclosure of wood or PVC keeps more of its warmth; or a" if loses else "A"
+        way_out = (f"{closed} room at about ", Measure(warmer, "°C"), " would do it.")
     elif small:
         way_out = (
             "A larger enclosure would make it possible: at least "

@@ -14,13 +14,15 @@ from noonshade.core.design.aims import NOT_OURS, cost_of, failures_of
 from noonshade.core.design.arrangement import Arrangement
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.conflicts import Conflict, find_conflicts
-from noonshade.core.design.given import given_arrangements, given_site
+from noonshade.core.design.given import given_arrangements, given_site, kind_of
 from noonshade.core.design.heaters import Site
 from noonshade.core.design.months import (
     DesignedMonth,
+    coldest_room,
     designed_months,
     designed_year,
     fits_but_for_the_room,
+    search_in,
 )
 from noonshade.core.design.options import arrangements_for, sites_for
 from noonshade.core.design.regulation import regulate
@@ -33,7 +35,7 @@ from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import COARSE
 from noonshade.core.phrase import Phrase
-from noonshade.core.plan import Plan
+from noonshade.core.plan import Plan, Room
 from noonshade.core.plan_errors import plan_errors
 from noonshade.core.uncertainty.chances import with_chances
 from noonshade.core.uncertainty.intervals import compute_intervals
@@ -45,6 +47,9 @@ FIRST, PROMISING = 2, 2
 MOST_EVALUATED, QUICK_EVALUATED = 160, 60
 GOOD, GOOD_ENOUGH = 4, 1.3
 EXPECTED = 25_000
+# Of a room with months, arrangements that are tried in the coldest, with how many rounds, and what that may
+# cost at most.
+LEADING, COLD_ROUNDS, MOST_COLD_COST = 6, 2, 15.0
 # Set-ups that are completed, and shown.
 FINALISTS, SHOWN = 3, 3
 # What each lamp or heater must be worth, in the units of a cost.
@@ -200,8 +205,12 @@ def design(
     found, screened, evaluated, stopped = work.found, work.screened, work.evaluated, work.stopped
     if not found:
         raise DesignError("no set-up could be computed for this enclosure")
-    finalists = _finalists(sorted(found, key=_rank), 1 if stopped or quick else FINALISTS)
-    set_ups = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
+    leading = sorted(found, key=_rank)
+    if brief.room.months and not stopped:
+        leading = _through_the_cold(leading, brief, mapper)
+    finalists = _finalists(leading, 1 if stopped or quick else FINALISTS)
+    finished = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
+    set_ups = _different(finished)
     ranked = sorted(set_ups if quick else mapper(proved, set_ups), key=_order)
     # What is a danger is not proposed, but for dangers of what the keeper wants left alone.
     known = _dangers_outside(brief)
@@ -314,6 +323,46 @@ def lamps_of(arrangement: Arrangement) -> list[str]:
     found = [f.lamp.id for f in arrangement.lights]
     for choice in (arrangement.basking, arrangement.air):
         found += [] if choice is None else [choice.lamp.id] * len(choice.positions)
+    return found
+
+
+def _through_the_cold(ranked: list[Found], brief: Brief, mapper: Mapper) -> list[Found]:
+    """The best arrangements in an order that knows what they come to in the coldest month."""
+    leading = ranked[:LEADING]
+    costs = list(mapper(partial(cold_cost, room=coldest_room(brief.room)), leading))
+    order = sorted(zip(leading, costs, strict=True), key=lambda pair: _rank(pair[0]) + pair[1])
+    return [*(found for found, _ in order), *ranked[LEADING:]]
+
+
+def cold_cost(found: Found, room: Room) -> float:
+    """What an arrangement costs at its best in another room.
+
+    Parameters
+    ----------
+    found : Found
+        Its settings now.
+    room : Room
+        The room in its coldest month.
+
+    Returns
+    -------
+    float
+        In the units of a cost, at most ``MOST_COLD_COST``.
+    """
+    one = search_in(found, room, COLD_ROUNDS)
+    return MOST_COLD_COST if one is None else min(one.cost, MOST_COLD_COST)
+
+
+def _different(set_ups: list[SetUp]) -> list[SetUp]:
+    """Set-ups of other lamps, heaters or walls than those before them."""
+    found: list[SetUp] = []
+    seen: list[object] = []
+    for one in set_ups:
+        lamps = sorted((f.lamp.id, f.mount) for f in one.plan.fixtures)
+        built = (lamps, kind_of(one.plan.enclosure))
+        if built not in seen:
+            seen.append(built)
+            found.append(one)
     return found
 
 

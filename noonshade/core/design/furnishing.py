@@ -428,10 +428,10 @@ class Furnisher:
         leaf = self.stock.materials["foliage"]
         tall = round(0.26 * self.clear, 3)
         place = (
-            round(0.74 * length, 3),
+            round(0.71 * length, 3),
             round(0.5 * depth, 3),
-            round(0.44 * length, 3),
-            round(0.8 * depth, 3),
+            round(0.52 * length, 3),
+            round(0.9 * depth, 3),
         )
         return [
             Leaves("leaves", "Leaves", *place, tall, round(0.50 * self.clear, 3), 0.3, leaf),

@@ -22,7 +22,7 @@ from noonshade.core.assessment.reach import (
 from noonshade.core.assessment.shelter import resting_length_m
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.furnishing import Furnished, Layout, least_clearance_m
-from noonshade.core.design.shells import HALF_LID, EnclosureKind, Size, Stock
+from noonshade.core.design.shells import HALF_LID, OPEN_LID, EnclosureKind, Size, Stock
 from noonshade.core.plan import Animal, Lamp, Mount, PanelSource, Point
 
 # From so long on, lying, m: which bulbs light the whole of an animal.
@@ -56,12 +56,31 @@ HEATER_BELOW_M = 0.13
 
 @dataclass(frozen=True, slots=True)
 class HeaterChoice:
-    """A kind of heater at its places, its watts open; all of them share them."""
+    """A kind of heater at its places, its watts open; all of them share them.
+
+    ``mounts`` is how each is mounted where they differ.
+    """
 
     lamp: Lamp
     positions: tuple[Point, ...]
     mount: Mount
     guard: bool = False
+    mounts: tuple[Mount, ...] = ()
+
+    def mount_of(self, number: int) -> Mount:
+        """How one of them is mounted.
+
+        Parameters
+        ----------
+        number : int
+            Which, from 0.
+
+        Returns
+        -------
+        Mount
+            Its own, or that of all.
+        """
+        return self.mounts[number] if self.mounts else self.mount
 
     @property
     def most_w(self) -> float:
@@ -97,6 +116,16 @@ class Site:
     def burns(self) -> bool:
         """Whether the walls can burn or melt."""
         return self.kind in ("timber", "pvc", "table")
+
+    @property
+    def open_lid(self) -> tuple[float, float, float, float]:
+        """What of the lid is mesh or open: from and to along the length and the depth, m."""
+        length, depth = self.size.length_m, self.size.depth_m
+        if self.kind != "glass" or self.lid_share >= OPEN_LID:
+            return 0.0, length, 0.0, depth
+        if self.lid_share >= HALF_LID:
+            return 0.0, self.lid_share * length, 0.0, depth
+        return 0.0, length, (1.0 - self.lid_share) * depth, depth
 
     def allows(self, lamp_id: str) -> bool:
         """Whether the keeper lets a lamp be used.
@@ -208,6 +237,8 @@ def air_choices(site: Site) -> Iterator[HeaterChoice]:
     panels = list(_panels(site))[:1]
     ceramics = list(_ceramics(site, (x, 0.3 * size.depth_m)))[:1] if site.shines_through else []
     if small:
+        # Two at half the watts each are cooler to touch than one.
+        yield from _on_two_walls(mats)
         yield from mats[:1]
         yield from panels
         yield from ceramics
@@ -216,7 +247,22 @@ def air_choices(site: Site) -> Iterator[HeaterChoice]:
         large = size.length_m * size.depth_m >= LARGE_M2
         yield from _two_of(site, ceramics) if large else ceramics
         yield from panels
+        yield from _on_two_walls(mats)
         yield from mats[-1:]
+
+
+def _on_two_walls(mats: list[HeaterChoice]) -> Iterator[HeaterChoice]:
+    """The largest mat that fits the warm end's wall and the back, on both."""
+    for one in mats:
+        other = next((m for m in mats if m.lamp.id == one.lamp.id and m.mount != one.mount), None)
+        if other is not None:
+            yield HeaterChoice(
+                one.lamp,
+                (*one.positions, *other.positions),
+                one.mount,
+                mounts=(one.mount, other.mount),
+            )
+            return
 
 
 def _two_of(site: Site, choices: list[HeaterChoice]) -> Iterator[HeaterChoice]:
@@ -359,14 +405,16 @@ def _ceramics(site: Site, at: tuple[float, float]) -> Iterator[HeaterChoice]:
 
 def _free_place(site: Site, at: tuple[float, float], z: float) -> Point | None:
     """The place nearest to where a heater is wanted from which nothing that can be stood on is too near."""
-    size, furnished = site.size, site.furnished
+    furnished = site.furnished
     clear = LEAST_TO_WALLS_M + 0.01 if site.closed and site.burns else 0.03
-    if min(size.length_m, size.depth_m) < 2 * clear:
+    # Nothing passes a covered part of the lid.
+    x0, x1, y0, y1 = site.open_lid
+    if min(x1 - x0, y1 - y0) < 2 * clear:
         return None
     places = [
         (math.hypot(x - at[0], y - at[1]), float(x), float(y))
-        for x in np.linspace(clear, size.length_m - clear, 15)
-        for y in np.linspace(clear, size.depth_m - clear, 9)
+        for x in np.linspace(x0 + clear, x1 - clear, 15)
+        for y in np.linspace(y0 + clear, y1 - clear, 9)
     ]
     for _, x, y in sorted(places):
         point = (round(x, 3), round(y, 3), round(z, 3))

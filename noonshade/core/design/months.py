@@ -13,12 +13,15 @@ from noonshade.core.design.search import Found, Search, computed
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Phrase
 from noonshade.core.plan import Plan, Room, RoomClimate, Thermostat
+from noonshade.core.plan_errors import plan_errors
 from noonshade.core.summary import cause_of, summarize
 
 # A month is set differently only where that gains so much, in the units of a cost.
 WORTH = 0.5
 # Settings of other months that are computed before a search.
 MOST_TRIED = 3
+# Rounds of the search for a month.
+ROUNDS = 2
 # Of its watts now, a basking lamp burns with so much in any month.
 LEAST_BASKING = 0.4
 # What is left alone between months: it is built, or takes more than turning a dial.
@@ -177,17 +180,53 @@ def _most_used(plan: Plan, known: Mapping[RoomClimate, tuple[Plan, Evaluation]],
     return replace(most, room=plan.room)
 
 
-def _searched(
-    plan: Plan, found: Found, room: Room
-) -> tuple[float, Plan, Evaluation, Mapping[str, float]] | None:
-    """The same set-up with the watts that suit another room best, as set points."""
+def coldest_room(room: Room) -> Room:
+    """A room as it is in its coldest month.
+
+    Parameters
+    ----------
+    room : Room
+        With its months.
+
+    Returns
+    -------
+    Room
+        With that month's climate.
+    """
+    return room.with_climate(min(room.months, key=lambda c: c.day_temperature_c + c.night_temperature_c))
+
+
+def search_in(found: Found, room: Room, rounds: int) -> Found | None:
+    """What an arrangement is best set to in another room, built as it is now.
+
+    Parameters
+    ----------
+    found : Found
+        Its settings now.
+    room : Room
+        The other room.
+    rounds : int
+        Of the search, at most.
+
+    Returns
+    -------
+    Found or None
+        None where nothing could be computed.
+    """
     fixed = {k: v for k, v in found.values.items() if k in _BUILT}
     # A basking lamp stays on all year.
     lamp = found.arrangement.basking
     least = {}
     if lamp is not None and lamp.lamp.gives_light:
         least["basking_w"] = LEAST_BASKING * found.values.get("basking_w", 0.0)
-    one = Search(found.arrangement, room, fixed, None, least).run(found.values, rounds=1)
+    return Search(found.arrangement, room, fixed, None, least).run(found.values, rounds=rounds)
+
+
+def _searched(
+    plan: Plan, found: Found, room: Room
+) -> tuple[float, Plan, Evaluation, Mapping[str, float]] | None:
+    """The same set-up with the watts that suit another room best, as set points."""
+    one = search_in(found, room, ROUNDS)
     if one is None:
         return None
     there = replace(plan, room=room)
@@ -218,18 +257,24 @@ def _joined(first: Mapping[str, float], second: Mapping[str, float]) -> dict[str
 
 
 def _strong_enough(plan: Plan, found: Found, values: Mapping[RoomClimate, Mapping[str, float]]) -> Plan:
-    """The plan with heaters of watts that all months can be held with."""
+    """The plan with heaters of watts that all months can be held with, idle ones of now among them."""
     most: dict[str, float] = {}
     for one in (found.values, *values.values()):
-        for name in ("basking", "air"):
-            here = max(one.get(f"{name}_w", 0.0), one.get(f"{name}_night_w", 0.0))
-            most[name] = max(most.get(name, 0.0), here)
+        for name, watts in one.items():
+            if name.endswith("_w"):
+                most[name] = max(most.get(name, 0.0), watts)
     stronger = regulate(found.arrangement, found.values, most)
-    if stronger is None or {f.id for f in stronger.fixtures} != {f.id for f in plan.fixtures}:
+    own = {f.id: f for f in plan.fixtures}
+    if stronger is None or not set(own) <= {f.id for f in stronger.fixtures}:
         return plan
-    power = {f.id: f.power_w for f in stronger.fixtures}
-    fixtures = tuple(replace(f, power_w=max(f.power_w, power[f.id])) for f in plan.fixtures)
-    return replace(plan, fixtures=fixtures)
+    fixtures = tuple(
+        f if f.id not in own else replace(f, power_w=max(f.power_w, own[f.id].power_w))
+        for f in stronger.fixtures
+    )
+    kept = {t.id: t for t in plan.thermostats}
+    thermostats = tuple(kept.get(t.id, t) for t in stronger.thermostats)
+    built = replace(plan, fixtures=fixtures, thermostats=thermostats)
+    return plan if plan_errors(built) else built
 
 
 def designed_year(plan: Plan, months: tuple[DesignedMonth, ...]) -> Year:

@@ -27,7 +27,7 @@ from noonshade.core.plan_errors import plan_errors
 # An enclosure of another kind than keepers usually build is worth so many steps away from what is usual.
 OTHER_KIND = 4
 # How many kinds of basking heater and of air heater are tried at each site.
-MOST_BASKING, MOST_AIR = 3, 1
+MOST_BASKING, MOST_AIR, MOST_AIR_ALONE = 3, 1, 4
 
 
 def fitting_size(species: Species, count: int = 1, stage: StageId = "adult") -> Size:
@@ -168,7 +168,7 @@ def arrangements_for(site: Site) -> Iterator[Arrangement]:
     wants_spot = animal.need("basking", "surface_temperature") is not None
     basking = site.owned_first(basking_choices(site))[:MOST_BASKING] if wants_spot else []
     air = site.owned_first(air_choices(site))
-    kinds = air[: MOST_AIR if basking else 3]
+    kinds = air[: MOST_AIR if basking else MOST_AIR_ALONE]
     unusual = site.unusual
     if species.heat != "needed" or not basking:
         yield Arrangement(site, best, None, None, unusual)

@@ -43,7 +43,8 @@ def regulate(
     values : Mapping[str, float]
         Settings found, watts among them.
     most : Mapping[str, float] or None
-        The most watts of each group over the year, where other months take more.
+        The most watts of each setting over the year, where other months take more: heaters that are idle
+        now and wanted then are built, and set to off.
     probe : int
         Which of the places for the probe of the air is taken.
     resolution : Resolution or None
@@ -65,10 +66,12 @@ def regulate(
             continue
         day, night = values.get(f"{name}_w", 0.0), values.get(f"{name}_night_w", 0.0)
         idle = IDLE_SHARE * choice.most_w
+        year = most or {}
+        day, night = max(day, year.get(f"{name}_w", 0.0)), max(night, year.get(f"{name}_night_w", 0.0))
         day, night = (0.0 if day < idle else day), (0.0 if night < idle else night)
         if max(day, night) < OFF_W or name in taken:
             continue
-        power = sold_watts(choice, max(day, night, (most or {}).get(name, 0.0)))
+        power = sold_watts(choice, max(day, night))
         if power is None:
             return None
         lit: LitPeriod = "day" if night == 0.0 else "night" if day == 0.0 else "always"
