@@ -29,12 +29,13 @@ def show_evaluation(options: argparse.Namespace) -> int:
     from noonshade.core.forecast import forecast_months
     from noonshade.core.uncertainty.chances import with_chances
     from noonshade.core.uncertainty.intervals import compute_intervals
+    from noonshade.formats.year_document import set_by_month
 
     document, plan = read_plan(options.plan, options.species)
     result = evaluate(plan)
     spread = {} if options.quick else {i.check_id: i for i in compute_intervals(result)}
     result = with_chances(result, spread.values())
-    months = () if options.quick else forecast_months(plan)
+    months = () if options.quick else forecast_months(plan, *set_by_month(document.year))
     fixes = {}
     if options.fixes:
         catalog = load_catalog()

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from noonshade.core.care.seasonal_settings import MonthSetting, Swap, set_for
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.phrase import Phrase
@@ -42,15 +43,21 @@ class DueItem:
     in_days: float | None = None
 
 
-def forecast_months(plan: Plan) -> tuple[ForecastMonth, ...]:
-    """The plan in each month of its room, everything else as it is; empty if the room has no months.
+def forecast_months(
+    plan: Plan, swaps: tuple[Swap, ...] = (), settings: tuple[MonthSetting, ...] = ()
+) -> tuple[ForecastMonth, ...]:
+    """The plan in each month of its room, set as its year has it; empty if the room has no months.
 
-    Months with the same climate are computed once.
+    Months that are alike are computed once.
 
     Parameters
     ----------
     plan : Plan
         The plan.
+    swaps : tuple[Swap, ...]
+        Which bulbs hang there in which months.
+    settings : tuple[MonthSetting, ...]
+        What thermostats are set to in which months.
 
     Returns
     -------
@@ -60,16 +67,16 @@ def forecast_months(plan: Plan) -> tuple[ForecastMonth, ...]:
     known: dict[object, ForecastMonth] = {}
     found = []
     for number, climate in enumerate(plan.room.months, 1):
-        if climate not in known:
+        there = set_for(replace(plan, room=plan.room.with_climate(climate)), swaps, settings, number)
+        key = (climate, tuple(f.power_w for f in there.fixtures), there.thermostats)
+        if key not in known:
             try:
-                result = evaluate(replace(plan, room=plan.room.with_climate(climate)))
+                result = evaluate(there)
             except ConvergenceError as error:
-                known[climate] = ForecastMonth(number, None, (str(error),))
+                known[key] = ForecastMonth(number, None, (str(error),))
             else:
-                known[climate] = ForecastMonth(
-                    number, len(result.failing), summarize(result), cause_of(result)
-                )
-        found.append(replace(known[climate], number=number))
+                known[key] = ForecastMonth(number, len(result.failing), summarize(result), cause_of(result))
+        found.append(replace(known[key], number=number))
     return tuple(found)
 
 

@@ -13,12 +13,12 @@ _HUNG = (
     ("tube-1", "Tube by the race window", "t5-strong-85", 39.0, 0.0, "collared-lizard", "uv-tube", 205),
     ("flood-1", "Flood, burnt out", "halogen-flood", 75.0, 900.0, "collared-lizard", "basking-lamp", 243),
     ("flood-2", "Flood of August", "halogen-flood", 75.0, 0.0, "collared-lizard", "basking-lamp", 96),
-    ("tube-2", "Tube of the snake", "t5-mild-55", 24.0, 1400.0, "corn-snake", "uv-tube", 243),
-    ("tube-3", "Sluice tube", "t5-medium-85", 39.0, 0.0, "crocodile-lizard", "uv-tube", 120),
+    ("tube-2", "Tube of the snake", "t8-mild-45", 15.0, 1400.0, "corn-snake", "uv-tube", 243),
+    ("tube-3", "Sluice tube", "t5-strong-85", 39.0, 0.0, "crocodile-lizard", "uv-tube", 120),
     ("tube-4", "Tube of unknown age", "t5-strong-85", 39.0, 6100.0, "hermanns-tortoise", "uv-tube", 243),
     ("tube-5", "Landing tube, first", "t5-strong-55", 24.0, 2200.0, "panther-chameleon", "uv-tube", 243),
     ("tube-6", "Landing tube", "t5-strong-55", 24.0, 0.0, "panther-chameleon", "uv-tube", 62),
-    ("tube-7", "Wheel tube", "t5-strong-55", 24.0, 300.0, "whites-tree-frog", "uv-tube", 180),
+    ("tube-7", "Wheel tube", "t5-mild-55", 24.0, 300.0, "whites-tree-frog", "uv-tube", 180),
 )
 _SPARES = (
     InstalledLampRecord(

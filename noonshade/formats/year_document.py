@@ -6,7 +6,8 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from noonshade.core.care.year import Brumation, MonthSetting, Swap, WeekChange, Year
+from noonshade.core.care.seasonal_settings import MonthSetting, Swap
+from noonshade.core.care.year import Brumation, WeekChange, Year
 from noonshade.formats.document import Id, Part
 
 WeekNumber = Annotated[int, Field(ge=1, le=52, description="weeks of seven days from 1 January")]
@@ -87,6 +88,18 @@ class YearDocument(Part):
         return self
 
 
+def set_by_month(
+    document: YearDocument | None,
+) -> tuple[tuple[Swap, ...], tuple[MonthSetting, ...]]:
+    """Bulbs and set points a year has in some months; none without a year."""
+    if document is None:
+        return (), ()
+    return (
+        tuple(Swap(**s.model_dump()) for s in document.swaps),
+        tuple(MonthSetting(**s.model_dump()) for s in document.settings),
+    )
+
+
 def year_from_document(document: YearDocument) -> Year:
     """The year of a document as the core takes it."""
     return Year(
@@ -96,8 +109,7 @@ def year_from_document(document: YearDocument) -> Year:
         document.misting_follow,
         document.shifted,
         None if document.brumation is None else Brumation(**document.brumation.model_dump()),
-        tuple(Swap(**s.model_dump()) for s in document.swaps),
-        tuple(MonthSetting(**s.model_dump()) for s in document.settings),
+        *set_by_month(document),
         tuple(WeekChange(**w.model_dump()) for w in document.weeks),
     )
 

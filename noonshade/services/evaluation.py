@@ -8,7 +8,8 @@ from noonshade.catalog import Catalog
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.care.month_checks import MonthCheck, check_month
-from noonshade.core.care.year import Year, middle_week, power_in, weeks_of
+from noonshade.core.care.seasonal_settings import power_in
+from noonshade.core.care.year import Year, middle_week, weeks_of
 from noonshade.core.day import Day, simulate_day
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
@@ -21,6 +22,7 @@ from noonshade.core.uncertainty.intervals import Interval, compute_intervals
 from noonshade.core.uncertainty.sensitivity import Sensitivity, compute_sensitivity
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.plan_from_document import resolve
+from noonshade.formats.year_document import set_by_month
 from noonshade.services.cache import SingleFlightCache
 from noonshade.services.library import Library
 
@@ -37,7 +39,7 @@ class ResultCaches:
         default_factory=lambda: SingleFlightCache(4)
     )
     # Asked for all enclosures of a room together.
-    forecasts: SingleFlightCache[str, tuple[tuple[ForecastMonth, ...], tuple[DueItem, ...]]] = field(
+    forecasts: SingleFlightCache[object, tuple[tuple[ForecastMonth, ...], tuple[DueItem, ...]]] = field(
         default_factory=lambda: SingleFlightCache(100)
     )
     # Many, since an edit of a year changes but some of its months.
@@ -114,9 +116,11 @@ class ForecastService:
 
         def made() -> tuple[tuple[ForecastMonth, ...], tuple[DueItem, ...]]:
             plan = self.evaluation.plan(document)
-            return forecast_months(plan), find_due_items(plan)
+            return forecast_months(plan, *set_by_month(document.year)), find_due_items(plan)
 
-        return self.evaluation.caches.forecasts.get_or_compute(self.evaluation.key(document), made)
+        # Of the year, only what is set by months counts.
+        key = (self.evaluation.key(document), set_by_month(document.year))
+        return self.evaluation.caches.forecasts.get_or_compute(key, made)
 
 
 class MonthService:
@@ -128,7 +132,7 @@ class MonthService:
     def check(self, document: PlanDocument, plan: Plan, year: Year, month: int) -> MonthCheck:
         """One month of a plan's year; errors as ``check_month``."""
         week = weeks_of(plan, year)[middle_week(month) - 1]
-        powers = tuple(power_in(f, year, month) for f in plan.fixtures)
+        powers = tuple(power_in(f, year.swaps, month) for f in plan.fixtures)
         key = (self.evaluation.key(document), month, week, powers, year.brumation)
         return self.evaluation.caches.months.get_or_compute(key, lambda: check_month(plan, year, month))
 

@@ -6,9 +6,11 @@ from dataclasses import replace
 
 import pytest
 
-from noonshade.core.care.year import MonthSetting, Year, middle_week, plan_at, setting_changes, weeks_of
+from noonshade.core.care.seasonal_settings import MonthSetting, Swap
+from noonshade.core.care.year import Year, middle_week, plan_at, setting_changes, weeks_of
 from noonshade.core.design.months import DesignedMonth, designed_year
-from noonshade.core.plan import Thermostat
+from noonshade.core.forecast import forecast_months
+from noonshade.core.plan import RoomClimate, Thermostat
 from noonshade.formats.year_document import year_document, year_from_document
 from tests.builders import demo_plan
 
@@ -51,3 +53,16 @@ def test_months_in_a_row_become_one_setting_around_the_year_and_as_planned_is_le
     found = {(s.from_month, s.to_month, s.day_c) for s in year.settings}
     assert found == {(12, 2, 31.0), (6, 7, 26.0), (8, 8, None)}
     assert (year.day_swing_k, year.night_swing_k) == (0.0, 0.0)
+
+
+def test_the_forecast_knows_what_is_set_by_months() -> None:
+    months = tuple(RoomClimate(21.0 if m < 6 else 24.0, 17.0, 0.45) for m in range(12))
+    plan = replace(PLAN, room=replace(PLAN.room, months=months))
+    lamp = next(f for f in plan.fixtures if f.thermostat_id == CONTROL.id)
+    plain = forecast_months(plan)
+    weaker = forecast_months(plan, (Swap(lamp.id, 1, 3, 0.6 * lamp.power_w),))
+    assert [m.description for m in weaker[3:]] == [m.description for m in plain[3:]]
+    assert weaker[0].description != plain[0].description
+    off = forecast_months(plan, (), (MonthSetting(CONTROL.id, 12, 1, None, None),))
+    assert off[0].description != plain[0].description
+    assert off[1].description == plain[1].description

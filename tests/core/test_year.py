@@ -11,10 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from noonshade.core.care.month_checks import check_month, find_year_limits
+from noonshade.core.care.seasonal_settings import Swap
 from noonshade.core.care.year import (
     WEEKS,
     Brumation,
-    Swap,
     WeekChange,
     Year,
     by_week,

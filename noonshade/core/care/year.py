@@ -14,9 +14,10 @@ from typing import Literal
 
 import numpy as np
 
+from noonshade.core.care.seasonal_settings import MonthSetting, Swap, power_in, set_in
 from noonshade.core.light.sun import day_length_h
 from noonshade.core.needs.species import HomeClimate
-from noonshade.core.plan import Fixture, Plan, RoomClimate, Thermostat
+from noonshade.core.plan import Fixture, Plan, RoomClimate
 
 WEEKS = 52
 MONTHS = 12
@@ -50,75 +51,6 @@ class Brumation:
     low_c: float
     high_c: float
     light_h: float = 0.0
-
-
-@dataclass(frozen=True, slots=True)
-class Swap:
-    """A bulb of other watts in a fixture from a month to a month, both included, past December or not."""
-
-    fixture_id: str
-    from_month: int
-    to_month: int
-    power_w: float
-
-    def covers(self, month: int) -> bool:
-        """Whether it holds in a month.
-
-        Parameters
-        ----------
-        month : int
-            Month, 1 to 12.
-
-        Returns
-        -------
-        bool
-            True if so.
-        """
-        return covers(self.from_month, self.to_month, month)
-
-
-@dataclass(frozen=True, slots=True)
-class MonthSetting:
-    """What a thermostat is set to from a month to a month, both included; None is off."""
-
-    thermostat_id: str
-    from_month: int
-    to_month: int
-    day_c: float | None
-    night_c: float | None
-
-    def covers(self, month: int) -> bool:
-        """Whether it holds in a month.
-
-        Parameters
-        ----------
-        month : int
-            Month, 1 to 12.
-
-        Returns
-        -------
-        bool
-            True if so.
-        """
-        return covers(self.from_month, self.to_month, month)
-
-
-def covers(from_month: int, to_month: int, month: int) -> bool:
-    """Whether a month lies from one to another, both included, past December or not.
-
-    Parameters
-    ----------
-    from_month, to_month, month : int
-        Months, 1 to 12.
-
-    Returns
-    -------
-    bool
-        True if so.
-    """
-    if from_month <= to_month:
-        return from_month <= month <= to_month
-    return month >= from_month or month <= to_month
 
 
 @dataclass(frozen=True, slots=True)
@@ -420,10 +352,10 @@ def plan_at(plan: Plan, year: Year, week: Week, climate: RoomClimate | None = No
             day_set_point_c=_shifted(t.day_set_point_c, week.day_shift_k) if week.heated else None,
             night_set_point_c=_shifted(t.night_set_point_c, week.night_shift_k) if week.heated else None,
         )
-        for t in set_in(plan.thermostats, year, month)
+        for t in set_in(plan.thermostats, year.settings, month)
     )
     fixtures = tuple(
-        replace(f, power_w=power_in(f, year, month))
+        replace(f, power_w=power_in(f, year.swaps, month))
         for f in plan.fixtures
         if week.heated or (week.photoperiod_h > 0 and not warms(f))
     )
@@ -453,53 +385,6 @@ def warms(fixture: Fixture) -> bool:
         True if so.
     """
     return fixture.lamp.is_hot or fixture.lamp.kind in _WARMERS
-
-
-def set_in(thermostats: tuple[Thermostat, ...], year: Year, month: int) -> tuple[Thermostat, ...]:
-    """Thermostats as they are set in a month.
-
-    Parameters
-    ----------
-    thermostats : tuple[Thermostat, ...]
-        Those of the plan.
-    year : Year
-        The year.
-    month : int
-        Month, 1 to 12.
-
-    Returns
-    -------
-    tuple[Thermostat, ...]
-        The same, some set differently.
-    """
-    found = []
-    for one in thermostats:
-        own = next((s for s in year.settings if s.thermostat_id == one.id and s.covers(month)), None)
-        if own is not None:
-            one = replace(one, day_set_point_c=own.day_c, night_set_point_c=own.night_c)
-        found.append(one)
-    return tuple(found)
-
-
-def power_in(fixture: Fixture, year: Year, month: int) -> float:
-    """Watts of the bulb that is in a fixture in a month.
-
-    Parameters
-    ----------
-    fixture : Fixture
-        The fixture.
-    year : Year
-        The year.
-    month : int
-        Month, 1 to 12.
-
-    Returns
-    -------
-    float
-        The power, W.
-    """
-    swap = next((s for s in year.swaps if s.fixture_id == fixture.id and s.covers(month)), None)
-    return fixture.power_w if swap is None else swap.power_w
 
 
 def _shifted(point: float | None, shift: float) -> float | None:
@@ -613,7 +498,7 @@ def _setting(plan: Plan, year: Year, week: Week) -> SettingChange:
         tuple((t.label, _dial(t.day_set_point_c), _dial(t.night_set_point_c)) for t in there.thermostats),
         round(sum(m.litres * len(m.hours) for m in there.mistings), 2),
         tuple(
-            (f.label, power_in(f, year, month))
+            (f.label, power_in(f, year.swaps, month))
             for f in plan.fixtures
             if any(s.fixture_id == f.id for s in year.swaps)
         ),

@@ -120,7 +120,7 @@ class Arrangement:
         plan = self.bare(values.get("openness", 0.5))
         fixtures = [*self.lights]
         for name, label, choice in (
-            ("basking", "Basking lamp", self.basking),
+            ("basking", basking_label(self.basking), self.basking),
             ("air", "Air heater", self.air),
         ):
             if choice is None:
@@ -138,6 +138,22 @@ class Arrangement:
             thermostats=tuple(t for t in controls if t.id in own),
             mistings=mistings,
         )
+
+
+def basking_label(choice: HeaterChoice | None) -> str:
+    """What heats the basking spot, in words: only what shines is a lamp.
+
+    Parameters
+    ----------
+    choice : HeaterChoice or None
+        The heater.
+
+    Returns
+    -------
+    str
+        A label.
+    """
+    return "Basking lamp" if choice is None or choice.lamp.gives_light else "Basking heater"
 
 
 def bare_plan(site: Site, openness: float) -> Plan:

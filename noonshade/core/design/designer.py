@@ -54,12 +54,16 @@ LEADING, COLD_ROUNDS, MOST_COLD_COST = 6, 2, 15.0
 FINALISTS, SHOWN = 3, 3
 # What each lamp or heater must be worth, in the units of a cost.
 PART_COST = 0.06
+# What a watt must be worth that is connected: strong lamps cost more, and harm more when they fail.
+WATT_COST = 0.003
 # What a step away from what is usual must be worth.
 UNUSUAL_COST = 0.06
 # What each must be worth that the keeper would have to buy, where some lie ready.
 BUY_COST = 0.35
 # What warmth without light must be worth to an animal that basks in bright patches. Estimate.
 DARK_COST = 0.6
+# What a heater must be worth to an animal that is offered heat and needs none. Estimate.
+NEEDLESS_COST = 0.4
 # Vents opened from this on are as good as wide open.
 WIDE_OPEN = 0.85
 # A set-up counts as cheaper to run below this share of another's energy.
@@ -282,8 +286,15 @@ def _rank(found: Found) -> float:
         + UNUSUAL_COST * found.arrangement.unusual
         + PART_COST * found.arrangement.parts
         + BUY_COST * _to_buy(found.arrangement)
-        + _dark_cost(found.arrangement)
+        + _unasked_cost(found.arrangement)
     )
+
+
+def _unasked_cost(arrangement: Arrangement) -> float:
+    """What it costs to warm an animal as it does not want to be, or one that needs no warming."""
+    heaters = sum(one is not None for one in (arrangement.basking, arrangement.air))
+    needless = arrangement.site.animal.species.heat != "needed"
+    return NEEDLESS_COST * heaters * needless + _dark_cost(arrangement)
 
 
 def _dark_cost(arrangement: Arrangement) -> float:
@@ -437,7 +448,7 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
         plan,
         evaluation,
         months,
-        cost_of(evaluation) + _dark_cost(found.arrangement),
+        cost_of(evaluation) + _unasked_cost(found.arrangement) + WATT_COST * watts,
         watts,
         month_kwh,
         reasons_for(evaluation, found.arrangement),
@@ -527,7 +538,7 @@ def _chosen(ranked: list[SetUp]) -> tuple[SetUp, ...]:
         return ()
     steady = replace(ranked[0], label="steadiest")
     # Another is worth showing only if it does about as well.
-    most = len(failures_of(steady.evaluation)) + 1
+    most = len(failures_of(steady.evaluation)) + (not steady.fits)
     rest = [s for s in ranked[1:] if len(failures_of(s.evaluation)) <= most]
     chosen = [steady]
     cheaper = min(rest, key=lambda s: s.month_kwh, default=None)

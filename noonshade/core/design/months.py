@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from noonshade.core.care.year import MonthSetting, Year, default_year
+from noonshade.core.care.seasonal_settings import MonthSetting
+from noonshade.core.care.year import Year, default_year
 from noonshade.core.design.aims import cost_of, failures_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.regulation import regulate, with_set_points

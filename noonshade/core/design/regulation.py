@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
-from noonshade.core.design.arrangement import OFF_W, Arrangement, burning
+from noonshade.core.design.arrangement import OFF_W, Arrangement, basking_label, burning
 from noonshade.core.design.heaters import HeaterChoice
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.heat.climate import steady_climate
@@ -91,7 +91,7 @@ def regulate(
                 lit=lit,
                 thermostat_id=name,
             )
-            for i, f in enumerate(burning(choice, name, label, 1.0, "day"))
+            for i, f in enumerate(burning(choice, name, _called(name, label, choice), 1.0, "day"))
         ]
     plan = replace(raw, fixtures=tuple(fixtures), thermostats=tuple(thermostats))
     return with_set_points(plan, arrangement, values, resolution)
@@ -190,6 +190,11 @@ def sold_watts(choice: HeaterChoice, power_w: float) -> float | None:
     if enough is not None:
         return enough
     return sold[-1] if sold[-1] >= each else None
+
+
+def _called(name: str, label: str, choice: HeaterChoice) -> str:
+    """What a heater of a group is called."""
+    return basking_label(choice) if name == "basking" else label
 
 
 def _kind(choice: HeaterChoice) -> ControlKind:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from noonshade.core.care.year import MonthSetting
+from noonshade.core.care.seasonal_settings import MonthSetting
 from noonshade.core.design.conflicts import Conflict
 from noonshade.core.design.designer import Design, SetUp
 from noonshade.core.design.months import DesignedMonth
