@@ -63,7 +63,7 @@ def test_a_design_is_stopped_and_what_was_asked_is_changed(page: Page) -> None:
     page.get_by_label("Height inside").fill("30")
     page.get_by_label("Height inside").press("Tab")
     expect(page.get_by_text("Smaller than the least at this stage")).to_be_visible()
-    page.get_by_role("button", name="Take the least").focus()
+    page.get_by_role("button", name="Take the proposed size").focus()
     page.keyboard.press("Enter")
     expect(page.get_by_label("Height inside")).not_to_have_value("30")
     page.get_by_text("Never to be used").click()

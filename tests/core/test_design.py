@@ -17,7 +17,13 @@ from noonshade.core.design.arrangement import Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.designer import Design, Progress, design
 from noonshade.core.design.months import designed_year
-from noonshade.core.design.options import arrangements_for, fitting_size, kinds_for, sites_for
+from noonshade.core.design.options import (
+    arrangements_for,
+    fitting_size,
+    kinds_for,
+    least_size,
+    sites_for,
+)
 from noonshade.core.design.packing import Area, Floor
 from noonshade.core.design.regulation import regulate, sold_watts
 from noonshade.core.design.search import Search
@@ -84,7 +90,7 @@ def test_any_size_is_furnished_or_refused_by_what_does_not_fit(
     except PlanError as error:
         refused = error.message
     if refused:
-        least = fitting_size(CATALOG.species[name], count)
+        least = least_size(CATALOG.species[name], count)
         pairs = [
             (getattr(size, side), getattr(least, side)) for side in ("length_m", "depth_m", "height_m")
         ]
@@ -122,6 +128,22 @@ def test_every_kind_of_enclosure_is_built_for_the_same_animal(kind: EnclosureKin
     for site in sites_for(wanted, STOCK):
         lid = bare_plan(site, 0.5).enclosure.walls["top"]
         assert (lid.material is not None) == (kind in ("timber", "pvc"))
+
+
+@pytest.mark.parametrize(("species_id", "stage"), STAGED[::7])
+def test_what_is_built_is_never_less_than_the_least_and_never_more_than_a_grown_one_needs(
+    species_id: str, stage: StageId
+) -> None:
+    species = CATALOG.species[species_id]
+    least, built, grown = least_size(species, 1, stage), fitting_size(species, 1, stage), species.enclosure
+    for side in ("length_m", "depth_m", "height_m"):
+        assert getattr(least, side) <= getattr(built, side)
+        assert getattr(built, side) <= max(getattr(least, side), getattr(grown, side))
+
+
+def test_a_young_lizard_gets_room_for_its_lamp() -> None:
+    young = fitting_size(CATALOG.species["anolis-sagrei"], 1, "young")
+    assert (young.depth_m, young.height_m) == (0.4, 0.45)
 
 
 def test_a_ball_python_does_not_fit_into_a_shoe_box() -> None:

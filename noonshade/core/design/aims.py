@@ -37,6 +37,8 @@ LOGARITHMIC: tuple[Quantity, ...] = ("uvi", "humidity")
 # cost as much as checks missed by so many spreads. Estimates.
 OFFERED_WEIGHT, OFFERED_MOST = 0.15, 0.6
 DANGER_COST, FAULT_COST, CARE_COST = 60.0, 8.0, 0.15
+# A surface this much above its ceiling, K, costs so much more. Estimates.
+OVER_K, OVER_COST = 0.5, 4.0
 # What the room does by itself, and what thermostats that are still to come correct.
 NOT_OURS = ("summer-hot", "uncontrolled", "unmeasured", "idle")
 # The room does these by itself; a plan that is to be fixed answers for the rest.
@@ -90,6 +92,13 @@ def _missed(within: Floats, mild: bool) -> Floats:
     return np.asarray(np.minimum(OFFERED_WEIGHT * cost, OFFERED_MOST) if mild else cost)
 
 
+def _burning(need: Need, values: Floats) -> Floats:
+    """What it costs beside the chance that a surface is above its ceiling: better too cool than that."""
+    if need.high is None:
+        return np.zeros(values.shape)
+    return np.asarray(OVER_COST * np.clip((values - need.high) / OVER_K, 0.0, 1.0), dtype=np.float64)
+
+
 def cost_of_checks(checks: Iterable[Check], values: Mapping[str, Floats]) -> Floats:
     """Costs of all checks together at some values.
 
@@ -105,7 +114,9 @@ def cost_of_checks(checks: Iterable[Check], values: Mapping[str, Floats]) -> Flo
     (n,) float64
         The sum.
     """
-    parts = [cost_of_values(c.need, values[c.id], c.need.required) for c in checks if c.id in values]
+    known = [c for c in checks if c.id in values]
+    parts = [cost_of_values(c.need, values[c.id], c.need.required) for c in known]
+    parts += [_burning(c.need, values[c.id]) for c in known if c.need.quantity == "surface_temperature"]
     return np.sum(parts, axis=0) if parts else np.zeros(1)
 
 

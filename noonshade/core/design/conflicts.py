@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.wording import STATUS_WORDS, figure_name, measure_of, said
+from noonshade.core.design.aims import NOT_OURS, failures_of
 from noonshade.core.design.brief import Brief
-from noonshade.core.design.options import fitting_size
+from noonshade.core.design.options import least_size
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import Need
 from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.summary import MONTHS
@@ -19,12 +21,16 @@ if TYPE_CHECKING:
     from noonshade.core.design.designer import SetUp
 
 
+# What so many arrangements miss, each at its best settings, cannot be done with what is sold. Estimate.
+ENOUGH_COMPUTED = 6
+
+
 @dataclass(frozen=True, slots=True)
 class Conflict:
     """A need against a fact: ``sentence`` says both and by how much, ``way_out`` what would make it
     possible.
 
-    ``true`` is whether the fact alone shows that no set-up can do it.
+    ``true`` is whether the fact alone shows that no set-up can do it, or none of the ways computed does.
     """
 
     id: str
@@ -33,7 +39,9 @@ class Conflict:
     true: bool
 
 
-def find_conflicts(brief: Brief, set_ups: Iterable[SetUp]) -> tuple[Conflict, ...]:
+def find_conflicts(
+    brief: Brief, set_ups: Iterable[SetUp], computed: Sequence[Evaluation] = ()
+) -> tuple[Conflict, ...]:
     """What prevents an animal in a room, and what the nearest set-up misses.
 
     Parameters
@@ -42,6 +50,8 @@ def find_conflicts(brief: Brief, set_ups: Iterable[SetUp]) -> tuple[Conflict, ..
         The brief.
     set_ups : Iterable[SetUp]
         The nearest set-ups, the best first.
+    computed : Sequence[Evaluation]
+        The best of every arrangement that was searched: what all of them miss is no fault of one.
 
     Returns
     -------
@@ -59,7 +69,7 @@ def find_conflicts(brief: Brief, set_ups: Iterable[SetUp]) -> tuple[Conflict, ..
                 if check.status == "high" and "temperature" in check.need.quantity and _is_hot(found):
                     # The room has said it already.
                     continue
-                one = _missed(brief, check)
+                one = _missed(brief, check, computed)
                 found.setdefault(one.id, one)
     return tuple(found.values())
 
@@ -118,8 +128,9 @@ def _room_c(day_c: float, night_c: float, key: str) -> float:
     return day_c if key == "day" else night_c if key == "night" else (day_c + night_c) / 2
 
 
-def _missed(brief: Brief, check: Check) -> Conflict:
+def _missed(brief: Brief, check: Check, computed: Sequence[Evaluation]) -> Conflict:
     need = check.need
+    by_all = len(computed) >= ENOUGH_COMPUTED and all(_misses(one, check) for one in computed)
     name = figure_name(need.place, check.place_label, need.quantity)
     if check.value is None:
         return Conflict(
@@ -131,7 +142,7 @@ def _missed(brief: Brief, check: Check) -> Conflict:
     limit = need.low if check.status == "low" else need.high
     room = brief.room
     because: Phrase = ()
-    least = fitting_size(brief.species, brief.count, brief.stage)
+    least = least_size(brief.species, brief.count, brief.stage)
     size = brief.size
     small = size is not None and (
         size.length_m < 0.95 * least.length_m
@@ -168,11 +179,19 @@ def _missed(brief: Brief, check: Check) -> Conflict:
             measure_of(need.quantity, limit or 0.0),
             " is wanted",
             *because,
-            ".",
+            f", in all of {len(computed)} ways that were computed." if by_all else ".",
         ),
         way_out,
-        False,
+        by_all,
     )
+
+
+def _misses(evaluation: Evaluation, check: Check) -> bool:
+    """Whether an evaluation misses a need on the same side, or meets it only with something worse."""
+    same = next((c for c in evaluation.checks if c.id == check.id), None)
+    if same is None or same.status == check.status:
+        return True
+    return bool(failures_of(evaluation, NOT_OURS))
 
 
 def _place(need: Need) -> str:

@@ -216,10 +216,12 @@ def design(
     finished = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
     set_ups = _different(finished)
     ranked = sorted(set_ups if quick else mapper(proved, set_ups), key=_order)
-    # What is a danger is not proposed, but for dangers of what the keeper wants left alone.
+    # What is a danger or too hot to lie on is not proposed, but for what the keeper wants left alone.
     known = _dangers_outside(brief)
-    chosen = _chosen([one for one in ranked if _dangers(one.evaluation) <= known])
-    conflicts = () if chosen and chosen[0].fits_all_year else find_conflicts(brief, ranked)
+    chosen = _chosen([one for one in ranked if _unfit(one.evaluation) <= known])
+    conflicts: tuple[Conflict, ...] = ()
+    if not (chosen and chosen[0].fits_all_year):
+        conflicts = find_conflicts(brief, ranked, [f.evaluation for f in found])
     return Design(chosen, conflicts, screened, evaluated, stopped)
 
 
@@ -519,11 +521,19 @@ def _dangers(evaluation: Evaluation) -> set[str]:
     return {one.id for one in failures_of(evaluation) if one.severity == "danger"}
 
 
+def _unfit(evaluation: Evaluation) -> set[str]:
+    """Dangers, and surfaces above their ceiling."""
+    hot = {
+        c.id for c in evaluation.checks if c.need.quantity == "surface_temperature" and c.status == "high"
+    }
+    return _dangers(evaluation) | hot
+
+
 def _dangers_outside(brief: Brief) -> set[str]:
     """Dangers a given plan has already, where only its heating or only its light is chosen anew."""
     if brief.given is None or brief.scope == "equipment":
         return set()
-    return _dangers(evaluate(brief.given))
+    return _unfit(evaluate(brief.given))
 
 
 def _order(set_up: SetUp) -> tuple[bool, bool, int, int, float]:

@@ -233,7 +233,7 @@ def air_choices(site: Site) -> Iterator[HeaterChoice]:
         share = 0.6
     x = share * size.length_m
     mats = list(_mats(site, ("mat-28", "mat-14"), "left"))
-    mats += list(_mats(site, ("mat-58", "mat-28"), "back"))
+    mats += list(_mats(site, ("mat-58", "mat-28", "mat-14"), "back"))
     panels = list(_panels(site))[:1]
     ceramics = list(_ceramics(site, (x, 0.3 * size.depth_m)))[:1] if site.shines_through else []
     if small:

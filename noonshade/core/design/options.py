@@ -20,17 +20,21 @@ from noonshade.core.design.shells import (
     usual_kind,
 )
 from noonshade.core.errors import PlanError
+from noonshade.core.needs.derived import WATER_STAGES
 from noonshade.core.needs.species import Species, StageId
 from noonshade.core.plan import Room
 from noonshade.core.plan_errors import plan_errors
 
 # An enclosure of another kind than keepers usually build is worth so many steps away from what is usual.
 OTHER_KIND = 4
+# What a lamp over a basking spot, or a heater on a wall, takes at least, m. Estimates.
+LAMP_ROOM = Size(0.6, 0.4, 0.45)
+HEATER_ROOM = Size(0.3, 0.3, 0.3)
 # How many kinds of basking heater and of air heater are tried at each site.
 MOST_BASKING, MOST_AIR, MOST_AIR_ALONE = 3, 1, 4
 
 
-def fitting_size(species: Species, count: int = 1, stage: StageId = "adult") -> Size:
+def least_size(species: Species, count: int = 1, stage: StageId = "adult") -> Size:
     """The least enclosure for a number of animals of a stage: half the floor more for each further one.
 
     Parameters
@@ -55,6 +59,35 @@ def fitting_size(species: Species, count: int = 1, stage: StageId = "adult") -> 
     )
 
 
+def fitting_size(species: Species, count: int = 1, stage: StageId = "adult") -> Size:
+    """The enclosure to build where the keeper has none: the least, with room for a lamp or a heater.
+
+    Parameters
+    ----------
+    species : Species
+        The species.
+    count : int
+        How many share it.
+    stage : StageId
+        Stage of life.
+
+    Returns
+    -------
+    Size
+        Inside sizes, m; never above those of an adult's enclosure where the least is not.
+    """
+    least, grown = least_size(species, count, stage), species.enclosure
+    if species.heat != "needed" or stage in WATER_STAGES:
+        return least
+    basks = species.active == "day" and species.light != "avoided" and species.group != "snake"
+    room = LAMP_ROOM if basks else HEATER_ROOM
+    return Size(
+        max(least.length_m, min(grown.length_m, room.length_m)),
+        max(least.depth_m, min(grown.depth_m, room.depth_m)),
+        max(least.height_m, min(grown.height_m, room.height_m)),
+    )
+
+
 def kinds_for(brief: Brief) -> tuple[EnclosureKind, ...]:
     """Kinds of enclosure to try: the keeper's, or the usual one and what holds warmth or moisture better.
 
@@ -70,7 +103,8 @@ def kinds_for(brief: Brief) -> tuple[EnclosureKind, ...]:
     """
     if brief.kind is not None:
         return (brief.kind,)
-    usual = usual_kind(brief.species, brief.stage)
+    size = brief.size or fitting_size(brief.species, brief.count, brief.stage)
+    usual = usual_kind(brief.species, brief.stage, size)
     humid = is_humid(brief.animal)
     if usual == "table":
         # Tortoises of warm or moist countries live in closed chambers indoors.
@@ -126,7 +160,7 @@ def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
                 found += 1
                 yield site
     if not found and reason is not None:
-        least = fitting_size(brief.species, brief.count, brief.stage)
+        least = least_size(brief.species, brief.count, brief.stage)
         sizes = f"{100 * least.length_m:.0f} × {100 * least.depth_m:.0f} × {100 * least.height_m:.0f} cm"
         raise PlanError(
             "/enclosure", f"{reason.message}; keepers give this animal at least {sizes}"

@@ -38,7 +38,11 @@ class Size:
     height_m: float
 
 
-def usual_kind(species: Species, stage: StageId = "adult") -> EnclosureKind:
+# In closed boxes less deep or high than this a bulb is too near to walls that burn, m. Estimate.
+SMALL_BOX_M = 0.42
+
+
+def usual_kind(species: Species, stage: StageId = "adult", size: Size | None = None) -> EnclosureKind:
     """The kind of enclosure keepers most often build for such an animal.
 
     Parameters
@@ -47,11 +51,14 @@ def usual_kind(species: Species, stage: StageId = "adult") -> EnclosureKind:
         The species.
     stage : StageId
         Stage of life.
+    size : Size or None
+        Inside sizes, m, where they are known.
 
     Returns
     -------
     EnclosureKind
-        By its group, habits and warmth.
+        By its group, habits, warmth and size: lamps have no room in small closed boxes, and hang over a
+        lid of mesh.
     """
     habits = species.habits_at(stage)
     if species.group == "tortoise":
@@ -61,6 +68,8 @@ def usual_kind(species: Species, stage: StageId = "adult") -> EnclosureKind:
     if species.group == "snake":
         return "pvc"
     if species.group == "lizard":
+        if size is not None and min(size.depth_m, size.height_m) < SMALL_BOX_M:
+            return "glass"
         return "mesh" if "climbing" in habits and "ground" not in habits else "timber"
     return "glass"
 

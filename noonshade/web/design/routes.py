@@ -6,7 +6,7 @@ from flask import Blueprint
 
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.design.brief import Brief
-from noonshade.core.design.options import fitting_size
+from noonshade.core.design.options import fitting_size, least_size
 from noonshade.core.design.shells import Size, usual_kind
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.needs.species import Species
@@ -43,12 +43,14 @@ design_api = Blueprint("design", __name__, url_prefix="/api")
     problems=(404,),
 )
 def find_enclosure(services: Services, body: FittingRequest) -> FittingResponse:
-    """The least enclosure for a species at a stage of life, and its usual kind."""
+    """The enclosure to build for a species at a stage of life, its usual kind, and the least it may be."""
     species = services.library.one_species(body.species_id)
     size = fitting_size(species, body.count, body.stage)
+    least = least_size(species, body.count, body.stage)
     return FittingResponse(
         size=SizeModel(length_m=size.length_m, depth_m=size.depth_m, height_m=size.height_m),
-        kind=usual_kind(species, body.stage),
+        least=SizeModel(length_m=least.length_m, depth_m=least.depth_m, height_m=least.height_m),
+        kind=usual_kind(species, body.stage, size),
         grade=species.enclosure.grade,
         source=species.enclosure.source,
     )

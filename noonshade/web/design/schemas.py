@@ -34,9 +34,10 @@ class FittingRequest(Model):
 
 
 class FittingResponse(Model):
-    """The least enclosure at that stage, of the kind most often built, and where that is from."""
+    """The enclosure to build at that stage, of the usual kind; the least, and where that is from."""
 
     size: SizeModel
+    least: SizeModel
     kind: EnclosureKind
     grade: Grade
     source: str

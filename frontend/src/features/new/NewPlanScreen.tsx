@@ -138,7 +138,7 @@ export function NewPlanScreen() {
     size !== null &&
     fitting.data !== undefined &&
     (["length_m", "depth_m", "height_m"] as const).some(
-      (key) => size[key] < 0.95 * fitting.data.size[key],
+      (key) => size[key] < 0.95 * fitting.data.least[key],
     );
 
   const wanted: DesignRequest | null = speciesId
@@ -321,11 +321,14 @@ export function NewPlanScreen() {
                     {small
                       ? "▼ Smaller than the least at this stage: "
                       : "The least at this stage: "}
-                    {showSizes(fitting.data.size, units)} ({fitting.data.grade};{" "}
+                    {showSizes(fitting.data.least, units)} ({fitting.data.grade};{" "}
                     {fitting.data.source}).{" "}
+                    {!ownSize &&
+                      fitting.data.size.height_m > fitting.data.least.height_m &&
+                      "Taken here is more, so that lamps have room. "}
                     {ownSize && (
                       <Button size="small" onClick={() => setOwnSize(null)}>
-                        Take the least
+                        Take the proposed size
                       </Button>
                     )}
                   </p>
