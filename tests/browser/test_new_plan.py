@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import PageMaker, saved, settled
+from tests.browser.conftest import Demo, PageMaker, saved, settled
 from tests.browser.test_accessibility import violations
 
 pytestmark = pytest.mark.browser
@@ -54,7 +54,9 @@ def test_from_nothing_to_a_set_up_that_fits(new_page: PageMaker) -> None:
     saved(page)
 
 
-def test_a_design_is_stopped_and_what_was_asked_is_changed(page: Page) -> None:
+def test_a_design_is_stopped_and_what_was_asked_is_changed(page: Page, demo: Demo) -> None:
+    spare = {"id": "shelf", "label": "On the shelf", "lamp_id": "t5-medium-55", "power_w": 24.0}
+    page.request.put("/api/installed-lamps", data=spare, headers={"Origin": demo.url})
     page.goto("/new")
     choose(page, "anolis carolinensis")
     expect(page.get_by_test_id("chosen-species")).to_contain_text("Anolis carolinensis")
@@ -66,6 +68,8 @@ def test_a_design_is_stopped_and_what_was_asked_is_changed(page: Page) -> None:
     page.get_by_role("button", name="Take the proposed size").focus()
     page.keyboard.press("Enter")
     expect(page.get_by_label("Height inside")).not_to_have_value("30")
+    expect(page.get_by_label("Use spares of the register first")).to_be_checked()
+    expect(page.get_by_text("T5 tube, medium, 55 cm, reflector. They are used")).to_be_visible()
     page.get_by_text("Never to be used").click()
     page.get_by_label("Heat mats and cables").check()
     page.get_by_role("button", name="Find set-ups").focus()

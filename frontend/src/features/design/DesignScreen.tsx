@@ -1,18 +1,17 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { startRedesign } from "../../api/client";
-import type { Never, RedesignRequest, SetUp } from "../../api/types";
+import type { RedesignRequest, SetUp } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { withSetUp } from "../../domain/plan/setUp";
 import { Button } from "../../ui/Button";
-import { CheckField } from "../../ui/CheckField";
 import { Choice } from "../../ui/Choice";
 import { useOpenPlan } from "../plan/PlanFrame";
 import { DesignProgress } from "./DesignProgress";
-import { NEVER } from "./never";
 import { SetUps } from "./SetUps";
 import { useDesign } from "./useDesign";
+import { useWishes, WishesFields } from "./Wishes";
 
 type Scope = NonNullable<RedesignRequest["scope"]>;
 
@@ -28,7 +27,7 @@ export function DesignScreen() {
   const navigate = useNavigate();
   const design = useDesign();
   const [scope, setScope] = useState<Scope>("equipment");
-  const [never, setNever] = useState<readonly Never[]>([]);
+  const wishes = useWishes();
   const result = design.status?.result ?? null;
   const failed = design.status?.state === "failed" ? design.status.problem : null;
   const name = editor.document.name;
@@ -66,8 +65,7 @@ export function DesignScreen() {
                 startRedesign({
                   document: editor.document,
                   scope,
-                  never: [...never],
-                  owned: [],
+                  ...wishes.asked,
                   seed: 0,
                 }),
               );
@@ -84,21 +82,7 @@ export function DesignScreen() {
               onChange={setScope}
               options={SCOPES}
             />
-            <details className="rounded-xl border border-line bg-panel p-4">
-              <summary className="cursor-pointer font-semibold">Never to be used</summary>
-              <div className="mt-2 grid grid-cols-1 gap-2 sm:grid-cols-2">
-                {NEVER.map(({ value, label: text }) => (
-                  <CheckField
-                    key={value}
-                    label={text}
-                    checked={never.includes(value)}
-                    onChange={(on) =>
-                      setNever(on ? [...never, value] : never.filter((n) => n !== value))
-                    }
-                  />
-                ))}
-              </div>
-            </details>
+            <WishesFields {...wishes} />
             {(design.error != null || failed) && (
               <div role="alert" className="rounded-lg border border-high bg-high-wash p-3">
                 <p className="font-semibold text-high">

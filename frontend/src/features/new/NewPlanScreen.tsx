@@ -14,7 +14,6 @@ import type {
   DesignRequest,
   EnclosureKind,
   EnclosureSize,
-  Never,
   SetUp,
   StageName,
 } from "../../api/types";
@@ -22,7 +21,6 @@ import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { showSizes } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
-import { CheckField } from "../../ui/CheckField";
 import { Choice } from "../../ui/Choice";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
@@ -31,9 +29,9 @@ import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
 import { TextField } from "../../ui/TextField";
 import { DesignProgress } from "../design/DesignProgress";
-import { NEVER } from "../design/never";
 import { SetUps } from "../design/SetUps";
 import { useDesign } from "../design/useDesign";
+import { useWishes, WishesFields } from "../design/Wishes";
 import { SpeciesSearch } from "../species/SpeciesSearch";
 import { STAGE } from "../species/schools";
 
@@ -95,7 +93,7 @@ export function NewPlanScreen() {
     night_temperature_c: 18,
     relative_humidity: 0.45,
   });
-  const [never, setNever] = useState<readonly Never[]>([]);
+  const wishes = useWishes();
   const [chosen, setChosen] = useState(true);
   const design = useDesign();
   useEffect(() => {
@@ -150,8 +148,7 @@ export function NewPlanScreen() {
         school: "overlap",
         size: chosen ? null : size,
         kind: chosen ? null : kind,
-        never: [...never],
-        owned: [],
+        ...wishes.asked,
         seed: 0,
         room: {
           ...room,
@@ -349,21 +346,7 @@ export function NewPlanScreen() {
                   </p>
                 )}
               </fieldset>
-              <details className="rounded-xl border border-line bg-panel p-4">
-                <summary className="cursor-pointer font-semibold">Never to be used</summary>
-                <div className="mt-2 grid grid-cols-1 gap-2 sm:grid-cols-2">
-                  {NEVER.map(({ value, label: text }) => (
-                    <CheckField
-                      key={value}
-                      label={text}
-                      checked={never.includes(value)}
-                      onChange={(on) =>
-                        setNever(on ? [...never, value] : never.filter((n) => n !== value))
-                      }
-                    />
-                  ))}
-                </div>
-              </details>
+              <WishesFields {...wishes} />
             </>
           )}
           {design.error != null && <Trouble error={design.error} />}
