@@ -69,6 +69,12 @@ def add_design(commands: Any) -> None:
         choices=("mats", "mercury", "ceramics", "misting"),
         help="never use these; may be repeated",
     )
+    command.add_argument(
+        "--budget",
+        type=float,
+        metavar="MONEY",
+        help="what lamps, heaters and thermostats may cost to buy (prices are estimates)",
+    )
     command.add_argument("--seed", type=int, default=0, metavar="N", help="of the search (default 0)")
     command.add_argument("-o", "--output", type=Path, metavar="PLAN.json", help="the best set-up as a plan")
     command.add_argument("--format", choices=("text", "json"), default="text")
@@ -134,6 +140,8 @@ def _brief(options: argparse.Namespace, known: dict[str, Species], lamps: set[st
         raise BadInput(f"--stage {options.stage}: {species.common_name} has {', '.join(stages)}")
     if not 1 <= options.count <= 50:
         raise BadInput(f"--count {options.count}: must be 1 to 50")
+    if options.budget is not None and not 0 <= options.budget <= 100_000:
+        raise BadInput(f"--budget {options.budget:g}: must be 0 to 100000")
     owned = _owned(options.own, lamps)
     return Brief(
         species,
@@ -145,6 +153,7 @@ def _brief(options: argparse.Namespace, known: dict[str, Species], lamps: set[st
         owned=owned,
         never=tuple(options.never),
         seed=options.seed,
+        budget=options.budget,
     )
 
 

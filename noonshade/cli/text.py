@@ -16,7 +16,8 @@ from noonshade.core.assessment.wording import (
 )
 from noonshade.core.building import list_cautions, list_parts, running_cost, setup_steps
 from noonshade.core.day import Day
-from noonshade.core.design.designer import Design, SetUp
+from noonshade.core.design.designer import Design
+from noonshade.core.design.set_up import SetUp
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.failure_scenarios import FailureOutcome
 from noonshade.core.fixes.candidate import Fix
@@ -312,7 +313,8 @@ def _set_up_text(number: int, one: SetUp, out: TextIO) -> None:
     print(f"{number}. {one.label.capitalize()}: {state}", file=out)
     print(
         f"   {100 * size.length_m:.0f} × {100 * size.depth_m:.0f} × {100 * size.height_m:.0f} cm, "
-        f"{one.watts:.0f} W connected, {one.month_kwh:.0f} kWh a month",
+        f"{one.watts:.0f} W connected, {one.month_kwh:.0f} kWh a month, "
+        f"to buy about {one.price:.0f} (estimate)",
         file=out,
     )
     for fixture in plan.fixtures:

@@ -22,6 +22,7 @@ class Brief:
     says how many of a lamp (by its id) lie ready, which go first; ``never`` what is not to be used; with
     the same ``seed`` the same set-ups are found. ``given`` is a plan whose walls and things stay: ``scope``
     says whether its heating, its light or both are chosen anew, ``locked`` which lamps stay too.
+    ``budget`` is what lamps, heaters and thermostats may cost to buy, None for no limit.
     """
 
     species: Species
@@ -38,6 +39,7 @@ class Brief:
     scope: Scope = "equipment"
     locked: frozenset[str] = frozenset()
     seed: int = 0
+    budget: float | None = None
 
     @property
     def animal(self) -> Animal:

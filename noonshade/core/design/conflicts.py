@@ -18,7 +18,7 @@ from noonshade.core.phrase import Measure, Phrase
 from noonshade.core.summary import MONTHS
 
 if TYPE_CHECKING:
-    from noonshade.core.design.designer import SetUp
+    from noonshade.core.design.set_up import SetUp
 
 
 # What so many arrangements miss, each at its best settings, cannot be done with what is sold. Estimate.
@@ -71,6 +71,16 @@ def find_conflicts(
                     continue
                 one = _missed(brief, check, computed)
                 found.setdefault(one.id, one)
+        if nearest.over_budget and brief.budget is not None:
+            found["budget"] = Conflict(
+                "budget",
+                (
+                    f"What is to be bought costs about {nearest.price:.0f} (estimate), and the budget is "
+                    f"{brief.budget:.0f}.",
+                ),
+                ("Lamps that lie ready, or an animal that needs fewer, would keep to it.",),
+                False,
+            )
     return tuple(found.values())
 
 

@@ -13,12 +13,14 @@ from noonshade.core.design.regulation import regulate, with_set_points
 from noonshade.core.design.search import Found, Search, computed
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Phrase
-from noonshade.core.plan import Plan, Room, RoomClimate, Thermostat
+from noonshade.core.plan import Fixture, Plan, Room, RoomClimate, Thermostat
 from noonshade.core.plan_errors import plan_errors
 from noonshade.core.summary import cause_of, summarize
 
 # A month is set differently only where that gains so much, in the units of a cost.
 WORTH = 0.5
+# Settings of another month that fit are kept up to so much above the cost now: dials are turned seldom.
+LEAVE_ALONE = 1.5
 # Settings of other months that are computed before a search.
 MOST_TRIED = 3
 # Rounds of the search for a month.
@@ -81,7 +83,7 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
             cost = cost_of(after)
             if best is None or cost < best[0] - WORTH:
                 best = (cost, settings, after)
-            if fits_but_for_the_room(best[2]) and best[0] < found.cost + WORTH:
+            if fits_but_for_the_room(best[2]) and best[0] < found.cost + LEAVE_ALONE:
                 break
         # Where the room is too warm by itself, one search is enough for all such months.
         hopeless = is_too_warm(brief, climate)
@@ -100,7 +102,7 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
             tried = [best[1], *(t for t in tried if t is not best[1])][:MOST_TRIED]
     plan = _most_used(plan, known, brief)
     # Lamps as strong as the month that takes the most.
-    plan = _strong_enough(plan, found, values)
+    plan = _no_stronger(plan, _strong_enough(plan, found, values), known, brief)
     months = []
     for number, climate in enumerate(brief.room.months, 1):
         if climate not in known:
@@ -276,6 +278,59 @@ def _strong_enough(plan: Plan, found: Found, values: Mapping[RoomClimate, Mappin
     thermostats = tuple(kept.get(t.id, t) for t in stronger.thermostats)
     built = replace(plan, fixtures=fixtures, thermostats=thermostats)
     return plan if plan_errors(built) else built
+
+
+def _no_stronger(
+    plan: Plan, strong: Plan, known: Mapping[RoomClimate, tuple[Plan, Evaluation]], brief: Brief
+) -> Plan:
+    """Heaters no stronger than the coldest month takes: reserves of a search are not always needed.
+
+    Parameters
+    ----------
+    plan, strong : Plan
+        As built for now, and strong enough for all months.
+    known : Mapping
+        Settings of each climate with what they come to.
+    brief : Brief
+        The brief, for its room.
+
+    Returns
+    -------
+    Plan
+        With the least watts that are sold and do as well in the coldest month that was computed.
+    """
+    if not known:
+        return strong
+    coldest = min(known, key=lambda c: c.day_temperature_c + c.night_temperature_c)
+    settings = known[coldest][0]
+    room = brief.room.with_climate(coldest)
+    dials = {t.id: t for t in settings.thermostats}
+    now = {f.id: f.power_w for f in plan.fixtures}
+
+    def there(fixtures: tuple[Fixture, ...]) -> Evaluation | None:
+        set_so = tuple(dials.get(t.id, t) for t in strong.thermostats)
+        return computed(replace(strong, fixtures=fixtures, thermostats=set_so, room=room))
+
+    best = there(strong.fixtures)
+    if best is None:
+        return strong
+    most = len(failures_of(best))
+    fixtures = strong.fixtures
+    for group in sorted({f.thermostat_id for f in fixtures if f.thermostat_id is not None}):
+        lamp = next(f for f in fixtures if f.thermostat_id == group)
+        for watts in sorted(lamp.lamp.power_choices_w):
+            if not now.get(lamp.id, 0.0) <= watts < lamp.power_w:
+                continue
+            weaker = tuple(replace(f, power_w=watts) if f.thermostat_id == group else f for f in fixtures)
+            after = there(weaker)
+            if (
+                after is not None
+                and len(failures_of(after)) <= most
+                and cost_of(after) < cost_of(best) + WORTH
+            ):
+                fixtures = weaker
+                break
+    return replace(strong, fixtures=fixtures)
 
 
 def designed_year(plan: Plan, months: tuple[DesignedMonth, ...]) -> Year:

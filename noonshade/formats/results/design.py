@@ -6,8 +6,9 @@ from typing import Literal
 
 from noonshade.core.care.seasonal_settings import MonthSetting
 from noonshade.core.design.conflicts import Conflict
-from noonshade.core.design.designer import Design, SetUp
+from noonshade.core.design.designer import Design
 from noonshade.core.design.months import DesignedMonth
+from noonshade.core.design.set_up import SetUp
 from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.plan_to_document import plan_document_of
@@ -52,7 +53,7 @@ class WhatIfModel(Model):
 class SetUpModel(Model):
     """One way to keep the animal: the plan with its year, its checks, what it takes to run."""
 
-    label: Literal["steadiest", "cheapest to run", "another way", "from what you own"]
+    label: Literal["steadiest", "cheapest to run", "cheapest to buy", "another way", "from what you own"]
     plan: PlanDocument
     fits: bool
     fits_all_year: bool
@@ -63,6 +64,8 @@ class SetUpModel(Model):
     watts: float
     kwh_month: float
     cost_month: float
+    price: float
+    over_budget: bool
     months: list[DesignedMonthModel]
     changes_by_month: list[MonthChangeModel]
     what_if: list[WhatIfModel]
@@ -125,6 +128,8 @@ def set_up_model(set_up: SetUp) -> SetUpModel:
         watts=set_up.watts,
         kwh_month=round(set_up.month_kwh, 2),
         cost_month=round(set_up.month_cost, 2),
+        price=set_up.price,
+        over_budget=set_up.over_budget,
         months=[_month(one) for one in set_up.months],
         changes_by_month=[_change(one, labels) for one in set_up.year.settings],
         what_if=[

@@ -81,6 +81,7 @@ def start_design(services: Services, body: DesignRequest) -> DesignStatus:
         owned={o.lamp_id: o.count for o in body.owned},
         never=tuple(body.never),
         seed=body.seed,
+        budget=body.budget,
     )
     return _begun(services, brief)
 
@@ -108,6 +109,7 @@ def start_redesign(services: Services, body: RedesignRequest) -> DesignStatus:
         scope=body.scope,
         locked=frozenset(thing.id for thing in things if thing.locked),
         seed=body.seed,
+        budget=body.budget,
     )
     return _begun(services, brief)
 

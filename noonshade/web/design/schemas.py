@@ -15,6 +15,9 @@ from noonshade.formats.results.design import DesignModel
 from noonshade.formats.results.models import PatchStep, PhrasePart
 
 Count = Annotated[int, Field(ge=1, le=50)]
+Budget = Annotated[
+    float, Field(ge=0, le=100_000, description="what lamps, heaters and thermostats may cost to buy")
+]
 
 
 class SizeModel(Model):
@@ -64,6 +67,7 @@ class DesignRequest(Model):
     owned: Annotated[list[OwnedModel], Field(max_length=200)] = []
     never: Annotated[list[Never], Field(max_length=10)] = []
     seed: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    budget: Budget | None = None
 
 
 class DesignStatus(Model):
@@ -111,3 +115,4 @@ class RedesignRequest(Model):
     owned: Annotated[list[OwnedModel], Field(max_length=200)] = []
     never: Annotated[list[Never], Field(max_length=10)] = []
     seed: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    budget: Budget | None = None

@@ -20,6 +20,7 @@ interface SetUpCardProps {
 const LABEL: Record<SetUp["label"], string> = {
   steadiest: "Steadiest",
   "cheapest to run": "Cheapest to run",
+  "cheapest to buy": "Cheapest to buy",
   "another way": "Another way",
   "from what you own": "From what you own",
 };
@@ -77,6 +78,13 @@ export function SetUpCard({ setUp, first, catalog, busy, onTake }: SetUpCardProp
         <p className="text-sm">
           <b>{setUp.kwh_month.toFixed(0)} kWh</b> a month, about {setUp.cost_month.toFixed(2)} at{" "}
           {d.room.tariff_per_kwh} a kWh
+        </p>
+        <p className={`text-sm ${setUp.over_budget ? "font-semibold text-high" : ""}`}>
+          {setUp.price > 0
+            ? `Lamps, heaters and thermostats to buy: about ${setUp.price.toFixed(0)} (estimate)${
+                setUp.over_budget ? ", above your budget" : ""
+              }`
+            : "Nothing to buy of lamps, heaters and thermostats"}
         </p>
         {setUp.months.length > 0 && <Months setUp={setUp} />}
         {setUp.what_if.length > 0 && (

@@ -4,6 +4,7 @@ import { fetchRegister } from "../../api/installedLamps";
 import type { DesignRequest, Never } from "../../api/types";
 import { isoDay } from "../../domain/logbook/days";
 import { CheckField } from "../../ui/CheckField";
+import { NumberField } from "../../ui/NumberField";
 
 /** What a keeper may not want to be used at all. */
 const NEVER: readonly { value: Never; label: string }[] = [
@@ -25,14 +26,18 @@ interface Wishes {
   ready: readonly ReadyKind[];
   readyFirst: boolean;
   setReadyFirst: (on: boolean) => void;
-  /** Both as a request takes them. */
-  asked: Pick<DesignRequest, "never" | "owned">;
+  /** Money; 0 for no limit. */
+  budget: number;
+  setBudget: (money: number) => void;
+  /** All as a request takes them. */
+  asked: Pick<DesignRequest, "never" | "owned" | "budget">;
 }
 
-/** What is never to be used, and the spare lamps of the register, which go first. */
+/** What is never to be used, the spare lamps of the register, which go first, and the budget. */
 export function useWishes(): Wishes {
   const [never, setNever] = useState<readonly Never[]>([]);
   const [readyFirst, setReadyFirst] = useState(true);
+  const [budget, setBudget] = useState(0);
   const on = isoDay();
   const register = useQuery({ queryKey: ["register", on], queryFn: () => fetchRegister(on) });
   const kinds = new Map<string, ReadyKind>();
@@ -50,17 +55,35 @@ export function useWishes(): Wishes {
     ready,
     readyFirst,
     setReadyFirst,
-    asked: { never: [...never], owned },
+    budget,
+    setBudget,
+    asked: { never: [...never], owned, budget: budget || null },
   };
 }
 
-/** Asks for both. */
-export function WishesFields({ never, setNever, ready, readyFirst, setReadyFirst }: Wishes) {
+/** Asks for all of them. */
+export function WishesFields(wishes: Wishes) {
+  const { never, setNever, ready, readyFirst, setReadyFirst, budget, setBudget } = wishes;
   return (
-    <>
+    <details className="rounded-xl border border-line bg-panel p-4">
+      <summary className="cursor-pointer font-semibold">
+        Budget, spare lamps, what is never to be used
+      </summary>
+      <div className="mt-3 max-w-xs">
+        <NumberField
+          label="Lamps, heaters and thermostats may cost (0: no limit)"
+          dimension="count"
+          value={budget}
+          min={0}
+          max={100_000}
+          onCommit={setBudget}
+        />
+      </div>
+      <p className="mt-1 text-sm text-soft">
+        In money of which a kWh costs about 0.30. Prices are rules of thumb: ask in the shop.
+      </p>
       {ready.length > 0 && (
-        <fieldset className="rounded-xl border border-line bg-panel p-4">
-          <legend className="px-1 font-semibold">Lamps that lie ready</legend>
+        <div className="mt-4">
           <CheckField
             label="Use spares of the register first"
             checked={readyFirst}
@@ -70,11 +93,11 @@ export function WishesFields({ never, setNever, ready, readyFirst, setReadyFirst
             {ready.map((r) => (r.count > 1 ? `${r.count} × ${r.label}` : r.label)).join("; ")}. They
             are used where they do about as well as others.
           </p>
-        </fieldset>
+        </div>
       )}
-      <details className="rounded-xl border border-line bg-panel p-4">
-        <summary className="cursor-pointer font-semibold">Never to be used</summary>
-        <div className="mt-2 grid grid-cols-1 gap-2 sm:grid-cols-2">
+      <fieldset className="mt-4">
+        <legend className="text-sm text-soft">Never to be used</legend>
+        <div className="mt-1 grid grid-cols-1 gap-2 sm:grid-cols-2">
           {NEVER.map(({ value, label }) => (
             <CheckField
               key={value}
@@ -84,7 +107,7 @@ export function WishesFields({ never, setNever, ready, readyFirst, setReadyFirst
             />
           ))}
         </div>
-      </details>
-    </>
+      </fieldset>
+    </details>
   );
 }
