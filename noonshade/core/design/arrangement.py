@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.design.furnishing import is_humid, is_wet, wants_damp
+from noonshade.core.design.furnishing import is_humid, wants_damp, wants_spray
 from noonshade.core.design.heaters import HeaterChoice, Site
 from noonshade.core.design.shells import shell
 from noonshade.core.plan import Fixture, LitPeriod, Misting, Plan
@@ -84,7 +84,7 @@ class Arrangement:
             found.append(Setting("wetness", *WET, 0.3 if damp is None else max(damp, WET[0]), 0.15))
         elif wants_damp(site.animal):
             found.append(Setting("wetness", 0.0, WET[1], min(damp or 0.0, WET[1]), 0.1))
-        if is_humid(site.animal) and not is_wet(site.animal) and "misting" not in site.brief.never:
+        if wants_spray(site.animal) and "misting" not in site.brief.never:
             found.append(Setting("spray_l_m2", 0.0, MOST_SPRAY_L_M2, 0.3, 0.2))
         return tuple(found)
 

@@ -35,6 +35,8 @@ GROUND_SHARE, GROUND_SHARE_DUG = 0.3, 0.72
 MAT_GROUND_M = 0.02
 # The cool end's least humidity from which an animal counts as one of moist places.
 HUMID_FROM = 0.5
+# Nights that moist are reached by spraying in the evening in a usual room. Estimate.
+MOIST_NIGHT_FROM = 0.55
 # From this on its ground may have to be kept a little damp in a heated enclosure.
 DAMP_FROM = 0.38
 # Air left above whatever an animal stands on, in heights of its back, and below the lid for a lamp, m.
@@ -103,6 +105,24 @@ def wants_damp(animal: Animal) -> bool:
     """
     humidity = animal.need(animal.cool_place, "humidity")
     return humidity is not None and (humidity.low or 0.0) >= DAMP_FROM
+
+
+def wants_spray(animal: Animal) -> bool:
+    """Whether an animal on land is sprayed: those of moist places, and those that want moist nights.
+
+    Parameters
+    ----------
+    animal : Animal
+        The animal.
+
+    Returns
+    -------
+    bool
+        By the least humidity it needs at its cool place and at night.
+    """
+    night = animal.need("night", "humidity")
+    moist = night is not None and (night.low or 0.0) >= MOIST_NIGHT_FROM
+    return (is_humid(animal) or moist) and not is_wet(animal)
 
 
 def is_wet(animal: Animal) -> bool:
@@ -453,7 +473,8 @@ class Furnisher:
         """A shelf over the cool end: shade that is dark in UV, and a second level."""
         length, depth = self.size.length_m, self.size.depth_m
         long, wide, thick = 0.34 * length, 0.85 * depth, 0.015
-        under = max(0.30 * self.clear, 1.6 * self.animal.back_height_m, 0.04)
+        # Low, so that it is dark below.
+        under = max(0.16 * self.clear, 2.5 * self.animal.back_height_m, 0.05)
         if under + thick + HEADROOM_BACKS * self.animal.back_height_m > self.clear:
             return []
         bark = self.stock.materials["cork"]
