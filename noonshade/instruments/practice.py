@@ -231,10 +231,10 @@ PUZZLES: tuple[Puzzle, ...] = (
         "tidied-up",
         "Someone tidied up",
         2,
-        "After the weekend the cables were straight and the bulbs shone, and now it keeps to the water.",
+        "After the weekend the cables were straight and the bulbs shone. Now it hardly leaves the water.",
         "crocodile-lizard",
-        ("strong_bulb",),
-        ("strong_bulb", "fine_mesh", "cold_room", "old_tube"),
+        ("probe_in_beam",),
+        ("probe_in_beam", "fine_mesh", "cold_room", "old_tube"),
     ),
     Puzzle(
         "one-hot-point",

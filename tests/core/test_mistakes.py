@@ -339,7 +339,20 @@ def test_a_fault_may_have_several_fixes_that_move_different_things() -> None:
 def test_a_fix_never_worsens_what_fails_already() -> None:
     """A warm end that is too cool is not fixed by a hotter lamp over a slab that is too hot."""
     plan = resolve(parse_plan((files("noonshade.demo") / "crocodile-lizard.json").read_bytes()), CATALOG)
-    result = evaluate(plan)
+    fixtures = tuple(
+        replace(
+            f,
+            thermostat_id=None,
+            lamp=CATALOG.lamps["halogen-spot"],
+            power_w=50.0,
+            position_m=(0.26, 0.25, 0.65),
+        )
+        if f.id == "basking-lamp"
+        else f
+        for f in plan.fixtures
+    )
+    room = replace(plan.room, day_temperature_c=18.0)
+    result = evaluate(replace(plan, room=room, fixtures=fixtures, thermostats=()))
     hot = target_of(result, "basking:surface_temperature")
     cool = target_of(result, "warm_end:air_temperature")
     assert isinstance(hot, Check)

@@ -9,15 +9,14 @@ from noonshade.core.plan import Plan
 from tests.builders import shipped_plan
 from tests.instruments.proof import hidden, points, prove, with_effects
 
-FROG, MAT = "whites-tree-frog", "giant-vinegaroon"
+TORTOISE, MAT = "hermanns-tortoise", "giant-vinegaroon"
 
 
 @pytest.mark.parametrize(
     ("name", "seed"),
     [
-        (FROG, 5),
+        (TORTOISE, 37),
         (MAT, 15),
-        pytest.param(FROG, 37, marks=pytest.mark.thorough),
         pytest.param(MAT, 31, marks=pytest.mark.thorough),
     ],
 )
@@ -26,14 +25,14 @@ def test_a_hidden_enclosure_is_better_known_after_eight_readings(name: str, seed
     before, after = (float(np.median(k)) for k in found.kelvin)
     assert after < 0.5 * before
     assert after < 1.5
-    if name == FROG:
+    if name == TORTOISE:
         before, after = (float(np.median(u)) for u in found.uvi)
         assert after < 0.5 * before
         assert after < 0.15
 
 
 def test_a_hidden_enclosure_is_the_same_for_the_same_seed_and_differs_from_its_plan() -> None:
-    plan = shipped_plan(FROG)
+    plan = shipped_plan(TORTOISE)
     assert hidden(plan, 3) == hidden(plan, 3)
     assert hidden(plan, 3) != hidden(plan, 4)
     # Beside the multipliers something differs that no multiplier describes.
@@ -43,7 +42,7 @@ def test_a_hidden_enclosure_is_the_same_for_the_same_seed_and_differs_from_its_p
 
 
 def test_points_that_were_read_do_not_count() -> None:
-    plan = shipped_plan(FROG)
+    plan = shipped_plan(TORTOISE)
     all_of_them = points(plan, ())
     one = all_of_them[0]
     rest = points(plan, (one,))

@@ -46,7 +46,7 @@ def test_the_library_lists_own_lamps_first_and_says_where_lamps_are_used(client:
     assert len(rows) == 1 + len(LAMPS)
     tube = next(r for r in rows if r["lamp"]["id"] == TUBE)
     assert {"plan_id": plan["id"], "name": plan["name"], "fixtures": ["UV tube"]} in tube["used_in"]
-    assert len(tube["used_in"]) == 3
+    assert len(tube["used_in"]) == 4
     assert tube["revision"] is None
     assert tube["document"]["sources"]["uv"]
 

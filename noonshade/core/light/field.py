@@ -181,7 +181,7 @@ class Scene:
         if self._reflected is not None:
             self._responses = [
                 response(plan, s.fixture, s.number, s.way, s.source, self._reflected)
-                if s.fixture.lamp.gives_light
+                if s.fixture.lamp.gives_light or inner_reflectance is not None
                 # Surfaces send back less than a tenth of long-wave heat.
                 else no_response(s.fixture, s.source, self._reflected)
                 for s in self.shining
