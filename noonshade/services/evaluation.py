@@ -116,10 +116,11 @@ class ForecastService:
 
         def made() -> tuple[tuple[ForecastMonth, ...], tuple[DueItem, ...]]:
             plan = self.evaluation.plan(document)
-            return forecast_months(plan, *set_by_month(document.year)), find_due_items(plan)
+            return forecast_months(plan, *by_month), find_due_items(plan)
 
         # Of the year, only what is set by months counts.
-        key = (self.evaluation.key(document), set_by_month(document.year))
+        by_month = set_by_month(document.year)
+        key = (self.evaluation.key(document), by_month)
         return self.evaluation.caches.forecasts.get_or_compute(key, made)
 
 

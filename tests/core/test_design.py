@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from noonshade.core.design.aims import cost_of, cost_of_values
 from noonshade.core.design.arrangement import Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
+from noonshade.core.design.conflicts import find_conflicts
 from noonshade.core.design.designer import Design, Progress, design
 from noonshade.core.design.months import designed_year
 from noonshade.core.design.options import (
@@ -324,6 +325,22 @@ def test_a_room_that_is_too_warm_is_named_with_by_how_much() -> None:
     assert "29" in said
     assert "August" in said or "July" in said
     assert not any(f.lamp.is_hot for s in found.set_ups for f in s.plan.fixtures)
+
+
+def test_a_need_counts_as_out_of_reach_only_where_every_way_misses_it() -> None:
+    cold = evaluate(shipped_plan("collared-lizard"))
+    missed = next(c for c in cold.checks if c.id == "basking:surface_temperature")
+    assert missed.status == "high"
+    others = tuple(replace(c, status="ok") if c.id == missed.id else c for c in cold.checks)
+    met = replace(cold, checks=others)
+    assert met.failing
+    one = replace(designed(MEXICAN_TARANTULA).set_ups[0], evaluation=cold, months=())
+    wanted = brief(LIZARD)
+    for computed, proved in (([cold] * 6, True), ([cold] * 5 + [met], False), ([cold] * 5, False)):
+        found = {c.id: c for c in find_conflicts(wanted, [one], computed)}
+        conflict = found[f"missed:{missed.id}"]
+        assert conflict.true is proved
+        assert any("ways that were computed" in str(part) for part in conflict.sentence) is proved
 
 
 def test_a_year_holds_what_months_are_set_to_and_leaves_out_what_is_as_planned() -> None:

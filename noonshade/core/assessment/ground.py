@@ -12,7 +12,7 @@ from noonshade.core.plan import Background, Branch, Hide, Leaves, Plan
 # nothing. Estimates.
 SHALLOW_SHARE, DIGS_BACKS = 0.75, 3.0
 # A box of soil to lay in is this share of the depth of a nest high inside, at least. Estimate.
-BOX_SHARE = 0.75
+NEST_BOX_SHARE = 0.75
 
 
 def ground_findings(context: FindingContext) -> Iterator[Finding]:
@@ -80,7 +80,7 @@ def _laying(plan: Plan) -> Iterator[Finding]:
     if laying.place != "ground" or plan.substrate.depth_m >= laying.depth_m - 1e-9:
         return
     boxes = [f for f in plan.furnishings if isinstance(f, Hide) and f.moist]
-    if any(box.height_m - box.wall_m >= BOX_SHARE * laying.depth_m for box in boxes):
+    if any(box.height_m - box.wall_m >= NEST_BOX_SHARE * laying.depth_m for box in boxes):
         return
     if "aquatic" in plan.animal.habits:
         yield Finding(

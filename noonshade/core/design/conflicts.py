@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.wording import STATUS_WORDS, figure_name, measure_of, said
-from noonshade.core.design.aims import NOT_OURS, failures_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.options import least_size
 from noonshade.core.evaluate import Evaluation
@@ -197,11 +196,9 @@ def _missed(brief: Brief, check: Check, computed: Sequence[Evaluation]) -> Confl
 
 
 def _misses(evaluation: Evaluation, check: Check) -> bool:
-    """Whether an evaluation misses a need on the same side, or meets it only with something worse."""
+    """Whether an evaluation misses a need on the same side."""
     same = next((c for c in evaluation.checks if c.id == check.id), None)
-    if same is None or same.status == check.status:
-        return True
-    return bool(failures_of(evaluation, NOT_OURS))
+    return same is not None and same.status == check.status
 
 
 def _place(need: Need) -> str:

@@ -103,6 +103,7 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
     plan = _most_used(plan, known, brief)
     # Lamps as strong as the month that takes the most.
     plan = _no_stronger(plan, _strong_enough(plan, found, values), known, brief)
+    planned = {t.id: t for t in plan.thermostats}
     months = []
     for number, climate in enumerate(brief.room.months, 1):
         if climate not in known:
@@ -117,7 +118,7 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
             DesignedMonth(
                 number,
                 settings.thermostats,
-                settings.thermostats != plan.thermostats,
+                any(planned.get(t.id) != t for t in settings.thermostats),
                 len(failures_of(after)),
                 fits_but_for_the_room(after),
                 cause_of(after),
