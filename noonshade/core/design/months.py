@@ -77,7 +77,7 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
         best: tuple[float, Plan, Evaluation] | None = None
         # What the last month was set to comes first, so that dials are turned seldom.
         for settings in tried:
-            after = computed(replace(settings, room=room), near=found.evaluation)
+            after = computed(replace(settings, room=room))
             if after is None:
                 continue
             cost = cost_of(after)
@@ -243,7 +243,7 @@ def _searched(
         set_for = with_set_points(replace(rebuilt, room=room), found.arrangement, one.values)
         if set_for is None:
             return None
-    after = computed(set_for, near=one.evaluation)
+    after = computed(set_for)
     if after is None:
         return None
     return cost_of(after) + 0.1, replace(set_for, room=plan.room), after, one.values
