@@ -9,7 +9,7 @@ from importlib.resources import files
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from noonshade.core.design.aims import cost_of, cost_of_values
@@ -76,6 +76,7 @@ def test_every_animal_is_furnished_in_its_least_enclosure(species_id: str, stage
 
 
 @settings(max_examples=30)
+@example(name="heterodon-nasicus", sides=(90, 181, 40), count=1)
 @given(
     name=st.sampled_from(sorted(CATALOG.species)),
     sides=st.tuples(st.integers(20, 500), st.integers(20, 300), st.integers(20, 300)),

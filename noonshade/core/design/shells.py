@@ -136,7 +136,6 @@ def shell(
     walls = {**dict.fromkeys(SIDES, board), "front": glass, "top": board, "floor": board}
     share = VENT_SHARE[0] * (VENT_SHARE[1] / VENT_SHARE[0]) ** openness
     area = round(max(share * length * depth / 2, 2e-4), 5)
-    across = round(depth / 2, 3)
     return Enclosure(
-        length, depth, height, walls, (Vent("right", across, low, area), Vent("left", across, high, area))
+        length, depth, height, walls, (Vent("right", length, low, area), Vent("left", 0.0, high, area))
     )
