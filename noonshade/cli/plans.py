@@ -29,6 +29,7 @@ def show_evaluation(options: argparse.Namespace) -> int:
     from noonshade.core.forecast import forecast_months
     from noonshade.core.uncertainty.chances import with_chances
     from noonshade.core.uncertainty.intervals import compute_intervals
+    from noonshade.formats.plan_document import locked_in
     from noonshade.formats.year_document import set_by_month
 
     document, plan = read_plan(options.plan, options.species)
@@ -39,9 +40,14 @@ def show_evaluation(options: argparse.Namespace) -> int:
     fixes = {}
     if options.fixes:
         catalog = load_catalog()
+        locked = locked_in(document)
         lamps, meshes = tuple(catalog.lamps.values()), tuple(catalog.meshes.values())
-        fixes = {v.id: suggest_fixes(result, v, lamps, meshes) for v in result.checks if v.fails}
-        fixes |= {f.id: suggest_fixes(result, f, lamps, meshes) for f in result.findings if f.fails}
+        fixes = {
+            v.id: suggest_fixes(result, v, lamps, meshes, locked=locked) for v in result.checks if v.fails
+        }
+        fixes |= {
+            f.id: suggest_fixes(result, f, lamps, meshes, locked=locked) for f in result.findings if f.fails
+        }
     if options.format == "json":
         from noonshade.formats.results.evaluation import evaluation_model, fix_model
 

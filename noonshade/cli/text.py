@@ -108,7 +108,7 @@ def _fixes_text(about_id: str, fixes: Mapping[str, tuple[Fix, ...]], out: TextIO
     if about_id not in fixes:
         return
     if not fixes[about_id]:
-        print("              No single fix was found.", file=out)
+        print("              No small change fixes this alone.", file=out)
     for fix in fixes[about_id]:
         print(f"              Try: {plain_text(fix.sentence)}", file=out)
         if fix.breaks:

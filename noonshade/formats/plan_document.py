@@ -477,6 +477,11 @@ def plan_from(raw: object) -> PlanDocument:
     return read_document(raw, PlanDocument, FORMAT, VERSION, "plan", PLAN_UPGRADES)
 
 
+def locked_in(document: PlanDocument) -> frozenset[str]:
+    """Ids of the things and lamps of a document that stay as they are."""
+    return frozenset(thing.id for thing in (*document.furnishings, *document.fixtures) if thing.locked)
+
+
 def plan_json(document: PlanDocument) -> str:
     """The document as indented JSON text."""
     return json_text(document)

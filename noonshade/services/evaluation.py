@@ -20,7 +20,7 @@ from noonshade.core.light.ageing import LampAge, with_lamp_age
 from noonshade.core.plan import Plan, Season
 from noonshade.core.uncertainty.intervals import Interval, compute_intervals
 from noonshade.core.uncertainty.sensitivity import Sensitivity, compute_sensitivity
-from noonshade.formats.plan_document import PlanDocument
+from noonshade.formats.plan_document import PlanDocument, locked_in
 from noonshade.formats.plan_from_document import resolve
 from noonshade.formats.year_document import set_by_month
 from noonshade.services.cache import SingleFlightCache
@@ -135,7 +135,9 @@ class MonthService:
         week = weeks_of(plan, year)[middle_week(month) - 1]
         powers = tuple(power_in(f, year.swaps, month) for f in plan.fixtures)
         key = (self.evaluation.key(document), month, week, powers, year.brumation)
-        return self.evaluation.caches.months.get_or_compute(key, lambda: check_month(plan, year, month))
+        return self.evaluation.caches.months.get_or_compute(
+            key, lambda: check_month(plan, year, month, locked=locked_in(document))
+        )
 
 
 class SensitivityService:
@@ -162,16 +164,21 @@ class FixService:
         self._known.clear()
 
     def suggest(
-        self, evaluation: Evaluation, target: Check | Finding, library: Library, most: int
+        self,
+        evaluation: Evaluation,
+        target: Check | Finding,
+        library: Library,
+        most: int,
+        locked: frozenset[str],
     ) -> tuple[Fix, ...]:
         """The best fixes for a check or finding, with the library's lamps and meshes to choose from."""
         own = tuple((record.id, record.revision) for record, _, _ in library.own().values())
 
         def made() -> tuple[Evaluation, tuple[Fix, ...]]:
             lamps, meshes = tuple(library.lamps().values()), tuple(library.catalog.meshes.values())
-            return evaluation, tuple(suggest_fixes(evaluation, target, lamps, meshes, most))
+            return evaluation, tuple(suggest_fixes(evaluation, target, lamps, meshes, most, locked))
 
-        return self._known.get_or_compute((id(evaluation), target.id, most, own), made)[1]
+        return self._known.get_or_compute((id(evaluation), target.id, most, own, locked), made)[1]
 
 
 class IntervalService:

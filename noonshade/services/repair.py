@@ -11,16 +11,16 @@ from noonshade.catalog import Catalog, load_catalog
 from noonshade.core.design.aims import OF_THE_ROOM, cost_of, failures_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.designer import design
-from noonshade.core.design.repair import next_step
 from noonshade.core.design.search import computed
 from noonshade.core.design.shells import Stock
 from noonshade.core.errors import ConvergenceError, DesignError, PlanError
 from noonshade.core.evaluate import Evaluation, evaluate
+from noonshade.core.fixes.stepwise import next_step
 from noonshade.core.heat.geometry import COARSE
 from noonshade.core.needs.species import Species
 from noonshade.core.phrase import Measure, Phrase, uncapitalized
 from noonshade.core.plan import Lamp, Plan
-from noonshade.formats.plan_document import PlanDocument, plan_from
+from noonshade.formats.plan_document import PlanDocument, locked_in, plan_from
 from noonshade.formats.plan_from_document import resolve
 from noonshade.formats.plan_to_document import plan_document_of
 from noonshade.formats.results.evaluation import patch_of
@@ -59,9 +59,7 @@ class Repairer:
         before = evaluate(self._plan(document))
         lamps = (*self.catalog.lamps.values(), *self.own_lamps.values())
         meshes = tuple(self.catalog.meshes.values())
-        locked = frozenset(
-            thing.id for thing in (*document.furnishings, *document.fixtures) if thing.locked
-        )
+        locked = locked_in(document)
         found: list[Change] = []
         here = document
         # On large cells first, then on the usual ones.

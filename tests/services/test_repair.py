@@ -8,10 +8,10 @@ import pytest
 
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.given import given_arrangements, given_site, kind_of
-from noonshade.core.design.repair import is_within_reach
 from noonshade.core.design.search import Search
 from noonshade.core.design.shells import Stock
 from noonshade.core.fixes.candidate import Candidate, Change
+from noonshade.core.fixes.candidates import is_within_reach
 from noonshade.core.forecast import forecast_months
 from noonshade.demo import DEMO_PLANS
 from noonshade.formats.plan_document import PlanDocument, parse_plan

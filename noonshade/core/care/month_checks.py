@@ -24,6 +24,7 @@ from noonshade.core.care.year import (
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import Change, Fix, evaluate_candidate
+from noonshade.core.fixes.candidates import leaves_alone
 from noonshade.core.fixes.levers import candidates_for
 from noonshade.core.fixes.suggest import iterate_fixes
 from noonshade.core.phrase import Measure, Phrase
@@ -156,7 +157,12 @@ class MonthCheck:
 
 
 def check_month(
-    plan: Plan, year: Year, month: int, fixing: bool = True, done: Callable[[], None] | None = None
+    plan: Plan,
+    year: Year,
+    month: int,
+    fixing: bool = True,
+    done: Callable[[], None] | None = None,
+    locked: frozenset[str] = frozenset(),
 ) -> MonthCheck:
     """Assess a month of the year: the plan as it is set in its middle, in the room as it is then.
 
@@ -172,6 +178,8 @@ def check_month(
         Whether fixes are searched.
     done : Callable[[], None] | None
         Called after each piece of the work.
+    locked : frozenset of str
+        Ids of things no fix changes.
 
     Returns
     -------
@@ -203,7 +211,7 @@ def check_month(
         )
         return MonthCheck(month, week.phase, (), (sentence,))
     failing = tuple(sorted(result.failing, key=lambda one: -SEVERITIES.index(one.severity)))
-    fix = seasonal_fix(result, failing) if fixing and failing else None
+    fix = seasonal_fix(result, failing, locked) if fixing and failing else None
     return MonthCheck(month, week.phase, failing, summarize(result), fix)
 
 
@@ -225,7 +233,9 @@ def _resting(result: Evaluation, rest: Brumation, month: int) -> MonthCheck:
     return MonthCheck(month, "brumation", (finding,), said)
 
 
-def seasonal_fix(result: Evaluation, failing: tuple[Check | Finding, ...]) -> Fix | None:
+def seasonal_fix(
+    result: Evaluation, failing: tuple[Check | Finding, ...], locked: frozenset[str] = frozenset()
+) -> Fix | None:
     """A change of bulb or thermostat for the first of what fails that it fixes; else any change.
 
     Parameters
@@ -234,6 +244,8 @@ def seasonal_fix(result: Evaluation, failing: tuple[Check | Finding, ...]) -> Fi
         The evaluation.
     failing : tuple[Check | Finding, ...]
         Failing checks and findings.
+    locked : frozenset of str
+        Ids of things that stay as they are.
 
     Returns
     -------
@@ -247,7 +259,8 @@ def seasonal_fix(result: Evaluation, failing: tuple[Check | Finding, ...]) -> Fi
             seasonal = all(
                 isinstance(c, Change) and (c.part, c.attribute) in _SEASONAL for c in candidate.changes
             )
+            seasonal = seasonal and leaves_alone(candidate, locked)
             fix = evaluate_candidate(result, target, candidate) if seasonal else None
             if fix is not None and not fix.breaks:
                 return fix
-    return iterate_fixes(result, failing[0])
+    return iterate_fixes(result, failing[0], locked=locked)

@@ -1,4 +1,4 @@
-"""Changes that would put a failed check or a finding right, found by computing them.
+"""Changes that fix a failed check or a finding, found by computing them.
 
 Each lever is one thing a keeper can change. It is evaluated with the full model, and what it
 breaks elsewhere is said.
@@ -6,14 +6,13 @@ breaks elsewhere is said.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import Add, Candidate, Change, Fix, Remove, evaluate_candidate
-from noonshade.core.fixes.levers import candidates_for
-from noonshade.core.fixes.remedies import remedies_for
+from noonshade.core.fixes.candidates import candidates_of, leaves_alone
+from noonshade.core.fixes.heating import heaters_added
+from noonshade.core.fixes.stepwise import combined_fix
 from noonshade.core.plan import Lamp, Mesh
 
 MOST = 3
@@ -25,10 +24,12 @@ def suggest_fixes(
     lamps: tuple[Lamp, ...] = (),
     meshes: tuple[Mesh, ...] = (),
     most: int = MOST,
+    locked: frozenset[str] = frozenset(),
 ) -> tuple[Fix, ...]:
-    """Changes that put one failed check or one finding right, those that break nothing first.
+    """Changes that fix one failed check or one finding and break nothing.
 
-    Where every change that helps breaks something else, only the one that breaks least is given.
+    Where no single change does, up to three that do it together; where these do not either, the change
+    that breaks least.
 
     Parameters
     ----------
@@ -41,13 +42,20 @@ def suggest_fixes(
         Meshes a lid may be made of instead.
     most : int
         How many to look for.
+    locked : frozenset of str
+        Ids of things that stay as they are.
+
+    Returns
+    -------
+    tuple of Fix
+        None where nothing helps. The room is never changed.
     """
     clean: list[Fix] = []
     others: list[Fix] = []
     levers: set[str] = set()
-    for candidate in _candidates(evaluation, target, lamps, meshes):
+    for candidate in candidates_of(evaluation, target, lamps, meshes):
         lever = _lever(candidate)
-        if lever in levers:
+        if lever in levers or not leaves_alone(candidate, locked):
             continue
         fix = evaluate_candidate(evaluation, target, candidate)
         if fix is None:
@@ -61,6 +69,15 @@ def suggest_fixes(
             break
     if clean:
         return tuple(clean)
+    for candidate in heaters_added(evaluation, target, lamps):
+        fix = evaluate_candidate(evaluation, target, candidate)
+        if fix is not None and not fix.breaks:
+            return (fix,)
+        if fix is not None:
+            others.append(fix)
+    together = combined_fix(evaluation, target, lamps, meshes, locked)
+    if together is not None:
+        return (together,)
     return (min(others, key=lambda m: len(m.breaks)),) if others else ()
 
 
@@ -69,47 +86,11 @@ def iterate_fixes(
     target: Check | Finding,
     lamps: tuple[Lamp, ...] = (),
     meshes: tuple[Mesh, ...] = (),
+    locked: frozenset[str] = frozenset(),
 ) -> Fix | None:
-    """The first of the ``suggest_fixes``, or None if no candidate helps."""
-    found = suggest_fixes(evaluation, target, lamps, meshes, 1)
+    """The first of the ``suggest_fixes``, or None if nothing helps."""
+    found = suggest_fixes(evaluation, target, lamps, meshes, 1, locked)
     return found[0] if found else None
-
-
-def candidates_of(
-    evaluation: Evaluation,
-    target: Check | Finding,
-    lamps: tuple[Lamp, ...],
-    meshes: tuple[Mesh, ...],
-) -> Iterator[Candidate]:
-    """Every change that may fix one failed check or one finding, the likeliest first.
-
-    Parameters
-    ----------
-    evaluation : Evaluation
-        Of the plan as it is.
-    target : Check or Finding
-        One of the evaluation's.
-    lamps, meshes : tuple
-        What may be swapped in.
-
-    Yields
-    ------
-    Candidate
-        Not computed yet.
-    """
-    yield from _candidates(evaluation, target, lamps, meshes)
-
-
-def _candidates(
-    evaluation: Evaluation,
-    target: Check | Finding,
-    lamps: tuple[Lamp, ...],
-    meshes: tuple[Mesh, ...],
-) -> Iterator[Candidate]:
-    if isinstance(target, Finding):
-        yield from remedies_for(evaluation, target, lamps)
-    elif target.status in ("low", "high"):
-        yield from candidates_for(evaluation, target, lamps, meshes)
 
 
 def _lever(candidate: Candidate) -> str:
@@ -124,4 +105,4 @@ def _lever(candidate: Candidate) -> str:
     )
 
 
-__all__ = ["Add", "Change", "Fix", "Remove", "candidates_of", "iterate_fixes", "suggest_fixes"]
+__all__ = ["Add", "Change", "Fix", "Remove", "iterate_fixes", "suggest_fixes"]

@@ -312,6 +312,8 @@ _LISTS = {
     "fan": "fans",
     "cold_pack": "cold_packs",
 }
+# Those whose things have ids.
+_WITH_IDS = ("fixture", "thermostat", "furnishing", "fan", "cold_pack")
 _SINGLE = {
     "room": "room",
     "lid": "enclosure/walls/top",
@@ -324,24 +326,23 @@ _SINGLE = {
 
 def patch_of(steps: Iterable[Step], document: PlanDocument) -> list[PatchStep]:
     """Steps of a fix as those of a JSON patch (RFC 6902) on the document they were found for."""
-    return [_patch_step(step, document) for step in steps]
+    ids = {part: [thing.id for thing in getattr(document, _LISTS[part]) or ()] for part in _WITH_IDS}
+    return [_patch_step(step, ids) for step in steps]
 
 
-def _patch_step(step: Step, document: PlanDocument) -> PatchStep:
+def _patch_step(step: Step, ids: dict[str, list[str]]) -> PatchStep:
+    """One step; ``ids`` of the things in each list follow what the steps add and remove."""
     if isinstance(step, Add):
+        if step.part in ids:
+            ids[step.part].append(getattr(step.thing, "id", ""))
         return PatchStep(op="add", path=f"/{_LISTS[step.part]}/-", value=part_document(step.thing))
     if isinstance(step, Remove):
-        return PatchStep(op="remove", path=_listed(step.part, step.part_id, document), value=None)
+        at = ids[step.part].index(step.part_id)
+        del ids[step.part][at]
+        return PatchStep(op="remove", path=f"/{_LISTS[step.part]}/{at}", value=None)
     attribute = step.attribute.replace(".", "/")
     if step.part in _SINGLE:
         place = _SINGLE[step.part]
         return PatchStep(op="replace", path=f"/{place}/{attribute}".replace("//", "/"), value=step.value)
-    path = f"{_listed(step.part, step.part_id, document)}/{attribute}"
-    return PatchStep(op="replace", path=path, value=step.value)
-
-
-def _listed(part: str, part_id: str, document: PlanDocument) -> str:
-    """Pointer to a thing in one of the plan's lists; to the end of the list for one just added."""
-    name = _LISTS[part]
-    ids = [thing.id for thing in getattr(document, name)]
-    return f"/{name}/{ids.index(part_id) if part_id in ids else len(ids)}"
+    at = ids[step.part].index(step.part_id)
+    return PatchStep(op="replace", path=f"/{_LISTS[step.part]}/{at}/{attribute}", value=step.value)

@@ -10,6 +10,7 @@ from noonshade.core.forecast import summary_with_months
 from noonshade.core.scenarios import ScenarioTable, evaluate_scenarios
 from noonshade.core.uncertainty.chances import with_chances
 from noonshade.core.uncertainty.intervals import DRAWS, SEED, carried_over
+from noonshade.formats.plan_document import locked_in
 from noonshade.formats.results.evaluation import fix_model, need_model, phrase_parts
 from noonshade.services.application import Services
 from noonshade.web.assessment.schemas import (
@@ -50,7 +51,7 @@ def find_fixes(services: Services, body: FixRequest) -> FixResponse:
             404, "not-found", "There is no such check", f"{body.about_id!r}; known: {known}"
         )
     target = targets[body.about_id]
-    found = services.fixes.suggest(result, target, services.library, body.most)
+    found = services.fixes.suggest(result, target, services.library, body.most, locked_in(body.document))
     models = []
     for fix in found:
         interval = None

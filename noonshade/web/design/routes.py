@@ -11,6 +11,7 @@ from noonshade.core.design.shells import Size, usual_kind
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.needs.species import Species
 from noonshade.formats.document import Problem
+from noonshade.formats.plan_document import locked_in
 from noonshade.formats.plan_from_document import room_of
 from noonshade.formats.plan_to_document import plan_document_of
 from noonshade.formats.results.design import design_model
@@ -98,7 +99,6 @@ def start_design(services: Services, body: DesignRequest) -> DesignStatus:
 def start_redesign(services: Services, body: RedesignRequest) -> DesignStatus:
     """Begin to look for other lamps and heaters in an existing enclosure; nothing is stored."""
     plan = services.evaluation.evaluate(body.document).plan
-    things = (*body.document.fixtures, *body.document.furnishings)
     brief = Brief(
         plan.animal.species,
         plan.room,
@@ -107,7 +107,7 @@ def start_redesign(services: Services, body: RedesignRequest) -> DesignStatus:
         never=tuple(body.never),
         given=plan,
         scope=body.scope,
-        locked=frozenset(thing.id for thing in things if thing.locked),
+        locked=locked_in(body.document),
         seed=body.seed,
         budget=body.budget,
     )

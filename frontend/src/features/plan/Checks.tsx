@@ -429,7 +429,11 @@ function FixLines({ fix, place, onTry, quiet = false }: FixLinesProps) {
     return <p className="mt-1.5 text-soft">Fixes could not be computed just now.</p>;
   }
   if (fix.fixes.length === 0) {
-    return quiet ? null : <p className="mt-1.5 text-soft">No single fix was found.</p>;
+    return quiet ? null : (
+      <p className="mt-1.5 text-soft">
+        No small change fixes this alone: “Fix everything” looks at all of the enclosure together.
+      </p>
+    );
   }
   return (
     <ul className="mt-1.5 space-y-1">
