@@ -8,10 +8,8 @@ from __future__ import annotations
 import argparse
 import statistics
 import time
-from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
 from importlib.resources import files
-from multiprocessing import get_context
 
 from noonshade.catalog import load_catalog
 from noonshade.core.design.brief import Brief
@@ -22,6 +20,7 @@ from noonshade.core.needs.species import StageId
 from noonshade.core.plan import Room
 from noonshade.formats.plan_document import parse_plan
 from noonshade.formats.plan_from_document import resolve
+from noonshade.services.workers import Workers
 
 ROOMS = {"21/17 °C": (21.0, 17.0), "18/13 °C": (18.0, 13.0), "25/21 °C": (25.0, 21.0)}
 HUMIDITY = 0.45
@@ -53,8 +52,8 @@ class Result:
     misses: str
 
 
-def run(job: Job) -> Result:
-    """Design for one animal, in this process alone."""
+def run(job: Job, workers: Workers) -> Result:
+    """Design for one animal, on all processes."""
     catalog = load_catalog()
     room = Room(*ROOMS[job.room], HUMIDITY)
     if job.year:
@@ -63,7 +62,7 @@ def run(job: Job) -> Result:
     brief = Brief(catalog.species[job.species_id], room, stage=job.stage)
     begun = time.monotonic()
     try:
-        found = design(brief, Stock(catalog.materials, catalog.meshes, catalog.lamps))
+        found = design(brief, Stock(catalog.materials, catalog.meshes, catalog.lamps), workers.map)
     except (PlanError, DesignError) as error:
         return Result(job, time.monotonic() - begun, 0, False, False, False, 0.0, str(error)[:60])
     return _judged(job, found, time.monotonic() - begun)
@@ -110,11 +109,10 @@ def row(r: Result) -> None:
     )
 
 
-def summary(results: list[Result]) -> None:
+def summary(results: list[Result], cores: int) -> None:
     """The shares the designer is measured by."""
     now = [r for r in results if not r.job.year]
     year = [r for r in results if r.job.year]
-    seconds = sorted(r.seconds for r in results)
     print()
     for room in ROOMS:
         here = [r for r in now if r.job.room == room]
@@ -129,37 +127,49 @@ def summary(results: list[Result]) -> None:
         good = sum(r.all_year or r.conflict for r in year)
         print(f"the demo room's year: {good} of {len(year)} in range in all months or with a true conflict")
     print(f"worst surface over its ceiling: {max(r.over_k for r in results):.1f} °C")
-    late = seconds[min(len(seconds) - 1, int(0.95 * len(seconds)))]
-    print(f"seconds on one core: median {statistics.median(seconds):.1f}, 95 % {late:.1f}")
-    print(f"candidates screened a second: {sum(r.screened for r in results) / sum(seconds):,.0f}")
+    for part, name in ((now, "in a room"), (year, "in a room with its months")):
+        seconds = sorted(r.seconds for r in part)
+        if seconds:
+            late = seconds[min(len(seconds) - 1, int(0.95 * len(seconds)))]
+            print(f"seconds {name}, on {cores} processes: ", end="")
+            print(f"median {statistics.median(seconds):.1f}, 95 % {late:.1f}, worst {seconds[-1]:.1f}")
+    spent = sum(r.seconds for r in results)
+    print(f"candidates screened a second: {sum(r.screened for r in results) / spent:,.0f}")
 
 
-def jobs(every: int) -> list[Job]:
-    """Animals to design for, each in every room, and in the year of the demo room."""
+def jobs(every: int, first: int = 0, year: bool = True) -> list[Job]:
+    """Animals to design for, each in every room, and perhaps in the year of the demo room."""
     catalog = load_catalog()
     animals = [
         (name, stage)
         for name in sorted(catalog.species)
         for stage in STAGES
         if any(s.id == stage for s in catalog.species[name].stages)
-    ][::every]
+    ][first::every]
     found = [Job(name, stage, room) for name, stage in animals for room in ROOMS]
-    return found + [Job(name, stage, "21/17 °C", True) for name, stage in animals]
+    return found if not year else found + [Job(name, stage, "21/17 °C", True) for name, stage in animals]
 
 
-def main(every: int = EVERY, processes: int = 2) -> None:
+def main(every: int = EVERY, processes: int = 2, first: int = 0, year: bool = True) -> None:
     """Design and print the table."""
     results = []
-    with ProcessPoolExecutor(processes, get_context("spawn")) as pool:
-        for result in pool.map(run, jobs(every)):
-            row(result)
-            results.append(result)
-    summary(results)
+    workers = Workers(processes)
+    try:
+        # What is loaded and compiled once is not counted.
+        run(jobs(1)[0], workers)
+        for job in jobs(every, first, year):
+            results.append(run(job, workers))
+            row(results[-1])
+    finally:
+        workers.close()
+    summary(results, processes)
 
 
 if __name__ == "__main__":
     reader = argparse.ArgumentParser(description=__doc__)
     reader.add_argument("--every", type=int, default=EVERY, help="every Nth animal (default %(default)s)")
-    reader.add_argument("--processes", type=int, default=2, help="at a time (default %(default)s)")
+    reader.add_argument("--from", type=int, default=0, dest="first", help="number of the first, from 0")
+    reader.add_argument("--processes", type=int, default=2, help="for each design (default %(default)s)")
+    reader.add_argument("--no-year", action="store_true", help="leave the demo room's months aside")
     chosen = reader.parse_args()
-    main(chosen.every, chosen.processes)
+    main(chosen.every, chosen.processes, chosen.first, not chosen.no_year)

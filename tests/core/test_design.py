@@ -17,7 +17,8 @@ from noonshade.core.design.arrangement import Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.conflicts import find_conflicts
 from noonshade.core.design.designer import Design, Progress, design
-from noonshade.core.design.months import designed_year
+from noonshade.core.design.heaters import air_choices
+from noonshade.core.design.months import designed_year, search_in
 from noonshade.core.design.options import (
     arrangements_for,
     fitting_size,
@@ -27,8 +28,9 @@ from noonshade.core.design.options import (
 )
 from noonshade.core.design.packing import Area, Floor
 from noonshade.core.design.regulation import regulate, sold_watts
-from noonshade.core.design.search import Search
+from noonshade.core.design.search import Found, Search
 from noonshade.core.design.shells import BOX_KINDS, EnclosureKind, Size, Stock
+from noonshade.core.design.warmth import strong_first
 from noonshade.core.design.what_if import what_if_tests
 from noonshade.core.errors import PlanError
 from noonshade.core.needs.species import Need, StageId
@@ -199,13 +201,29 @@ def test_damp_air_costs_a_frog_nothing_and_dry_air_costs_it_dear() -> None:
 def test_the_search_finds_watts_that_meet_the_needs_from_a_bad_start() -> None:
     arrangement = first_arrangement(brief(SNAKE))
     started = {s.name: s.low for s in arrangement.settings()}
-    found = Search(arrangement).run(started)
-    assert found is not None
     cold = evaluate(arrangement.at(started))
+    found = Search(arrangement).run(Found(arrangement, started, cold, cost_of(cold), 0, 0))
+    assert found is not None
     assert found.cost < 2.0 < cost_of(cold)
     assert found.screened >= 1000
     for one in arrangement.settings():
         assert one.low <= found.values[one.name] <= one.high
+
+
+def test_in_another_room_the_search_goes_on_with_the_responses_of_this_one() -> None:
+    arrangement = first_arrangement(brief(SNAKE))
+    found = Search(arrangement).run()
+    assert found is not None
+    assert found.responses["basking:surface_temperature"]["basking_w"] > 0.0
+    colder = Room(17.0, 14.0, 0.45)
+    there = search_in(found, colder, 3)
+    built = {k: v for k, v in found.values.items() if k == "openness"}
+    anew = Search(arrangement, colder, built).run()
+    assert there is not None
+    assert anew is not None
+    assert there.evaluated <= 4 < anew.evaluated
+    assert there.values["basking_w"] > found.values["basking_w"]
+    assert there.cost < anew.cost + 1.0
 
 
 def test_thermostats_hold_what_was_found() -> None:
@@ -233,6 +251,31 @@ def test_sold_watts_keep_something_in_reserve_and_end_at_what_is_sold() -> None:
     assert sold_watts(choice, sold[0]) == sold[1]
     assert sold_watts(choice, sold[-1]) == sold[-1]
     assert sold_watts(choice, 1.01 * sold[-1]) is None
+
+
+def test_heaters_for_the_air_are_those_that_could_be_strong_enough() -> None:
+    frog = "agalychnis-callidryas"
+    mild, cold = (
+        strong_first(air_choices(site), site, basks=False)
+        for site in (
+            next(iter(sites_for(brief(frog, room=Room(*room, 0.45)), STOCK)))
+            for room in ((24.0, 22.0), (18.0, 13.0))
+        )
+    )
+    assert {c.lamp.id for c in mild} == {c.lamp.id for c in cold}
+    assert cold[0].most_w > mild[0].most_w
+
+
+def test_what_leaves_the_night_as_cold_as_the_room_is_searched_last() -> None:
+    wanted = brief(LIZARD, room=Room(18.0, 13.0, 0.45))
+    found = arrangements_for(next(iter(sites_for(wanted, STOCK))))
+    night = wanted.animal.need("night", "air_temperature")
+    assert night is not None
+    assert night.low is not None
+    assert night.low > 14.0
+    heated = [one.air is not None for one in found]
+    assert heated == sorted(heated, reverse=True)
+    assert not all(heated)
 
 
 def test_what_is_never_to_be_used_is_not_among_the_arrangements() -> None:

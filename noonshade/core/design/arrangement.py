@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from noonshade.core.design.furnishing import is_humid, wants_damp, wants_spray
 from noonshade.core.design.heaters import HeaterChoice, Site
+from noonshade.core.design.room_needs import dries_out
 from noonshade.core.design.shells import shell
 from noonshade.core.plan import Fixture, LitPeriod, Misting, Plan
 
@@ -20,6 +21,8 @@ SPRAYED_AT = (8.0, 19.0)
 # Litres each time on a square metre, at most, and how wet ground may be kept.
 MOST_SPRAY_L_M2 = 1.5
 WET = (0.05, 0.8)
+# A basking lamp burns with at least so much of the least that is sold.
+LEAST_LIT = 0.25
 # Less than this is off, W.
 OFF_W = 0.05
 
@@ -64,6 +67,9 @@ class Arrangement:
         if self.basking is not None:
             most = self.basking.most_w
             least = 0.0 if self.air is not None else 0.1 * self.basking.lamp.power_min_w
+            if self.basking.lamp.gives_light:
+                # It always burns: its thermostat holds the surface, which what else warms it does not.
+                least = LEAST_LIT * min(self.basking.lamp.power_choices_w) * len(self.basking.positions)
             found.append(Setting("basking_w", least, most, 0.4 * most, 0.15 * most))
             if not self.basking.lamp.gives_light:
                 found.append(Setting("basking_night_w", 0.0, most, 0.05 * most, 0.15 * most))
@@ -82,7 +88,7 @@ class Arrangement:
         damp = None if given is None else given.substrate.wetness
         if is_humid(site.animal):
             found.append(Setting("wetness", *WET, 0.3 if damp is None else max(damp, WET[0]), 0.15))
-        elif wants_damp(site.animal):
+        elif wants_damp(site.animal) or dries_out(site.animal, site.brief.room):
             found.append(Setting("wetness", 0.0, WET[1], min(damp or 0.0, WET[1]), 0.1))
         if wants_spray(site.animal) and "misting" not in site.brief.never:
             found.append(Setting("spray_l_m2", 0.0, MOST_SPRAY_L_M2, 0.3, 0.2))

@@ -19,7 +19,7 @@ from noonshade.core.design.months import (
     coldest_room,
     search_in,
 )
-from noonshade.core.design.options import arrangements_for, sites_for
+from noonshade.core.design.options import OTHER_KIND, arrangements_for, sites_for
 from noonshade.core.design.ranking import finalists_of, rank
 from noonshade.core.design.search import Found, Search
 from noonshade.core.design.set_up import SetUp, finish, proved, unfit_in
@@ -28,16 +28,17 @@ from noonshade.core.errors import DesignError
 from noonshade.core.evaluate import evaluate
 from noonshade.core.plan import Plan, Room
 
-# How many arrangements of each site are searched first, and of how many sites the rest.
-FIRST, PROMISING = 2, 2
+# How many arrangements of each site are searched first, furnished as usual or not, and of how many sites
+# the rest.
+FIRST, FIRST_UNUSUAL, PROMISING = 2, 1, 2
 # Evaluations of the search at most, how many good arrangements are enough, and how many candidates that is
 # about, for showing how far it is.
-MOST_EVALUATED, QUICK_EVALUATED = 160, 60
+MOST_EVALUATED, QUICK_EVALUATED = 130, 60
 GOOD, GOOD_ENOUGH = 4, 1.3
 EXPECTED = 25_000
 # Of a room with months, arrangements that are tried in the coldest, with how many rounds, and what that may
 # cost at most.
-LEADING, COLD_ROUNDS, MOST_COLD_COST = 6, 2, 15.0
+LEADING, COLD_ROUNDS, MOST_COLD_COST = 6, 3, 15.0
 # Set-ups that are completed.
 FINALISTS = 3
 
@@ -149,14 +150,35 @@ def design(
     finalists = finalists_of(leading, 1 if stopped or quick else FINALISTS)
     finished = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
     set_ups = different(finished)
-    ranked = sorted(set_ups if quick else mapper(proved, set_ups), key=order_of)
+    ranked = sorted(set_ups, key=order_of)
     # What is a danger or too hot to lie on is not proposed, but for what the keeper wants left alone.
     known = _dangers_outside(brief)
     chosen = chosen_of([one for one in ranked if unfit_in(one.evaluation) <= known])
+    if not quick:
+        ranked, chosen = _with_chances(ranked, chosen, known, mapper)
     conflicts: tuple[Conflict, ...] = ()
     if not (chosen and chosen[0].fits_all_year and not chosen[0].over_budget):
         conflicts = find_conflicts(brief, ranked, [f.evaluation for f in found])
     return Design(chosen, conflicts, screened, evaluated, stopped)
+
+
+def _with_chances(
+    ranked: list[SetUp], chosen: tuple[SetUp, ...], known: set[str], mapper: Mapper
+) -> tuple[list[SetUp], tuple[SetUp, ...]]:
+    """Set-ups in their order, and those to show, whose checks know how likely they are met.
+
+    That takes a while, and is computed of the others only where the best turns out to be less sure.
+    """
+    shown = {id(one.plan) for one in chosen}
+    first = [one for one in ranked if id(one.plan) in shown]
+    others = [one for one in ranked if id(one.plan) not in shown]
+    done = list(mapper(proved, first))
+    if any(before.fits and not after.fits for before, after in zip(first, done, strict=True)):
+        done += mapper(proved, others)
+        others = []
+    ranked = sorted([*done, *others], key=order_of)
+    sure = sorted(done, key=order_of)
+    return ranked, chosen_of([one for one in sure if unfit_in(one.evaluation) <= known])
 
 
 @dataclass(frozen=True, slots=True)
@@ -181,9 +203,10 @@ def explore(site: Site) -> Explored:
         What was found, and what is left to look at.
     """
     given = site.brief.given is not None
-    arrangements = list(given_arrangements(site) if given else arrangements_for(site))
-    first = [one for one in map(run_search, arrangements[:FIRST]) if one is not None]
-    return Explored(tuple(first), tuple(arrangements[FIRST:]))
+    arrangements = list(given_arrangements(site)) if given else arrangements_for(site)
+    number = FIRST if site.unusual % OTHER_KIND == 0 else FIRST_UNUSUAL
+    first = [one for one in map(run_search, arrangements[:number]) if one is not None]
+    return Explored(tuple(first), tuple(arrangements[number:]))
 
 
 class _Work:

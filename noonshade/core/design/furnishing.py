@@ -49,6 +49,11 @@ MOST_HIDES = 4
 BARE = "none"
 # The basking spot of a climber: so far below the lid, as shares of the free height.
 LEDGE_SHARES = (0.72, 0.55)
+# The share of light thickly planted cover lets straight through. Estimate.
+DENSE = 0.15
+# How high a raised basking spot lies at least, and at most for what does not climb; how far below the lid
+# it may stay, m. Estimates.
+RAISED_M, LAMP_ABOVE_M = (0.14, 0.25), 0.42
 
 
 @dataclass(frozen=True, slots=True)
@@ -211,7 +216,11 @@ def layouts_for(animal: Animal, size: Size) -> tuple[Layout, ...]:
         return (Layout(BARE, shaded),)
     clear = size.height_m - ground_depth_m(animal, size.height_m)
     low = slab_underside_m(animal) / clear
-    raised = min(0.45, max(low, 0.14 / clear))
+    # In a tall enclosure the spot comes up to the lamp, as high as the animal climbs.
+    most = 0.5 * clear if animal.climbs else RAISED_M[1]
+    if animal.species.group in ("tortoise", "turtle"):
+        most = RAISED_M[0]
+    raised = min(0.5, max(low, min(max(RAISED_M[0], clear - LAMP_ABOVE_M), most) / clear))
     found = [Layout(low, shaded)]
     if raised > low + 0.02:
         found.append(Layout(raised, shaded))
@@ -366,6 +375,10 @@ class Furnisher:
             return None
         sx, sy, sl, sw = _rounded(area)
         door = max(1.4 * self.wide, 0.03, 0.35 * self.lies)
+        doorway = 1.6 * back + 0.005
+        if moist:
+            # What stays damp has a small way in.
+            door, doorway = max(1.2 * self.wide, 0.03, 0.2 * self.lies), 1.25 * back + 0.003
         door = round(min(door, sl), 3)
         return Hide(
             id_,
@@ -378,7 +391,7 @@ class Furnisher:
             wall,
             "front",
             door,
-            round(max(min(tall - wall - 0.001, 1.6 * back + 0.005), 1.05 * back), 3),
+            round(max(min(tall - wall - 0.001, doorway), 1.05 * back), 3),
             self.stock.materials["cork"],
             moist,
         )
@@ -454,8 +467,8 @@ class Furnisher:
             round(0.9 * depth, 3),
         )
         return [
-            Leaves("leaves", "Leaves", *place, tall, round(0.50 * self.clear, 3), 0.3, leaf),
-            Leaves("low-leaves", "Low leaves", *place, tall, round(0.10 * self.clear, 3), 0.3, leaf),
+            Leaves("leaves", "Leaves", *place, tall, round(0.50 * self.clear, 3), DENSE, leaf),
+            Leaves("low-leaves", "Low leaves", *place, tall, round(0.10 * self.clear, 3), DENSE, leaf),
         ]
 
     def _cover(self) -> list[Furnishing]:

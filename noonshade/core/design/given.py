@@ -7,9 +7,10 @@ from collections.abc import Iterator
 from noonshade.core.design.arrangement import Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.furnishing import WARM_X, Furnished, Layout
-from noonshade.core.design.heaters import HeaterChoice, Site, air_choices, basking_choices
+from noonshade.core.design.heaters import HeaterChoice, Site, air_choices, basking_choices, in_the_way
 from noonshade.core.design.lighting import light_choices
 from noonshade.core.design.shells import EnclosureKind, Size, Stock
+from noonshade.core.design.warmth import strong_first
 from noonshade.core.places import warm_side
 from noonshade.core.plan import Enclosure, Fixture
 
@@ -105,15 +106,17 @@ def given_arrangements(site: Site) -> Iterator[Arrangement]:
         lights += [(*kept, *one.fixtures) for one in light_choices(bare_plan(site, 0.5), site, MOST_LIGHTS)]
     present = [_choice_of(f) for f in sorted(warm, key=lambda f: f.lit == "night")]
     others = [] if site.animal.species.heat == "avoided" else list(basking_choices(site))[:MOST_BASKING]
-    air = [] if site.animal.species.heat == "avoided" else list(air_choices(site))[:MOST_AIR]
+    basks = bool(present or others)
+    air = [] if site.animal.species.heat == "avoided" else list(air_choices(site))
+    air = strong_first(air, site, basks)[:MOST_AIR]
     pairs: list[tuple[HeaterChoice | None, HeaterChoice | None]] = []
     if present:
         pairs.append((present[0], present[1] if len(present) > 1 else None))
-        pairs += [(present[0], heater) for heater in air]
+        pairs += [(present[0], heater) for heater in air if not in_the_way(heater, present[0])]
     if site.animal.species.heat != "needed" or not (present or others):
         pairs.append((None, None))
     pairs += [(one, None) for one in others]
-    pairs += [(one, heater) for one in others for heater in air]
+    pairs += [(one, heater) for one in others for heater in air if not in_the_way(heater, one)]
     for i, pair in enumerate(pairs):
         for n, lit in enumerate(lights):
             yield Arrangement(site, lit, *pair, i + 2 * n)

@@ -29,6 +29,13 @@ from noonshade.core.plan import Animal, Lamp, Mount, PanelSource, Point
 SMALL_M, MIDDLE_M, LARGE_M = 0.09, 0.25, 0.45
 # How much further than need be bulbs may hang, m.
 FURTHER_M = (0.0, 0.12, 0.30)
+# Lamps that light one animal together hang so far apart: at least, m, and as a share of its length, lying.
+# Estimates.
+LAMPS_APART_M, LAMPS_APART_LENGTHS = 0.18, 0.55
+# So many of them hang in a square.
+SQUARE = 4
+# Lamps nearer to each other than this are in each other's way, m.
+NEAR_M = 0.12
 # Lamps below a closed lid and panels screwed to it, m.
 BELOW_LID_M, PANEL_BELOW_M = 0.09, 0.03
 ABOVE_MESH_M = LEAST_ABOVE_MESH_M + 0.01
@@ -183,6 +190,39 @@ class Site:
         return sorted(choices, key=lambda c: not self.owns(c.lamp.id, len(c.positions)))
 
 
+def in_the_way(one: HeaterChoice, other: HeaterChoice) -> bool:
+    """Whether two kinds of heater would hang at the same place, or on the same part of a wall or the lid.
+
+    Parameters
+    ----------
+    one, other : HeaterChoice
+        Heaters at their places.
+
+    Returns
+    -------
+    bool
+        True where they cannot be built together.
+    """
+    return any(
+        math.dist(a, b) < NEAR_M or _overlap(one.lamp, a, other.lamp, b, one.mount_of(i), other.mount_of(k))
+        for i, a in enumerate(one.positions)
+        for k, b in enumerate(other.positions)
+    )
+
+
+def _overlap(first: Lamp, a: Point, second: Lamp, b: Point, mount: Mount, other: Mount) -> bool:
+    """Whether two flat heaters on the same face cover each other."""
+    if mount != other or not isinstance(first.geometry, PanelSource):
+        return False
+    if not isinstance(second.geometry, PanelSource):
+        return False
+    # The length runs along the lid, the floor and the back, and along the depth of the sides.
+    along, across = (1, 2) if mount in ("left", "right") else (0, 2) if mount == "back" else (0, 1)
+    long = (first.geometry.length_m + second.geometry.length_m) / 2
+    wide = (first.geometry.width_m + second.geometry.width_m) / 2
+    return abs(a[along] - b[along]) < long and abs(a[across] - b[across]) < wide
+
+
 def basking_choices(site: Site) -> Iterator[HeaterChoice]:
     """Heaters for the basking spot, the most usual first.
 
@@ -234,33 +274,52 @@ def air_choices(site: Site) -> Iterator[HeaterChoice]:
     x = share * size.length_m
     mats = list(_mats(site, ("mat-28", "mat-14"), "left"))
     mats += list(_mats(site, ("mat-58", "mat-28", "mat-14"), "back"))
+    right = list(_mats(site, ("mat-28", "mat-14"), "right"))
     panels = list(_panels(site))[:1]
-    ceramics = list(_ceramics(site, (x, 0.3 * size.depth_m)))[:1] if site.shines_through else []
+    ceramics = list(_ceramics(site, (x, 0.3 * size.depth_m))) if site.shines_through else []
     if small:
         # Two at half the watts each are cooler to touch than one.
-        yield from _on_two_walls(mats)
+        yield from _on_walls(mats)
         yield from mats[:1]
+        yield from _on_walls(mats, right)
         yield from panels
-        yield from ceramics
+        yield from ceramics[:1]
         yield from mats[1:2]
     else:
         large = size.length_m * size.depth_m >= LARGE_M2
-        yield from _two_of(site, ceramics) if large else ceramics
+        yield from _two_of(site, ceramics[:1]) if large else ceramics[:1]
         yield from panels
-        yield from _on_two_walls(mats)
+        # Two are cooler to be under than one.
+        yield from _at_both_ends(site, panels)
+        yield from _on_walls(mats)
         yield from mats[-1:]
+        yield from _on_walls(mats, right)
+    yield from ceramics[1:]
 
 
-def _on_two_walls(mats: list[HeaterChoice]) -> Iterator[HeaterChoice]:
-    """The largest mat that fits the warm end's wall and the back, on both."""
+def _at_both_ends(site: Site, panels: list[HeaterChoice]) -> Iterator[HeaterChoice]:
+    """A panel at each end of the lid; none where two do not fit beside each other."""
+    for choice in panels:
+        x, y, z = choice.positions[0]
+        other = (round(site.size.length_m - x, 3), y, z)
+        assert isinstance(choice.lamp.geometry, PanelSource)
+        if other[0] - x > choice.lamp.geometry.length_m + 0.01 and _clears(site, other, guard=True):
+            yield replace(choice, positions=(choice.positions[0], other))
+
+
+def _on_walls(mats: list[HeaterChoice], right: list[HeaterChoice] | None = None) -> Iterator[HeaterChoice]:
+    """The largest mat that fits the warm end's wall and the back, on both; on the third wall too."""
     for one in mats:
-        other = next((m for m in mats if m.lamp.id == one.lamp.id and m.mount != one.mount), None)
-        if other is not None:
+        alike = [m for m in mats if m.lamp.id == one.lamp.id and m.mount != one.mount][:1]
+        if right is not None:
+            alike += [m for m in right if m.lamp.id == one.lamp.id]
+        if len(alike) == (1 if right is None else 2):
+            walls = (one, *alike)
             yield HeaterChoice(
                 one.lamp,
-                (*one.positions, *other.positions),
+                tuple(m.positions[0] for m in walls),
                 one.mount,
-                mounts=(one.mount, other.mount),
+                mounts=tuple(m.mount for m in walls),
             )
             return
 
@@ -287,8 +346,9 @@ def _bulbs(site: Site) -> Iterator[HeaterChoice]:
     elif lies < LARGE_M:
         kinds = (("halogen-wide", 1), ("halogen-pair", 1), ("halogen-flood", 2))
     else:
-        kinds = (("halogen-four", 1), ("halogen-pair", 1), ("halogen-wide", 2))
-    for further in FURTHER_M:
+        kinds = (("halogen-wide", 4), ("halogen-four", 1), ("halogen-wide", 2))
+    # The whole of a large animal is lit only from further away.
+    for further in FURTHER_M[::-1] if lies >= LARGE_M else FURTHER_M:
         for lamp_id, count in kinds:
             if site.allows(lamp_id):
                 found = _hung(site, site.stock.lamps[lamp_id], count, further)
@@ -297,7 +357,7 @@ def _bulbs(site: Site) -> Iterator[HeaterChoice]:
 
 
 def _hung(site: Site, lamp: Lamp, count: int, further_m: float) -> HeaterChoice | None:
-    """So many lamps over the basking spot, side by side; None where they do not fit."""
+    """So many lamps over the basking spot, side by side, four in a square; None where they do not fit."""
     x, y, top = site.furnished.basking_m
     animal, size = site.animal, site.size
     guard = site.closed and (animal.climbs or animal.body_length_m >= STRONG_M)
@@ -317,9 +377,11 @@ def _hung(site: Site, lamp: Lamp, count: int, further_m: float) -> HeaterChoice 
     if z > size.height_m + 0.49:
         return None
     places: list[Point] = []
+    apart = max(LAMPS_APART_M, LAMPS_APART_LENGTHS * resting_length_m(animal))
+    rows = 2 if count == SQUARE else 1
     for i in range(count):
-        along = (i - (count - 1) / 2) * 0.18
-        px, py = x + along, y
+        along = (i // rows - (count // rows - 1) / 2) * apart
+        px, py = x + along, y + (i % rows - (rows - 1) / 2) * apart
         if site.closed and site.burns:
             clear = LEAST_TO_WALLS_M + 0.01
             if min(size.length_m, size.depth_m) < 2 * clear:
@@ -352,7 +414,7 @@ def _panels(site: Site) -> Iterator[HeaterChoice]:
             yield HeaterChoice(lamp, (at,), "screwed")
 
 
-def _mats(site: Site, lamp_ids: tuple[str, ...], face: str) -> Iterator[HeaterChoice]:
+def _mats(site: Site, lamp_ids: tuple[str, ...], face: Mount) -> Iterator[HeaterChoice]:
     """Mats under the warm end, or behind the warm end's wall."""
     size = site.size
     if site.animal.digs and face == "floor":
@@ -372,14 +434,17 @@ def _mats(site: Site, lamp_ids: tuple[str, ...], face: str) -> Iterator[HeaterCh
             yield HeaterChoice(lamp, (under,), "floor")
             continue
         free = size.height_m - site.furnished.substrate.depth_m
-        along = size.depth_m if face == "left" else size.length_m
+        along = size.length_m if face == "back" else size.depth_m
         if long > along or wide > MAT_FREE_SHARE * free:
             continue
         z = site.furnished.substrate.depth_m + 0.5 * free
-        at = (0.0, size.depth_m / 2) if face == "left" else (max(0.3 * along, long / 2), size.depth_m)
-        yield HeaterChoice(
-            lamp, ((round(at[0], 3), round(at[1], 3), round(z, 3)),), "left" if face == "left" else "back"
-        )
+        places: dict[Mount, tuple[float, float]] = {
+            "left": (0.0, size.depth_m / 2),
+            "right": (size.length_m, size.depth_m / 2),
+            "back": (max(0.3 * along, long / 2), size.depth_m),
+        }
+        x, y = places[face]
+        yield HeaterChoice(lamp, ((round(x, 3), round(y, 3), round(z, 3)),), face)
 
 
 def _ceramics(site: Site, at: tuple[float, float]) -> Iterator[HeaterChoice]:

@@ -7,12 +7,15 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from noonshade.core.assessment.checks import status_of
 from noonshade.core.design.aims import cost_of_values
+from noonshade.core.design.furnishing import is_humid
 from noonshade.core.design.heaters import ABOVE_MESH_M, SMALL_M3, Site
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.light.field import Scene
 from noonshade.core.needs.species import PlaceKind, Quantity
 from noonshade.core.places.uv_refuge import uv_within_reach
-from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mount, Plan, Slab
+from noonshade.core.plan import Fixture, Hide, Lamp, Leaves, LineSource, Mount, Plan, Slab
 
 # How far below a closed lid, or above one of mesh, a tube hangs, and further away by these, m.
 TUBE_BELOW_M, TUBE_ABOVE_M = 0.04, 0.03
@@ -28,7 +31,16 @@ END_M = 0.02
 LIFT_COST, LAMP_COST = 0.3, 0.05
 # How many lamps and heights are computed with all light that is sent back; and what it adds. Estimate.
 MOST_COMPUTED, SENT_BACK = 4, 1.08
-# UV that harms is no candidate.
+# Where the light of plants may hang, from the front as shares of the depth.
+PLANT_LIGHT_AT = (0.15, 0.3, 0.7, 0.85)
+# The lamp for UV; a chance of its need that is good enough, and by how much it is hung elsewhere, m.
+UV_ID, WELL_LIT = "uv-lamp", 0.25
+REHUNG_M = (-0.12, -0.09, -0.06, -0.04, -0.02, 0.02, 0.04, 0.06, 0.09, 0.12)
+ASIDE_M = (-0.12, -0.06, 0.06, 0.12)
+# Hanging it elsewhere must gain so much, in the units of a cost.
+REHUNG_GAIN = 0.03
+# UV that misses what is required costs so much more, and UV that harms is no candidate.
+MISSED_COST = 1.0
 HARM_COST = 100.0
 
 
@@ -74,7 +86,18 @@ def light_choices(plan: Plan, site: Site, most: int = 2) -> list[LightChoice]:
         cost = _uv_cost(plan, site, (fixture,)) + LAMP_COST
         found.append(LightChoice((fixture,), cost))
     found.sort(key=lambda one: one.cost)
-    return found[:most]
+    # The second is of another kind: a lamp for light warms as well, and what is best in UV may be too warm.
+    best = found[0]
+    kinds = {f.lamp.kind for f in best.fixtures if f.lamp.uv is not None}
+    found.sort(
+        key=lambda one: (
+            one is not best
+            and {f.lamp.kind for f in one.fixtures if f.lamp.uv is not None} in (kinds, set())
+        )
+    )
+    return [
+        replace(one, fixtures=(*one.fixtures, *_for_plants(site, one.fixtures))) for one in found[:most]
+    ]
 
 
 def _hung_lamps(site: Site) -> Iterator[tuple[float, Fixture]]:
@@ -108,7 +131,7 @@ def _uv_cost(plan: Plan, site: Site, fixtures: tuple[Fixture, ...]) -> float:
     cost = HARM_COST if within.strongest > animal.harmful_uvi else 0.0
     # Where on the spot it is warmest is not known yet.
     spot = next((f for f in plan.furnishings if isinstance(f, Slab) and f.basking), None)
-    aside = 0.0 if spot is None else 0.22 * spot.length_m
+    aside = 0.0 if spot is None else 0.3 * spot.length_m
     levels = scene.at(np.array([[x + dx, y, back] for dx in (0.0, -aside, aside)])).uvi_level
     values: list[tuple[PlaceKind, Quantity, float]] = [
         *(("basking", "uvi", float(level)) for level in levels),
@@ -123,7 +146,65 @@ def _uv_cost(plan: Plan, site: Site, fixtures: tuple[Fixture, ...]) -> float:
         if need is not None:
             share = 1 / 3 if place == "basking" else 1.0
             cost += share * float(cost_of_values(need, np.array([value]), need.required)[0])
+            if need.required and not need.offered and status_of(need, value) != "ok":
+                cost += share * MISSED_COST
     return cost
+
+
+def rehung(evaluation: Evaluation, site: Site) -> tuple[Fixture, ...] | None:
+    """The lamps with the one for UV hung a little elsewhere, where the animal basks being known now.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of a plan of the site.
+    site : Site
+        The site.
+
+    Returns
+    -------
+    tuple of Fixture, or None
+        None where the UV there is well within the need, or no height is better.
+    """
+    plan = evaluation.plan
+    lamp = next((f for f in plan.fixtures if f.id == UV_ID), None)
+    place = next((p for p in evaluation.places if p.kind == "basking"), None)
+    need = site.animal.need("basking", "uvi")
+    if lamp is None or place is None or need is None or place.uvi_level is None:
+        return None
+    best, lowest = cost_of_values(need, np.array([place.uvi_level]), need.required)[0], None
+    if best < WELL_LIT:
+        return None
+    for moved in _elsewhere(lamp, site):
+        lit = tuple(moved if f.id == UV_ID else f for f in plan.fixtures if f.lit_at("day"))
+        scene = Scene(replace(plan, fixtures=lit), lit)
+        level = scene.at(np.array([place.position_m])).uvi_level
+        cost = cost_of_values(need, level, need.required)[0]
+        if cost < best - REHUNG_GAIN and float(level[0]) <= site.animal.harmful_uvi:
+            best, lowest = cost, moved
+    if lowest is None:
+        return None
+    return tuple(lowest if f.id == UV_ID else f for f in plan.fixtures)
+
+
+def _elsewhere(lamp: Fixture, site: Site) -> Iterator[Fixture]:
+    """A lamp a little higher or lower, and a little to the front or the back."""
+    x, y, z = lamp.position_m
+    for lift in REHUNG_M:
+        if _may_hang(site, z + lift):
+            yield replace(lamp, position_m=(x, y, round(z + lift, 3)), mount="hung")
+    for aside in ASIDE_M:
+        if 0.04 <= y + aside <= site.size.depth_m - 0.04:
+            yield replace(lamp, position_m=(x, round(y + aside, 3), z))
+
+
+def _may_hang(site: Site, z_m: float) -> bool:
+    """Whether a UV lamp may hang at a height: clear of the animal's back, on its own side of the lid."""
+    size = site.size
+    lowest = site.furnished.basking_m[2] + site.animal.back_height_m + LEAST_ABOVE_BACK_M
+    if site.closed:
+        return lowest <= z_m <= size.height_m - TUBE_BELOW_M + 1e-9
+    return max(lowest, size.height_m + TUBE_ABOVE_M - 1e-9) <= z_m <= size.height_m + 0.49
 
 
 def _uv_lamps(site: Site) -> Iterator[Lamp]:
@@ -141,8 +222,8 @@ def _uv_lamps(site: Site) -> Iterator[Lamp]:
 
 
 def _hung(site: Site, lamp: Lamp, lift_m: float) -> Fixture | None:
-    size, animal = site.size, site.animal
-    x, y, top = site.furnished.basking_m
+    size = site.size
+    x, y, _ = site.furnished.basking_m
     if isinstance(lamp.geometry, LineSource):
         half = lamp.geometry.length_m / 2
         place_x = min(max(half + END_M, x), size.length_m - half - END_M)
@@ -151,21 +232,36 @@ def _hung(site: Site, lamp: Lamp, lift_m: float) -> Fixture | None:
         place_x, place_y = min(x + 0.10, size.length_m - 0.06), min(y + 0.06, size.depth_m - 0.06)
     away = -TUBE_BELOW_M - lift_m if site.closed else TUBE_ABOVE_M + lift_m
     z = size.height_m + away
-    lowest = top + animal.back_height_m + LEAST_ABOVE_BACK_M
-    if z < lowest or z > size.height_m + 0.49:
+    if not _may_hang(site, z):
         return None
     mount: Mount = "screwed" if site.closed and lift_m == 0 else "hung"
     if not site.shines_through:
         # Through the strip of mesh at the back.
         place_y = (1.0 - site.lid_share / 2) * size.depth_m
     at = (round(place_x, 3), round(place_y, 3), round(z, 3))
-    return Fixture("uv-lamp", "UV lamp", lamp, lamp.power_w, at, "day", mount=mount)
+    return Fixture(UV_ID, "UV lamp", lamp, lamp.power_w, at, "day", mount=mount)
 
 
-def _daylight(site: Site) -> Iterator[Fixture]:
+def _for_plants(site: Site, beside: tuple[Fixture, ...]) -> Iterator[Fixture]:
+    """An LED lamp for the plants climbers of moist places live among; none where one shines already."""
+    green = any(isinstance(f, Leaves) for f in site.furnished.furnishings) and site.animal.lives_by_height
+    if not green or not is_humid(site.animal) or any(f.id == "daylight" for f in beside):
+        return
+    depth = site.size.depth_m
+    taken = [site.furnished.basking_m[1], *(f.position_m[1] for f in beside)]
+    for one in _daylight(site, ("led-plant-bar-60", "led-bulb-9")):
+        # Where it is not in the way of the others.
+        y = max((share * depth for share in PLANT_LIGHT_AT), key=lambda y: min(abs(y - t) for t in taken))
+        at = (one.position_m[0], round(y, 3), one.position_m[2])
+        yield replace(one, id="plant-light", label="Plant light", position_m=at)
+
+
+def _daylight(
+    site: Site, lamp_ids: tuple[str, ...] = ("led-daylight-bar-90", "led-plant-bar-60", "led-bulb-9")
+) -> Iterator[Fixture]:
     """An LED lamp that fits, for animals and plants that want light."""
     size = site.size
-    for lamp_id in ("led-daylight-bar-90", "led-plant-bar-60", "led-bulb-9"):
+    for lamp_id in lamp_ids:
         lamp = site.stock.lamps.get(lamp_id)
         if lamp is None or not site.allows(lamp_id):
             continue

@@ -24,7 +24,7 @@ LEAVE_ALONE = 1.5
 # Settings of other months that are computed before a search.
 MOST_TRIED = 3
 # Rounds of the search for a month.
-ROUNDS = 2
+ROUNDS = 3
 # Of its watts now, a basking lamp burns with so much in any month.
 LEAST_BASKING = 0.4
 # What is left alone between months: it is built, or takes more than turning a dial.
@@ -223,7 +223,7 @@ def search_in(found: Found, room: Room, rounds: int) -> Found | None:
     least = {}
     if lamp is not None and lamp.lamp.gives_light:
         least["basking_w"] = LEAST_BASKING * found.values.get("basking_w", 0.0)
-    return Search(found.arrangement, room, fixed, None, least).run(found.values, rounds=rounds)
+    return Search(found.arrangement, room, fixed, None, least).run(found, rounds=rounds)
 
 
 def _searched(

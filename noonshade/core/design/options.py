@@ -8,21 +8,23 @@ from collections.abc import Iterator
 from noonshade.core.design.arrangement import Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.furnishing import Furnisher, is_humid, layouts_for
-from noonshade.core.design.heaters import Site, air_choices, basking_choices
+from noonshade.core.design.heaters import SMALL_M3, Site, air_choices, basking_choices, in_the_way
 from noonshade.core.design.lighting import light_choices
+from noonshade.core.design.room_needs import coolest_room, spare_k, wanted_rises_k
 from noonshade.core.design.shells import (
     HALF_LID,
     OPEN_LID,
+    SLIT_LID,
     STRIP_LID,
     EnclosureKind,
     Size,
     Stock,
     usual_kind,
 )
+from noonshade.core.design.warmth import is_hopeless, strong_first
 from noonshade.core.errors import PlanError
 from noonshade.core.needs.derived import WATER_STAGES
 from noonshade.core.needs.species import Species, StageId
-from noonshade.core.plan import Room
 from noonshade.core.plan_errors import plan_errors
 
 # An enclosure of another kind than keepers usually build is worth so many steps away from what is usual.
@@ -30,6 +32,12 @@ OTHER_KIND = 4
 # What a lamp over a basking spot, or a heater on a wall, takes at least, m. Estimates.
 LAMP_ROOM = Size(0.6, 0.4, 0.45)
 HEATER_ROOM = Size(0.3, 0.3, 0.3)
+# Air that has to be so much warmer than the room is not held by mesh, K. Estimate.
+COLD_K = 4.0
+# A cool place that may be no more than so much warmer than the room takes an open enclosure, K. Estimate.
+HOT_K = 4.0
+# And no other place that has to be so much warmer, K.
+MILD_K = 1.0
 # How many kinds of basking heater and of air heater are tried at each site.
 MOST_BASKING, MOST_AIR, MOST_AIR_ALONE = 3, 1, 4
 
@@ -77,9 +85,14 @@ def fitting_size(species: Species, count: int = 1, stage: StageId = "adult") -> 
         Inside sizes, m; never above those of an adult's enclosure where the least is not.
     """
     least, grown = least_size(species, count, stage), species.enclosure
-    if species.heat != "needed" or stage in WATER_STAGES:
+    if species.heat == "avoided" or stage in WATER_STAGES:
         return least
-    basks = species.active == "day" and species.light != "avoided" and species.group != "snake"
+    basks = (
+        species.heat == "needed"
+        and species.active == "day"
+        and species.light != "avoided"
+        and species.group != "snake"
+    )
     room = LAMP_ROOM if basks else HEATER_ROOM
     return Size(
         max(least.length_m, min(grown.length_m, room.length_m)),
@@ -109,11 +122,37 @@ def kinds_for(brief: Brief) -> tuple[EnclosureKind, ...]:
     if usual == "table":
         # Tortoises of warm or moist countries live in closed chambers indoors.
         return ("timber", "table") if humid else ("table", "timber")
+    hot = is_hot(brief)
     if usual == "glass":
-        return ("glass", "pvc")
-    if usual == "pvc":
+        return ("glass", "mesh") if hot and brief.animal.lives_by_height else ("glass", "pvc")
+    if usual == "pvc" and not hot:
         return ("pvc", "glass") if humid else ("pvc", "timber")
-    return (usual, "glass" if humid else "timber") if usual == "mesh" else (usual, "pvc")
+    if usual == "mesh":
+        cold = max(wanted_rises_k(brief.animal, brief.room, basks=True)) > COLD_K
+        if humid:
+            # No heater warms air that blows away.
+            return ("pvc", "glass") if cold else ("mesh", "glass")
+        return ("timber", "mesh") if cold else ("mesh", "timber")
+    if hot:
+        return (usual, "glass")
+    return (usual, "pvc")
+
+
+def is_hot(brief: Brief) -> bool:
+    """Whether the room is about as warm as the animal's cool place may be.
+
+    Parameters
+    ----------
+    brief : Brief
+        The brief.
+
+    Returns
+    -------
+    bool
+        True where walls should let warmth out.
+    """
+    wanted = max(wanted_rises_k(brief.animal, brief.room, basks=True))
+    return spare_k(brief.animal, brief.room) < HOT_K and wanted < MILD_K
 
 
 def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
@@ -149,7 +188,7 @@ def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
             except PlanError as error:
                 reason = reason or error
                 continue
-            for lid_share in _lid_shares(brief, kind):
+            for lid_share in _lid_shares(brief, kind, size):
                 site = Site(
                     animal, size, kind, layout, furnished, stock, brief, lid_share, OTHER_KIND * k + 2 * n
                 )
@@ -167,33 +206,45 @@ def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
         ) from reason
 
 
-def _lid_shares(brief: Brief, kind: EnclosureKind) -> tuple[float, ...]:
+def _lid_shares(brief: Brief, kind: EnclosureKind, size: Size) -> tuple[float, ...]:
     """How much of a mesh lid may be left open: less for animals of moist places."""
     if kind != "glass":
         return (OPEN_LID,)
-    return (HALF_LID, STRIP_LID) if is_humid(brief.animal) else (OPEN_LID, HALF_LID)
+    if not is_humid(brief.animal) or is_hot(brief):
+        return OPEN_LID, HALF_LID
+    # A small one dries out through a strip as well.
+    small = size.length_m * size.depth_m * size.height_m < SMALL_M3
+    return HALF_LID, SLIT_LID if small else STRIP_LID
 
 
-def arrangements_for(site: Site) -> Iterator[Arrangement]:
-    """Every arrangement worth computing at a site, the simplest first.
+def arrangements_for(site: Site) -> list[Arrangement]:
+    """Every arrangement worth computing at a site, the simplest first, what cannot be warm enough last.
 
     Parameters
     ----------
     site : Site
         The site.
 
-    Yields
-    ------
-    Arrangement
+    Returns
+    -------
+    list[Arrangement]
         Without heaters where heat is not needed; with one for the basking spot; with one for the air too.
     """
+    return sorted(_arrangements(site), key=is_hopeless)
+
+
+def _arrangements(site: Site) -> Iterator[Arrangement]:
     species, animal = site.animal.species, site.animal
     lights = light_choices(bare_plan(site, 0.5), site)
     best = lights[0].fixtures
     if species.heat == "avoided":
         yield Arrangement(site, best, None, None)
         night = animal.need("night", "air_temperature")
-        if night is not None and night.low is not None and _coolest_c(site.brief.room) < night.low + 0.5:
+        if (
+            night is not None
+            and night.low is not None
+            and coolest_room(site.brief.room)[1] < night.low + 0.5
+        ):
             # Frost protection only: by night, where the room falls too low.
             for heater in site.owned_first(air_choices(site))[:2]:
                 yield Arrangement(site, best, None, heater, site.unusual)
@@ -201,7 +252,7 @@ def arrangements_for(site: Site) -> Iterator[Arrangement]:
     # Bulbs only for those that bask: others are kept warm, not lit.
     wants_spot = animal.need("basking", "surface_temperature") is not None
     basking = site.owned_first(basking_choices(site))[:MOST_BASKING] if wants_spot else []
-    air = site.owned_first(air_choices(site))
+    air = site.owned_first(strong_first(air_choices(site), site, bool(basking)))
     kinds = air[: MOST_AIR if basking else MOST_AIR_ALONE]
     unusual = site.unusual
     if species.heat != "needed" or not basking:
@@ -213,15 +264,11 @@ def arrangements_for(site: Site) -> Iterator[Arrangement]:
             yield Arrangement(site, best, None, heater, unusual + i)
     for i, choice in enumerate(basking[:2]):
         for heater in kinds:
-            if heater.lamp.id != choice.lamp.id:
+            if not in_the_way(heater, choice):
                 yield Arrangement(site, best, choice, heater, unusual + i)
     for i, choice in enumerate(basking[1:], 1):
         yield Arrangement(site, best, choice, None, unusual + i)
     for other in lights[1:2]:
         if basking and other.cost < lights[0].cost + 1.0:
-            yield Arrangement(site, other.fixtures, basking[0], kinds[0] if kinds else None, unusual + 1)
-
-
-def _coolest_c(room: Room) -> float:
-    """The coolest night of a room, in any of its months."""
-    return min([room.night_temperature_c, *(m.night_temperature_c for m in room.months)])
+            beside = next((k for k in kinds if not in_the_way(k, basking[0])), None)
+            yield Arrangement(site, other.fixtures, basking[0], beside, unusual + 1)

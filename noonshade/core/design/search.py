@@ -8,11 +8,10 @@ full, becomes the next centre and corrects the responses, within steps that shri
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import qmc
 
 from noonshade.core.design.aims import cost_of, cost_of_checks
 from noonshade.core.design.arrangement import Arrangement, Setting
@@ -40,7 +39,10 @@ ALIKE = 0.02
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """Settings of an arrangement, the coarse evaluation there, its cost, and how much was looked at."""
+    """Settings of an arrangement, the coarse evaluation there, its cost, and how much was looked at.
+
+    ``responses`` is what each check's figure changes by with each setting there, for searching on.
+    """
 
     arrangement: Arrangement
     values: Mapping[str, float]
@@ -48,6 +50,7 @@ class Found:
     cost: float
     screened: int
     evaluated: int
+    responses: Mapping[str, Mapping[str, float]] = field(default_factory=dict)
 
 
 def computed(
@@ -101,13 +104,14 @@ class Search:
         # What was computed last: the next is much like it.
         self._near: Evaluation | None = None
 
-    def run(self, start: Mapping[str, float] | None = None, rounds: int = ROUNDS) -> Found | None:
+    def run(self, known: Found | None = None, rounds: int = ROUNDS) -> Found | None:
         """Search from a start.
 
         Parameters
         ----------
-        start : Mapping[str, float] or None
-            Values to begin at, None for each setting's own.
+        known : Found or None
+            What was found for the same arrangement, perhaps in another room: where to begin, with its
+            responses, which depend little on the room. None to begin at each setting's own start.
         rounds : int
             Most rounds.
 
@@ -116,14 +120,19 @@ class Search:
         Found or None
             The best settings; None where nothing could be computed.
         """
-        centre = np.array([(start or {}).get(s.name, s.start) for s in self.open])
+        start = {} if known is None else known.values
+        centre = np.array([start.get(s.name, s.start) for s in self.open])
+        centre = np.clip(centre, [s.low for s in self.open], [s.high for s in self.open])
         base = self._evaluate(centre)
         if base is None:
             return None
         best = self._found(centre, base)
         if not self.open or best.cost < ENOUGH:
             return best
-        responses = self._responses(centre, base)
+        if known is not None and known.responses:
+            responses = self._known(known.responses, base)
+        else:
+            responses = self._responses(centre, base)
         for reach in REACH[:rounds]:
             chosen = self._screen(centre, base, responses, reach)
             after = self._evaluate(chosen)
@@ -140,7 +149,13 @@ class Search:
             else:
                 responses = self._corrected(responses, centre, base, chosen, after)
         return Found(
-            best.arrangement, best.values, best.evaluation, best.cost, self.screened, self.evaluated
+            best.arrangement,
+            best.values,
+            best.evaluation,
+            best.cost,
+            self.screened,
+            self.evaluated,
+            self._named(responses),
         )
 
     # -- the full model -------------------------------------------------------------------
@@ -203,6 +218,20 @@ class Search:
                         slopes[key][i] = (value - figures[key]) / step
         return slopes
 
+    def _named(self, responses: Mapping[str, Floats]) -> dict[str, dict[str, float]]:
+        """Responses by the names of settings."""
+        return {
+            key: {s.name: float(v) for s, v in zip(self.open, slopes, strict=True)}
+            for key, slopes in responses.items()
+        }
+
+    def _known(self, responses: Mapping[str, Mapping[str, float]], base: Evaluation) -> dict[str, Floats]:
+        """Responses that are known, in the order of the open settings; none of what is not."""
+        return {
+            key: np.array([responses.get(key, {}).get(s.name, 0.0) for s in self.open])
+            for key in _figures(base)
+        }
+
     def _moved_together(self) -> list[tuple[int, ...]]:
         """Numbers of settings moved in one evaluation: watts of a heater by day and by night."""
         number = {s.name: i for i, s in enumerate(self.open)}
@@ -237,15 +266,16 @@ class Search:
         """The best of many settings around a centre, by the responses."""
         low = np.array([max(s.low, c - reach * s.step) for s, c in zip(self.open, centre, strict=True)])
         high = np.array([min(s.high, c + reach * s.step) for s, c in zip(self.open, centre, strict=True)])
-        sampler = qmc.Sobol(len(self.open), seed=self.arrangement.site.brief.seed)
-        points = low + sampler.random(SCREENED) * (high - low)
+        rng = np.random.default_rng(self.arrangement.site.brief.seed)
+        points = low + _spread_evenly(SCREENED, len(self.open), rng) * (high - low)
         # Around the best of them once more, more closely.
         for closer in (0.25, 0.06):
             costs = self._predicted(points, centre, base, slopes)
             self.screened += len(points)
             top = points[int(np.argmin(costs))]
             spread = closer * (high - low)
-            around = top + (sampler.random(SCREENED // 2) - 0.5) * 2 * spread
+            evenly = _spread_evenly(SCREENED // 2, len(self.open), rng)
+            around = top + (evenly - 0.5) * 2 * spread
             points = np.vstack([top, np.clip(around, low, high)])
         costs = self._predicted(points, centre, base, slopes)
         self.screened += len(points)
@@ -272,6 +302,12 @@ class Search:
             axis=0,
         )
         return np.asarray(costs + thrift, dtype=np.float64)
+
+
+def _spread_evenly(count: int, columns: int, rng: np.random.Generator) -> Floats:
+    """Points (count, columns) from 0 to 1, one in each slice of every column: a Latin hypercube."""
+    slices = rng.permuted(np.tile(np.arange(count), (columns, 1)), axis=1).T
+    return np.asarray((slices + rng.random((count, columns))) / count, dtype=np.float64)
 
 
 def _is_of_night(setting: Setting) -> bool:

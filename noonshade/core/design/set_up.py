@@ -9,6 +9,7 @@ from noonshade.core.care.year import Year
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.design.aims import cost_of, failures_of
 from noonshade.core.design.brief import Brief
+from noonshade.core.design.lighting import rehung
 from noonshade.core.design.months import (
     DesignedMonth,
     designed_months,
@@ -34,6 +35,8 @@ from noonshade.core.uncertainty.intervals import compute_intervals
 Label = Literal["steadiest", "cheapest to run", "cheapest to buy", "another way", "from what you own"]
 # What a watt must be worth that is connected: strong lamps cost more, and harm more when they fail.
 WATT_COST = 0.003
+# A set-up that costs so much more as built than as found is searched once more.
+WORSE = 0.3
 # Vents opened from this on are as good as wide open.
 WIDE_OPEN = 0.85
 
@@ -79,7 +82,7 @@ class SetUp:
 
 
 def finish(found: Found, brief: Brief) -> SetUp | None:
-    """A set-up with thermostats, months and reasons.
+    """A set-up with thermostats, months, what-if tests and reasons.
 
     Parameters
     ----------
@@ -96,19 +99,20 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
     done = _built(found)
     if done is None:
         return None
-    if not fits_but_for_the_room(done[1]):
+    if not fits_but_for_the_room(done[1]) or cost_of(done[1]) > found.cost + WORSE:
         # Large cells are a little off: once more, with what they were off by.
         coarse = {c.id: c.value for c in found.evaluation.checks if c.value is not None}
         offsets = {c.id: c.value - coarse[c.id] for c in done[1].checks if c.value and c.id in coarse}
-        again = Search(found.arrangement, None, None, offsets).run(found.values, rounds=3)
+        again = Search(found.arrangement, None, None, offsets).run(found, rounds=3)
         other = None if again is None else _built(again)
         if other is not None and again is not None and cost_of(other[1]) < cost_of(done[1]):
             found, done = again, other
+    found, done = _rehung(found, done)
     months, plan = designed_months(done[0], found, brief)
     hot = sum(m.failing for m in months)
     if hot and found.values.get("openness", 1.0) < WIDE_OPEN:
         # With vents as wide as they are built it may stay cooler in summer.
-        again = Search(found.arrangement, None, {"openness": 1.0}).run(found.values, rounds=2)
+        again = Search(found.arrangement, None, {"openness": 1.0}).run(found, rounds=2)
         other = None if again is None else _built(again)
         as_well = other is not None and (
             fits_but_for_the_room(other[1]) or not fits_but_for_the_room(done[1])
@@ -135,9 +139,25 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
         reasons_for(evaluation, found.arrangement),
         designed_year(plan, months),
         bool(brief.owned) and lamps_to_buy(found.arrangement) == 0,
+        what_if=what_if_tests(evaluation),
         price=price,
         over_budget=brief.budget is not None and price > brief.budget,
     )
+
+
+def _rehung(found: Found, done: tuple[Plan, Evaluation]) -> tuple[Found, tuple[Plan, Evaluation]]:
+    """The same with the UV lamp at a better height, where there is one."""
+    arrangement = found.arrangement
+    moved = rehung(done[1], arrangement.site) if arrangement.site.brief.given is None else None
+    if moved is None:
+        return found, done
+    heights = {f.id: f for f in moved}
+    lights = tuple(heights.get(f.id, f) for f in arrangement.lights)
+    other = replace(found, arrangement=replace(arrangement, lights=lights))
+    built = _built(other)
+    if built is None or cost_of(built[1]) >= cost_of(done[1]):
+        return found, done
+    return other, built
 
 
 def _built(found: Found) -> tuple[Plan, Evaluation] | None:
@@ -164,7 +184,7 @@ def _built(found: Found) -> tuple[Plan, Evaluation] | None:
 
 
 def proved(set_up: SetUp) -> SetUp:
-    """A set-up whose checks know how likely they are met, with its what-if tests.
+    """A set-up whose checks know how likely they are met.
 
     Parameters
     ----------
@@ -174,11 +194,11 @@ def proved(set_up: SetUp) -> SetUp:
     Returns
     -------
     SetUp
-        The same, its checks with chances, tested.
+        The same, its checks with chances.
     """
     evaluation = set_up.evaluation
     known = with_chances(evaluation, compute_intervals(evaluation))
-    return replace(set_up, evaluation=known, what_if=what_if_tests(evaluation))
+    return replace(set_up, evaluation=known)
 
 
 def _month_kwh(evaluation: Evaluation) -> float:

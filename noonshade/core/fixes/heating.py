@@ -14,6 +14,7 @@ from noonshade.core.design.heaters import air_choices
 from noonshade.core.design.regulation import regulate
 from noonshade.core.design.search import Search
 from noonshade.core.design.shells import Stock
+from noonshade.core.design.warmth import strong_first
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import Add, Candidate
 from noonshade.core.phrase import Measure, Phrase, uncapitalized
@@ -47,7 +48,7 @@ def heaters_added(
         return
     brief = Brief(plan.animal.species, plan.room, given=plan, scope="heating")
     site = given_site(brief, Stock({}, {}, {lamp.id: lamp for lamp in lamps}))
-    for choice in list(air_choices(site))[:MOST_KINDS]:
+    for choice in strong_first(air_choices(site), site, basks=False)[:MOST_KINDS]:
         found = Search(Arrangement(site, plan.fixtures, None, choice)).run(rounds=ROUNDS)
         made = None if found is None else regulate(found.arrangement, found.values)
         if made is None:

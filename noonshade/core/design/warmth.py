@@ -1,0 +1,124 @@
+"""Which heaters for the air could be strong enough: a rough sum before anything is computed.
+
+The model says what a heater really does; this only decides which are looked at first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from noonshade.core.design.arrangement import Arrangement
+from noonshade.core.design.heaters import HeaterChoice, Site
+from noonshade.core.design.room_needs import wanted_rises_k
+from noonshade.core.design.shells import EnclosureKind
+
+# What walls with the air along both sides let through, W/(m² K): glass 4 mm, PVC foam 10 mm, timber 15 mm,
+# by their conductivity and films of 8 W/(m² K); mesh and open lids by the air that passes. Estimates.
+WALL_W_M2_K: dict[EnclosureKind, float] = {
+    "glass": 3.9,
+    "pvc": 2.4,
+    "timber": 2.7,
+    "table": 2.7,
+    "mesh": 15.0,
+}
+OPEN_LID_W_M2_K = 15.0
+# The share of its watts that warms the air inside: of a mat on the outside of a wall, of a heater inside,
+# of one over a mesh lid, whose warm air rises into the room. From computed enclosures, rounded.
+MAT_SHARE, INSIDE_SHARE, ABOVE_MESH_SHARE = 0.4, 0.75, 0.08
+# A heater should be able to warm the air by so much more than is wanted.
+MARGIN = 1.5
+# Without a heater air is no warmer than the room by more than this, K: by night, and by day from lamps for
+# light.
+NIGHT_K, DAY_K = 1.0, 4.0
+
+
+def is_hopeless(arrangement: Arrangement) -> bool:
+    """Whether nothing in an arrangement could warm air that has to be much warmer than the room.
+
+    Parameters
+    ----------
+    arrangement : Arrangement
+        What is decided.
+
+    Returns
+    -------
+    bool
+        True without a heater for the night, or without any, where one is wanted.
+    """
+    if arrangement.air is not None:
+        return False
+    lamp, site = arrangement.basking, arrangement.site
+    by_day, by_night = wanted_rises_k(site.animal, site.brief.room, lamp is not None)
+    if by_night > NIGHT_K and (lamp is None or lamp.lamp.gives_light):
+        return True
+    return lamp is None and by_day > DAY_K
+
+
+def loss_w_k(site: Site) -> float:
+    """What an enclosure loses for each degree it is warmer than the room, W/K.
+
+    Parameters
+    ----------
+    site : Site
+        Its sizes and kind.
+
+    Returns
+    -------
+    float
+        W/K, roughly.
+    """
+    long, deep, high = site.size.length_m, site.size.depth_m, site.size.height_m
+    sides, lid = 2 * (long + deep) * high, long * deep
+    wall = WALL_W_M2_K[site.kind]
+    x0, x1, y0, y1 = (0.0, 0.0, 0.0, 0.0) if site.closed else site.open_lid
+    free = (x1 - x0) * (y1 - y0)
+    floor = min(wall, WALL_W_M2_K["glass"]) * lid
+    return wall * (sides + lid - free) + floor + OPEN_LID_W_M2_K * free
+
+
+def rise_k(choice: HeaterChoice, site: Site) -> float:
+    """By how much a heater could warm the air, K, roughly.
+
+    Parameters
+    ----------
+    choice : HeaterChoice
+        With the most watts it is sold in.
+    site : Site
+        Where.
+
+    Returns
+    -------
+    float
+        K.
+    """
+    if choice.lamp.kind == "mat":
+        share = MAT_SHARE
+    else:
+        share = INSIDE_SHARE if choice.positions[0][2] < site.size.height_m else ABOVE_MESH_SHARE
+    return share * choice.most_w / loss_w_k(site)
+
+
+def strong_first(choices: Iterable[HeaterChoice], site: Site, basks: bool) -> list[HeaterChoice]:
+    """Heaters that could be strong enough in their order, then the others, the strongest first.
+
+    Parameters
+    ----------
+    choices : Iterable[HeaterChoice]
+        In the order keepers would think of them.
+    site : Site
+        Where.
+    basks : bool
+        Whether a lamp over the basking spot warms the warm end.
+
+    Returns
+    -------
+    list[HeaterChoice]
+        All of them.
+    """
+    wanted = MARGIN * max(wanted_rises_k(site.animal, site.brief.room, basks))
+
+    def key(choice: HeaterChoice) -> float:
+        rise = rise_k(choice, site)
+        return 0.0 if rise >= wanted else -rise + 1e3
+
+    return sorted(choices, key=key)
