@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from noonshade.core.design.shells import Size
     from noonshade.core.needs.species import Species
     from noonshade.core.plan import Room
+    from noonshade.services.workers import Workers
 
 LARGEST_BYTES = 100_000
 KINDS = ("timber", "pvc", "glass", "mesh", "table")
@@ -83,19 +84,30 @@ def add_design(commands: Any) -> None:
 
 def show_design(options: argparse.Namespace) -> int:
     """The best set-ups, or the reasons why there is none."""
+    from noonshade.services.loading import load_designer
+    from noonshade.services.workers import Workers
+
+    # The processes load what they need while this one does.
+    workers = Workers()
+    workers.warm(load_designer)
+    try:
+        return _designed(options, workers)
+    finally:
+        workers.close()
+
+
+def _designed(options: argparse.Namespace, workers: Workers) -> int:
     from noonshade.catalog import load_catalog
     from noonshade.core.design.designer import design
     from noonshade.core.design.shells import Stock
     from noonshade.core.errors import DesignError
     from noonshade.formats.document import json_text
     from noonshade.formats.results.design import design_model, set_up_document
-    from noonshade.services.workers import Workers
 
     catalog = load_catalog()
     stock = Stock(catalog.materials, catalog.meshes, catalog.lamps)
     brief = _brief(options, dict(catalog.species), set(catalog.lamps))
     begun = time.monotonic()
-    workers = Workers()
     shown = sys.stderr.isatty()
 
     def report(progress: Progress) -> bool:
@@ -108,7 +120,6 @@ def show_design(options: argparse.Namespace) -> int:
     except DesignError as error:
         raise BadInput(str(error)) from error
     finally:
-        workers.close()
         if shown:
             print("\r" + " " * 40 + "\r", end="", file=sys.stderr)
     model = design_model(found, time.monotonic() - begun)

@@ -55,6 +55,13 @@ class Workers:
             for job in waiting:
                 job.cancel()
 
+    def warm(self, function: Callable[[], object]) -> None:
+        """Start the processes and have each call a function, which loads what they need; does not wait."""
+        if self.count > 1:
+            pool = self._started()
+            for _ in range(self.count):
+                pool.submit(function)
+
     def _started(self) -> ProcessPoolExecutor:
         with self._lock:
             if self._pool is None:

@@ -18,7 +18,7 @@ from noonshade.core.design.brief import Brief
 from noonshade.core.design.conflicts import find_conflicts
 from noonshade.core.design.designer import Design, Progress, design
 from noonshade.core.design.heaters import air_choices
-from noonshade.core.design.months import designed_year, search_in
+from noonshade.core.design.months import DesignedMonth, designed_year, search_in
 from noonshade.core.design.options import (
     arrangements_for,
     fitting_size,
@@ -33,6 +33,7 @@ from noonshade.core.design.shells import BOX_KINDS, EnclosureKind, Size, Stock
 from noonshade.core.design.warmth import strong_first
 from noonshade.core.design.what_if import what_if_tests
 from noonshade.core.errors import PlanError
+from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import Need, StageId
 from noonshade.core.plan import Hide, Room, RoomClimate, Slab, Water
 from noonshade.core.plan_errors import plan_errors
@@ -385,6 +386,41 @@ def test_a_need_counts_as_out_of_reach_only_where_every_way_misses_it() -> None:
         conflict = found[f"missed:{missed.id}"]
         assert conflict.true is proved
         assert any("ways that were computed" in str(part) for part in conflict.sentence) is proved
+
+
+def test_two_needs_exclude_each_other_only_where_every_way_misses_one_of_them() -> None:
+    hot = evaluate(shipped_plan("collared-lizard"))
+    missed = next(c for c in hot.checks if c.id == "basking:surface_temperature")
+    other = next(c for c in hot.checks if c.id == "cool_end:air_temperature")
+    assert (missed.status, other.status) == ("high", "ok")
+
+    def like(**statuses: str) -> Evaluation:
+        named = {missed.id: statuses["missed"], other.id: statuses["other"]}
+        return replace(hot, checks=tuple(replace(c, status=named.get(c.id, c.status)) for c in hot.checks))  # type: ignore[arg-type]
+
+    either = [hot] * 5 + [like(missed="ok", other="low")]
+    one = replace(designed(MEXICAN_TARANTULA).set_ups[0], evaluation=hot, months=())
+    for computed, excluded in ((either, True), ([*either, like(missed="ok", other="ok")], False)):
+        pairs = [c for c in find_conflicts(brief(LIZARD), [one], computed) if c.id.startswith("pair:")]
+        assert [c.true for c in pairs] == ([True] if excluded else [])
+        for pair in pairs:
+            said = "".join(p if isinstance(p, str) else f"{p.value:g}" for p in pair.sentence)
+            assert f"at least {other.need.low:g}" in said
+            assert f"at most {missed.need.high:g}" in said
+
+
+def test_months_that_fail_are_named_with_the_room_of_then() -> None:
+    climates = tuple(RoomClimate(20.0 - m, 16.0 - m, 0.5) for m in range(12))
+    good = designed(MEXICAN_TARANTULA).set_ups[0]
+    months = tuple(
+        DesignedMonth(n, (), False, int(n > 10), n <= 10, "too cold" if n > 10 else "", ())
+        for n in range(1, 13)
+    )
+    wanted = brief(MEXICAN_TARANTULA, room=replace(ROOM, months=climates))
+    (conflict,) = find_conflicts(wanted, [replace(good, months=months)])
+    said = "".join(p if isinstance(p, str) else f"{p.value:g}" for p in conflict.sentence)
+    assert said == "In November and December: too cold. The room is then down to 9 by day and 5 by night."
+    assert not conflict.true
 
 
 def test_a_year_holds_what_months_are_set_to_and_leaves_out_what_is_as_planned() -> None:

@@ -70,6 +70,9 @@ def find_conflicts(
                     continue
                 one = _missed(brief, check, computed)
                 found.setdefault(one.id, one)
+        if not any(c.true for c in found.values()):
+            found |= {c.id: c for c in _exclude_each_other(brief, nearest, computed)}
+        found |= {c.id: c for c in _of_months(brief, nearest, told=set(found))}
         if nearest.over_budget and brief.budget is not None:
             found["budget"] = Conflict(
                 "budget",
@@ -81,6 +84,32 @@ def find_conflicts(
                 False,
             )
     return tuple(found.values())
+
+
+def _of_months(brief: Brief, nearest: SetUp, told: set[str]) -> Iterable[Conflict]:
+    """Months in which something fails that is right now, by what it is."""
+    by_cause: dict[str, list[int]] = {}
+    for month in nearest.months:
+        if not month.fits and not (told and any(key.startswith("room-too-warm") for key in told)):
+            by_cause.setdefault(month.cause or "too little chance", []).append(month.number)
+    for cause, numbers in by_cause.items():
+        climates = [brief.room.months[n - 1] for n in numbers]
+        warm = cause.endswith(("too warm", "too hot"))
+        worst = (max if warm else min)(climates, key=lambda c: c.day_temperature_c + c.night_temperature_c)
+        names = [MONTHS[n - 1] for n in numbers]
+        said = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+        yield Conflict(
+            f"months:{cause}",
+            (
+                f"In {said}: {cause}. The room is then {'up' if warm else 'down'} to ",
+                Measure(worst.day_temperature_c, "°C"),
+                " by day and ",
+                Measure(worst.night_temperature_c, "°C"),
+                " by night.",
+            ),
+            ("The rest of the year fits; see what its forecast by month proposes for these.",),
+            False,
+        )
 
 
 def _is_hot(found: dict[str, Conflict]) -> bool:
@@ -193,6 +222,54 @@ def _missed(brief: Brief, check: Check, computed: Sequence[Evaluation]) -> Confl
         way_out,
         by_all,
     )
+
+
+def _exclude_each_other(brief: Brief, nearest: SetUp, computed: Sequence[Evaluation]) -> Iterable[Conflict]:
+    """Two needs of which every way that was computed misses one or the other; none below six ways."""
+    if len(computed) < ENOUGH_COMPUTED:
+        return
+    missed = [c for c in nearest.evaluation.checks if c.required and c.status in ("low", "high")]
+    others = {
+        (c.id, c.status): c
+        for one in computed
+        for c in one.checks
+        if c.required and c.status in ("low", "high")
+    }
+    for first in missed:
+        left = [one for one in computed if not _misses(one, first)]
+        against = [
+            other
+            for other in others.values()
+            if other.id != first.id and left and all(_misses(one, other) for one in left)
+        ]
+        if not against:
+            continue
+        second = min(against, key=lambda other: sum(_misses(one, other) for one in computed))
+        yield Conflict(
+            f"pair:{first.id}+{second.id}",
+            (
+                *_wanted(first),
+                " and ",
+                *_wanted(second),
+                " exclude each other in a room at ",
+                Measure(brief.room.day_temperature_c, "°C"),
+                " by day and ",
+                Measure(brief.room.night_temperature_c, "°C"),
+                f" by night: each of {len(computed)} ways that were computed misses one of them.",
+            ),
+            ("A room of another temperature, or a larger enclosure, leaves more between the two.",),
+            True,
+        )
+        return
+
+
+def _wanted(check: Check) -> Phrase:
+    """A need in words, such as "cool end air of at most 26 °C"."""
+    need = check.need
+    name = figure_name(need.place, check.place_label, need.quantity)
+    limit = need.low if check.status == "low" else need.high
+    side = " of at least " if check.status == "low" else " of at most "
+    return (f"{name}{side}", measure_of(need.quantity, limit or 0.0))
 
 
 def _misses(evaluation: Evaluation, check: Check) -> bool:
