@@ -13,10 +13,12 @@ from noonshade.core.plan import (
     Fixture,
     Furnishing,
     Hide,
+    Inset,
     Leaves,
     Slab,
     Thermostat,
     Vent,
+    Wall,
     Water,
 )
 
@@ -30,9 +32,13 @@ _TYPES: dict[type, str] = {
 }
 
 
-def part_document(thing: Fixture | Furnishing | Thermostat | Vent | Fan | ColdPack) -> dict[str, Any]:
-    """A fixture, furnishing, thermostat, vent, fan or cold pack as JSON has it in a plan document."""
+def part_document(
+    thing: Fixture | Furnishing | Thermostat | Vent | Inset | Fan | ColdPack,
+) -> dict[str, Any]:
+    """A fixture, a thing or another part as JSON has it in a plan document."""
     plain: dict[str, Any] = asdict(thing)
+    if isinstance(thing, Inset):
+        plain["wall"] = wall_document(thing.wall)
     for name in ("start_m", "end_m", "probe_m", "position_m"):
         if name in plain:
             plain[name] = dict(zip(("x_m", "y_m", "z_m"), plain[name], strict=True))
@@ -45,3 +51,19 @@ def part_document(thing: Fixture | Furnishing | Thermostat | Vent | Fan | ColdPa
         material = plain.pop("material")
         plain = {"type": _TYPES[type(thing)], **plain, "material_id": material["id"]}
     return plain
+
+
+def wall_document(wall: Wall) -> dict[str, Any]:
+    """A wall as JSON has it in a plan document."""
+    if wall.material is not None:
+        return {
+            "kind": "solid",
+            "material_id": wall.material.id,
+            "thickness_m": wall.thickness_m,
+            "measured_uv": wall.measured_uv,
+            "insulation_id": None if wall.insulation is None else wall.insulation.id,
+            "insulation_m": wall.insulation_m,
+        }
+    if wall.mesh is not None:
+        return {"kind": "mesh", "mesh_id": wall.mesh.id, "measured_uv": wall.measured_uv}
+    return {"kind": "open"}

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Any
 
-from noonshade.core.plan import Plan, Wall
+from noonshade.core.plan import Plan
 from noonshade.formats.plan_document import FORMAT, VERSION, PlanDocument, plan_from
-from noonshade.formats.plan_parts import part_document
+from noonshade.formats.plan_parts import part_document, wall_document
 
 
 def plan_document_of(plan: Plan) -> PlanDocument:
@@ -30,15 +29,9 @@ def plan_document_of(plan: Plan) -> PlanDocument:
                 "length_m": enclosure.length_m,
                 "depth_m": enclosure.depth_m,
                 "height_m": enclosure.height_m,
-                "walls": {face: _wall(wall) for face, wall in enclosure.walls.items()},
+                "walls": {face: wall_document(wall) for face, wall in enclosure.walls.items()},
                 "vents": [part_document(vent) for vent in enclosure.vents],
-                "insets": [
-                    {
-                        **{k: getattr(i, k) for k in ("x0_m", "y0_m", "x1_m", "y1_m", "face", "gap_m")},
-                        "wall": _wall(i.wall),
-                    }
-                    for i in enclosure.insets
-                ],
+                "insets": [part_document(inset) for inset in enclosure.insets],
                 "neighbours": [{"face": face, **asdict(n)} for face, n in enclosure.neighbours.items()],
             },
             "substrate": {
@@ -57,18 +50,3 @@ def plan_document_of(plan: Plan) -> PlanDocument:
             "cold_packs": [part_document(p) for p in plan.cold_packs],
         }
     )
-
-
-def _wall(wall: Wall) -> dict[str, Any]:
-    if wall.material is not None:
-        return {
-            "kind": "solid",
-            "material_id": wall.material.id,
-            "thickness_m": wall.thickness_m,
-            "measured_uv": wall.measured_uv,
-            "insulation_id": None if wall.insulation is None else wall.insulation.id,
-            "insulation_m": wall.insulation_m,
-        }
-    if wall.mesh is not None:
-        return {"kind": "mesh", "mesh_id": wall.mesh.id, "measured_uv": wall.measured_uv}
-    return {"kind": "open"}

@@ -10,6 +10,7 @@ import pytest
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.evaluate import Evaluation
+from noonshade.core.fixes.remedies.lid import GLASS
 from noonshade.core.fixes.remedies.space import CORK, FOLIAGE
 from noonshade.core.fixes.suggest import iterate_fixes, suggest_fixes
 from noonshade.core.phrase import plain_text
@@ -405,6 +406,7 @@ def test_findings_name_what_they_are_about() -> None:
 def test_furnishings_that_are_proposed_are_made_of_what_the_catalogue_has() -> None:
     assert MATERIALS["cork"] == CORK
     assert MATERIALS["foliage"] == FOLIAGE
+    assert MATERIALS["glass"] == GLASS
 
 
 def test_no_fix_brings_a_danger() -> None:

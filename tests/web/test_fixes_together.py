@@ -7,6 +7,7 @@ from dataclasses import replace
 from noonshade.core.assessment.checks import Check
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import Fix
+from noonshade.core.fixes.levers import candidates_for
 from noonshade.core.fixes.suggest import suggest_fixes
 from noonshade.formats.plan_document import PlanDocument, plan_from
 from noonshade.formats.plan_from_document import resolve
@@ -76,3 +77,34 @@ def test_what_is_locked_is_in_no_fix() -> None:
     assert any(getattr(c, "part_id", "") == touched for fix in free for c in fix.changes)
     bound = suggest_fixes(result, check, LAMPS, MESHES, locked=frozenset({touched}))
     assert all(getattr(c, "part_id", "") != touched for fix in bound for c in fix.changes)
+
+
+def test_a_mesh_lid_is_covered_beside_its_lamps_where_air_is_too_dry() -> None:
+    plan = shipped_plan("crocodile-lizard")
+    room = replace(plan.room, day_temperature_c=19.0, night_temperature_c=16.0, relative_humidity=0.45)
+    plan = replace(plan, enclosure=replace(plan.enclosure, insets=()), room=room)
+    result = evaluate(plan)
+    check = check_of(result, "night:humidity")
+    assert check.status == "low"
+    found = [f for f in suggest_fixes(result, check, LAMPS, MESHES) if "pane" in str(f.sentence)]
+    assert len(found) == 1
+    made = after(found[0], plan_document_of(plan))
+    assert check_of(made, check.id).status == "ok"
+    (pane,) = made.plan.enclosure.insets
+    above = [f for f in plan.fixtures if f.position_m[2] >= plan.enclosure.height_m]
+    assert above
+    for fixture in above:
+        x, y, _ = fixture.position_m
+        assert not (pane.x0_m <= x <= pane.x1_m and pane.y0_m <= y <= pane.y1_m)
+
+
+def test_more_is_sprayed_where_that_is_what_is_missing() -> None:
+    plan = shipped_plan("panther-chameleon")
+    assert plan.mistings
+    check = replace(check_of(evaluate(plan), "lower:humidity"), status="low")
+    said = [c for c in candidates_for(evaluate(plan), check, (), ()) if "Spray more" in str(c.sentence)]
+    assert said
+    for one in said:
+        assert all(
+            now.litres > before.litres for now, before in zip(one.plan.mistings, plan.mistings, strict=True)
+        )

@@ -12,13 +12,13 @@ from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.heat.geometry import Resolution
 from noonshade.core.phrase import Phrase
-from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Plan, Thermostat, Vent
+from noonshade.core.plan import ColdPack, Fan, Fixture, Furnishing, Inset, Plan, Thermostat, Vent
 from noonshade.core.plan_errors import plan_errors
 
 Part = Literal[
     "fixture", "thermostat", "furnishing", "room", "lid", "enclosure", "substrate", "animal", "plan"
 ]
-Listed = Literal["fixture", "thermostat", "furnishing", "vent", "fan", "cold_pack"]
+Listed = Literal["fixture", "thermostat", "furnishing", "vent", "inset", "fan", "cold_pack"]
 Value = bool | int | float | str | None
 
 
@@ -40,7 +40,7 @@ class Add:
     """One thing to put into the plan."""
 
     part: Listed
-    thing: Fixture | Furnishing | Thermostat | Vent | Fan | ColdPack
+    thing: Fixture | Furnishing | Thermostat | Vent | Inset | Fan | ColdPack
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,6 +15,7 @@ from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import Candidate, Change, probe_reading, with_fixture, with_thermostat
 from noonshade.core.fixes.remedies import night_heater, somewhere_dark, uv_over_basking, vents_added
+from noonshade.core.fixes.remedies.lid import lid_covered
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import part_before
@@ -23,6 +24,8 @@ from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Sid
 
 # How far into the wanted range a fix aims, as a share of the range from the failed side.
 AIM_SHARE = 0.3
+# How many times as much is sprayed, and litres on a square metre each time at most. Estimates.
+MORE_SPRAY, MOST_SPRAY_L_M2 = (1.5, 2.0, 3.0), 2.0
 # How wet ground may be made, as the share that gives off water like open water. Estimate.
 WETTEST = 0.6
 
@@ -63,6 +66,8 @@ def candidates_for(
         yield from _uv_candidates(evaluation, check, lamps, meshes)
     else:
         yield from _heat_candidates(evaluation, check)
+        if check.status == "low" and need.quantity == "air_temperature":
+            yield from lid_covered(evaluation.plan)
 
 
 def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate]:
@@ -77,6 +82,8 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
                     (f"Keep the ground damper, {_damp(wetness)}",),
                     (Change("substrate", "", "wetness", wetness),),
                 )
+        yield from _more_spray(plan)
+        yield from lid_covered(plan)
     else:
         for wetness in (0.3, 0.15, 0.05, 0.0):
             if wetness < ground.wetness:
@@ -86,6 +93,21 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
                     (Change("substrate", "", "wetness", wetness),),
                 )
         yield from vents_added(plan)
+
+
+def _more_spray(plan: Plan) -> Iterator[Candidate]:
+    """More water each time it is sprayed; nothing where it never is."""
+    most = max((m.litres for m in plan.mistings), default=0.0)
+    floor = plan.enclosure.length_m * plan.enclosure.depth_m
+    for times in MORE_SPRAY:
+        if not 0.0 < times * most <= MOST_SPRAY_L_M2 * floor:
+            continue
+        mistings = tuple(replace(m, litres=round(times * m.litres, 3)) for m in plan.mistings)
+        litres = ", ".join(sorted({f"{m.litres:g}" for m in mistings}))
+        steps = tuple(Change("plan", "", f"mistings.{i}.litres", m.litres) for i, m in enumerate(mistings))
+        yield Candidate(
+            replace(plan, mistings=mistings), (f"Spray more: {litres} litres each time",), steps
+        )
 
 
 def _damp(wetness: float) -> str:
@@ -299,6 +321,7 @@ def _night_candidates(evaluation: Evaluation, check: Check, lamps: tuple[Lamp, .
                 (Change("thermostat", thermostat.id, "night_set_point_c", target),),
             )
     if check.status == "low":
+        yield from lid_covered(plan)
         yield from night_heater(plan, lamps, target)
 
 

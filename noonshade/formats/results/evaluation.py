@@ -309,6 +309,7 @@ _LISTS = {
     "thermostat": "thermostats",
     "furnishing": "furnishings",
     "vent": "enclosure/vents",
+    "inset": "enclosure/insets",
     "fan": "fans",
     "cold_pack": "cold_packs",
 }
