@@ -399,8 +399,13 @@ def test_two_needs_exclude_each_other_only_where_every_way_misses_one_of_them() 
         return replace(hot, checks=tuple(replace(c, status=named.get(c.id, c.status)) for c in hot.checks))  # type: ignore[arg-type]
 
     either = [hot] * 5 + [like(missed="ok", other="low")]
+    same = [hot] * 5 + [like(missed="ok", other="high")]
     one = replace(designed(MEXICAN_TARANTULA).set_ups[0], evaluation=hot, months=())
-    for computed, excluded in ((either, True), ([*either, like(missed="ok", other="ok")], False)):
+    for computed, excluded in (
+        (either, True),
+        (same, False),
+        ([*either, like(missed="ok", other="ok")], False),
+    ):
         pairs = [c for c in find_conflicts(brief(LIZARD), [one], computed) if c.id.startswith("pair:")]
         assert [c.true for c in pairs] == ([True] if excluded else [])
         for pair in pairs:

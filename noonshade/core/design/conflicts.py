@@ -20,6 +20,8 @@ if TYPE_CHECKING:
     from noonshade.core.design.set_up import SetUp
 
 
+# Quantities that heat and moisture push the same way.
+OPPOSED = ("surface_temperature", "air_temperature", "gradient", "humidity")
 # What so many arrangements miss, each at its best settings, cannot be done with what is sold. Estimate.
 ENOUGH_COMPUTED = 6
 
@@ -240,7 +242,7 @@ def _exclude_each_other(brief: Brief, nearest: SetUp, computed: Sequence[Evaluat
         against = [
             other
             for other in others.values()
-            if other.id != first.id and left and all(_misses(one, other) for one in left)
+            if _against(first, other) and left and all(_misses(one, other) for one in left)
         ]
         if not against:
             continue
@@ -261,6 +263,12 @@ def _exclude_each_other(brief: Brief, nearest: SetUp, computed: Sequence[Evaluat
             True,
         )
         return
+
+
+def _against(first: Check, second: Check) -> bool:
+    """Whether what helps one need of warmth or moisture harms another: one too low, one too high."""
+    kinds = {first.need.quantity, second.need.quantity}
+    return first.id != second.id and first.status != second.status and kinds <= set(OPPOSED)
 
 
 def _wanted(check: Check) -> Phrase:

@@ -33,7 +33,7 @@ from noonshade.core.plan import Plan, Room
 FIRST, FIRST_UNUSUAL, PROMISING = 2, 1, 2
 # Evaluations of the search at most, how many good arrangements are enough, and how many candidates that is
 # about, for showing how far it is.
-MOST_EVALUATED, QUICK_EVALUATED = 130, 60
+MOST_EVALUATED, QUICK_EVALUATED = 150, 60
 GOOD, GOOD_ENOUGH = 4, 1.3
 EXPECTED = 25_000
 # Of a room with months, arrangements that are tried in the coldest, with how many rounds, and what that may
@@ -204,7 +204,9 @@ def explore(site: Site) -> Explored:
     """
     given = site.brief.given is not None
     arrangements = list(given_arrangements(site)) if given else arrangements_for(site)
-    number = FIRST if site.unusual % OTHER_KIND == 0 else FIRST_UNUSUAL
+    # Below a closed lid a lower ledge is as usual as a high one.
+    usual = site.unusual % OTHER_KIND == 0 or (site.closed and site.animal.lives_by_height)
+    number = FIRST if usual else FIRST_UNUSUAL
     first = [one for one in map(run_search, arrangements[:number]) if one is not None]
     return Explored(tuple(first), tuple(arrangements[number:]))
 

@@ -49,6 +49,8 @@ MOST_HIDES = 4
 BARE = "none"
 # The basking spot of a climber: so far below the lid, as shares of the free height.
 LEDGE_SHARES = (0.72, 0.55)
+# The lowest of them, and the height a lamp with its guard takes above one, m. Estimates.
+LOWEST_LEDGE, LAMP_TAKES_M = 0.3, 0.30
 # The share of light thickly planted cover lets straight through. Estimate.
 DENSE = 0.15
 # How high a raised basking spot lies at least, and at most for what does not climb; how far below the lid
@@ -210,7 +212,10 @@ def layouts_for(animal: Animal, size: Size) -> tuple[Layout, ...]:
     """
     shaded = animal.need("enclosure", "uv_free_share") is not None and not animal.lives_by_height
     if animal.lives_by_height:
-        return tuple(Layout(share) for share in LEDGE_SHARES)
+        # Below a low closed lid the ledge leaves room for a lamp.
+        free = size.height_m - ground_depth_m(animal, size.height_m)
+        lower = min(LEDGE_SHARES[1], max(LOWEST_LEDGE, 1.0 - LAMP_TAKES_M / free))
+        return Layout(LEDGE_SHARES[0]), Layout(round(lower, 2))
     if animal.need("basking", "surface_temperature") is None:
         # What does not bask gets no stone to bask on.
         return (Layout(BARE, shaded),)

@@ -108,7 +108,11 @@ def given_arrangements(site: Site) -> Iterator[Arrangement]:
     others = [] if site.animal.species.heat == "avoided" else list(basking_choices(site))[:MOST_BASKING]
     basks = bool(present or others)
     air = [] if site.animal.species.heat == "avoided" else list(air_choices(site))
-    air = strong_first(air, site, basks)[:MOST_AIR]
+    air = strong_first(air, site, basks)
+    if present or others:
+        first = (*present, *others)[0]
+        air = [one for one in air if not in_the_way(one, first)]
+    air = air[:MOST_AIR]
     pairs: list[tuple[HeaterChoice | None, HeaterChoice | None]] = []
     if present:
         pairs.append((present[0], present[1] if len(present) > 1 else None))

@@ -253,22 +253,20 @@ def _arrangements(site: Site) -> Iterator[Arrangement]:
     wants_spot = animal.need("basking", "surface_temperature") is not None
     basking = site.owned_first(basking_choices(site))[:MOST_BASKING] if wants_spot else []
     air = site.owned_first(strong_first(air_choices(site), site, bool(basking)))
-    kinds = air[: MOST_AIR if basking else MOST_AIR_ALONE]
     unusual = site.unusual
     if species.heat != "needed" or not basking:
         yield Arrangement(site, best, None, None, unusual)
     for choice in basking[:1]:
         yield Arrangement(site, best, choice, None, unusual)
     if not basking:
-        for i, heater in enumerate(kinds):
+        for i, heater in enumerate(air[:MOST_AIR_ALONE]):
             yield Arrangement(site, best, None, heater, unusual + i)
     for i, choice in enumerate(basking[:2]):
-        for heater in kinds:
-            if not in_the_way(heater, choice):
-                yield Arrangement(site, best, choice, heater, unusual + i)
+        for heater in [one for one in air if not in_the_way(one, choice)][:MOST_AIR]:
+            yield Arrangement(site, best, choice, heater, unusual + i)
     for i, choice in enumerate(basking[1:], 1):
         yield Arrangement(site, best, choice, None, unusual + i)
     for other in lights[1:2]:
         if basking and other.cost < lights[0].cost + 1.0:
-            beside = next((k for k in kinds if not in_the_way(k, basking[0])), None)
+            beside = next((one for one in air if not in_the_way(one, basking[0])), None)
             yield Arrangement(site, other.fixtures, basking[0], beside, unusual + 1)

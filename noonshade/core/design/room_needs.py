@@ -46,10 +46,10 @@ def wanted_rises_k(animal: Animal, room: Room, basks: bool) -> tuple[float, floa
     Returns
     -------
     tuple of (float, float)
-        By day and by night, K, 0 where nothing is wanted.
+        By day and by night, K; below 0 where the room is warmer.
     """
     day, night = coolest_room(room)
-    by_day = by_night = 0.0
+    by_day = by_night = -math.inf
     for need in animal.needs:
         if need.quantity != "air_temperature" or need.low is None or not need.required:
             continue

@@ -14,7 +14,7 @@ BOX_KINDS: tuple[EnclosureKind, ...] = ("timber", "pvc", "glass", "mesh", "table
 SIDES: tuple[Face, ...] = ("front", "back", "left", "right")
 # Vents of closed enclosures as a share of the floor, from nearly closed to as many as are ever cut; and the
 # slit under the front panes of one of glass, m. Estimates from how such boxes are sold and built.
-VENT_SHARE = (0.002, 0.06)
+VENT_SHARE = (0.002, 0.12)
 SLIT_M = (0.001, 0.02)
 # How much of a mesh lid is left open: all, the part over the warm end, a strip at the back, a slit there.
 OPEN_LID, HALF_LID, STRIP_LID, SLIT_LID = 1.0, 0.45, 0.12, 0.06

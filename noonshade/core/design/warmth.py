@@ -29,7 +29,7 @@ MAT_SHARE, INSIDE_SHARE, ABOVE_MESH_SHARE = 0.4, 0.75, 0.08
 MARGIN = 1.5
 # Without a heater air is no warmer than the room by more than this, K: by night, and by day from lamps for
 # light.
-NIGHT_K, DAY_K = 1.0, 4.0
+NIGHT_K, DAY_K = -0.2, 4.0
 
 
 def is_hopeless(arrangement: Arrangement) -> bool:
