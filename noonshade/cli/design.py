@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any
 from noonshade.cli.inputs import NOTHING_FITS, OK, BadInput, read_species, write
 
 if TYPE_CHECKING:
+    from noonshade.catalog import Catalog
     from noonshade.core.design.brief import Brief
     from noonshade.core.design.designer import Progress
     from noonshade.core.design.shells import Size
@@ -84,29 +85,29 @@ def add_design(commands: Any) -> None:
 
 def show_design(options: argparse.Namespace) -> int:
     """The best set-ups, or the reasons why there is none."""
+    from noonshade.catalog import load_catalog
     from noonshade.services.loading import load_designer
     from noonshade.services.workers import Workers
 
+    catalog = load_catalog()
+    brief = _brief(options, dict(catalog.species), set(catalog.lamps))
     # The processes load what they need while this one does.
     workers = Workers()
     workers.warm(load_designer)
     try:
-        return _designed(options, workers)
+        return _designed(options, catalog, brief, workers)
     finally:
         workers.close()
 
 
-def _designed(options: argparse.Namespace, workers: Workers) -> int:
-    from noonshade.catalog import load_catalog
+def _designed(options: argparse.Namespace, catalog: Catalog, brief: Brief, workers: Workers) -> int:
     from noonshade.core.design.designer import design
     from noonshade.core.design.shells import Stock
     from noonshade.core.errors import DesignError
     from noonshade.formats.document import json_text
     from noonshade.formats.results.design import design_model, set_up_document
 
-    catalog = load_catalog()
     stock = Stock(catalog.materials, catalog.meshes, catalog.lamps)
-    brief = _brief(options, dict(catalog.species), set(catalog.lamps))
     begun = time.monotonic()
     shown = sys.stderr.isatty()
 

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from noonshade.core.design.set_up import SetUp
 
 
-# Quantities that heat and moisture push the same way.
+# Figures that change with warmth and moisture: what raises one too low may raise another too high.
 OPPOSED = ("surface_temperature", "air_temperature", "gradient", "humidity")
 # What so many arrangements miss, each at its best settings, cannot be done with what is sold. Estimate.
 ENOUGH_COMPUTED = 6
@@ -74,7 +74,8 @@ def find_conflicts(
                 found.setdefault(one.id, one)
         if not any(c.true for c in found.values()):
             found |= {c.id: c for c in _exclude_each_other(brief, nearest, computed)}
-        found |= {c.id: c for c in _of_months(brief, nearest, told=set(found))}
+        if not _is_hot(found):
+            found |= {c.id: c for c in _of_months(brief, nearest)}
         if nearest.over_budget and brief.budget is not None:
             found["budget"] = Conflict(
                 "budget",
@@ -88,11 +89,11 @@ def find_conflicts(
     return tuple(found.values())
 
 
-def _of_months(brief: Brief, nearest: SetUp, told: set[str]) -> Iterable[Conflict]:
+def _of_months(brief: Brief, nearest: SetUp) -> Iterable[Conflict]:
     """Months in which something fails that is right now, by what it is."""
     by_cause: dict[str, list[int]] = {}
     for month in nearest.months:
-        if not month.fits and not (told and any(key.startswith("room-too-warm") for key in told)):
+        if not month.fits:
             by_cause.setdefault(month.cause or "too little chance", []).append(month.number)
     for cause, numbers in by_cause.items():
         climates = [brief.room.months[n - 1] for n in numbers]

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.fixes.candidate import Candidate, Change
+from noonshade.core.fixes.candidate import Add, Candidate, Change
 from noonshade.core.fixes.levers import candidates_for
 from noonshade.core.fixes.remedies import remedies_for
 from noonshade.core.plan import Lamp, Mesh
@@ -60,10 +60,8 @@ def leaves_alone(candidate: Candidate, locked: frozenset[str]) -> bool:
     bool
         True if so.
     """
-    return not any(
-        getattr(step, "part", "") == "room" or getattr(step, "part_id", "") in locked
-        for step in candidate.changes
-    )
+    present = [step for step in candidate.changes if not isinstance(step, Add)]
+    return not any(step.part == "room" or step.part_id in locked for step in present)
 
 
 def is_within_reach(candidate: Candidate, locked: frozenset[str] = frozenset()) -> bool:

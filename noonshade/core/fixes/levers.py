@@ -11,6 +11,7 @@ import numpy as np
 from noonshade.core.assessment.checks import Check, status_of
 from noonshade.core.assessment.reach import LEAST_CLEARANCE_M
 from noonshade.core.assessment.reasons import OLD_SHARE, heater_of, main_lamp
+from noonshade.core.design.arrangement import MOST_SPRAY_L_M2
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import Candidate, Change, probe_reading, with_fixture, with_thermostat
@@ -24,8 +25,8 @@ from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Sid
 
 # How far into the wanted range a fix aims, as a share of the range from the failed side.
 AIM_SHARE = 0.3
-# How many times as much is sprayed, and litres on a square metre each time at most. Estimates.
-MORE_SPRAY, MOST_SPRAY_L_M2 = (1.5, 2.0, 3.0), 2.0
+# How many times as much is sprayed. Estimates.
+MORE_SPRAY = (1.5, 2.0, 3.0)
 # How wet ground may be made, as the share that gives off water like open water. Estimate.
 WETTEST = 0.6
 

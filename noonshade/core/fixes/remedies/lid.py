@@ -29,7 +29,6 @@ GLASS = SolidMaterial(
     visible_transmittance=0.89,
     burns=False,
 )
-PANE_M = 0.004
 # Beside a lamp over the lid so much stays open: beside a bulb or a heater, beside a tube, m. Estimates.
 BESIDE_BULB_M, BESIDE_TUBE_M = 0.10, 0.04
 # What is covered is at least this share of the lid, and first no more than that one.
@@ -85,10 +84,10 @@ def _part_of(free: Rectangle, share: float, long: float, deep: float) -> Rectang
 
 def _covered(plan: Plan, sides: Rectangle) -> Candidate:
     x0, y0, x1, y1 = (round(side, 3) for side in sides)
-    pane = Inset(x0, y0, x1, y1, Wall(GLASS, PANE_M))
+    pane = Inset(x0, y0, x1, y1, Wall(GLASS, GLASS.usual_thickness_m))
     enclosure = replace(plan.enclosure, insets=(*plan.enclosure.insets, pane))
     words: Phrase = (
-        "Cover the mesh lid with a pane, ",
+        "Cover a part of the mesh lid with a pane of glass, ",
         Measure(x1 - x0, "m"),
         " long and ",
         Measure(y1 - y0, "m"),
