@@ -137,8 +137,8 @@ def summary(results: list[Result], cores: int) -> None:
     print(f"candidates screened a second: {sum(r.screened for r in results) / spent:,.0f}")
 
 
-def jobs(every: int, first: int = 0, year: bool = True) -> list[Job]:
-    """Animals to design for, each in every room, and perhaps in the year of the demo room."""
+def jobs(every: int, first: int = 0, rooms: bool = True, year: bool = True) -> list[Job]:
+    """Animals to design for, each in every room, and in the year of the demo room."""
     catalog = load_catalog()
     animals = [
         (name, stage)
@@ -146,18 +146,20 @@ def jobs(every: int, first: int = 0, year: bool = True) -> list[Job]:
         for stage in STAGES
         if any(s.id == stage for s in catalog.species[name].stages)
     ][first::every]
-    found = [Job(name, stage, room) for name, stage in animals for room in ROOMS]
-    return found if not year else found + [Job(name, stage, "21/17 °C", True) for name, stage in animals]
+    found = [Job(name, stage, room) for name, stage in animals for room in ROOMS if rooms]
+    return found + [Job(name, stage, "21/17 °C", True) for name, stage in animals if year]
 
 
-def main(every: int = EVERY, processes: int = 2, first: int = 0, year: bool = True) -> None:
+def main(
+    every: int = EVERY, processes: int = 2, first: int = 0, rooms: bool = True, year: bool = True
+) -> None:
     """Design and print the table."""
     results = []
     workers = Workers(processes)
     try:
         # What is loaded and compiled once is not counted.
         run(jobs(1)[0], workers)
-        for job in jobs(every, first, year):
+        for job in jobs(every, first, rooms, year):
             results.append(run(job, workers))
             row(results[-1])
     finally:
@@ -170,6 +172,7 @@ if __name__ == "__main__":
     reader.add_argument("--every", type=int, default=EVERY, help="every Nth animal (default %(default)s)")
     reader.add_argument("--from", type=int, default=0, dest="first", help="number of the first, from 0")
     reader.add_argument("--processes", type=int, default=2, help="for each design (default %(default)s)")
+    reader.add_argument("--no-rooms", action="store_true", help="only the demo room's months")
     reader.add_argument("--no-year", action="store_true", help="leave the demo room's months aside")
     chosen = reader.parse_args()
-    main(chosen.every, chosen.processes, chosen.first, not chosen.no_year)
+    main(chosen.every, chosen.processes, chosen.first, not chosen.no_rooms, not chosen.no_year)

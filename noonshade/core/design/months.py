@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from collections import Counter
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
 
 from noonshade.core.care.seasonal_settings import MonthSetting
 from noonshade.core.care.year import Year, default_year
 from noonshade.core.design.aims import cost_of, failures_of
 from noonshade.core.design.brief import Brief
-from noonshade.core.design.regulation import regulate, with_set_points
+from noonshade.core.design.dials import turned
+from noonshade.core.design.regulation import GROUPS, regulate, with_set_points
 from noonshade.core.design.search import Found, Search, computed
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Phrase
-from noonshade.core.plan import Fixture, Plan, Room, RoomClimate, Thermostat
+from noonshade.core.plan import Plan, Room, RoomClimate, Thermostat
 from noonshade.core.plan_errors import plan_errors
 from noonshade.core.summary import cause_of, summarize
 
@@ -27,6 +29,8 @@ MOST_TRIED = 3
 ROUNDS = 3
 # Of its watts now, a basking lamp burns with so much in any month.
 LEAST_BASKING = 0.4
+# Places for the probe of a heater that is added, and what as built may cost more than as found.
+PROBES, NO_WORSE = 3, 0.3
 # What is left alone between months: it is built, or takes more than turning a dial.
 _BUILT = ("openness", "wetness", "spray_l_m2")
 
@@ -48,13 +52,13 @@ class DesignedMonth:
     fails: tuple[str, ...] = ()
 
 
-def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[DesignedMonth, ...], Plan]:
+def designed_months(now: Evaluation, found: Found, brief: Brief) -> tuple[tuple[DesignedMonth, ...], Plan]:
     """Each month of the room, and the plan with lamps strong enough for all of them.
 
     Parameters
     ----------
-    plan : Plan
-        With thermostats, as set now.
+    now : Evaluation
+        Of the plan with thermostats, as set now.
     found : Found
         The settings behind it.
     brief : Brief
@@ -66,67 +70,250 @@ def designed_months(plan: Plan, found: Found, brief: Brief) -> tuple[tuple[Desig
         No months where the room's are not known.
     """
     if not brief.room.months:
-        return (), plan
-    known: dict[RoomClimate, tuple[Plan, Evaluation]] = {}
-    tried: list[Plan] = [plan]
-    values: dict[RoomClimate, Mapping[str, float]] = {}
-    gave_up = False
-    # From the coldest month on: what is strong enough there is so always.
-    for climate in sorted(set(brief.room.months), key=lambda c: c.day_temperature_c):
-        room = brief.room.with_climate(climate)
-        best: tuple[float, Plan, Evaluation] | None = None
-        # What the last month was set to comes first, so that dials are turned seldom.
-        for settings in tried:
-            after = computed(replace(settings, room=room))
+        return (), now.plan
+    year = _Months(now, found, brief)
+    year.look()
+    return year.as_built()
+
+
+@dataclass(frozen=True, slots=True)
+class _Known:
+    """What a month is set to, with what that comes to and costs there."""
+
+    settings: Plan
+    evaluation: Evaluation
+    cost: float
+    values: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def fits(self) -> bool:
+        return fits_but_for_the_room(self.evaluation)
+
+
+class _Months:
+    """How a set-up is set in each month. What is built grows with what the months take."""
+
+    def __init__(self, now: Evaluation, found: Found, brief: Brief) -> None:
+        self.now, self.found, self.brief = now.plan, found, brief
+        self.built = now.plan
+        # Large cells, which searches use, are a little off.
+        coarse = {c.id: c.value for c in found.evaluation.checks if c.value is not None}
+        self.offsets = {c.id: c.value - coarse[c.id] for c in now.checks if c.value and c.id in coarse}
+        self.near = now
+        # The most watts of each setting that any month takes.
+        self.most = _watts(found.values)
+        self.known: dict[RoomClimate, _Known] = {}
+        self.tried: list[Plan] = [now.plan]
+
+    def look(self) -> None:
+        """Settings for each climate, the coldest first: what is strong enough there is so always."""
+        gave_up = False
+        for climate in sorted(set(self.brief.room.months), key=lambda c: c.day_temperature_c):
+            room = self.brief.room.with_climate(climate)
+            best = self._as_tried(room)
+            # Where the room is too warm by itself, one search is enough for all such months.
+            hopeless = is_too_warm(self.brief, climate)
+            if best is None or (not best.fits and not (hopeless and gave_up)):
+                gave_up = hopeless
+                better = self._searched(room)
+                if better is not None and (
+                    best is None
+                    or better.cost < best.cost - WORTH
+                    or (better.fits and better.cost < best.cost)
+                ):
+                    best = better
+                    self._build(better)
+            if best is not None:
+                self.known[climate] = best
+                again = [t for t in self.tried if t.thermostats != best.settings.thermostats]
+                self.tried = [best.settings, *again][:MOST_TRIED]
+
+    def as_built(self) -> tuple[tuple[DesignedMonth, ...], Plan]:
+        """The months, and the plan with what is built for all of them."""
+        plan = self._no_stronger(self._most_used())
+        planned = {t.id: t for t in plan.thermostats}
+        months = []
+        for number, climate in enumerate(self.brief.room.months, 1):
+            known = self.known.get(climate)
+            if known is None:
+                words: Phrase = ("No steady climate was found.",)
+                months.append(DesignedMonth(number, (), False, 1, False, "not computed", words))
+                continue
+            settings, after = _set_as(plan, known.settings), known.evaluation
+            if known.settings.fixtures != plan.fixtures:
+                there = replace(settings, room=self.brief.room.with_climate(climate))
+                after = self._computed(there) or after
+                self.known[climate] = replace(known, settings=settings, evaluation=after)
+            months.append(
+                DesignedMonth(
+                    number,
+                    settings.thermostats,
+                    any(planned.get(t.id) != t for t in settings.thermostats),
+                    len(failures_of(after)),
+                    fits_but_for_the_room(after),
+                    cause_of(after),
+                    summarize(after),
+                    tuple(f.id for f in failures_of(after)),
+                )
+            )
+        return tuple(months), plan
+
+    def _computed(self, plan: Plan) -> Evaluation | None:
+        """As it is shown, on cells of the usual size."""
+        after = computed(plan, None, self.near)
+        if after is not None:
+            self.near = after
+        return after
+
+    def _as_tried(self, room: Room) -> _Known | None:
+        """The best of the settings other months have; what the last has comes first: dials are turned
+        seldom.
+        """
+        best: _Known | None = None
+        for settings in self.tried:
+            after = self._computed(replace(settings, room=room))
             if after is None:
                 continue
             cost = cost_of(after)
-            if best is None or cost < best[0] - WORTH:
-                best = (cost, settings, after)
-            if fits_but_for_the_room(best[2]) and best[0] < found.cost + LEAVE_ALONE:
+            if best is None or cost < best.cost - WORTH:
+                best = _Known(settings, after, cost)
+            if best.fits and best.cost < self.found.cost + LEAVE_ALONE:
                 break
-        # Where the room is too warm by itself, one search is enough for all such months.
-        hopeless = is_too_warm(brief, climate)
-        if best is None or (not fits_but_for_the_room(best[2]) and not (hopeless and gave_up)):
-            gave_up = hopeless
-            better = _searched(plan, found, room)
-            if better is not None and (
-                best is None
-                or better[0] < best[0] - WORTH
-                or (fits_but_for_the_room(better[2]) and better[0] < best[0])
-            ):
-                best = better[:3]
-                values[climate] = better[3]
-        if best is not None:
-            known[climate] = (best[1], best[2])
-            tried = [best[1], *(t for t in tried if t is not best[1])][:MOST_TRIED]
-    plan = _most_used(plan, known, brief)
-    # Lamps as strong as the month that takes the most.
-    plan = _no_stronger(plan, _strong_enough(plan, found, values), known, brief)
-    planned = {t.id: t for t in plan.thermostats}
-    months = []
-    for number, climate in enumerate(brief.room.months, 1):
-        if climate not in known:
-            months.append(
-                DesignedMonth(
-                    number, (), False, 1, False, "not computed", ("No steady climate was found.",)
+        return best
+
+    def _searched(self, room: Room) -> _Known | None:
+        """The same set-up with the watts that suit another room best, as set points; built stronger where
+        it takes that.
+        """
+        one = search_in(self.found, room, ROUNDS, self.offsets)
+        if one is None:
+            return None
+        best: _Known | None = None
+        for built in self._strong_enough(one.values):
+            set_for = with_set_points(replace(built, room=room), self.found.arrangement, one.values)
+            after = None if set_for is None else self._computed(set_for)
+            if set_for is None or after is None:
+                continue
+            after = turned(after, GROUPS)
+            cost = cost_of(after) + 0.1
+            if best is None or cost < best.cost:
+                best = _Known(replace(after.plan, room=self.now.room), after, cost, one.values)
+            if cost < one.cost + NO_WORSE:
+                break
+        return best
+
+    def _strong_enough(self, values: Mapping[str, float]) -> Iterator[Plan]:
+        """What is built, with heaters strong enough for some values too, new probes in several places."""
+        most = {**self.most, **{k: max(self.most.get(k, 0.0), v) for k, v in _watts(values).items()}}
+        own = {f.id: f for f in self.built.fixtures}
+        dials = {t.id: t for t in self.built.thermostats}
+        for probe in range(PROBES):
+            stronger = regulate(self.found.arrangement, self.found.values, most, probe)
+            if stronger is None or not set(own) <= {f.id for f in stronger.fixtures}:
+                break
+            fixtures = tuple(
+                replace(own[f.id], power_w=max(f.power_w, own[f.id].power_w), lit=f.lit)
+                if f.id in own
+                else f
+                for f in stronger.fixtures
+            )
+            if fixtures == self.built.fixtures:
+                break
+            thermostats = tuple(dials.get(t.id, t) for t in stronger.thermostats)
+            grown = replace(self.built, fixtures=fixtures, thermostats=thermostats)
+            if plan_errors(grown):
+                continue
+            yield grown
+            if len(thermostats) == len(dials):
+                return
+        else:
+            return
+        yield self.built
+
+    def _build(self, known: _Known) -> None:
+        """Take in what a month takes; other months are set as they were."""
+        if known.settings.fixtures == self.built.fixtures:
+            return
+        self.most = {
+            **self.most,
+            **{k: max(self.most.get(k, 0.0), v) for k, v in _watts(known.values).items()},
+        }
+        self.built = _set_as(known.settings, self.now)
+        self.tried = [_set_as(self.built, one) for one in self.tried]
+
+    def _most_used(self) -> Plan:
+        """The plan set as in most months, where that does as well now: fewer dials are turned over the
+        year.
+        """
+        used = [
+            _set_as(self.built, self.known[c].settings) for c in self.brief.room.months if c in self.known
+        ]
+        plan = self.built
+        if not used:
+            return plan
+        counts = Counter(one.thermostats for one in used)
+        most = counts.most_common(1)[0][0]
+        if most == plan.thermostats:
+            return plan
+        now, then = self._computed(plan), self._computed(replace(plan, thermostats=most))
+        if now is None or then is None or cost_of(then) > cost_of(now) + WORTH:
+            return plan
+        return replace(plan, thermostats=most)
+
+    def _no_stronger(self, strong: Plan) -> Plan:
+        """Heaters no stronger than the coldest month takes: reserves of a search are not always needed.
+
+        The least watts that are sold and do as well in the coldest month that was computed.
+        """
+        if not self.known or strong.fixtures == self.now.fixtures:
+            return strong
+        coldest = min(self.known, key=lambda c: c.day_temperature_c + c.night_temperature_c)
+        settings = _set_as(strong, self.known[coldest].settings)
+        room = self.brief.room.with_climate(coldest)
+        now = {f.id: f.power_w for f in self.now.fixtures}
+        best = self._computed(replace(settings, room=room))
+        if best is None:
+            return strong
+        most = len(failures_of(best))
+        fixtures = strong.fixtures
+        for group in sorted({f.thermostat_id for f in fixtures if f.thermostat_id is not None}):
+            lamp = next(f for f in fixtures if f.thermostat_id == group)
+            for watts in sorted(lamp.lamp.power_choices_w):
+                if not now.get(lamp.id, 0.0) <= watts < lamp.power_w:
+                    continue
+                weaker = tuple(
+                    replace(f, power_w=watts) if f.thermostat_id == group else f for f in fixtures
                 )
-            )
-            continue
-        settings, after = known[climate]
-        months.append(
-            DesignedMonth(
-                number,
-                settings.thermostats,
-                any(planned.get(t.id) != t for t in settings.thermostats),
-                len(failures_of(after)),
-                fits_but_for_the_room(after),
-                cause_of(after),
-                summarize(after),
-                tuple(f.id for f in failures_of(after)),
-            )
+                after = self._computed(replace(settings, fixtures=weaker, room=room))
+                if (
+                    after is not None
+                    and len(failures_of(after)) <= most
+                    and cost_of(after) < cost_of(best) + WORTH
+                ):
+                    fixtures = weaker
+                    break
+        return replace(strong, fixtures=fixtures)
+
+
+def _watts(values: Mapping[str, float]) -> dict[str, float]:
+    """Those settings that are watts."""
+    return {name: value for name, value in values.items() if name.endswith("_w")}
+
+
+def _set_as(built: Plan, settings: Plan) -> Plan:
+    """What is built with the dials of other settings; thermostats those do not have are off."""
+    dials = {t.id: t for t in settings.thermostats}
+    thermostats = tuple(
+        replace(t, day_set_point_c=None, night_set_point_c=None)
+        if t.id not in dials
+        else replace(
+            t,
+            day_set_point_c=dials[t.id].day_set_point_c,
+            night_set_point_c=dials[t.id].night_set_point_c,
         )
-    return tuple(months), plan
+        for t in built.thermostats
+    )
+    return replace(built, thermostats=thermostats)
 
 
 def is_too_warm(brief: Brief, climate: RoomClimate) -> bool:
@@ -168,22 +355,6 @@ def fits_but_for_the_room(evaluation: Evaluation) -> bool:
     return not failures_of(evaluation) and all(c.fits for c in evaluation.checks)
 
 
-def _most_used(plan: Plan, known: Mapping[RoomClimate, tuple[Plan, Evaluation]], brief: Brief) -> Plan:
-    """The plan set as in most months, where that does as well now: fewer dials are turned over the year."""
-    counts: dict[int, tuple[int, Plan]] = {}
-    for climate in brief.room.months:
-        if climate in known:
-            used = known[climate][0]
-            counts[id(used)] = (counts.get(id(used), (0, used))[0] + 1, used)
-    most = max(counts.values(), key=lambda one: one[0], default=(0, plan))[1]
-    if most.thermostats == plan.thermostats:
-        return plan
-    now, then = computed(plan), computed(replace(most, room=plan.room))
-    if now is None or then is None or cost_of(then) > cost_of(now) + WORTH:
-        return plan
-    return replace(most, room=plan.room)
-
-
 def coldest_room(room: Room) -> Room:
     """A room as it is in its coldest month.
 
@@ -200,7 +371,9 @@ def coldest_room(room: Room) -> Room:
     return room.with_climate(min(room.months, key=lambda c: c.day_temperature_c + c.night_temperature_c))
 
 
-def search_in(found: Found, room: Room, rounds: int) -> Found | None:
+def search_in(
+    found: Found, room: Room, rounds: int, offsets: Mapping[str, float] | None = None
+) -> Found | None:
     """What an arrangement is best set to in another room, built as it is now.
 
     Parameters
@@ -211,6 +384,8 @@ def search_in(found: Found, room: Room, rounds: int) -> Found | None:
         The other room.
     rounds : int
         Of the search, at most.
+    offsets : Mapping[str, float] or None
+        What figures are off by, by the id of their check.
 
     Returns
     -------
@@ -223,115 +398,7 @@ def search_in(found: Found, room: Room, rounds: int) -> Found | None:
     least = {}
     if lamp is not None and lamp.lamp.gives_light:
         least["basking_w"] = LEAST_BASKING * found.values.get("basking_w", 0.0)
-    return Search(found.arrangement, room, fixed, None, least).run(found, rounds=rounds)
-
-
-def _searched(
-    plan: Plan, found: Found, room: Room
-) -> tuple[float, Plan, Evaluation, Mapping[str, float]] | None:
-    """The same set-up with the watts that suit another room best, as set points."""
-    one = search_in(found, room, ROUNDS)
-    if one is None:
-        return None
-    there = replace(plan, room=room)
-    set_for = with_set_points(there, found.arrangement, one.values)
-    if set_for is None:
-        return None
-    rebuilt = regulate(found.arrangement, _joined(found.values, one.values))
-    if rebuilt is not None and _is_stronger(rebuilt, plan):
-        # A heater that is idle or weak now is wanted then: the plan is built with it.
-        set_for = with_set_points(replace(rebuilt, room=room), found.arrangement, one.values)
-        if set_for is None:
-            return None
-    after = computed(set_for)
-    if after is None:
-        return None
-    return cost_of(after) + 0.1, replace(set_for, room=plan.room), after, one.values
-
-
-def _is_stronger(one: Plan, other: Plan) -> bool:
-    """Whether a plan has a lamp or heater the other has not, or a stronger one."""
-    power = {f.id: f.power_w for f in other.fixtures}
-    return any(f.power_w > power.get(f.id, 0.0) for f in one.fixtures)
-
-
-def _joined(first: Mapping[str, float], second: Mapping[str, float]) -> dict[str, float]:
-    """The more of each setting."""
-    return {key: max(first[key], second.get(key, 0.0)) for key in first}
-
-
-def _strong_enough(plan: Plan, found: Found, values: Mapping[RoomClimate, Mapping[str, float]]) -> Plan:
-    """The plan with heaters of watts that all months can be held with, idle ones of now among them."""
-    most: dict[str, float] = {}
-    for one in (found.values, *values.values()):
-        for name, watts in one.items():
-            if name.endswith("_w"):
-                most[name] = max(most.get(name, 0.0), watts)
-    stronger = regulate(found.arrangement, found.values, most)
-    own = {f.id: f for f in plan.fixtures}
-    if stronger is None or not set(own) <= {f.id for f in stronger.fixtures}:
-        return plan
-    fixtures = tuple(
-        f if f.id not in own else replace(f, power_w=max(f.power_w, own[f.id].power_w))
-        for f in stronger.fixtures
-    )
-    kept = {t.id: t for t in plan.thermostats}
-    thermostats = tuple(kept.get(t.id, t) for t in stronger.thermostats)
-    built = replace(plan, fixtures=fixtures, thermostats=thermostats)
-    return plan if plan_errors(built) else built
-
-
-def _no_stronger(
-    plan: Plan, strong: Plan, known: Mapping[RoomClimate, tuple[Plan, Evaluation]], brief: Brief
-) -> Plan:
-    """Heaters no stronger than the coldest month takes: reserves of a search are not always needed.
-
-    Parameters
-    ----------
-    plan, strong : Plan
-        As built for now, and strong enough for all months.
-    known : Mapping
-        Settings of each climate with what they come to.
-    brief : Brief
-        The brief, for its room.
-
-    Returns
-    -------
-    Plan
-        With the least watts that are sold and do as well in the coldest month that was computed.
-    """
-    if not known:
-        return strong
-    coldest = min(known, key=lambda c: c.day_temperature_c + c.night_temperature_c)
-    settings = known[coldest][0]
-    room = brief.room.with_climate(coldest)
-    dials = {t.id: t for t in settings.thermostats}
-    now = {f.id: f.power_w for f in plan.fixtures}
-
-    def there(fixtures: tuple[Fixture, ...]) -> Evaluation | None:
-        set_so = tuple(dials.get(t.id, t) for t in strong.thermostats)
-        return computed(replace(strong, fixtures=fixtures, thermostats=set_so, room=room))
-
-    best = there(strong.fixtures)
-    if best is None:
-        return strong
-    most = len(failures_of(best))
-    fixtures = strong.fixtures
-    for group in sorted({f.thermostat_id for f in fixtures if f.thermostat_id is not None}):
-        lamp = next(f for f in fixtures if f.thermostat_id == group)
-        for watts in sorted(lamp.lamp.power_choices_w):
-            if not now.get(lamp.id, 0.0) <= watts < lamp.power_w:
-                continue
-            weaker = tuple(replace(f, power_w=watts) if f.thermostat_id == group else f for f in fixtures)
-            after = there(weaker)
-            if (
-                after is not None
-                and len(failures_of(after)) <= most
-                and cost_of(after) < cost_of(best) + WORTH
-            ):
-                fixtures = weaker
-                break
-    return replace(strong, fixtures=fixtures)
+    return Search(found.arrangement, room, fixed, offsets, least).run(found, rounds=rounds)
 
 
 def designed_year(plan: Plan, months: tuple[DesignedMonth, ...]) -> Year:

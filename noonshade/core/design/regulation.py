@@ -23,6 +23,10 @@ ALWAYS_ON_C = 99.0
 # Where a probe for the air hangs: along the length and the depth as shares, and above the ground, m.
 PROBE_AT = ((0.07, 0.88), (0.07, 0.12), (0.30, 0.94), (0.42, 0.94), (0.42, 0.06))
 PROBE_HEIGHT_M, PROBE_CLEAR_M = 0.10, 0.04
+# A probe is nowhere farther from its heater than this share of the length. Estimate.
+PROBE_REACH = 0.42
+# Ids of the thermostats that are set here.
+GROUPS = ("basking", "air")
 _GROUPS = (("basking", "Basking lamp", "Basking thermostat"), ("air", "Air heater", "Air thermostat"))
 
 
@@ -208,6 +212,15 @@ def _id(name: str, i: int, choice: HeaterChoice, beside: list[Fixture]) -> str:
     return base if len(choice.positions) == 1 else f"{base}-{i + 1}"
 
 
+def _beside(x_m: float, heater: HeaterChoice | None, length_m: float) -> float:
+    """The place along the length nearest to one wanted that is still beside a heater, m."""
+    if heater is None:
+        return x_m
+    own = min((p[0] for p in heater.positions), key=lambda x: abs(x - x_m))
+    reach = PROBE_REACH * length_m
+    return min(max(x_m, own - reach), own + reach)
+
+
 def _probe_at(arrangement: Arrangement, name: str, number: int) -> Point:
     """On the basking surface for the heater over it; in the shade of the warm end for that of the air."""
     site = arrangement.site
@@ -221,6 +234,7 @@ def _probe_at(arrangement: Arrangement, name: str, number: int) -> Point:
             aside = 0.25 * spot.length_m  # type: ignore[union-attr]
         return (round(x + aside, 3), round(y, 3), round(top + 0.002, 3))
     along, across = PROBE_AT[number % len(PROBE_AT)]
+    along = _beside(along * size.length_m, arrangement.air, size.length_m) / size.length_m
     if site.animal.lives_by_height:
         height = min(top + 0.05, size.height_m - 0.06)
     else:

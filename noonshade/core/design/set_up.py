@@ -9,6 +9,7 @@ from noonshade.core.care.year import Year
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.design.aims import cost_of, failures_of
 from noonshade.core.design.brief import Brief
+from noonshade.core.design.dials import turned
 from noonshade.core.design.lighting import rehung
 from noonshade.core.design.months import (
     DesignedMonth,
@@ -18,7 +19,7 @@ from noonshade.core.design.months import (
 )
 from noonshade.core.design.prices import price_to_buy
 from noonshade.core.design.ranking import lamps_to_buy, unasked_cost
-from noonshade.core.design.regulation import regulate
+from noonshade.core.design.regulation import GROUPS, regulate
 from noonshade.core.design.search import Found, Search, computed
 from noonshade.core.design.what_if import WhatIf, what_if_tests
 from noonshade.core.design.why import reasons_for
@@ -108,7 +109,7 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
         if other is not None and again is not None and cost_of(other[1]) < cost_of(done[1]):
             found, done = again, other
     found, done = _rehung(found, done)
-    months, plan = designed_months(done[0], found, brief)
+    months, plan = designed_months(done[1], found, brief)
     hot = sum(m.failing for m in months)
     if hot and found.values.get("openness", 1.0) < WIDE_OPEN:
         # With vents as wide as they are built it may stay cooler in summer.
@@ -118,7 +119,7 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
             fits_but_for_the_room(other[1]) or not fits_but_for_the_room(done[1])
         )
         if again is not None and other is not None and as_well:
-            cooler, built = designed_months(other[0], again, brief)
+            cooler, built = designed_months(other[1], again, brief)
             if sum(m.failing for m in cooler) < hot:
                 found, done, months, plan = again, other, cooler, built
     try:
@@ -178,9 +179,12 @@ def _built(found: Found) -> tuple[Plan, Evaluation] | None:
     if best is None:
         return None
     try:
-        return best[1], evaluate(best[1])
+        evaluation = evaluate(best[1])
     except ConvergenceError:
         return None
+    kept = {f.thermostat_id for f in found.arrangement.lights}
+    evaluation = turned(evaluation, set(GROUPS) - kept)
+    return evaluation.plan, evaluation
 
 
 def proved(set_up: SetUp) -> SetUp:
