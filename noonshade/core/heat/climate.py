@@ -35,6 +35,9 @@ CONVERGED_K = 0.03
 # Movement of the vapour in the last round, relative.
 CONVERGED_VAPOUR = 2e-3
 MAX_ITERATIONS = 60
+# What a kilogram of vapour in a cubic metre counts for beside temperatures, K: saturated air takes up about
+# one gram more for each degree.
+VAPOUR_K = 1000.0
 # Where a flow appears and disappears for ever, rounds end after so many with what is let pass, K.
 ENOUGH_ITERATIONS = 30
 TOLERATED_K = 0.15
@@ -289,17 +292,20 @@ class _Solver:
             assert evaporation is not None
             found = steady_vapour(evaporation, solved, flow.fresh_m3_s, outside, fog)
             dried = abs(found.vapour_kg_m3 - moisture.vapour_kg_m3) / max(found.vapour_kg_m3, 1e-9)
-            moisture = found
             converged_k = CONVERGED_K if iteration < ENOUGH_ITERATIONS else TOLERATED_K
             if latest < converged_k and dried < CONVERGED_VAPOUR:
                 balance = network.balance(solved, fractions)
                 paths = VapourPaths(evaporation, flow.fresh_m3_s, outside)
-                return self._result(
-                    solved, network, response, fractions, balance, iteration, moisture, paths
-                )
-            # Streams follow at once from what is around them.
+                return self._result(solved, network, response, fractions, balance, iteration, found, paths)
+            # Vapour is mixed with what it comes from: by itself it goes back and forth where the ground is
+            # wet and little air comes in. Streams follow at once from what is around them.
+            mixed = mixer.next_guess(
+                np.append(guess, VAPOUR_K * moisture.vapour_kg_m3),
+                np.append(solved[:physical], VAPOUR_K * found.vapour_kg_m3),
+            )
             temperature = solved.copy()
-            temperature[:physical] = mixer.next_guess(guess, solved[:physical])
+            temperature[:physical] = mixed[:-1]
+            moisture = replace(found, vapour_kg_m3=max(float(mixed[-1]) / VAPOUR_K, 0.0))
         raise ConvergenceError(
             f"the heat balance did not settle in {MAX_ITERATIONS} rounds "
             f"(still moving by {latest:.2g} K); check for extreme sizes or powers"
