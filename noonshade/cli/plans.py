@@ -36,7 +36,7 @@ def show_evaluation(options: argparse.Namespace) -> int:
     result = evaluate(plan)
     spread = {} if options.quick else {i.check_id: i for i in compute_intervals(result)}
     result = with_chances(result, spread.values())
-    months = () if options.quick else forecast_months(plan, *set_by_month(document.year))
+    months = () if options.quick else forecast_months(plan, set_by_month(document.year))
     fixes = {}
     if options.fixes:
         catalog = load_catalog()

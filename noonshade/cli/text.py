@@ -9,12 +9,14 @@ from typing import Any, TextIO
 from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.wording import (
     STATUS_WORDS,
+    dampness,
     evidence_text,
     quantity_words,
     range_text,
     value_text,
 )
 from noonshade.core.building import list_cautions, list_parts, running_cost, setup_steps
+from noonshade.core.care.seasonal_settings import CareSetting, MonthSetting
 from noonshade.core.day import Day
 from noonshade.core.design.designer import Design
 from noonshade.core.design.set_up import SetUp
@@ -351,11 +353,21 @@ def _set_up_text(number: int, one: SetUp, out: TextIO) -> None:
             print(f"     {MONTHS[month.number - 1]}: {month.cause or 'uncertain'}", file=out)
     for change in one.year.settings:
         day, night = ("off" if v is None else f"{v:.1f} °C" for v in (change.day_c, change.night_c))
-        when = MONTHS[change.from_month - 1]
-        if change.to_month != change.from_month:
-            when += f" to {MONTHS[change.to_month - 1]}"
         print(
-            f"   {when}: {change.thermostat_id} thermostat to {day} by day, {night} by night",
+            f"   {_months_text(change)}: {change.thermostat_id} thermostat to {day} by day, "
+            f"{night} by night",
             file=out,
         )
+    litres = max((m.litres for m in one.plan.mistings), default=0.0)
+    vents = sum(v.area_m2 for v in one.plan.enclosure.vents)
+    for care in one.year.care:
+        said = [] if care.misting == 1.0 else [f"spray {care.misting * litres:.2f} L each time"]
+        said += [] if care.wetness is None else [f"keep the ground {dampness(care.wetness)}"]
+        said += [] if care.vents == 1.0 else [f"vents open {1e4 * care.vents * vents:.0f} cm² in all"]
+        print(f"   {_months_text(care)}: {', '.join(said)}", file=out)
     print(file=out)
+
+
+def _months_text(one: MonthSetting | CareSetting) -> str:
+    first, last = MONTHS[one.from_month - 1], MONTHS[one.to_month - 1]
+    return first if first == last else f"{first} to {last}"

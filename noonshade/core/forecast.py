@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from noonshade.core.care.seasonal_settings import MonthSetting, Swap, set_for
+from noonshade.core.care.seasonal_settings import ByMonth, set_for
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.phrase import Phrase
@@ -43,9 +43,10 @@ class DueItem:
     in_days: float | None = None
 
 
-def forecast_months(
-    plan: Plan, swaps: tuple[Swap, ...] = (), settings: tuple[MonthSetting, ...] = ()
-) -> tuple[ForecastMonth, ...]:
+NOTHING_SET = ByMonth()
+
+
+def forecast_months(plan: Plan, by_month: ByMonth = NOTHING_SET) -> tuple[ForecastMonth, ...]:
     """The plan in each month of its room, set as its year has it; empty if the room has no months.
 
     Months that are alike are computed once.
@@ -54,10 +55,8 @@ def forecast_months(
     ----------
     plan : Plan
         The plan.
-    swaps : tuple[Swap, ...]
-        Which bulbs hang there in which months.
-    settings : tuple[MonthSetting, ...]
-        What thermostats are set to in which months.
+    by_month : ByMonth
+        What is set differently in which months.
 
     Returns
     -------
@@ -67,8 +66,15 @@ def forecast_months(
     known: dict[object, ForecastMonth] = {}
     found = []
     for number, climate in enumerate(plan.room.months, 1):
-        there = set_for(replace(plan, room=plan.room.with_climate(climate)), swaps, settings, number)
-        key = (climate, tuple(f.power_w for f in there.fixtures), there.thermostats)
+        there = set_for(replace(plan, room=plan.room.with_climate(climate)), by_month, number)
+        key = (
+            climate,
+            tuple(f.power_w for f in there.fixtures),
+            there.thermostats,
+            there.mistings,
+            there.substrate.wetness,
+            there.enclosure.vents,
+        )
         if key not in known:
             try:
                 result = evaluate(there)

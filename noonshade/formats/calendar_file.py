@@ -13,6 +13,7 @@ from zoneinfo import ZoneInfo
 
 from icalendar import Calendar, Event, vRecur
 
+from noonshade.core.assessment.wording import dampness
 from noonshade.core.care.recurrence import Rule, rrule_text
 from noonshade.core.care.year import SettingChange, first_day
 from noonshade.core.phrase import Units, figure_text
@@ -111,7 +112,18 @@ def setting_lines(setting: SettingChange, day: date, clock: Clock, units: Units 
     if setting.misting_litres > 0:
         lines.append(f"Misting: {1000 * setting.misting_litres:.0f} ml a day.")
     lines += [f"{label}: bulb of {watts:.0f} W." for label, watts in setting.powers]
+    lines += [f"{note[0].upper()}{note[1:]}." for note in care_notes(setting)]
     return lines
+
+
+def care_notes(setting: SettingChange) -> list[str]:
+    """How the ground and the vents are kept, where that changes over the year."""
+    notes = []
+    if setting.wetness is not None:
+        notes.append(f"keep the ground {dampness(setting.wetness)}")
+    if setting.vents_m2 is not None:
+        notes.append(f"vents open {1e4 * setting.vents_m2:.0f} cm² in all")
+    return notes
 
 
 def _point(point: float | None, units: Units) -> str:

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from noonshade.core.care.seasonal_settings import MonthSetting, Swap
+from noonshade.core.care.seasonal_settings import ByMonth, CareSetting, MonthSetting, Swap
 from noonshade.core.care.year import Brumation, WeekChange, Year
 from noonshade.formats.document import Id, Part
 
@@ -56,6 +56,20 @@ class MonthSettingDocument(Part):
     night_c: SetPointC | None = None
 
 
+class CareSettingDocument(Part):
+    """How it is sprayed, watered and aired from a month to a month, both included."""
+
+    from_month: Month
+    to_month: Month
+    misting: Annotated[float, Field(ge=0, le=100, description="share of the plan's litres")] = 1.0
+    wetness: Annotated[float, Field(ge=0, le=1, description="of the ground; null: as planned")] | None = (
+        None
+    )
+    vents: Annotated[
+        float, Field(ge=0.005, le=200, description="share of the area of the plan's vents that is open")
+    ] = 1.0
+
+
 class WeekDocument(Part):
     """What is set by hand for one week; null as it is computed."""
 
@@ -78,6 +92,7 @@ class YearDocument(Part):
     brumation: BrumationDocument | None = None
     swaps: Annotated[list[SwapDocument], Field(max_length=20)] = []
     settings: Annotated[list[MonthSettingDocument], Field(max_length=120)] = []
+    care: Annotated[list[CareSettingDocument], Field(max_length=12)] = []
     weeks: Annotated[list[WeekDocument], Field(max_length=52)] = []
 
     @model_validator(mode="after")
@@ -88,20 +103,20 @@ class YearDocument(Part):
         return self
 
 
-def set_by_month(
-    document: YearDocument | None,
-) -> tuple[tuple[Swap, ...], tuple[MonthSetting, ...]]:
-    """Bulbs and set points a year has in some months; none without a year."""
+def set_by_month(document: YearDocument | None) -> ByMonth:
+    """What a year has set differently in some months; nothing without a year."""
     if document is None:
-        return (), ()
-    return (
+        return ByMonth()
+    return ByMonth(
         tuple(Swap(**s.model_dump()) for s in document.swaps),
         tuple(MonthSetting(**s.model_dump()) for s in document.settings),
+        tuple(CareSetting(**s.model_dump()) for s in document.care),
     )
 
 
 def year_from_document(document: YearDocument) -> Year:
     """The year of a document as the core takes it."""
+    by_month = set_by_month(document)
     return Year(
         document.days_follow,
         document.day_swing_k,
@@ -109,7 +124,9 @@ def year_from_document(document: YearDocument) -> Year:
         document.misting_follow,
         document.shifted,
         None if document.brumation is None else Brumation(**document.brumation.model_dump()),
-        *set_by_month(document),
+        by_month.swaps,
+        by_month.settings,
+        by_month.care,
         tuple(WeekChange(**w.model_dump()) for w in document.weeks),
     )
 
@@ -130,6 +147,10 @@ def year_document(year: Year) -> YearDocument:
         settings=[
             MonthSettingDocument(**{k: getattr(s, k) for k in MonthSettingDocument.model_fields})
             for s in year.settings
+        ],
+        care=[
+            CareSettingDocument(**{k: getattr(s, k) for k in CareSettingDocument.model_fields})
+            for s in year.care
         ],
         weeks=[WeekDocument(**{k: getattr(w, k) for k in WeekDocument.model_fields}) for w in year.changes],
     )

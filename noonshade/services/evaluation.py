@@ -116,7 +116,7 @@ class ForecastService:
 
         def made() -> tuple[tuple[ForecastMonth, ...], tuple[DueItem, ...]]:
             plan = self.evaluation.plan(document)
-            return forecast_months(plan, *by_month), find_due_items(plan)
+            return forecast_months(plan, by_month), find_due_items(plan)
 
         # Of the year, only what is set by months counts.
         by_month = set_by_month(document.year)
@@ -134,7 +134,8 @@ class MonthService:
         """One month of a plan's year; errors as ``check_month``."""
         week = weeks_of(plan, year)[middle_week(month) - 1]
         powers = tuple(power_in(f, year.swaps, month) for f in plan.fixtures)
-        key = (self.evaluation.key(document), month, week, powers, year.brumation)
+        by_month = (powers, year.settings, year.care)
+        key = (self.evaluation.key(document), month, week, by_month, year.brumation)
         return self.evaluation.caches.months.get_or_compute(
             key, lambda: check_month(plan, year, month, locked=locked_in(document))
         )

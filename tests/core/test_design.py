@@ -16,9 +16,10 @@ from noonshade.core.design.aims import cost_of, cost_of_values
 from noonshade.core.design.arrangement import Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.conflicts import find_conflicts
+from noonshade.core.design.designed_year import designed_year
 from noonshade.core.design.designer import Design, Progress, design
 from noonshade.core.design.heaters import air_choices
-from noonshade.core.design.months import DesignedMonth, designed_year, search_in
+from noonshade.core.design.months import DesignedMonth, search_in
 from noonshade.core.design.options import (
     arrangements_for,
     fitting_size,

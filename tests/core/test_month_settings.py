@@ -6,9 +6,10 @@ from dataclasses import replace
 
 import pytest
 
-from noonshade.core.care.seasonal_settings import MonthSetting, Swap
+from noonshade.core.care.seasonal_settings import ByMonth, MonthSetting, Swap
 from noonshade.core.care.year import Year, middle_week, plan_at, setting_changes, weeks_of
-from noonshade.core.design.months import DesignedMonth, designed_year
+from noonshade.core.design.designed_year import designed_year
+from noonshade.core.design.months import DesignedMonth
 from noonshade.core.forecast import forecast_months
 from noonshade.core.plan import RoomClimate, Thermostat
 from noonshade.formats.year_document import year_document, year_from_document
@@ -60,9 +61,9 @@ def test_the_forecast_knows_what_is_set_by_months() -> None:
     plan = replace(PLAN, room=replace(PLAN.room, months=months))
     lamp = next(f for f in plan.fixtures if f.thermostat_id == CONTROL.id)
     plain = forecast_months(plan)
-    weaker = forecast_months(plan, (Swap(lamp.id, 1, 3, 0.6 * lamp.power_w),))
+    weaker = forecast_months(plan, ByMonth((Swap(lamp.id, 1, 3, 0.6 * lamp.power_w),)))
     assert [m.description for m in weaker[3:]] == [m.description for m in plain[3:]]
     assert weaker[0].description != plain[0].description
-    off = forecast_months(plan, (), (MonthSetting(CONTROL.id, 12, 1, None, None),))
+    off = forecast_months(plan, ByMonth((), (MonthSetting(CONTROL.id, 12, 1, None, None),)))
     assert off[0].description != plain[0].description
     assert off[1].description == plain[1].description

@@ -216,3 +216,22 @@ def range_text(need: Need, units: Units = "metric") -> str:
     if need.high is None:
         return f"at least {low}"
     return f"{low.split(' ')[0]}–{_shown(need.high, need.quantity, units, exact=False)}"
+
+
+def dampness(wetness: float) -> str:
+    """A word for how wet ground is.
+
+    Parameters
+    ----------
+    wetness : float
+        How readily it gives off water, 0 dry, 1 like open water.
+
+    Returns
+    -------
+    str
+        Such as "damp".
+    """
+    for most, word in ((0.0, "dry"), (0.06, "barely damp"), (0.2, "damp"), (0.4, "moist")):
+        if wetness <= most:
+            return word
+    return "wet"

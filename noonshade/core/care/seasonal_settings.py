@@ -1,4 +1,4 @@
-"""What is set differently in some months: bulbs in fixtures, and thermostats."""
+"""What is set differently in some months: bulbs in fixtures, thermostats, sprays, the ground and vents."""
 
 from __future__ import annotations
 
@@ -56,6 +56,45 @@ class MonthSetting:
             True if so.
         """
         return covers(self.from_month, self.to_month, month)
+
+
+@dataclass(frozen=True, slots=True)
+class CareSetting:
+    """How an enclosure is sprayed, watered and aired from a month to a month, both included.
+
+    ``misting`` is the share of the plan's litres; ``wetness`` how wet the ground is kept, None as planned;
+    ``vents`` the share of the area of the plan's vents that is open, above 1 where they open wider.
+    """
+
+    from_month: int
+    to_month: int
+    misting: float = 1.0
+    wetness: float | None = None
+    vents: float = 1.0
+
+    def covers(self, month: int) -> bool:
+        """Whether it holds in a month.
+
+        Parameters
+        ----------
+        month : int
+            Month, 1 to 12.
+
+        Returns
+        -------
+        bool
+            True if so.
+        """
+        return covers(self.from_month, self.to_month, month)
+
+
+@dataclass(frozen=True, slots=True)
+class ByMonth:
+    """All that is set differently in some months."""
+
+    swaps: tuple[Swap, ...] = ()
+    settings: tuple[MonthSetting, ...] = ()
+    care: tuple[CareSetting, ...] = ()
 
 
 def covers(from_month: int, to_month: int, month: int) -> bool:
@@ -125,16 +164,45 @@ def power_in(fixture: Fixture, swaps: tuple[Swap, ...], month: int) -> float:
     return fixture.power_w if swap is None else swap.power_w
 
 
-def set_for(plan: Plan, swaps: tuple[Swap, ...], settings: tuple[MonthSetting, ...], month: int) -> Plan:
-    """A plan with the bulbs and set points of a month.
+def cared_for(plan: Plan, care: tuple[CareSetting, ...], month: int) -> Plan:
+    """A plan sprayed, watered and aired as in a month.
 
     Parameters
     ----------
     plan : Plan
         The plan.
-    swaps : tuple[Swap, ...]
-        Which bulbs hang there in which months.
-    settings : tuple[MonthSetting, ...]
+    care : tuple[CareSetting, ...]
+        What is done differently in which months.
+    month : int
+        Month, 1 to 12.
+
+    Returns
+    -------
+    Plan
+        The same plan where nothing is different.
+    """
+    own = next((c for c in care if c.covers(month)), None)
+    if own is None:
+        return plan
+    ground, box = plan.substrate, plan.enclosure
+    return replace(
+        plan,
+        mistings=tuple(replace(m, litres=m.litres * own.misting) for m in plan.mistings if own.misting > 0),
+        substrate=ground if own.wetness is None else replace(ground, wetness=own.wetness),
+        enclosure=box
+        if own.vents == 1.0
+        else replace(box, vents=tuple(replace(v, area_m2=v.area_m2 * own.vents) for v in box.vents)),
+    )
+
+
+def set_for(plan: Plan, by_month: ByMonth, month: int) -> Plan:
+    """A plan as it is in a month.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    by_month : ByMonth
         What is set differently in which months.
     month : int
         Month, 1 to 12.
@@ -144,7 +212,8 @@ def set_for(plan: Plan, swaps: tuple[Swap, ...], settings: tuple[MonthSetting, .
     Plan
         The same plan where nothing is different.
     """
-    if not swaps and not settings:
+    if by_month == ByMonth():
         return plan
-    fixtures = tuple(replace(f, power_w=power_in(f, swaps, month)) for f in plan.fixtures)
-    return replace(plan, fixtures=fixtures, thermostats=set_in(plan.thermostats, settings, month))
+    fixtures = tuple(replace(f, power_w=power_in(f, by_month.swaps, month)) for f in plan.fixtures)
+    thermostats = set_in(plan.thermostats, by_month.settings, month)
+    return cared_for(replace(plan, fixtures=fixtures, thermostats=thermostats), by_month.care, month)

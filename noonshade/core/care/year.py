@@ -14,7 +14,14 @@ from typing import Literal
 
 import numpy as np
 
-from noonshade.core.care.seasonal_settings import MonthSetting, Swap, power_in, set_in
+from noonshade.core.care.seasonal_settings import (
+    CareSetting,
+    MonthSetting,
+    Swap,
+    cared_for,
+    power_in,
+    set_in,
+)
 from noonshade.core.light.sun import day_length_h
 from noonshade.core.needs.species import HomeClimate
 from noonshade.core.plan import Fixture, Plan, RoomClimate
@@ -71,7 +78,8 @@ class Year:
     ``days_follow`` is how much of the home's day length is copied, 0 to 1; ``day_swing_k`` and
     ``night_swing_k`` how much lower set points are in the home's coolest week; ``misting_follow`` how much
     misting follows the rain; with ``shifted`` the home's seasons come half a year later. ``settings``
-    are what thermostats are set to in some months in place of the plan's set points.
+    are what thermostats are set to in some months in place of the plan's set points, ``care`` how it is
+    sprayed, watered and aired in some.
     """
 
     days_follow: float = 1.0
@@ -82,6 +90,7 @@ class Year:
     brumation: Brumation | None = None
     swaps: tuple[Swap, ...] = ()
     settings: tuple[MonthSetting, ...] = ()
+    care: tuple[CareSetting, ...] = ()
     changes: tuple[WeekChange, ...] = field(default_factory=tuple)
 
 
@@ -346,6 +355,7 @@ def plan_at(plan: Plan, year: Year, week: Week, climate: RoomClimate | None = No
         The plan.
     """
     month = month_of(week.number)
+    plan = cared_for(plan, year.care, month)
     thermostats = tuple(
         replace(
             t,
@@ -450,7 +460,8 @@ class SettingChange:
     """What is set on timers, thermostats and the mister from a week on, rounded as dials are.
 
     Hours are those of the clock without any shift for summer; set points of None are off. ``powers`` are
-    watts by fixture where a bulb is changed over the year.
+    watts by fixture where a bulb is changed over the year, ``wetness`` how wet the ground is kept and
+    ``vents_m2`` what is open of all vents where that changes.
     """
 
     week: int
@@ -460,6 +471,8 @@ class SettingChange:
     set_points: tuple[tuple[str, float | None, float | None], ...]
     misting_litres: float
     powers: tuple[tuple[str, float], ...]
+    wetness: float | None = None
+    vents_m2: float | None = None
 
 
 def setting_changes(plan: Plan, year: Year) -> tuple[SettingChange, ...]:
@@ -502,6 +515,10 @@ def _setting(plan: Plan, year: Year, week: Week) -> SettingChange:
             for f in plan.fixtures
             if any(s.fixture_id == f.id for s in year.swaps)
         ),
+        there.substrate.wetness if any(c.wetness is not None for c in year.care) else None,
+        round(sum(v.area_m2 for v in there.enclosure.vents), 5)
+        if any(c.vents != 1.0 for c in year.care)
+        else None,
     )
 
 

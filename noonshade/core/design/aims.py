@@ -37,6 +37,9 @@ LOGARITHMIC: tuple[Quantity, ...] = ("uvi", "humidity")
 # cost as much as checks missed by so many spreads. Estimates.
 OFFERED_WEIGHT, OFFERED_MOST = 0.15, 0.6
 DANGER_COST, FAULT_COST, CARE_COST = 60.0, 8.0, 0.15
+# A need that is missed, by however little, costs so much more; less and less within this share of a spread
+# inside its limit. Estimates.
+OUTSIDE_COST, EDGE = 1.5, 0.15
 # A surface this much above its ceiling, K, costs so much more. Estimates.
 OVER_K, OVER_COST = 0.5, 4.0
 # What the room does by itself, and what thermostats that are still to come correct.
@@ -61,7 +64,8 @@ def cost_of_values(need: Need, values: Floats, required: bool = True) -> Floats:
     Returns
     -------
     (n,) float64
-        0 where it is sure to be met, growing with the square of the distance where it is not.
+        0 where it is sure to be met, growing with the square of the distance where it is not, with a step
+        at a limit: what is in range comes before a little more chance elsewhere.
     """
     spread = SPREAD[need.quantity]
     low, high = need.low, need.high
@@ -78,12 +82,14 @@ def cost_of_values(need: Need, values: Floats, required: bool = True) -> Floats:
         # Air that is drier than a desert animal needs, or damper than one of wet forests, does no harm.
         mild_low = mild_low or (need.high is not None and need.high <= DRY_UP_TO)
         mild_high = mild_high or (need.low is not None and need.low >= DAMP_FROM)
+    nearest = np.minimum(np.inf if mild_low else under, np.inf if mild_high else above)
+    outside = OUTSIDE_COST * np.clip(1.0 - nearest / EDGE, 0.0, 1.0)
     if low is not None and high is not None and not mild_low and not mild_high:
         inside = np.maximum(ndtr(under) - ndtr(-above), 0.0)
         both = -np.log(np.maximum(inside, 1e-30))
-        far = np.minimum(under, above) < -3.0
-        return np.asarray(np.where(far, -log_ndtr(np.minimum(under, above)), both), dtype=np.float64)
-    return np.asarray(_missed(under, mild_low) + _missed(above, mild_high), dtype=np.float64)
+        far = nearest < -3.0
+        return np.asarray(np.where(far, -log_ndtr(nearest), both) + outside, dtype=np.float64)
+    return np.asarray(_missed(under, mild_low) + _missed(above, mild_high) + outside, dtype=np.float64)
 
 
 def _missed(within: Floats, mild: bool) -> Floats:

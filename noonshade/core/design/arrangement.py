@@ -18,8 +18,9 @@ Floats = NDArray[np.float64]
 
 # When moist enclosures are sprayed, h.
 SPRAYED_AT = (8.0, 19.0)
-# Litres each time on a square metre, at most, and how wet ground may be kept.
-MOST_SPRAY_L_M2 = 1.5
+# Litres each time on a square metre, at most and at least: drops to drink; not less than a few strokes of a
+# hand sprayer, L. And how wet ground may be kept. Estimates.
+MOST_SPRAY_L_M2, LEAST_SPRAY_L_M2, LEAST_SPRAY_L = 1.5, 0.02, 0.005
 WET = (0.05, 0.8)
 # A basking lamp burns with at least so much of the least that is sold.
 LEAST_LIT = 0.25
@@ -91,7 +92,7 @@ class Arrangement:
         elif wants_damp(site.animal) or dries_out(site.animal, site.brief.room):
             found.append(Setting("wetness", 0.0, WET[1], min(damp or 0.0, WET[1]), 0.1))
         if wants_spray(site.animal) and "misting" not in site.brief.never:
-            found.append(Setting("spray_l_m2", 0.0, MOST_SPRAY_L_M2, 0.3, 0.2))
+            found.append(Setting("spray_l_m2", LEAST_SPRAY_L_M2, MOST_SPRAY_L_M2, 0.3, 0.2))
         return tuple(found)
 
     def bare(self, openness: float) -> Plan:
@@ -236,7 +237,7 @@ def burning(
 
 
 def sprayed(site: Site, litres_m2: float) -> tuple[Misting, ...]:
-    """Spraying in the morning and in the evening; none where it is next to nothing.
+    """Spraying in the morning and in the evening.
 
     Parameters
     ----------
@@ -248,7 +249,7 @@ def sprayed(site: Site, litres_m2: float) -> tuple[Misting, ...]:
     Returns
     -------
     tuple[Misting, ...]
-        One, or none.
+        One.
     """
-    litres = round(litres_m2 * site.size.length_m * site.size.depth_m, 3)
-    return (Misting(SPRAYED_AT, litres),) if litres >= 0.005 else ()
+    litres = round(max(litres_m2 * site.size.length_m * site.size.depth_m, LEAST_SPRAY_L), 3)
+    return (Misting(SPRAYED_AT, litres),)

@@ -41,7 +41,10 @@ class Conflict:
 
 
 def find_conflicts(
-    brief: Brief, set_ups: Iterable[SetUp], computed: Sequence[Evaluation] = ()
+    brief: Brief,
+    set_ups: Iterable[SetUp],
+    computed: Sequence[Evaluation] = (),
+    extremes: tuple[Sequence[Evaluation], Sequence[Evaluation]] = ((), ()),
 ) -> tuple[Conflict, ...]:
     """What prevents an animal in a room, and what the nearest set-up misses.
 
@@ -53,6 +56,8 @@ def find_conflicts(
         The nearest set-ups, the best first.
     computed : Sequence[Evaluation]
         The best of every arrangement that was searched: what all of them miss is no fault of one.
+    extremes : tuple of two Sequence[Evaluation]
+        The best of each in the coldest and in the warmest month of the room.
 
     Returns
     -------
@@ -75,7 +80,7 @@ def find_conflicts(
         if not any(c.true for c in found.values()):
             found |= {c.id: c for c in _exclude_each_other(brief, nearest, computed)}
         if not _is_hot(found):
-            found |= {c.id: c for c in _of_months(brief, nearest)}
+            found |= {c.id: c for c in _of_months(brief, nearest, extremes)}
         if nearest.over_budget and brief.budget is not None:
             found["budget"] = Conflict(
                 "budget",
@@ -89,30 +94,61 @@ def find_conflicts(
     return tuple(found.values())
 
 
-def _of_months(brief: Brief, nearest: SetUp) -> Iterable[Conflict]:
+def _of_months(
+    brief: Brief, nearest: SetUp, extremes: tuple[Sequence[Evaluation], Sequence[Evaluation]]
+) -> Iterable[Conflict]:
     """Months in which something fails that is right now, by what it is."""
     by_cause: dict[str, list[int]] = {}
     for month in nearest.months:
         if not month.fits:
             by_cause.setdefault(month.cause or "too little chance", []).append(month.number)
     for cause, numbers in by_cause.items():
-        climates = [brief.room.months[n - 1] for n in numbers]
-        warm = cause.endswith(("too warm", "too hot"))
-        worst = (max if warm else min)(climates, key=lambda c: c.day_temperature_c + c.night_temperature_c)
+        climates = {n: brief.room.months[n - 1] for n in numbers}
+        middle = sum(c.day_temperature_c for c in brief.room.months) / len(brief.room.months)
+        warm = sum(c.day_temperature_c for c in climates.values()) / len(climates) > middle
+        worst = (max if warm else min)(
+            climates, key=lambda n: climates[n].day_temperature_c + climates[n].night_temperature_c
+        )
         names = [MONTHS[n - 1] for n in numbers]
-        said = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+        listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+        ways = extremes[1 if warm else 0]
+        why = _of_every_way(nearest.months[worst - 1].fails, ways)
         yield Conflict(
             f"months:{cause}",
             (
-                f"In {said}: {cause}. The room is then {'up' if warm else 'down'} to ",
-                Measure(worst.day_temperature_c, "°C"),
+                f"In {listed}: {cause}. The room is then {'up' if warm else 'down'} to ",
+                Measure(climates[worst].day_temperature_c, "°C"),
                 " by day and ",
-                Measure(worst.night_temperature_c, "°C"),
-                " by night.",
+                Measure(climates[worst].night_temperature_c, "°C"),
+                " by night",
+                *(
+                    (".",)
+                    if why is None
+                    else (f", and each of {len(ways)} ways that were computed misses ", *why, ".")
+                ),
             ),
-            ("The rest of the year fits; see what its forecast by month proposes for these.",),
-            False,
+            ("The rest of the year fits; see what its forecast by month proposes for these.",)
+            if why is None
+            else (
+                f"A room that is {'cooler' if warm else 'warmer'} then would do it, or a larger enclosure.",
+            ),
+            why is not None,
         )
+
+
+def _of_every_way(missed: Iterable[str], ways: Sequence[Evaluation]) -> Phrase | None:
+    """A need, or one of two that exclude each other, that every way misses; None where one does not."""
+    if len(ways) < ENOUGH_COMPUTED:
+        return None
+    for check in _misses_of(ways):
+        if check.id not in missed:
+            continue
+        if all(_misses(one, check) for one in ways):
+            return _wanted(check)
+        second = _excluded_by(check, ways)
+        if second is not None:
+            return (*_wanted(check), " or ", *_wanted(second))
+    return None
 
 
 def _is_hot(found: dict[str, Conflict]) -> bool:
@@ -231,23 +267,12 @@ def _exclude_each_other(brief: Brief, nearest: SetUp, computed: Sequence[Evaluat
     """Two needs of which every way that was computed misses one or the other; none below six ways."""
     if len(computed) < ENOUGH_COMPUTED:
         return
-    missed = [c for c in nearest.evaluation.checks if c.required and c.status in ("low", "high")]
-    others = {
-        (c.id, c.status): c
-        for one in computed
-        for c in one.checks
-        if c.required and c.status in ("low", "high")
-    }
-    for first in missed:
-        left = [one for one in computed if not _misses(one, first)]
-        against = [
-            other
-            for other in others.values()
-            if _against(first, other) and left and all(_misses(one, other) for one in left)
-        ]
-        if not against:
+    for first in nearest.evaluation.checks:
+        if not first.required or first.status not in ("low", "high"):
             continue
-        second = min(against, key=lambda other: sum(_misses(one, other) for one in computed))
+        second = _excluded_by(first, computed)
+        if second is None:
+            continue
         yield Conflict(
             f"pair:{first.id}+{second.id}",
             (
@@ -264,6 +289,28 @@ def _exclude_each_other(brief: Brief, nearest: SetUp, computed: Sequence[Evaluat
             True,
         )
         return
+
+
+def _misses_of(computed: Iterable[Evaluation]) -> list[Check]:
+    """Each need that is missed on a side by some way, once."""
+    found = {
+        (c.id, c.status): c
+        for one in computed
+        for c in one.checks
+        if c.required and c.status in ("low", "high")
+    }
+    return list(found.values())
+
+
+def _excluded_by(first: Check, computed: Sequence[Evaluation]) -> Check | None:
+    """The need that every way misses that meets the first, and whose help harms it."""
+    left = [one for one in computed if not _misses(one, first)]
+    against = [
+        other
+        for other in _misses_of(computed)
+        if _against(first, other) and left and all(_misses(one, other) for one in left)
+    ]
+    return min(against, key=lambda other: sum(_misses(one, other) for one in computed), default=None)
 
 
 def _against(first: Check, second: Check) -> bool:

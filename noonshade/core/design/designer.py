@@ -15,17 +15,14 @@ from noonshade.core.design.choice import chosen_of, different, order_of
 from noonshade.core.design.conflicts import Conflict, find_conflicts
 from noonshade.core.design.given import given_arrangements, given_site
 from noonshade.core.design.heaters import Site
-from noonshade.core.design.months import (
-    coldest_room,
-    search_in,
-)
+from noonshade.core.design.months import extreme_rooms, search_in
 from noonshade.core.design.options import OTHER_KIND, arrangements_for, sites_for
 from noonshade.core.design.ranking import finalists_of, rank
 from noonshade.core.design.search import Found, Search
 from noonshade.core.design.set_up import SetUp, finish, proved, unfit_in
 from noonshade.core.design.shells import Stock
 from noonshade.core.errors import DesignError
-from noonshade.core.evaluate import evaluate
+from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.plan import Plan, Room
 
 # How many arrangements of each site are searched first, furnished as usual or not, and of how many sites
@@ -36,9 +33,9 @@ FIRST, FIRST_UNUSUAL, PROMISING = 2, 1, 2
 MOST_EVALUATED, QUICK_EVALUATED = 150, 60
 GOOD, GOOD_ENOUGH = 4, 1.3
 EXPECTED = 25_000
-# Of a room with months, arrangements that are tried in the coldest, with how many rounds, and what that may
-# cost at most.
-LEADING, COLD_ROUNDS, MOST_COLD_COST = 6, 3, 15.0
+# Of a room with months, arrangements that are tried in the coldest and the warmest, with how many rounds,
+# and what each may cost at most.
+LEADING, SEASON_ROUNDS, MOST_SEASON_COST = 6, 3, 15.0
 # Set-ups that are completed.
 FINALISTS = 3
 
@@ -145,8 +142,9 @@ def design(
     if not found:
         raise DesignError("no set-up could be computed for this enclosure")
     leading = sorted(found, key=rank)
+    extremes: tuple[tuple[Evaluation, ...], tuple[Evaluation, ...]] = ((), ())
     if brief.room.months and not stopped:
-        leading = _through_the_cold(leading, brief, mapper)
+        leading, extremes = _through_the_year(leading, brief, mapper)
     finalists = finalists_of(leading, 1 if stopped or quick else FINALISTS)
     finished = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
     set_ups = different(finished)
@@ -158,7 +156,7 @@ def design(
         ranked, chosen = _with_chances(ranked, chosen, known, mapper)
     conflicts: tuple[Conflict, ...] = ()
     if not (chosen and chosen[0].fits_all_year and not chosen[0].over_budget):
-        conflicts = find_conflicts(brief, ranked, [f.evaluation for f in found])
+        conflicts = find_conflicts(brief, ranked, [f.evaluation for f in found], extremes)
     return Design(chosen, conflicts, screened, evaluated, stopped)
 
 
@@ -241,31 +239,40 @@ class _Work:
         return not self.stopped
 
 
-def _through_the_cold(ranked: list[Found], brief: Brief, mapper: Mapper) -> list[Found]:
-    """The best arrangements in an order that knows what they come to in the coldest month."""
+def _through_the_year(
+    ranked: list[Found], brief: Brief, mapper: Mapper
+) -> tuple[list[Found], tuple[tuple[Evaluation, ...], tuple[Evaluation, ...]]]:
+    """The best arrangements in an order that knows what they come to in the coldest and the warmest month,
+    and what they come to there.
+    """
     leading = ranked[:LEADING]
-    costs = list(mapper(partial(cold_cost, room=coldest_room(brief.room)), leading))
+    rooms = extreme_rooms(brief.room)
+    found = [list(mapper(partial(searched_in, room=room), leading)) for room in rooms]
+    costs = [
+        sum(MOST_SEASON_COST if one is None else min(one.cost, MOST_SEASON_COST) for one in both)
+        for both in zip(*found, strict=True)
+    ]
     order = sorted(zip(leading, costs, strict=True), key=lambda pair: rank(pair[0]) + pair[1])
-    return [*(found for found, _ in order), *ranked[LEADING:]]
+    cold, warm = (tuple(one.evaluation for one in part if one is not None) for part in found)
+    return [*(one for one, _ in order), *ranked[LEADING:]], (cold, warm)
 
 
-def cold_cost(found: Found, room: Room) -> float:
-    """What an arrangement costs at its best in another room.
+def searched_in(found: Found, room: Room) -> Found | None:
+    """What an arrangement is best set to in another room.
 
     Parameters
     ----------
     found : Found
         Its settings now.
     room : Room
-        The room in its coldest month.
+        The room in another month.
 
     Returns
     -------
-    float
-        In the units of a cost, at most ``MOST_COLD_COST``.
+    Found or None
+        None where nothing could be computed.
     """
-    one = search_in(found, room, COLD_ROUNDS)
-    return MOST_COLD_COST if one is None else min(one.cost, MOST_COLD_COST)
+    return search_in(found, room, SEASON_ROUNDS)
 
 
 def _dangers_outside(brief: Brief) -> set[str]:

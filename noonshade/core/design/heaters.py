@@ -252,13 +252,15 @@ def basking_choices(site: Site) -> Iterator[HeaterChoice]:
         yield from _ceramics(site, site.furnished.basking_m[:2])
 
 
-def air_choices(site: Site) -> Iterator[HeaterChoice]:
+def air_choices(site: Site, beside: HeaterChoice | None = None) -> Iterator[HeaterChoice]:
     """Heaters without light for the air, by day and by night, the most usual first.
 
     Parameters
     ----------
     site : Site
         Where they are to go.
+    beside : HeaterChoice or None
+        What hangs over the basking spot: they hang out of its way.
 
     Yields
     ------
@@ -276,7 +278,8 @@ def air_choices(site: Site) -> Iterator[HeaterChoice]:
     mats += list(_mats(site, ("mat-58", "mat-28", "mat-14"), "back"))
     right = list(_mats(site, ("mat-28", "mat-14"), "right"))
     panels = list(_panels(site))[:1]
-    ceramics = list(_ceramics(site, (x, 0.3 * size.depth_m))) if site.shines_through else []
+    hung = () if beside is None else beside.positions
+    ceramics = list(_ceramics(site, (x, 0.3 * size.depth_m), hung)) if site.shines_through else []
     if small:
         # Two at half the watts each are cooler to touch than one.
         yield from _on_walls(mats)
@@ -447,7 +450,7 @@ def _mats(site: Site, lamp_ids: tuple[str, ...], face: Mount) -> Iterator[Heater
         yield HeaterChoice(lamp, ((round(x, 3), round(y, 3), round(z, 3)),), face)
 
 
-def _ceramics(site: Site, at: tuple[float, float]) -> Iterator[HeaterChoice]:
+def _ceramics(site: Site, at: tuple[float, float], hung: tuple[Point, ...] = ()) -> Iterator[HeaterChoice]:
     """Ceramic heaters in a dome, below the lid behind a guard or above the mesh."""
     size, animal = site.size, site.animal
     small = size.length_m < 0.75
@@ -463,13 +466,15 @@ def _ceramics(site: Site, at: tuple[float, float]) -> Iterator[HeaterChoice]:
             z = size.height_m + OPEN_TOP_M
         else:
             z = size.height_m + ABOVE_MESH_M
-        found = _free_place(site, at, z)
+        found = _free_place(site, at, z, hung)
         if found is not None:
             yield HeaterChoice(lamp, (found,), "hung", site.closed)
 
 
-def _free_place(site: Site, at: tuple[float, float], z: float) -> Point | None:
-    """The place nearest to where a heater is wanted from which nothing that can be stood on is too near."""
+def _free_place(
+    site: Site, at: tuple[float, float], z: float, hung: tuple[Point, ...] = ()
+) -> Point | None:
+    """The place nearest to where one is wanted that is far enough from lamps and what can be stood on."""
     furnished = site.furnished
     clear = LEAST_TO_WALLS_M + 0.01 if site.closed and site.burns else 0.03
     # Nothing passes a covered part of the lid.
@@ -483,6 +488,8 @@ def _free_place(site: Site, at: tuple[float, float], z: float) -> Point | None:
     ]
     for _, x, y in sorted(places):
         point = (round(x, 3), round(y, 3), round(z, 3))
+        if any(math.dist(point, other) < NEAR_M for other in hung):
+            continue
         gap, _ = nearest_thing(furnished.furnishings, furnished.substrate.depth_m, point)
         if gap >= LEAST_GUARDED_M + 0.01:
             return point

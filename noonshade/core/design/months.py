@@ -6,16 +6,16 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
-from noonshade.core.care.seasonal_settings import MonthSetting
-from noonshade.core.care.year import Year, default_year
+from noonshade.core.care.seasonal_settings import CareSetting
 from noonshade.core.design.aims import cost_of, failures_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.dials import turned
 from noonshade.core.design.regulation import GROUPS, regulate, with_set_points
 from noonshade.core.design.search import Found, Search, computed
+from noonshade.core.design.shells import EnclosureKind
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Phrase
-from noonshade.core.plan import Plan, Room, RoomClimate, Thermostat
+from noonshade.core.plan import Misting, Plan, Room, RoomClimate, Thermostat, Vent
 from noonshade.core.plan_errors import plan_errors
 from noonshade.core.summary import cause_of, summarize
 
@@ -27,19 +27,27 @@ LEAVE_ALONE = 1.5
 MOST_TRIED = 3
 # Rounds of the search for a month.
 ROUNDS = 3
+# Months in a row that are searched in vain before the others are only set as those.
+MOST_IN_VAIN = 3
 # Of its watts now, a basking lamp burns with so much in any month.
 LEAST_BASKING = 0.4
 # Places for the probe of a heater that is added, and what as built may cost more than as found.
 PROBES, NO_WORSE = 3, 0.3
-# What is left alone between months: it is built, or takes more than turning a dial.
-_BUILT = ("openness", "wetness", "spray_l_m2")
+# Kinds with vents that slide: how wide they are open is a matter of the season.
+SLIDING: tuple[EnclosureKind, ...] = ("timber", "pvc")
+
+
+Dials = tuple[
+    tuple[tuple[str, float | None, float | None], ...], tuple[Misting, ...], float, tuple[Vent, ...]
+]
 
 
 @dataclass(frozen=True, slots=True)
 class DesignedMonth:
     """One month, 1 to 12: its set points, and what fails in it with them.
 
-    ``changed`` is whether it is set differently from the plan; ``cause`` in a word or two what is wrong.
+    ``changed`` is whether it is set differently from the plan; ``cause`` in a word or two what is wrong;
+    ``care`` how it is sprayed, watered and aired where that is not as planned.
     """
 
     number: int
@@ -50,6 +58,7 @@ class DesignedMonth:
     cause: str
     description: Phrase
     fails: tuple[str, ...] = ()
+    care: CareSetting | None = None
 
 
 def designed_months(now: Evaluation, found: Found, brief: Brief) -> tuple[tuple[DesignedMonth, ...], Plan]:
@@ -107,15 +116,17 @@ class _Months:
 
     def look(self) -> None:
         """Settings for each climate, the coldest first: what is strong enough there is so always."""
-        gave_up = False
+        in_vain = 0
         for climate in sorted(set(self.brief.room.months), key=lambda c: c.day_temperature_c):
             room = self.brief.room.with_climate(climate)
             best = self._as_tried(room)
             # Where the room is too warm by itself, one search is enough for all such months.
-            hopeless = is_too_warm(self.brief, climate)
-            if best is None or (not best.fits and not (hopeless and gave_up)):
-                gave_up = hopeless
+            most = 1 if is_too_warm(self.brief, climate) else MOST_IN_VAIN
+            if best is not None and best.fits:
+                in_vain = 0
+            elif in_vain < most:
                 better = self._searched(room)
+                in_vain = 0 if better is not None and better.fits else in_vain + 1
                 if better is not None and (
                     best is None
                     or better.cost < best.cost - WORTH
@@ -125,13 +136,12 @@ class _Months:
                     self._build(better)
             if best is not None:
                 self.known[climate] = best
-                again = [t for t in self.tried if t.thermostats != best.settings.thermostats]
+                again = [t for t in self.tried if _dials(t) != _dials(best.settings)]
                 self.tried = [best.settings, *again][:MOST_TRIED]
 
     def as_built(self) -> tuple[tuple[DesignedMonth, ...], Plan]:
         """The months, and the plan with what is built for all of them."""
         plan = self._no_stronger(self._most_used())
-        planned = {t.id: t for t in plan.thermostats}
         months = []
         for number, climate in enumerate(self.brief.room.months, 1):
             known = self.known.get(climate)
@@ -148,12 +158,13 @@ class _Months:
                 DesignedMonth(
                     number,
                     settings.thermostats,
-                    any(planned.get(t.id) != t for t in settings.thermostats),
+                    _dials(settings) != _dials(plan),
                     len(failures_of(after)),
                     fits_but_for_the_room(after),
                     cause_of(after),
                     summarize(after),
                     tuple(f.id for f in failures_of(after)),
+                    _care_in(plan, settings, number),
                 )
             )
         return tuple(months), plan
@@ -190,7 +201,8 @@ class _Months:
             return None
         best: _Known | None = None
         for built in self._strong_enough(one.values):
-            set_for = with_set_points(replace(built, room=room), self.found.arrangement, one.values)
+            cared = _cared_as(built, self.found.arrangement.at(one.values))
+            set_for = with_set_points(replace(cared, room=room), self.found.arrangement, one.values)
             after = None if set_for is None else self._computed(set_for)
             if set_for is None or after is None:
                 continue
@@ -251,14 +263,15 @@ class _Months:
         plan = self.built
         if not used:
             return plan
-        counts = Counter(one.thermostats for one in used)
-        most = counts.most_common(1)[0][0]
-        if most == plan.thermostats:
+        counts = Counter(map(_dials, used))
+        dials = counts.most_common(1)[0][0]
+        if dials == _dials(plan):
             return plan
-        now, then = self._computed(plan), self._computed(replace(plan, thermostats=most))
+        most = next(one for one in used if _dials(one) == dials)
+        now, then = self._computed(plan), self._computed(most)
         if now is None or then is None or cost_of(then) > cost_of(now) + WORTH:
             return plan
-        return replace(plan, thermostats=most)
+        return most if fits_but_for_the_room(then) or not fits_but_for_the_room(now) else plan
 
     def _no_stronger(self, strong: Plan) -> Plan:
         """Heaters no stronger than the coldest month takes: reserves of a search are not always needed.
@@ -300,6 +313,30 @@ def _watts(values: Mapping[str, float]) -> dict[str, float]:
     return {name: value for name, value in values.items() if name.endswith("_w")}
 
 
+def _dials(plan: Plan) -> Dials:
+    """All that is set differently by season."""
+    points = tuple((t.id, t.day_set_point_c, t.night_set_point_c) for t in plan.thermostats)
+    return points, plan.mistings, plan.substrate.wetness, plan.enclosure.vents
+
+
+def _cared_as(built: Plan, other: Plan) -> Plan:
+    """What is built, sprayed, watered and aired as another plan of it."""
+    return replace(built, mistings=other.mistings, substrate=other.substrate, enclosure=other.enclosure)
+
+
+def _care_in(plan: Plan, settings: Plan, month: int) -> CareSetting | None:
+    """How settings are sprayed, watered and aired beside the plan; None where that is alike."""
+    litres = max((m.litres for m in plan.mistings), default=0.0)
+    area = sum(v.area_m2 for v in plan.enclosure.vents)
+    misting = sum(m.litres for m in settings.mistings[:1]) / litres if litres > 0.0 else 1.0
+    vents = sum(v.area_m2 for v in settings.enclosure.vents) / area if area > 0.0 else 1.0
+    same = settings.substrate.wetness == plan.substrate.wetness
+    care = CareSetting(
+        month, month, round(misting, 3), None if same else settings.substrate.wetness, round(vents, 3)
+    )
+    return None if replace(care, from_month=1, to_month=1) == CareSetting(1, 1) else care
+
+
 def _set_as(built: Plan, settings: Plan) -> Plan:
     """What is built with the dials of other settings; thermostats those do not have are off."""
     dials = {t.id: t for t in settings.thermostats}
@@ -313,7 +350,7 @@ def _set_as(built: Plan, settings: Plan) -> Plan:
         )
         for t in built.thermostats
     )
-    return replace(built, thermostats=thermostats)
+    return replace(_cared_as(built, settings), thermostats=thermostats)
 
 
 def is_too_warm(brief: Brief, climate: RoomClimate) -> bool:
@@ -355,8 +392,25 @@ def fits_but_for_the_room(evaluation: Evaluation) -> bool:
     return not failures_of(evaluation) and all(c.fits for c in evaluation.checks)
 
 
-def coldest_room(room: Room) -> Room:
-    """A room as it is in its coldest month.
+def has_sliding_vents(found: Found) -> bool:
+    """Whether vents of an arrangement can be opened and closed by season.
+
+    Parameters
+    ----------
+    found : Found
+        The arrangement.
+
+    Returns
+    -------
+    bool
+        Of new ones of timber or PVC.
+    """
+    site = found.arrangement.site
+    return site.brief.given is None and site.kind in SLIDING
+
+
+def extreme_rooms(room: Room) -> tuple[Room, Room]:
+    """A room as it is in its coldest and in its warmest month.
 
     Parameters
     ----------
@@ -365,10 +419,11 @@ def coldest_room(room: Room) -> Room:
 
     Returns
     -------
-    Room
-        With that month's climate.
+    tuple of (Room, Room)
+        With the climate of each.
     """
-    return room.with_climate(min(room.months, key=lambda c: c.day_temperature_c + c.night_temperature_c))
+    by_warmth = sorted(room.months, key=lambda c: c.day_temperature_c + c.night_temperature_c)
+    return room.with_climate(by_warmth[0]), room.with_climate(by_warmth[-1])
 
 
 def search_in(
@@ -392,61 +447,10 @@ def search_in(
     Found or None
         None where nothing could be computed.
     """
-    fixed = {k: v for k, v in found.values.items() if k in _BUILT}
+    fixed = {k: v for k, v in found.values.items() if k == "openness" and not has_sliding_vents(found)}
     # A basking lamp stays on all year.
     lamp = found.arrangement.basking
     least = {}
     if lamp is not None and lamp.lamp.gives_light:
         least["basking_w"] = LEAST_BASKING * found.values.get("basking_w", 0.0)
     return Search(found.arrangement, room, fixed, offsets, least).run(found, rounds=rounds)
-
-
-def designed_year(plan: Plan, months: tuple[DesignedMonth, ...]) -> Year:
-    """The seasonal schedule of a set-up: the usual year, its thermostats set as found for the room's
-    months.
-
-    Parameters
-    ----------
-    plan : Plan
-        As built.
-    months : tuple[DesignedMonth, ...]
-        Its months, none where the room's are not known.
-
-    Returns
-    -------
-    Year
-        Without swings where months are known: they are in the settings.
-    """
-    usual = default_year(plan)
-    if not months:
-        return usual
-    found: list[MonthSetting] = []
-    for control in plan.thermostats:
-        points = []
-        for month in months:
-            own = next((t for t in month.thermostats if t.id == control.id), control)
-            points.append((own.day_set_point_c, own.night_set_point_c))
-        found += _runs(control.id, points, (control.day_set_point_c, control.night_set_point_c))
-    return replace(usual, day_swing_k=0.0, night_swing_k=0.0, misting_follow=0.0, settings=tuple(found))
-
-
-Points = tuple[float | None, float | None]
-
-
-def _runs(thermostat_id: str, points: list[Points], planned: Points) -> list[MonthSetting]:
-    """Months in a row that are set alike, around the year; those as planned are left out."""
-    found: list[MonthSetting] = []
-    for month, now in enumerate(points, 1):
-        if now == planned:
-            continue
-        last = found[-1] if found else None
-        if last is not None and last.to_month == month - 1 and (last.day_c, last.night_c) == now:
-            found[-1] = replace(last, to_month=month)
-        else:
-            found.append(MonthSetting(thermostat_id, month, month, *now))
-    if len(found) > 1:
-        first, last = found[0], found[-1]
-        around = first.from_month == 1 and last.to_month == 12
-        if around and (first.day_c, first.night_c) == (last.day_c, last.night_c):
-            found = [*found[1:-1], replace(last, to_month=first.to_month)]
-    return found

@@ -8,9 +8,16 @@ from collections.abc import Iterator
 from noonshade.core.design.arrangement import Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.furnishing import Furnisher, is_humid, layouts_for
-from noonshade.core.design.heaters import SMALL_M3, Site, air_choices, basking_choices, in_the_way
+from noonshade.core.design.heaters import (
+    SMALL_M3,
+    HeaterChoice,
+    Site,
+    air_choices,
+    basking_choices,
+    in_the_way,
+)
 from noonshade.core.design.lighting import light_choices
-from noonshade.core.design.room_needs import coolest_room, spare_k, wanted_rises_k
+from noonshade.core.design.room_needs import coolest_room, spares_k, wanted_rises_k
 from noonshade.core.design.shells import (
     HALF_LID,
     OPEN_LID,
@@ -36,6 +43,10 @@ HEATER_ROOM = Size(0.3, 0.3, 0.3)
 COLD_K = 4.0
 # A cool place that may be no more than so much warmer than the room takes an open enclosure, K. Estimate.
 HOT_K = 4.0
+# Where it may be no more than this warmer, a longer or higher enclosure, by so much, leaves a place that
+# lamps do not warm, K. Estimates.
+SCARCE_K = 1.5
+ROOMIER, ROOMIER_UP = (1.5, 1.2, 1.0), (1.2, 1.2, 1.3)
 # And no other place that has to be so much warmer, K.
 MILD_K = 1.0
 # How many kinds of basking heater and of air heater are tried at each site.
@@ -152,7 +163,7 @@ def is_hot(brief: Brief) -> bool:
         True where walls should let warmth out.
     """
     wanted = max(wanted_rises_k(brief.animal, brief.room, basks=True))
-    return spare_k(brief.animal, brief.room) < HOT_K and wanted < MILD_K
+    return min(spares_k(brief.animal, brief.room)) < HOT_K and wanted < MILD_K
 
 
 def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
@@ -176,7 +187,7 @@ def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
         If nothing can be furnished, naming what does not fit.
     """
     animal = brief.animal
-    size = brief.size or fitting_size(brief.species, brief.count, brief.stage)
+    size = brief.size or _size_to_build(brief)
     reason: PlanError | None = None
     found = 0
     for k, kind in enumerate(kinds_for(brief)):
@@ -204,6 +215,21 @@ def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
         raise PlanError(
             "/enclosure", f"{reason.message}; keepers give this animal at least {sizes}"
         ) from reason
+
+
+def _size_to_build(brief: Brief) -> Size:
+    """The enclosure to build where the keeper has none: longer where the room is nearly too warm."""
+    size = fitting_size(brief.species, brief.count, brief.stage)
+    spare, _ = spares_k(brief.animal, brief.room)
+    if not 0.0 < spare < SCARCE_K or brief.species.heat == "avoided" or brief.stage in WATER_STAGES:
+        return size
+    grow = ROOMIER_UP if brief.animal.lives_by_height else ROOMIER
+    return Size(
+        *(
+            round(m * by, 2)
+            for m, by in zip((size.length_m, size.depth_m, size.height_m), grow, strict=True)
+        )
+    )
 
 
 def _lid_shares(brief: Brief, kind: EnclosureKind, size: Size) -> tuple[float, ...]:
@@ -252,7 +278,7 @@ def _arrangements(site: Site) -> Iterator[Arrangement]:
     # Bulbs only for those that bask: others are kept warm, not lit.
     wants_spot = animal.need("basking", "surface_temperature") is not None
     basking = site.owned_first(basking_choices(site))[:MOST_BASKING] if wants_spot else []
-    air = site.owned_first(strong_first(air_choices(site), site, bool(basking)))
+    air = _air_beside(site, None)
     unusual = site.unusual
     if species.heat != "needed" or not basking:
         yield Arrangement(site, best, None, None, unusual)
@@ -262,11 +288,17 @@ def _arrangements(site: Site) -> Iterator[Arrangement]:
         for i, heater in enumerate(air[:MOST_AIR_ALONE]):
             yield Arrangement(site, best, None, heater, unusual + i)
     for i, choice in enumerate(basking[:2]):
-        for heater in [one for one in air if not in_the_way(one, choice)][:MOST_AIR]:
+        for heater in _air_beside(site, choice)[:MOST_AIR]:
             yield Arrangement(site, best, choice, heater, unusual + i)
     for i, choice in enumerate(basking[1:], 1):
         yield Arrangement(site, best, choice, None, unusual + i)
     for other in lights[1:2]:
         if basking and other.cost < lights[0].cost + 1.0:
-            beside = next((one for one in air if not in_the_way(one, basking[0])), None)
+            beside = next(iter(_air_beside(site, basking[0])), None)
             yield Arrangement(site, other.fixtures, basking[0], beside, unusual + 1)
+
+
+def _air_beside(site: Site, basking: HeaterChoice | None) -> list[HeaterChoice]:
+    """Heaters for the air that go with one over the basking spot: what lies ready, then strong ones."""
+    choices = strong_first(air_choices(site, basking), site, basking is not None)
+    return site.owned_first(one for one in choices if basking is None or not in_the_way(one, basking))

@@ -60,8 +60,8 @@ def wanted_rises_k(animal: Animal, room: Room, basks: bool) -> tuple[float, floa
     return by_day, by_night
 
 
-def spare_k(animal: Animal, room: Room) -> float:
-    """How much warmer than the warmest room the cool place may be, by day or by night, whichever is less.
+def spares_k(animal: Animal, room: Room) -> tuple[float, float]:
+    """How much warmer than the warmest room the cool place may be.
 
     Parameters
     ----------
@@ -72,18 +72,15 @@ def spare_k(animal: Animal, room: Room) -> float:
 
     Returns
     -------
-    float
-        K, below 0 where the room by itself is too warm; infinite without a limit.
+    tuple of (float, float)
+        By day and by night, K: below 0 where the room by itself is too warm; infinite without a limit.
     """
     day = max([room.day_temperature_c, *(m.day_temperature_c for m in room.months)])
     night = max([room.night_temperature_c, *(m.night_temperature_c for m in room.months)])
     cool, late = animal.need(animal.cool_place, "air_temperature"), animal.need("night", "air_temperature")
-    found = math.inf
-    if cool is not None and cool.high is not None:
-        found = cool.high - day
-    if late is not None and late.high is not None:
-        found = min(found, late.high - night)
-    return found
+    by_day = math.inf if cool is None or cool.high is None else cool.high - day
+    by_night = math.inf if late is None or late.high is None else late.high - night
+    return by_day, by_night
 
 
 def dries_out(animal: Animal, room: Room) -> bool:

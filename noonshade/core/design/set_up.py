@@ -9,13 +9,14 @@ from noonshade.core.care.year import Year
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.design.aims import cost_of, failures_of
 from noonshade.core.design.brief import Brief
+from noonshade.core.design.designed_year import designed_year
 from noonshade.core.design.dials import turned
 from noonshade.core.design.lighting import rehung
 from noonshade.core.design.months import (
     DesignedMonth,
     designed_months,
-    designed_year,
     fits_but_for_the_room,
+    has_sliding_vents,
 )
 from noonshade.core.design.prices import price_to_buy
 from noonshade.core.design.ranking import lamps_to_buy, unasked_cost
@@ -111,7 +112,7 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
     found, done = _rehung(found, done)
     months, plan = designed_months(done[1], found, brief)
     hot = sum(m.failing for m in months)
-    if hot and found.values.get("openness", 1.0) < WIDE_OPEN:
+    if hot and found.values.get("openness", 1.0) < WIDE_OPEN and not has_sliding_vents(found):
         # With vents as wide as they are built it may stay cooler in summer.
         again = Search(found.arrangement, None, {"openness": 1.0}).run(found, rounds=2)
         other = None if again is None else _built(again)

@@ -11,6 +11,7 @@ import numpy as np
 from noonshade.core.assessment.checks import Check, status_of
 from noonshade.core.assessment.reach import LEAST_CLEARANCE_M
 from noonshade.core.assessment.reasons import OLD_SHARE, heater_of, main_lamp
+from noonshade.core.assessment.wording import dampness
 from noonshade.core.design.arrangement import MOST_SPRAY_L_M2
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
@@ -80,7 +81,7 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
             if wetness > ground.wetness:
                 yield Candidate(
                     replace(plan, substrate=replace(ground, wetness=wetness)),
-                    (f"Keep the ground damper, {_damp(wetness)}",),
+                    (f"Keep the ground damper, {dampness(wetness)}",),
                     (Change("substrate", "", "wetness", wetness),),
                 )
         yield from _more_spray(plan)
@@ -90,7 +91,7 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
             if wetness < ground.wetness:
                 yield Candidate(
                     replace(plan, substrate=replace(ground, wetness=wetness)),
-                    (f"Let the ground dry, {_damp(wetness)}",),
+                    (f"Let the ground dry, {dampness(wetness)}",),
                     (Change("substrate", "", "wetness", wetness),),
                 )
         yield from vents_added(plan)
@@ -109,14 +110,6 @@ def _more_spray(plan: Plan) -> Iterator[Candidate]:
         yield Candidate(
             replace(plan, mistings=mistings), (f"Spray more: {litres} litres each time",), steps
         )
-
-
-def _damp(wetness: float) -> str:
-    """Words for how wet ground is."""
-    for most, word in ((0.0, "dry"), (0.06, "barely damp"), (0.2, "damp"), (0.4, "moist")):
-        if wetness <= most:
-            return word
-    return "wet"
 
 
 def _shorter_tubes(plan: Plan, lamps: tuple[Lamp, ...]) -> Iterator[Candidate]:

@@ -7,7 +7,7 @@ from datetime import date
 
 from noonshade.core.care.year import SettingChange, first_day
 from noonshade.core.phrase import Units, figure_text
-from noonshade.formats.calendar_file import Clock
+from noonshade.formats.calendar_file import Clock, care_notes
 from noonshade.formats.printed.report import environment
 
 _PHASES = {
@@ -57,6 +57,7 @@ def _row(setting: SettingChange, card: Card) -> dict[str, object]:
     day = first_day(setting.week, card.year)
     lit = setting.off_h > setting.on_h
     notes = [_PHASES[setting.phase], *(f"{label} {watts:.0f} W" for label, watts in setting.powers)]
+    notes += care_notes(setting)
     return {
         "kind": "rest" if setting.phase == "brumation" else "set",
         "day": _day(day),

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import Literal
 
-from noonshade.core.care.seasonal_settings import MonthSetting
+from noonshade.core.assessment.wording import dampness
+from noonshade.core.care.seasonal_settings import CareSetting, MonthSetting
 from noonshade.core.design.conflicts import Conflict
 from noonshade.core.design.designer import Design
 from noonshade.core.design.months import DesignedMonth
 from noonshade.core.design.set_up import SetUp
+from noonshade.core.plan import Plan
 from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.plan_to_document import plan_document_of
@@ -18,14 +20,22 @@ from noonshade.formats.year_document import year_document
 
 
 class MonthChangeModel(Model):
-    """What a thermostat is set to from a month to a month; null is off."""
+    """What is different from a month to a month: what a thermostat is set to, or how it is cared for.
 
-    thermostat_id: str
+    Of a thermostat, ``day_c`` and ``night_c`` are null for off. Of care, ``thermostat_id`` is null,
+    ``litres`` are sprayed each time, ``ground`` is a word for how wet it is kept, ``vents_cm2`` how much of
+    all vents is open; each null where it is as planned.
+    """
+
+    thermostat_id: str | None
     label: str
     from_month: int
     to_month: int
-    day_c: float | None
-    night_c: float | None
+    day_c: float | None = None
+    night_c: float | None = None
+    litres: float | None = None
+    ground: str | None = None
+    vents_cm2: float | None = None
 
 
 class DesignedMonthModel(Model):
@@ -131,7 +141,10 @@ def set_up_model(set_up: SetUp) -> SetUpModel:
         price=set_up.price,
         over_budget=set_up.over_budget,
         months=[_month(one) for one in set_up.months],
-        changes_by_month=[_change(one, labels) for one in set_up.year.settings],
+        changes_by_month=[
+            *(_change(one, labels) for one in set_up.year.settings),
+            *(_care(one, set_up.plan) for one in set_up.year.care),
+        ],
         what_if=[
             WhatIfModel(
                 id=one.id,
@@ -165,6 +178,20 @@ def _change(setting: MonthSetting, labels: dict[str, str]) -> MonthChangeModel:
         to_month=setting.to_month,
         day_c=setting.day_c,
         night_c=setting.night_c,
+    )
+
+
+def _care(care: CareSetting, plan: Plan) -> MonthChangeModel:
+    litres = max((m.litres for m in plan.mistings), default=0.0)
+    vents = sum(v.area_m2 for v in plan.enclosure.vents)
+    return MonthChangeModel(
+        thermostat_id=None,
+        label="Care",
+        from_month=care.from_month,
+        to_month=care.to_month,
+        litres=None if care.misting == 1.0 else round(care.misting * litres, 3),
+        ground=None if care.wetness is None else dampness(care.wetness),
+        vents_cm2=None if care.vents == 1.0 else round(1e4 * care.vents * vents, 1),
     )
 
 

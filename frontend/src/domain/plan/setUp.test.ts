@@ -22,7 +22,11 @@ describe("a set-up taken into a plan", () => {
     name: "Designed",
     room: { day_temperature_c: 30 },
     fixtures: [{ id: "tube" }, { id: "panel" }],
-    year: year({ day_swing_k: 0, settings: [{ thermostat_id: "basking" }] }),
+    year: year({
+      day_swing_k: 0,
+      settings: [{ thermostat_id: "basking" }],
+      care: [{ from_month: 6, to_month: 8, vents: 2 }],
+    }),
   });
   const taken = withSetUp(document, made);
 
@@ -38,6 +42,7 @@ describe("a set-up taken into a plan", () => {
     expect(taken.year?.brumation?.begins_week).toBe(50);
     expect(taken.year?.swaps?.map((s) => s.fixture_id)).toEqual(["tube"]);
     expect(taken.year?.settings).toEqual([{ thermostat_id: "basking" }]);
+    expect(taken.year?.care?.map((c) => c.vents)).toEqual([2]);
   });
 
   it("takes the designed year where the plan has none", () => {

@@ -22,6 +22,7 @@ export function withSetUp(document: PlanDocument, made: PlanDocument): PlanDocum
           day_swing_k: made.year.day_swing_k,
           night_swing_k: made.year.night_swing_k,
           settings: made.year.settings,
+          care: made.year.care,
           swaps: (own.swaps ?? []).filter((s) => there.has(s.fixture_id)),
         }
       : made.year;

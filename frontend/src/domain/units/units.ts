@@ -20,7 +20,8 @@ export type Dimension =
   | "count"
   | "weeks"
   | "latitude"
-  | "mass";
+  | "mass"
+  | "area";
 
 export interface UnitFormat {
   readonly suffix: string;
@@ -128,6 +129,14 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       toShown: (m) => m * 1000,
       toCore: (mm) => mm / 1000,
     },
+    area: {
+      suffix: "cm²",
+      digits: 0,
+      step: 5,
+      grain: 1,
+      toShown: (m2) => m2 * 1e4,
+      toCore: (cm2) => cm2 / 1e4,
+    },
     mass: { suffix: "g", digits: 1, step: 1, grain: 0.1, toShown: identity, toCore: identity },
     temperature: {
       suffix: "°C",
@@ -163,6 +172,14 @@ const FORMATS: Record<UnitSystem, Record<Dimension, UnitFormat>> = {
       grain: 0.01,
       toShown: (m) => m / INCH_M,
       toCore: (i) => i * INCH_M,
+    },
+    area: {
+      suffix: "in²",
+      digits: 1,
+      step: 1,
+      grain: 0.1,
+      toShown: (m2) => m2 / INCH_M ** 2,
+      toCore: (in2) => in2 * INCH_M ** 2,
     },
     mass: {
       suffix: "oz",
@@ -250,6 +267,7 @@ const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
   count: {},
   weeks: { wk: identity, weeks: identity },
   latitude: { "°": identity },
+  area: { "cm²": (x) => x / 1e4, "in²": (x) => x * INCH_M ** 2 },
   mass: { g: identity, kg: (x) => x * 1000, oz: (x) => x * OUNCE_G, lb: (x) => x * 16 * OUNCE_G },
 };
 

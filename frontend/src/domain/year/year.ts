@@ -21,6 +21,14 @@ export const monthOf = (week: number) => new Date(2025, 0, 4 + 7 * (week - 1)).g
 export const monthName = (month: number, width: "long" | "short" = "long") =>
   new Date(2025, month - 1, 15).toLocaleDateString([], { month: width });
 
+/** A word for how wet ground is, 0 dry to 1 like open water, as the model's own words. */
+export function dampness(wetness: number): string {
+  if (wetness <= 0) return "dry";
+  if (wetness <= 0.06) return "barely damp";
+  if (wetness <= 0.2) return "damp";
+  return wetness <= 0.4 ? "moist" : "wet";
+}
+
 /** "June to August", "April", "December to February". */
 export function spanText(months: readonly number[]): string {
   const first = monthName(months[0] ?? 1);

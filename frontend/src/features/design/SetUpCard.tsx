@@ -150,6 +150,17 @@ function dial(point: number | null, units: Parameters<typeof show>[2]): string {
   return point === null ? "off" : show(point, "temperature", units);
 }
 
+/** How it is sprayed, watered and aired in some months. */
+function careWords(c: SetUp["changes_by_month"][number], units: Parameters<typeof show>[2]) {
+  return [
+    c.litres != null && `spray ${show(c.litres, "millilitres", units)} each time`,
+    c.ground != null && `keep the ground ${c.ground}`,
+    c.vents_cm2 != null && `open the vents ${show(c.vents_cm2 / 1e4, "area", units)} in all`,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
 /** How a set-up fares in each month of the room, and what is set differently then. */
 function Months({ setUp }: { setUp: SetUp }) {
   const { units } = usePreferences();
@@ -189,8 +200,10 @@ function Months({ setUp }: { setUp: SetUp }) {
           {setUp.changes_by_month.map((c) => (
             <li key={`${c.thermostat_id} ${c.from_month}`}>
               {MONTHS[c.from_month - 1]}
-              {c.to_month !== c.from_month && ` to ${MONTHS[c.to_month - 1]}`}: {c.label} to{" "}
-              {dial(c.day_c, units)} by day, {dial(c.night_c, units)} by night
+              {c.to_month !== c.from_month && ` to ${MONTHS[c.to_month - 1]}`}:{" "}
+              {c.thermostat_id === null
+                ? careWords(c, units)
+                : `${c.label} to ${dial(c.day_c, units)} by day, ${dial(c.night_c, units)} by night`}
             </li>
           ))}
         </ul>

@@ -1,7 +1,7 @@
 import type { PlanDocument, Year, YearBrumation } from "../../api/types";
 import { dayText } from "../../domain/logbook/days";
 import { show } from "../../domain/units/units";
-import { firstDay } from "../../domain/year/year";
+import { dampness, firstDay, monthName } from "../../domain/year/year";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
@@ -155,6 +155,7 @@ export function YearSettings({ document, year, usual, onChange }: YearSettingsPr
         </>
       )}
       <MonthSettings document={document} year={year} put={put} />
+      <MonthCare document={document} year={year} put={put} />
       {(year.swaps ?? []).length > 0 && (
         <div className="text-sm">
           <p className="text-soft">Bulbs changed</p>
@@ -234,6 +235,50 @@ function MonthSettings({ document, year, put }: MonthSettingsProps) {
                 onClick={() =>
                   put({ settings: settings.filter((_, k) => k !== i) }, "A thermostat as planned")
                 }
+              >
+                As planned
+              </Button>
+            </li>
+          );
+        })}
+      </ul>
+    </div>
+  );
+}
+
+/** How it is sprayed, watered and aired in some months in place of the plan's ways. */
+function MonthCare({ document, year, put }: MonthSettingsProps) {
+  const { units } = usePreferences();
+  const care = year.care ?? [];
+  if (care.length === 0) return null;
+  const litres = Math.max(0, ...(document.mistings ?? []).map((m) => m.litres));
+  const vents = (document.enclosure.vents ?? []).reduce((sum, v) => sum + v.area_m2, 0);
+  return (
+    <div className="text-sm" data-testid="month-care">
+      <p className="text-soft">Sprays, ground and vents in some months</p>
+      <ul>
+        {care.map((one, i) => {
+          const said = [
+            one.misting !== 1 &&
+              litres > 0 &&
+              `${show(litres * (one.misting ?? 1), "millilitres", units)} each spraying`,
+            one.wetness != null && `ground ${dampness(one.wetness)}`,
+            one.vents !== 1 &&
+              vents > 0 &&
+              `vents ${show(vents * (one.vents ?? 1), "area", units)} in all`,
+          ].filter(Boolean);
+          const months = `${monthName(one.from_month)}${
+            one.to_month === one.from_month ? "" : ` to ${monthName(one.to_month)}`
+          }`;
+          return (
+            <li key={one.from_month} className="flex flex-wrap items-center gap-2">
+              <span>
+                {months}: {said.join(", ") || "as planned"}
+              </span>
+              <Button
+                size="small"
+                aria-label={`As planned: ${months}`}
+                onClick={() => put({ care: care.filter((_, k) => k !== i) }, "Care as planned")}
               >
                 As planned
               </Button>
