@@ -424,6 +424,16 @@ def _unit(thermostat: Thermostat, on_slab: bool) -> Iterator[Finding]:
             return
 
 
+def _room_is_too_cold(plan: Plan) -> bool:
+    """Whether the room by day is colder than the animal may have it."""
+    lows = [
+        n.low
+        for n in plan.animal.needs
+        if n.quantity == "air_temperature" and n.place != "night" and n.required and n.low is not None
+    ]
+    return plan.room.day_temperature_c < max(lows, default=-np.inf)
+
+
 def _heat_at_all(context: FindingContext) -> Iterator[Finding]:
     plan, species = context.plan, context.plan.animal.species
     heated = any(f.lit_at("day") and (f.lamp.is_hot or f.lamp.kind == "mat") for f in plan.fixtures)
@@ -436,7 +446,7 @@ def _heat_at_all(context: FindingContext) -> Iterator[Finding]:
             "Without warmth it cannot digest; food rots in it. An animal that was kept cold needs help.",
             "veterinarian",
         )
-    if species.heat == "avoided" and heated:
+    if species.heat == "avoided" and heated and not _room_is_too_cold(plan):
         yield Finding(
             "heat-avoided:enclosure",
             "enclosure",

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from noonshade.core.design.furnishing import is_humid, wants_damp, wants_spray
 from noonshade.core.design.heaters import HeaterChoice, Site
-from noonshade.core.design.room_needs import dries_out
+from noonshade.core.design.room_needs import dries_out, wanted_rises_k
 from noonshade.core.design.shells import shell
 from noonshade.core.plan import Fixture, LitPeriod, Misting, Plan
 
@@ -24,6 +24,8 @@ MOST_SPRAY_L_M2, LEAST_SPRAY_L_M2, LEAST_SPRAY_L = 1.5, 0.02, 0.005
 WET = (0.05, 0.8)
 # A basking lamp burns with at least so much of the least that is sold.
 LEAST_LIT = 0.25
+# Animals that avoid heat are warmed by day only where the room is less than this above what they need, K.
+COOL_K = -0.5
 # Less than this is off, W.
 OFF_W = 0.05
 
@@ -76,7 +78,8 @@ class Arrangement:
                 found.append(Setting("basking_night_w", 0.0, most, 0.05 * most, 0.15 * most))
         if self.air is not None:
             most = self.air.most_w
-            if site.animal.species.heat != "avoided":
+            wanted_by_day, _ = wanted_rises_k(site.animal, site.brief.room, basks=False)
+            if site.animal.species.heat != "avoided" or wanted_by_day > COOL_K:
                 found.append(Setting("air_w", 0.0, most, 0.1 * most, 0.15 * most))
             found.append(Setting("air_night_w", 0.0, most, 0.1 * most, 0.15 * most))
         if site.kind in ("glass", "timber", "pvc") and site.brief.given is None:

@@ -36,8 +36,8 @@ EXPECTED = 25_000
 # Of a room with months, arrangements that are tried in the coldest and the warmest, with how many rounds,
 # and what each may cost at most.
 LEADING, SEASON_ROUNDS, MOST_SEASON_COST = 6, 3, 15.0
-# Set-ups that are completed.
-FINALISTS = 3
+# Set-ups that are completed, and what a third may cost more than the best.
+FINALISTS, FAR_WORSE = 3, 6.0
 
 _A = TypeVar("_A")
 _B = TypeVar("_B")
@@ -145,7 +145,7 @@ def design(
     extremes: tuple[tuple[Evaluation, ...], tuple[Evaluation, ...]] = ((), ())
     if brief.room.months and not stopped:
         leading, extremes = _through_the_year(leading, brief, mapper)
-    finalists = finalists_of(leading, 1 if stopped or quick else FINALISTS)
+    finalists = finalists_of(_promising(leading), 1 if stopped or quick else FINALISTS)
     finished = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
     set_ups = different(finished)
     ranked = sorted(set_ups, key=order_of)
@@ -273,6 +273,12 @@ def searched_in(found: Found, room: Room) -> Found | None:
         None where nothing could be computed.
     """
     return search_in(found, room, SEASON_ROUNDS)
+
+
+def _promising(leading: list[Found]) -> list[Found]:
+    """Without what is far worse than the best, but for the next best, which stands in where that fails."""
+    most = rank(leading[0]) + FAR_WORSE
+    return [one for i, one in enumerate(leading) if i < 2 or rank(one) < most]
 
 
 def _dangers_outside(brief: Brief) -> set[str]:

@@ -22,7 +22,7 @@ from noonshade.core.assessment.reach import (
 from noonshade.core.assessment.shelter import resting_length_m
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.furnishing import Furnished, Layout, least_clearance_m
-from noonshade.core.design.shells import HALF_LID, OPEN_LID, EnclosureKind, Size, Stock
+from noonshade.core.design.shells import LAMP_LID, OPEN_LID, EnclosureKind, Size, Stock
 from noonshade.core.plan import Animal, Lamp, Mount, PanelSource, Point
 
 # From so long on, lying, m: which bulbs light the whole of an animal.
@@ -117,7 +117,7 @@ class Site:
     @property
     def shines_through(self) -> bool:
         """Whether lamps over the basking spot shine in: not where its part of the lid is covered."""
-        return self.kind != "glass" or self.lid_share >= HALF_LID
+        return self.kind != "glass" or self.lid_share >= LAMP_LID
 
     @property
     def burns(self) -> bool:
@@ -130,7 +130,7 @@ class Site:
         length, depth = self.size.length_m, self.size.depth_m
         if self.kind != "glass" or self.lid_share >= OPEN_LID:
             return 0.0, length, 0.0, depth
-        if self.lid_share >= HALF_LID:
+        if self.lid_share >= LAMP_LID:
             return 0.0, self.lid_share * length, 0.0, depth
         return 0.0, length, (1.0 - self.lid_share) * depth, depth
 
@@ -277,7 +277,7 @@ def air_choices(site: Site, beside: HeaterChoice | None = None) -> Iterator[Heat
     mats = list(_mats(site, ("mat-28", "mat-14"), "left"))
     mats += list(_mats(site, ("mat-58", "mat-28", "mat-14"), "back"))
     right = list(_mats(site, ("mat-28", "mat-14"), "right"))
-    panels = list(_panels(site))[:1]
+    panels = list(_panels_beside(site, beside))[:1]
     hung = () if beside is None else beside.positions
     ceramics = list(_ceramics(site, (x, 0.3 * size.depth_m), hung)) if site.shines_through else []
     if small:
@@ -298,6 +298,18 @@ def air_choices(site: Site, beside: HeaterChoice | None = None) -> Iterator[Heat
         yield from mats[-1:]
         yield from _on_walls(mats, right)
     yield from ceramics[1:]
+
+
+def _panels_beside(site: Site, beside: HeaterChoice | None) -> Iterator[HeaterChoice]:
+    """Panels over the warm end, or over the other where something hangs there."""
+    for choice in _panels(site):
+        if beside is None or not in_the_way(choice, beside):
+            yield choice
+            continue
+        x, y, z = choice.positions[0]
+        moved = replace(choice, positions=((round(site.size.length_m - x, 3), y, z),))
+        if not in_the_way(moved, beside) and _clears(site, moved.positions[0], guard=True):
+            yield moved
 
 
 def _at_both_ends(site: Site, panels: list[HeaterChoice]) -> Iterator[HeaterChoice]:

@@ -113,6 +113,7 @@ class _Months:
         self.most = _watts(found.values)
         self.known: dict[RoomClimate, _Known] = {}
         self.tried: list[Plan] = [now.plan]
+        self.fits_now = fits_but_for_the_room(now)
 
     def look(self) -> None:
         """Settings for each climate, the coldest first: what is strong enough there is so always."""
@@ -120,8 +121,8 @@ class _Months:
         for climate in sorted(set(self.brief.room.months), key=lambda c: c.day_temperature_c):
             room = self.brief.room.with_climate(climate)
             best = self._as_tried(room)
-            # Where the room is too warm by itself, one search is enough for all such months.
-            most = 1 if is_too_warm(self.brief, climate) else MOST_IN_VAIN
+            # One search is enough for all months that are too warm by themselves, and for what never fits.
+            most = MOST_IN_VAIN if self.fits_now and not is_too_warm(self.brief, climate) else 1
             if best is not None and best.fits:
                 in_vain = 0
             elif in_vain < most:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from noonshade.core.design.arrangement import Arrangement, bare_plan
+from noonshade.core.design.arrangement import COOL_K, Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.furnishing import Furnisher, is_humid, layouts_for
 from noonshade.core.design.heaters import (
@@ -17,9 +17,10 @@ from noonshade.core.design.heaters import (
     in_the_way,
 )
 from noonshade.core.design.lighting import light_choices
-from noonshade.core.design.room_needs import coolest_room, spares_k, wanted_rises_k
+from noonshade.core.design.room_needs import spares_k, wanted_rises_k
 from noonshade.core.design.shells import (
     HALF_LID,
+    LAMP_LID,
     OPEN_LID,
     SLIT_LID,
     STRIP_LID,
@@ -49,8 +50,8 @@ SCARCE_K = 1.5
 ROOMIER, ROOMIER_UP = (1.5, 1.2, 1.0), (1.2, 1.2, 1.3)
 # And no other place that has to be so much warmer, K.
 MILD_K = 1.0
-# How many kinds of basking heater and of air heater are tried at each site.
-MOST_BASKING, MOST_AIR, MOST_AIR_ALONE = 3, 1, 4
+# How many kinds of basking heater are tried at each site, and of air heater beside each, also in the cold.
+MOST_BASKING, MOST_AIR, MOST_AIR_COLD, MOST_AIR_ALONE = 3, 1, 2, 4
 
 
 def least_size(species: Species, count: int = 1, stage: StageId = "adult") -> Size:
@@ -135,7 +136,7 @@ def kinds_for(brief: Brief) -> tuple[EnclosureKind, ...]:
         return ("timber", "table") if humid else ("table", "timber")
     hot = is_hot(brief)
     if usual == "glass":
-        return ("glass", "mesh") if hot and brief.animal.lives_by_height else ("glass", "pvc")
+        return ("glass", "mesh") if hot and brief.animal.lives_by_height and not humid else ("glass", "pvc")
     if usual == "pvc" and not hot:
         return ("pvc", "glass") if humid else ("pvc", "timber")
     if usual == "mesh":
@@ -236,11 +237,14 @@ def _lid_shares(brief: Brief, kind: EnclosureKind, size: Size) -> tuple[float, .
     """How much of a mesh lid may be left open: less for animals of moist places."""
     if kind != "glass":
         return (OPEN_LID,)
-    if not is_humid(brief.animal) or is_hot(brief):
+    if not is_humid(brief.animal):
         return OPEN_LID, HALF_LID
+    if is_hot(brief):
+        scarce = min(spares_k(brief.animal, brief.room)) < SCARCE_K
+        return (OPEN_LID, HALF_LID, LAMP_LID) if scarce else (HALF_LID, LAMP_LID)
     # A small one dries out through a strip as well.
     small = size.length_m * size.depth_m * size.height_m < SMALL_M3
-    return HALF_LID, SLIT_LID if small else STRIP_LID
+    return HALF_LID, LAMP_LID, SLIT_LID if small else STRIP_LID
 
 
 def arrangements_for(site: Site) -> list[Arrangement]:
@@ -265,13 +269,8 @@ def _arrangements(site: Site) -> Iterator[Arrangement]:
     best = lights[0].fixtures
     if species.heat == "avoided":
         yield Arrangement(site, best, None, None)
-        night = animal.need("night", "air_temperature")
-        if (
-            night is not None
-            and night.low is not None
-            and coolest_room(site.brief.room)[1] < night.low + 0.5
-        ):
-            # Frost protection only: by night, where the room falls too low.
+        if max(wanted_rises_k(animal, site.brief.room, basks=False)) > COOL_K:
+            # Only against a room that is too cold.
             for heater in site.owned_first(air_choices(site))[:2]:
                 yield Arrangement(site, best, None, heater, site.unusual)
         return
@@ -279,6 +278,7 @@ def _arrangements(site: Site) -> Iterator[Arrangement]:
     wants_spot = animal.need("basking", "surface_temperature") is not None
     basking = site.owned_first(basking_choices(site))[:MOST_BASKING] if wants_spot else []
     air = _air_beside(site, None)
+    cold = max(wanted_rises_k(animal, site.brief.room, bool(basking))) > COLD_K
     unusual = site.unusual
     if species.heat != "needed" or not basking:
         yield Arrangement(site, best, None, None, unusual)
@@ -288,7 +288,7 @@ def _arrangements(site: Site) -> Iterator[Arrangement]:
         for i, heater in enumerate(air[:MOST_AIR_ALONE]):
             yield Arrangement(site, best, None, heater, unusual + i)
     for i, choice in enumerate(basking[:2]):
-        for heater in _air_beside(site, choice)[:MOST_AIR]:
+        for heater in _air_beside(site, choice)[: MOST_AIR_COLD if cold else MOST_AIR]:
             yield Arrangement(site, best, choice, heater, unusual + i)
     for i, choice in enumerate(basking[1:], 1):
         yield Arrangement(site, best, choice, None, unusual + i)

@@ -112,14 +112,12 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
     found, done = _rehung(found, done)
     months, plan = designed_months(done[1], found, brief)
     hot = sum(m.failing for m in months)
-    if hot and found.values.get("openness", 1.0) < WIDE_OPEN and not has_sliding_vents(found):
+    closed = found.values.get("openness", 1.0) < WIDE_OPEN and not has_sliding_vents(found)
+    if hot and closed and fits_but_for_the_room(done[1]):
         # With vents as wide as they are built it may stay cooler in summer.
         again = Search(found.arrangement, None, {"openness": 1.0}).run(found, rounds=2)
         other = None if again is None else _built(again)
-        as_well = other is not None and (
-            fits_but_for_the_room(other[1]) or not fits_but_for_the_room(done[1])
-        )
-        if again is not None and other is not None and as_well:
+        if again is not None and other is not None and fits_but_for_the_room(other[1]):
             cooler, built = designed_months(other[1], again, brief)
             if sum(m.failing for m in cooler) < hot:
                 found, done, months, plan = again, other, cooler, built

@@ -16,8 +16,9 @@ SIDES: tuple[Face, ...] = ("front", "back", "left", "right")
 # slit under the front panes of one of glass, m. Estimates from how such boxes are sold and built.
 VENT_SHARE = (0.002, 0.12)
 SLIT_M = (0.001, 0.02)
-# How much of a mesh lid is left open: all, the part over the warm end, a strip at the back, a slit there.
-OPEN_LID, HALF_LID, STRIP_LID, SLIT_LID = 1.0, 0.45, 0.12, 0.06
+# How much of a mesh lid is left open: all, the part over the warm end, only where lamps shine in, a strip
+# at the back, a slit there.
+OPEN_LID, HALF_LID, LAMP_LID, STRIP_LID, SLIT_LID = 1.0, 0.45, 0.3, 0.12, 0.06
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +123,7 @@ def shell(
         if lid_share >= OPEN_LID:
             return Enclosure(length, depth, height, walls, (slit,))
         # Lamps shine through the mesh that is left.
-        if lid_share >= HALF_LID:
+        if lid_share >= LAMP_LID:
             cover = Inset(round(lid_share * length, 3), 0.0, length, depth, glass)
         else:
             cover = Inset(0.0, 0.0, length, round((1.0 - lid_share) * depth, 3), glass)
