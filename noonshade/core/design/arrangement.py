@@ -8,10 +8,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.design.furnishing import is_humid, wants_damp, wants_spray
-from noonshade.core.design.heaters import HeaterChoice, Site
+from noonshade.core.design.habits import is_humid, wants_damp, wants_spray
 from noonshade.core.design.room_needs import dries_out, wanted_rises_k
 from noonshade.core.design.shells import shell
+from noonshade.core.design.site import HeaterChoice, Site
 from noonshade.core.plan import Fixture, LitPeriod, Misting, Plan
 
 Floats = NDArray[np.float64]

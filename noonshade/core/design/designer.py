@@ -14,13 +14,13 @@ from noonshade.core.design.brief import Brief
 from noonshade.core.design.choice import chosen_of, different, order_of
 from noonshade.core.design.conflicts import Conflict, find_conflicts
 from noonshade.core.design.given import given_arrangements, given_site
-from noonshade.core.design.heaters import Site
 from noonshade.core.design.months import extreme_rooms, search_in
 from noonshade.core.design.options import OTHER_KIND, arrangements_for, sites_for
 from noonshade.core.design.ranking import finalists_of, rank
 from noonshade.core.design.search import Found, Search
 from noonshade.core.design.set_up import SetUp, finish, proved, unfit_in
 from noonshade.core.design.shells import Stock
+from noonshade.core.design.site import Site
 from noonshade.core.errors import DesignError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.plan import Plan, Room

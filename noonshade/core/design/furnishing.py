@@ -12,6 +12,8 @@ from dataclasses import dataclass, replace
 
 from noonshade.core.assessment.reach import LEAST_CLEARANCE_M
 from noonshade.core.assessment.shelter import body_width_m, resting_length_m
+from noonshade.core.design.habits import is_humid, is_wet
+from noonshade.core.design.layouts import BARE, Layout, ground_depth_m, slab_underside_m
 from noonshade.core.design.packing import Area, Floor
 from noonshade.core.design.shells import EnclosureKind, Size, Stock
 from noonshade.core.errors import PlanError
@@ -27,48 +29,16 @@ from noonshade.core.plan import (
     Water,
 )
 
-# Depth of the ground by way of life where the species says nothing, m, and the share of the height it may
-# take.
-GROUND_M = {"digging": 0.12, "ground": 0.05, "climbing": 0.04}
-GROUND_SHARE, GROUND_SHARE_DUG = 0.3, 0.72
-# A mat warms through ground up to this deep, m.
-MAT_GROUND_M = 0.02
-# The cool end's least humidity from which an animal counts as one of moist places.
-HUMID_FROM = 0.5
-# Nights that moist are reached by spraying in the evening in a usual room. Estimate.
-MOIST_NIGHT_FROM = 0.55
-# From this on its ground may have to be kept a little damp in a heated enclosure.
-DAMP_FROM = 0.38
 # Air left above whatever an animal stands on, in heights of its back, and below the lid for a lamp, m.
 HEADROOM_BACKS = 1.5
 # Hides and dishes are never smaller than this, nor their walls thicker, m.
 LEAST_HIDE_M, HIDE_WALL_M = 0.05, 0.005
 WARM_X, COOL_X = 0.22, 0.82
 MOST_HIDES = 4
-# A layout without anything to bask on.
-BARE = "none"
-# The basking spot of a climber: so far below the lid, as shares of the free height.
-LEDGE_SHARES = (0.72, 0.55)
-# The lowest of them, and the height a lamp with its guard takes above one, m. Estimates.
-LOWEST_LEDGE, LAMP_TAKES_M = 0.3, 0.30
+# The height a heater with its guard takes below a closed lid, m. Estimate.
+HEATER_TAKES_M = 0.25
 # The share of light thickly planted cover lets straight through. Estimate.
 DENSE = 0.15
-# How high a raised basking spot lies at least, and at most for what does not climb; how far below the lid
-# it may stay, m. Estimates.
-RAISED_M, LAMP_ABOVE_M = (0.14, 0.25), 0.42
-
-
-@dataclass(frozen=True, slots=True)
-class Layout:
-    """One way to furnish an enclosure.
-
-    ``basking`` is how high the basking spot lies, as a share of the free height, ``"ground"`` where the
-    animal basks on the ground over a mat, ``"none"`` where it does not bask; ``shelf`` whether a shelf
-    shades the cool end.
-    """
-
-    basking: float | str
-    shelf: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,171 +48,6 @@ class Furnished:
     substrate: Substrate
     furnishings: tuple[Furnishing, ...]
     basking_m: tuple[float, float, float]
-
-
-def is_humid(animal: Animal) -> bool:
-    """Whether an animal comes from moist places.
-
-    Parameters
-    ----------
-    animal : Animal
-        The animal.
-
-    Returns
-    -------
-    bool
-        By the least humidity it needs at its cool place.
-    """
-    humidity = animal.need(animal.cool_place, "humidity")
-    return humidity is not None and (humidity.low or 0.0) >= HUMID_FROM
-
-
-def wants_damp(animal: Animal) -> bool:
-    """Whether the ground may have to be kept damp for an animal.
-
-    Parameters
-    ----------
-    animal : Animal
-        The animal.
-
-    Returns
-    -------
-    bool
-        By the least humidity it needs at its cool place.
-    """
-    humidity = animal.need(animal.cool_place, "humidity")
-    return humidity is not None and (humidity.low or 0.0) >= DAMP_FROM
-
-
-def wants_spray(animal: Animal) -> bool:
-    """Whether an animal on land is sprayed: those of moist places, and those that want moist nights.
-
-    Parameters
-    ----------
-    animal : Animal
-        The animal.
-
-    Returns
-    -------
-    bool
-        By the least humidity it needs at its cool place and at night.
-    """
-    night = animal.need("night", "humidity")
-    moist = night is not None and (night.low or 0.0) >= MOIST_NIGHT_FROM
-    return (is_humid(animal) or moist) and not is_wet(animal)
-
-
-def is_wet(animal: Animal) -> bool:
-    """Whether an animal lives in and out of water.
-
-    Parameters
-    ----------
-    animal : Animal
-        The animal.
-
-    Returns
-    -------
-    bool
-        By its habits.
-    """
-    return bool({"half aquatic", "aquatic"} & set(animal.habits))
-
-
-def lays_in_ground(animal: Animal) -> bool:
-    """Whether she is gravid and digs a nest.
-
-    Parameters
-    ----------
-    animal : Animal
-        The animal.
-
-    Returns
-    -------
-    bool
-        False for any other animal, and for those that live in water: they lay in a box of their own.
-    """
-    return animal.laying is not None and animal.laying.place == "ground" and "aquatic" not in animal.habits
-
-
-def ground_depth_m(animal: Animal, height_m: float, mat: bool = False) -> float:
-    """How deep the ground is to be.
-
-    Parameters
-    ----------
-    animal : Animal
-        Who lives there.
-    height_m : float
-        Height of the enclosure, m.
-    mat : bool
-        Whether a mat is to warm through it.
-
-    Returns
-    -------
-    float
-        The depth, m.
-    """
-    if mat:
-        return MAT_GROUND_M
-    habit = "digging" if animal.digs else "climbing" if animal.climbs else "ground"
-    depth, dug = GROUND_M[habit], animal.species.ground if animal.digs else None
-    if dug is not None:
-        grown = min(1.0, animal.body_length_m / animal.species.stages[0].body_length_m)
-        depth = max(dug.depth_m * grown, 0.03)
-    lays = lays_in_ground(animal)
-    if lays and animal.laying is not None:
-        depth = max(depth, animal.laying.depth_m)
-    most = GROUND_SHARE_DUG if animal.digs or lays else GROUND_SHARE
-    return round(min(depth, most * height_m), 3)
-
-
-def layouts_for(animal: Animal, size: Size) -> tuple[Layout, ...]:
-    """Ways to furnish an enclosure for an animal, the most usual first.
-
-    Parameters
-    ----------
-    animal : Animal
-        Who lives there.
-    size : Size
-        Inside sizes, m.
-
-    Returns
-    -------
-    tuple[Layout, ...]
-        At least one.
-    """
-    shaded = animal.need("enclosure", "uv_free_share") is not None and not animal.lives_by_height
-    if animal.lives_by_height:
-        # Below a low closed lid the ledge leaves room for a lamp.
-        free = size.height_m - ground_depth_m(animal, size.height_m)
-        lower = min(LEDGE_SHARES[1], max(LOWEST_LEDGE, 1.0 - LAMP_TAKES_M / free))
-        return Layout(LEDGE_SHARES[0]), Layout(round(lower, 2))
-    if animal.need("basking", "surface_temperature") is None:
-        # What does not bask gets no stone to bask on.
-        return (Layout(BARE, shaded),)
-    clear = size.height_m - ground_depth_m(animal, size.height_m)
-    low = slab_underside_m(animal) / clear
-    # In a tall enclosure the spot comes up to the lamp, as high as the animal climbs.
-    most = 0.5 * clear if animal.climbs else RAISED_M[1]
-    if animal.species.group in ("tortoise", "turtle"):
-        most = RAISED_M[0]
-    raised = min(0.5, max(low, min(max(RAISED_M[0], clear - LAMP_ABOVE_M), most) / clear))
-    found = [Layout(low, shaded)]
-    if raised > low + 0.02:
-        found.append(Layout(raised, shaded))
-    shallow = not animal.digs and not lays_in_ground(animal)
-    if animal.species.active != "day" and shallow and not is_wet(animal):
-        found.append(Layout("ground", shaded))
-    return tuple(found)
-
-
-def slab_underside_m(animal: Animal) -> float:
-    """Height of a low slab above the ground: the animal creeps under it and feels its back touch, m.
-
-    Shelled animals do not creep under slabs: theirs lie on the ground.
-    """
-    if animal.species.group in ("tortoise", "turtle"):
-        return 0.0
-    return round(min(max(1.5 * animal.back_height_m, 0.015), 2.2 * animal.back_height_m + 0.005, 0.12), 3)
 
 
 class Furnisher:
@@ -465,6 +270,10 @@ class Furnisher:
         length, depth = self.size.length_m, self.size.depth_m
         leaf = self.stock.materials["foliage"]
         tall = round(0.26 * self.clear, 3)
+        high = 0.50
+        if self.kind in ("timber", "pvc"):
+            # Below a low closed lid they leave room for a heater.
+            high = max(0.20, min(high, 1.0 - HEATER_TAKES_M / self.clear - 0.26))
         place = (
             round(0.71 * length, 3),
             round(0.5 * depth, 3),
@@ -472,7 +281,7 @@ class Furnisher:
             round(0.9 * depth, 3),
         )
         return [
-            Leaves("leaves", "Leaves", *place, tall, round(0.50 * self.clear, 3), DENSE, leaf),
+            Leaves("leaves", "Leaves", *place, tall, round(high * self.clear, 3), DENSE, leaf),
             Leaves("low-leaves", "Low leaves", *place, tall, round(0.10 * self.clear, 3), DENSE, leaf),
         ]
 

@@ -6,10 +6,12 @@ from collections.abc import Iterator
 
 from noonshade.core.design.arrangement import Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
-from noonshade.core.design.furnishing import WARM_X, Furnished, Layout
-from noonshade.core.design.heaters import HeaterChoice, Site, air_choices, basking_choices, in_the_way
+from noonshade.core.design.furnishing import WARM_X, Furnished
+from noonshade.core.design.heaters import air_choices, basking_choices, in_the_way
+from noonshade.core.design.layouts import Layout
 from noonshade.core.design.lighting import light_choices
 from noonshade.core.design.shells import EnclosureKind, Size, Stock
+from noonshade.core.design.site import HeaterChoice, Site
 from noonshade.core.design.warmth import strong_first
 from noonshade.core.places import warm_side
 from noonshade.core.plan import Enclosure, Fixture

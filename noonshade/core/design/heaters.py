@@ -7,8 +7,8 @@ computing them.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 
@@ -20,10 +20,10 @@ from noonshade.core.assessment.reach import (
     nearest_thing,
 )
 from noonshade.core.assessment.shelter import resting_length_m
-from noonshade.core.design.brief import Brief
-from noonshade.core.design.furnishing import Furnished, Layout, least_clearance_m
-from noonshade.core.design.shells import LAMP_LID, OPEN_LID, EnclosureKind, Size, Stock
-from noonshade.core.plan import Animal, Lamp, Mount, PanelSource, Point
+from noonshade.core.design.furnishing import least_clearance_m
+from noonshade.core.design.site import HeaterChoice, Site
+from noonshade.core.design.warmth import LARGE_M2, is_strong
+from noonshade.core.plan import Lamp, Mount, PanelSource, Point
 
 # From so long on, lying, m: which bulbs light the whole of an animal.
 SMALL_M, MIDDLE_M, LARGE_M = 0.09, 0.25, 0.45
@@ -45,12 +45,11 @@ PANELS = (
     *("radiant-panel-long", "radiant-panel-slim", "radiant-panel-80"),
     *("radiant-panel-40", "radiant-panel-20"),
 )
-# Enclosures with a floor from this on take two heaters for their air, m².
-LARGE_M2 = 1.1
+# Large enclosures take two heaters for their air or more, up to so many; so far apart, m; those over the
+# cooler half as a share of the length further on.
+MOST_ALIKE, APART_M, FURTHER_ON = 4, 0.25, 0.3
 # The share of the length a mat or panel may warm.
 PANEL_SHARE = 0.45
-# Lamps that hold mercury: discharge lamps, fluorescent ones among them.
-MERCURY_KINDS = ("mercury vapour", "metal halide", "tube", "compact")
 # Strength from which an animal pulls at fittings, m.
 STRONG_M = 0.20
 # A mat on a wall may be so much of the free height: a little of it may lie behind the ground.
@@ -59,135 +58,6 @@ MAT_FREE_SHARE = 1.2
 SMALL_M3 = 0.12
 # How much room heaters without light may take at most below what they hang from, m.
 HEATER_BELOW_M = 0.13
-
-
-@dataclass(frozen=True, slots=True)
-class HeaterChoice:
-    """A kind of heater at its places, its watts open; all of them share them.
-
-    ``mounts`` is how each is mounted where they differ.
-    """
-
-    lamp: Lamp
-    positions: tuple[Point, ...]
-    mount: Mount
-    guard: bool = False
-    mounts: tuple[Mount, ...] = ()
-
-    def mount_of(self, number: int) -> Mount:
-        """How one of them is mounted.
-
-        Parameters
-        ----------
-        number : int
-            Which, from 0.
-
-        Returns
-        -------
-        Mount
-            Its own, or that of all.
-        """
-        return self.mounts[number] if self.mounts else self.mount
-
-    @property
-    def most_w(self) -> float:
-        """Watts of all together at most, as they are sold."""
-        return max(self.lamp.power_choices_w) * len(self.positions)
-
-
-@dataclass(frozen=True, slots=True)
-class Site:
-    """Where heaters are to go: the animal, the enclosure's sizes and kind, and what stands in it."""
-
-    animal: Animal
-    size: Size
-    kind: EnclosureKind
-    layout: Layout
-    furnished: Furnished
-    stock: Stock
-    brief: Brief
-    lid_share: float = 1.0
-    unusual: int = 0
-
-    @property
-    def closed(self) -> bool:
-        """Whether the lid is a sheet, so that lamps hang below it."""
-        return self.kind in ("timber", "pvc")
-
-    @property
-    def shines_through(self) -> bool:
-        """Whether lamps over the basking spot shine in: not where its part of the lid is covered."""
-        return self.kind != "glass" or self.lid_share >= LAMP_LID
-
-    @property
-    def burns(self) -> bool:
-        """Whether the walls can burn or melt."""
-        return self.kind in ("timber", "pvc", "table")
-
-    @property
-    def open_lid(self) -> tuple[float, float, float, float]:
-        """What of the lid is mesh or open: from and to along the length and the depth, m."""
-        length, depth = self.size.length_m, self.size.depth_m
-        if self.kind != "glass" or self.lid_share >= OPEN_LID:
-            return 0.0, length, 0.0, depth
-        if self.lid_share >= LAMP_LID:
-            return 0.0, self.lid_share * length, 0.0, depth
-        return 0.0, length, (1.0 - self.lid_share) * depth, depth
-
-    def allows(self, lamp_id: str) -> bool:
-        """Whether the keeper lets a lamp be used.
-
-        Parameters
-        ----------
-        lamp_id : str
-            Id of a lamp.
-
-        Returns
-        -------
-        bool
-            By what is never to be used.
-        """
-        lamp = self.stock.lamps.get(lamp_id)
-        if lamp is None:
-            return False
-        never = self.brief.never
-        if "mats" in never and lamp.kind == "mat":
-            return False
-        if "mercury" in never and lamp.kind in MERCURY_KINDS:
-            return False
-        return not ("ceramics" in never and lamp_id.startswith("ceramic"))
-
-    def owns(self, lamp_id: str, count: int = 1) -> bool:
-        """Whether so many of a lamp lie ready.
-
-        Parameters
-        ----------
-        lamp_id : str
-            Id of a lamp.
-        count : int
-            How many are wanted.
-
-        Returns
-        -------
-        bool
-            By what the keeper owns.
-        """
-        return self.brief.owned.get(lamp_id, 0) >= count
-
-    def owned_first(self, choices: Iterable[HeaterChoice]) -> list[HeaterChoice]:
-        """Choices in their order, those that lie ready before others.
-
-        Parameters
-        ----------
-        choices : Iterable[HeaterChoice]
-            Kinds of heater.
-
-        Returns
-        -------
-        list[HeaterChoice]
-            All of them.
-        """
-        return sorted(choices, key=lambda c: not self.owns(c.lamp.id, len(c.positions)))
 
 
 def in_the_way(one: HeaterChoice, other: HeaterChoice) -> bool:
@@ -290,10 +160,10 @@ def air_choices(site: Site, beside: HeaterChoice | None = None) -> Iterator[Heat
         yield from mats[1:2]
     else:
         large = size.length_m * size.depth_m >= LARGE_M2
-        yield from _two_of(site, ceramics[:1]) if large else ceramics[:1]
+        yield from _several(site, ceramics[:1], hung) if large else ceramics[:1]
         yield from panels
         # Two are cooler to be under than one.
-        yield from _at_both_ends(site, panels)
+        yield from _along_the_lid(site, panels, beside)
         yield from _on_walls(mats)
         yield from mats[-1:]
         yield from _on_walls(mats, right)
@@ -312,14 +182,28 @@ def _panels_beside(site: Site, beside: HeaterChoice | None) -> Iterator[HeaterCh
             yield moved
 
 
-def _at_both_ends(site: Site, panels: list[HeaterChoice]) -> Iterator[HeaterChoice]:
-    """A panel at each end of the lid; none where two do not fit beside each other."""
+def _along_the_lid(
+    site: Site, panels: list[HeaterChoice], beside: HeaterChoice | None
+) -> Iterator[HeaterChoice]:
+    """Two panels or more side by side, as many as could be strong enough; none where two do not fit."""
     for choice in panels:
-        x, y, z = choice.positions[0]
-        other = (round(site.size.length_m - x, 3), y, z)
         assert isinstance(choice.lamp.geometry, PanelSource)
-        if other[0] - x > choice.lamp.geometry.length_m + 0.01 and _clears(site, other, guard=True):
-            yield replace(choice, positions=(choice.positions[0], other))
+        _, y, z = choice.positions[0]
+        length, long = site.size.length_m, choice.lamp.geometry.length_m + 0.01
+        best: HeaterChoice | None = None
+        for number in range(2, MOST_ALIKE + 1):
+            if number * long > length:
+                break
+            places = tuple((round((i + 0.5) / number * length, 3), y, z) for i in range(number))
+            row = replace(choice, positions=places)
+            if all(_clears(site, at, guard=True) for at in places) and not (
+                beside and in_the_way(row, beside)
+            ):
+                best = row
+                if is_strong(row, site, beside is not None):
+                    break
+        if best is not None:
+            yield best
 
 
 def _on_walls(mats: list[HeaterChoice], right: list[HeaterChoice] | None = None) -> Iterator[HeaterChoice]:
@@ -339,15 +223,20 @@ def _on_walls(mats: list[HeaterChoice], right: list[HeaterChoice] | None = None)
             return
 
 
-def _two_of(site: Site, choices: list[HeaterChoice]) -> Iterator[HeaterChoice]:
-    """Two heaters of each choice, over the warm half; one where there is no room for the second."""
+def _several(site: Site, choices: list[HeaterChoice], hung: tuple[Point, ...]) -> Iterator[HeaterChoice]:
+    """Two heaters of each choice or more, as many as could be strong enough, over the warm half first; one
+    where there is no room for a second.
+    """
+    length, depth = site.size.length_m, site.size.depth_m
     for choice in choices:
         x, y, z = choice.positions[0]
-        other = _free_place(site, (x, site.size.depth_m - y), z)
-        if other is None or math.dist(other, choice.positions[0]) < 0.25:
-            yield choice
-        else:
-            yield replace(choice, positions=(choice.positions[0], other))
+        for wish in ((x, depth - y), (x + FURTHER_ON * length, y), (x + FURTHER_ON * length, depth - y)):
+            if len(choice.positions) > 1 and is_strong(choice, site, bool(hung)):
+                break
+            other = _free_place(site, wish, z, (*hung, *choice.positions))
+            if other is not None and min(math.dist(other, at) for at in choice.positions) >= APART_M:
+                choice = replace(choice, positions=(*choice.positions, other))
+        yield choice
 
 
 def _bulbs(site: Site) -> Iterator[HeaterChoice]:

@@ -9,8 +9,9 @@ import numpy as np
 
 from noonshade.core.assessment.checks import status_of
 from noonshade.core.design.aims import cost_of_values
-from noonshade.core.design.furnishing import is_humid
-from noonshade.core.design.heaters import ABOVE_MESH_M, SMALL_M3, Site
+from noonshade.core.design.habits import is_humid
+from noonshade.core.design.heaters import ABOVE_MESH_M, SMALL_M3
+from noonshade.core.design.site import Site
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.light.field import Scene
 from noonshade.core.needs.species import PlaceKind, Quantity

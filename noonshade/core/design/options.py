@@ -7,15 +7,10 @@ from collections.abc import Iterator
 
 from noonshade.core.design.arrangement import COOL_K, Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
-from noonshade.core.design.furnishing import Furnisher, is_humid, layouts_for
-from noonshade.core.design.heaters import (
-    SMALL_M3,
-    HeaterChoice,
-    Site,
-    air_choices,
-    basking_choices,
-    in_the_way,
-)
+from noonshade.core.design.furnishing import Furnisher
+from noonshade.core.design.habits import is_humid
+from noonshade.core.design.heaters import SMALL_M3, air_choices, basking_choices, in_the_way
+from noonshade.core.design.layouts import layouts_for
 from noonshade.core.design.lighting import light_choices
 from noonshade.core.design.room_needs import spares_k, wanted_rises_k
 from noonshade.core.design.shells import (
@@ -29,6 +24,7 @@ from noonshade.core.design.shells import (
     Stock,
     usual_kind,
 )
+from noonshade.core.design.site import HeaterChoice, Site
 from noonshade.core.design.warmth import is_hopeless, strong_first
 from noonshade.core.errors import PlanError
 from noonshade.core.needs.derived import WATER_STAGES
@@ -50,6 +46,8 @@ SCARCE_K = 1.5
 ROOMIER, ROOMIER_UP = (1.5, 1.2, 1.0), (1.2, 1.2, 1.3)
 # And no other place that has to be so much warmer, K.
 MILD_K = 1.0
+# Where air has to be so much warmer, K, a heater inside takes an enclosure of this size, m. Estimates.
+VERY_COLD_K, COLD_ROOM = 5.0, Size(0.75, 0.45, 0.6)
 # How many kinds of basking heater are tried at each site, and of air heater beside each, also in the cold.
 MOST_BASKING, MOST_AIR, MOST_AIR_COLD, MOST_AIR_ALONE = 3, 1, 2, 4
 
@@ -128,7 +126,7 @@ def kinds_for(brief: Brief) -> tuple[EnclosureKind, ...]:
     """
     if brief.kind is not None:
         return (brief.kind,)
-    size = brief.size or fitting_size(brief.species, brief.count, brief.stage)
+    size = brief.size or _size_to_build(brief)
     usual = usual_kind(brief.species, brief.stage, size)
     humid = is_humid(brief.animal)
     if usual == "table":
@@ -219,18 +217,25 @@ def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
 
 
 def _size_to_build(brief: Brief) -> Size:
-    """The enclosure to build where the keeper has none: longer where the room is nearly too warm."""
+    """The enclosure to build where the keeper has none: longer where the room is nearly too warm, with room
+    for a heater inside where it is cold.
+    """
     size = fitting_size(brief.species, brief.count, brief.stage)
+    if brief.species.heat == "avoided" or brief.stage in WATER_STAGES:
+        return size
+    if max(wanted_rises_k(brief.animal, brief.room, basks=False)) > VERY_COLD_K:
+        grown = brief.species.enclosure
+        return Size(
+            max(size.length_m, min(grown.length_m, COLD_ROOM.length_m)),
+            max(size.depth_m, min(grown.depth_m, COLD_ROOM.depth_m)),
+            max(size.height_m, min(grown.height_m, COLD_ROOM.height_m)),
+        )
     spare, _ = spares_k(brief.animal, brief.room)
-    if not 0.0 < spare < SCARCE_K or brief.species.heat == "avoided" or brief.stage in WATER_STAGES:
+    if not 0.0 < spare < SCARCE_K:
         return size
     grow = ROOMIER_UP if brief.animal.lives_by_height else ROOMIER
-    return Size(
-        *(
-            round(m * by, 2)
-            for m, by in zip((size.length_m, size.depth_m, size.height_m), grow, strict=True)
-        )
-    )
+    sides = (size.length_m, size.depth_m, size.height_m)
+    return Size(*(round(m * by, 2) for m, by in zip(sides, grow, strict=True)))
 
 
 def _lid_shares(brief: Brief, kind: EnclosureKind, size: Size) -> tuple[float, ...]:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from noonshade.core.design.arrangement import OFF_W, Arrangement, basking_label, burning
-from noonshade.core.design.heaters import HeaterChoice
+from noonshade.core.design.site import HeaterChoice
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import COARSE, Resolution

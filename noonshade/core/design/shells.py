@@ -39,6 +39,8 @@ class Size:
     height_m: float
 
 
+# Enclosures of glass are no longer or higher than this, m. Estimate.
+LARGE_GLASS_M = 1.6
 # In closed boxes less deep or high than this a bulb is too near to walls that burn, m. Estimate.
 SMALL_BOX_M = 0.42
 
@@ -64,8 +66,11 @@ def usual_kind(species: Species, stage: StageId = "adult", size: Size | None = N
     habits = species.habits_at(stage)
     if species.group == "tortoise":
         return "table"
-    if "aquatic" in habits or "half aquatic" in habits:
+    if "aquatic" in habits:
         return "glass"
+    if "half aquatic" in habits:
+        # Large ones of glass are not built, and do not hold warmth.
+        return "pvc" if size is not None and max(size.length_m, size.height_m) > LARGE_GLASS_M else "glass"
     if species.group == "snake":
         return "pvc"
     if species.group == "lizard":

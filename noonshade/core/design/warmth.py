@@ -8,9 +8,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from noonshade.core.design.arrangement import Arrangement
-from noonshade.core.design.heaters import HeaterChoice, Site
 from noonshade.core.design.room_needs import wanted_rises_k
 from noonshade.core.design.shells import EnclosureKind
+from noonshade.core.design.site import HeaterChoice, Site
 
 # What walls with the air along both sides let through, W/(m² K): glass 4 mm, PVC foam 10 mm, timber 15 mm,
 # by their conductivity and films of 8 W/(m² K); mesh and open lids by the air that passes. Estimates.
@@ -25,6 +25,8 @@ OPEN_LID_W_M2_K = 15.0
 # The share of its watts that warms the air inside: of a mat on the outside of a wall, of a heater inside,
 # of one over a mesh lid, whose warm air rises into the room. From computed enclosures, rounded.
 MAT_SHARE, INSIDE_SHARE, ABOVE_MESH_SHARE = 0.4, 0.75, 0.08
+# Enclosures with a floor from this on are large, m².
+LARGE_M2 = 1.1
 # A heater should be able to warm the air by so much more than is wanted.
 MARGIN = 1.5
 # Without a heater air is no warmer than the room by more than this, K: by night, and by day from lamps for
@@ -98,6 +100,28 @@ def rise_k(choice: HeaterChoice, site: Site) -> float:
     return share * choice.most_w / loss_w_k(site)
 
 
+def is_strong(choice: HeaterChoice, site: Site, basks: bool) -> bool:
+    """Whether a heater could be strong enough for the coldest room, with a margin.
+
+    Parameters
+    ----------
+    choice : HeaterChoice
+        With the most watts it is sold in.
+    site : Site
+        Where.
+    basks : bool
+        Whether a lamp over the basking spot warms the warm end.
+
+    Returns
+    -------
+    bool
+        By the rough sum.
+    """
+    # A lamp over a spot does not warm the whole end of a large enclosure.
+    alone = basks and site.size.length_m * site.size.depth_m < LARGE_M2
+    return rise_k(choice, site) >= MARGIN * max(wanted_rises_k(site.animal, site.brief.room, alone))
+
+
 def strong_first(choices: Iterable[HeaterChoice], site: Site, basks: bool) -> list[HeaterChoice]:
     """Heaters that could be strong enough in their order, then the others, the strongest first.
 
@@ -115,10 +139,8 @@ def strong_first(choices: Iterable[HeaterChoice], site: Site, basks: bool) -> li
     list[HeaterChoice]
         All of them.
     """
-    wanted = MARGIN * max(wanted_rises_k(site.animal, site.brief.room, basks))
 
     def key(choice: HeaterChoice) -> float:
-        rise = rise_k(choice, site)
-        return 0.0 if rise >= wanted else -rise + 1e3
+        return 0.0 if is_strong(choice, site, basks) else -rise_k(choice, site) + 1e3
 
     return sorted(choices, key=key)

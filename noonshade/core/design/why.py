@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from noonshade.core.assessment.wording import said
 from noonshade.core.design.arrangement import Arrangement
-from noonshade.core.design.furnishing import is_humid
+from noonshade.core.design.habits import is_humid
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Measure, Phrase, uncapitalized
 
