@@ -31,6 +31,8 @@ from noonshade.core.plan import (
 
 # Air left above whatever an animal stands on, in heights of its back, and below the lid for a lamp, m.
 HEADROOM_BACKS = 1.5
+# The least height inside a hide, in heights of a back. Estimate.
+SNUG_BACKS = 1.15
 # Hides and dishes are never smaller than this, nor their walls thicker, m.
 LEAST_HIDE_M, HIDE_WALL_M = 0.05, 0.005
 WARM_X, COOL_X = 0.22, 0.82
@@ -173,6 +175,9 @@ class Furnisher:
         snug = self.animal.species.likes_contact
         tall = (2.4 if snug else 2.8) * back + wall + 0.004
         tall = round(min(max(tall, 0.025), 0.6 * self.clear), 3)
+        if tall - wall < SNUG_BACKS * back:
+            # Over deep ground a large animal gets one that just takes it.
+            tall = round(min(SNUG_BACKS * back + wall, 0.9 * self.clear), 3)
         if tall - wall < 1.02 * back:
             return None
         long = max(LEAST_HIDE_M, 1.25 * self.lies + 2 * wall)
