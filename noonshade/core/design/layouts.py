@@ -23,6 +23,8 @@ BARE = "none"
 LEDGE_SHARES = (0.72, 0.55)
 # The lowest of them, and the height a lamp with its guard takes above one, m. Estimates.
 LOWEST_LEDGE, LAMP_TAKES_M = 0.3, 0.30
+# What does not climb gets nothing to step up to that is higher than so many of its body lengths. Estimate.
+RAISED_LENGTHS = 0.8
 # How high a raised basking spot lies at least, and at most for what does not climb; how far below the lid
 # it may stay, m. Estimates.
 RAISED_M, LAMP_ABOVE_M = (0.14, 0.25), 0.42
@@ -99,7 +101,7 @@ def layouts_for(animal: Animal, size: Size) -> tuple[Layout, ...]:
     clear = size.height_m - ground_depth_m(animal, size.height_m)
     low = slab_underside_m(animal) / clear
     # In a tall enclosure the spot comes up to the lamp, as high as the animal climbs.
-    most = 0.5 * clear if animal.climbs else RAISED_M[1]
+    most = 0.5 * clear if animal.climbs else min(RAISED_M[1], RAISED_LENGTHS * animal.body_length_m)
     if animal.species.group in ("tortoise", "turtle"):
         most = RAISED_M[0]
     raised = min(0.5, max(low, min(max(RAISED_M[0], clear - LAMP_ABOVE_M), most) / clear))

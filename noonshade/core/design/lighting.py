@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -11,12 +11,23 @@ from noonshade.core.assessment.checks import status_of
 from noonshade.core.design.aims import cost_of_values
 from noonshade.core.design.habits import is_humid
 from noonshade.core.design.heaters import ABOVE_MESH_M, SMALL_M3
-from noonshade.core.design.site import Site
+from noonshade.core.design.site import HeaterChoice, Site
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.light.field import Scene
 from noonshade.core.needs.species import PlaceKind, Quantity
 from noonshade.core.places.uv_refuge import uv_within_reach
-from noonshade.core.plan import Fixture, Hide, Lamp, Leaves, LineSource, Mount, Plan, Slab
+from noonshade.core.plan import (
+    Fixture,
+    Hide,
+    Lamp,
+    Leaves,
+    LineSource,
+    Mount,
+    PanelSource,
+    Plan,
+    Point,
+    Slab,
+)
 
 # How far below a closed lid, or above one of mesh, a tube hangs, and further away by these, m.
 TUBE_BELOW_M, TUBE_ABOVE_M = 0.04, 0.03
@@ -43,6 +54,11 @@ REHUNG_GAIN = 0.03
 # UV that misses what is required costs so much more, and UV that harms is no candidate.
 MISSED_COST = 1.0
 HARM_COST = 100.0
+
+
+# Half of what a lamp for light takes beside another; nearer below a panel than this it is in its way, m.
+# Estimates.
+LAMP_HALF_M, NEAR_PANEL_M = 0.03, 0.10
 
 
 @dataclass(frozen=True, slots=True)
@@ -277,3 +293,69 @@ def _daylight(
         power = min(lamp.power_choices_w) if small else lamp.power_w
         yield Fixture("daylight", "Daylight", lamp, power, at, "day", mount=mount)
         return
+
+
+def beside_panels(
+    lights: tuple[Fixture, ...], heaters: Iterable[HeaterChoice | None], site: Site
+) -> tuple[Fixture, ...] | None:
+    """Lamps for light beside the panels of heaters on the lid, not below them.
+
+    Parameters
+    ----------
+    lights : tuple[Fixture, ...]
+        Lamps at their places.
+    heaters : iterable of HeaterChoice or None
+        What hangs there too.
+    site : Site
+        Where.
+
+    Returns
+    -------
+    tuple[Fixture, ...] or None
+        The same lamps, some moved to the front or the back; None where there is no room for one.
+    """
+    panels = [
+        (at, one.lamp.geometry)
+        for one in heaters
+        if one is not None and isinstance(one.lamp.geometry, PanelSource)
+        for i, at in enumerate(one.positions)
+        if one.mount_of(i) == "screwed"
+    ]
+    found: list[Fixture] = []
+    for light in lights:
+        x, y, z = light.position_m
+        places = [y]
+        for at, panel in panels:
+            apart = panel.width_m / 2 + LAMP_HALF_M
+            places += [at[1] + apart, at[1] - apart]
+        free = [
+            place
+            for place in places
+            if LAMP_HALF_M <= place <= site.size.depth_m - LAMP_HALF_M
+            and not any(_below(light, place, at, panel) for at, panel in panels)
+            and not any(_alike(light, place, other) for other in found)
+        ]
+        if not free:
+            return None
+        nearest = min(free, key=lambda place: abs(place - y))
+        found.append(light if nearest == y else replace(light, position_m=(x, round(nearest, 3), z)))
+    return tuple(found)
+
+
+def _half_m(lamp: Lamp) -> float:
+    return lamp.geometry.length_m / 2 if isinstance(lamp.geometry, LineSource) else LAMP_HALF_M
+
+
+def _below(light: Fixture, y_m: float, at: Point, panel: PanelSource) -> bool:
+    """Whether a lamp at a depth lies below a panel, or in it."""
+    x, _, z = light.position_m
+    over = abs(x - at[0]) < panel.length_m / 2 + _half_m(light.lamp)
+    return (
+        over and abs(y_m - at[1]) < panel.width_m / 2 + LAMP_HALF_M - 1e-6 and abs(z - at[2]) < NEAR_PANEL_M
+    )
+
+
+def _alike(light: Fixture, y_m: float, other: Fixture) -> bool:
+    """Whether a lamp at a depth lies in another lamp."""
+    over = abs(light.position_m[0] - other.position_m[0]) < _half_m(light.lamp) + _half_m(other.lamp)
+    return over and abs(y_m - other.position_m[1]) < LAMP_HALF_M

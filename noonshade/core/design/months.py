@@ -24,7 +24,7 @@ WORTH = 0.5
 # Settings of another month that fit are kept up to so much above the cost now: dials are turned seldom.
 LEAVE_ALONE = 1.5
 # Settings of other months that are computed before a search.
-MOST_TRIED = 3
+MOST_TRIED = 4
 # Rounds of the search for a month.
 ROUNDS = 3
 # Months in a row that are searched in vain before the others are only set as those.
@@ -116,18 +116,23 @@ class _Months:
         self.fits_now = fits_but_for_the_room(now)
 
     def look(self) -> None:
-        """Settings for each climate, the coldest first: what is strong enough there is so always."""
-        in_vain = 0
-        for climate in sorted(set(self.brief.room.months), key=lambda c: c.day_temperature_c):
+        """Settings for each climate: the coldest first, for what is strong enough there is so always; then
+        the warmest, and so on inwards, for what holds at both ends mostly holds between them.
+        """
+        in_vain = {True: 0, False: 0}
+        climates = sorted(set(self.brief.room.months), key=lambda c: c.day_temperature_c)
+        for i in range(len(climates)):
+            cold = i % 2 == 0
+            climate = climates[i // 2 if cold else -1 - i // 2]
             room = self.brief.room.with_climate(climate)
             best = self._as_tried(room)
             # One search is enough for all months that are too warm by themselves, and for what never fits.
             most = MOST_IN_VAIN if self.fits_now and not is_too_warm(self.brief, climate) else 1
             if best is not None and best.fits:
-                in_vain = 0
-            elif in_vain < most:
+                in_vain[cold] = 0
+            elif in_vain[cold] < most:
                 better = self._searched(room)
-                in_vain = 0 if better is not None and better.fits else in_vain + 1
+                in_vain[cold] = 0 if better is not None and better.fits else in_vain[cold] + 1
                 if better is not None and (
                     best is None
                     or better.cost < best.cost - WORTH
@@ -178,9 +183,7 @@ class _Months:
         return after
 
     def _as_tried(self, room: Room) -> _Known | None:
-        """The best of the settings other months have; what the last has comes first: dials are turned
-        seldom.
-        """
+        """The best of the settings other months have: dials are turned seldom."""
         best: _Known | None = None
         for settings in self.tried:
             after = self._computed(replace(settings, room=room))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from dataclasses import replace
 
 from noonshade.core.design.arrangement import COOL_K, Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
@@ -11,7 +12,7 @@ from noonshade.core.design.furnishing import Furnisher
 from noonshade.core.design.habits import is_humid
 from noonshade.core.design.heaters import SMALL_M3, air_choices, basking_choices, in_the_way
 from noonshade.core.design.layouts import layouts_for
-from noonshade.core.design.lighting import light_choices
+from noonshade.core.design.lighting import beside_panels, light_choices
 from noonshade.core.design.room_needs import spares_k, wanted_rises_k
 from noonshade.core.design.shells import (
     HALF_LID,
@@ -265,7 +266,12 @@ def arrangements_for(site: Site) -> list[Arrangement]:
     list[Arrangement]
         Without heaters where heat is not needed; with one for the basking spot; with one for the air too.
     """
-    return sorted(_arrangements(site), key=is_hopeless)
+    found = []
+    for one in _arrangements(site):
+        lights = beside_panels(one.lights, (one.basking, one.air), site)
+        if lights is not None:
+            found.append(replace(one, lights=lights))
+    return sorted(found, key=is_hopeless)
 
 
 def _arrangements(site: Site) -> Iterator[Arrangement]:
