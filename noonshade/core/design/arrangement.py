@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from noonshade.core.design.habits import is_humid, wants_damp, wants_spray
+from noonshade.core.design.habits import is_humid, may_be_wet, wants_damp, wants_spray
 from noonshade.core.design.room_needs import dries_out, wanted_rises_k
 from noonshade.core.design.shells import shell
 from noonshade.core.design.site import HeaterChoice, Site
@@ -21,6 +21,9 @@ SPRAYED_AT = (8.0, 19.0)
 # Litres each time on a square metre, at most and at least: drops to drink; not less than a few strokes of a
 # hand sprayer, L. And how wet ground may be kept. Estimates.
 MOST_SPRAY_L_M2, LEAST_SPRAY_L_M2, LEAST_SPRAY_L = 1.5, 0.02, 0.005
+# Reptiles that lie on the ground are sprayed no more than this, and their ground is no wetter: skin rots.
+# Estimates.
+SPARING_L_M2, MOIST = 0.5, 0.45
 WET = (0.05, 0.8)
 # A basking lamp burns with at least so much of the least that is sold.
 LEAST_LIT = 0.25
@@ -91,11 +94,14 @@ class Arrangement:
             return tuple(found)
         damp = None if given is None else given.substrate.wetness
         if is_humid(site.animal):
-            found.append(Setting("wetness", *WET, 0.3 if damp is None else max(damp, WET[0]), 0.15))
+            high = WET[1] if may_be_wet(site.animal) else MOIST
+            start = 0.3 if damp is None else min(max(damp, WET[0]), high)
+            found.append(Setting("wetness", WET[0], high, start, 0.15))
         elif wants_damp(site.animal) or dries_out(site.animal, site.brief.room):
-            found.append(Setting("wetness", 0.0, WET[1], min(damp or 0.0, WET[1]), 0.1))
+            found.append(Setting("wetness", 0.0, MOIST, min(damp or 0.0, MOIST), 0.1))
         if wants_spray(site.animal) and "misting" not in site.brief.never:
-            found.append(Setting("spray_l_m2", LEAST_SPRAY_L_M2, MOST_SPRAY_L_M2, 0.3, 0.2))
+            most = MOST_SPRAY_L_M2 if may_be_wet(site.animal) else SPARING_L_M2
+            found.append(Setting("spray_l_m2", LEAST_SPRAY_L_M2, most, 0.3, 0.2))
         return tuple(found)
 
     def bare(self, openness: float) -> Plan:

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from functools import partial
+from itertools import zip_longest
 from typing import Protocol, TypeVar
 
 from noonshade.core.design.aims import NOT_OURS, failures_of
@@ -15,7 +16,7 @@ from noonshade.core.design.choice import chosen_of, different, order_of
 from noonshade.core.design.conflicts import Conflict, find_conflicts
 from noonshade.core.design.given import given_arrangements, given_site
 from noonshade.core.design.months import extreme_rooms, search_in
-from noonshade.core.design.options import OTHER_KIND, arrangements_for, sites_for
+from noonshade.core.design.options import arrangements_for, sites_for
 from noonshade.core.design.ranking import finalists_of, rank
 from noonshade.core.design.search import Found, Search
 from noonshade.core.design.set_up import SetUp, finish, proved, unfit_in
@@ -25,9 +26,8 @@ from noonshade.core.errors import DesignError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.plan import Plan, Room
 
-# How many arrangements of each site are searched first, furnished as usual or not, and of how many sites
-# the rest.
-FIRST, FIRST_UNUSUAL, PROMISING = 2, 1, 2
+# How many arrangements of each site are searched first, and of how many sites the rest.
+FIRST, PROMISING = 1, 3
 # Evaluations of the search at most, how many good arrangements are enough, and how many candidates that is
 # about, for showing how far it is.
 MOST_EVALUATED, QUICK_EVALUATED = 150, 60
@@ -133,7 +133,8 @@ def design(
             break
     # What is left of the most promising sites.
     explored.sort(key=lambda one: min(map(rank, one.found), default=math.inf))
-    rest = [a for one in explored[:PROMISING] for a in one.left]
+    in_turn = zip_longest(*(one.left for one in explored[:PROMISING]))
+    rest = [one for several in in_turn for one in several if one is not None]
     if not work.stopped and not work.is_enough:
         for found_one in mapper(run_search, rest):
             if not work.add([] if found_one is None else [found_one]) or work.is_enough:
@@ -202,11 +203,8 @@ def explore(site: Site) -> Explored:
     """
     given = site.brief.given is not None
     arrangements = list(given_arrangements(site)) if given else arrangements_for(site)
-    # Below a closed lid a lower ledge is as usual as a high one.
-    usual = site.unusual % OTHER_KIND == 0 or (site.closed and site.animal.lives_by_height)
-    number = FIRST if usual else FIRST_UNUSUAL
-    first = [one for one in map(run_search, arrangements[:number]) if one is not None]
-    return Explored(tuple(first), tuple(arrangements[number:]))
+    first = [one for one in map(run_search, arrangements[:FIRST]) if one is not None]
+    return Explored(tuple(first), tuple(arrangements[FIRST:]))
 
 
 class _Work:

@@ -6,6 +6,8 @@ from noonshade.core.plan import Animal
 
 # The cool end's least humidity from which an animal counts as one of moist places.
 HUMID_FROM = 0.5
+# Groups whose skin rots on wet ground.
+LYING = ("lizard", "gecko", "snake", "tortoise")
 # Nights that moist are reached by spraying in the evening in a usual room. Estimate.
 MOIST_NIGHT_FROM = 0.55
 # From this on its ground may have to be kept a little damp in a heated enclosure.
@@ -94,3 +96,20 @@ def lays_in_ground(animal: Animal) -> bool:
         False for any other animal, and for those that live in water: they lay in a box of their own.
     """
     return animal.laying is not None and animal.laying.place == "ground" and "aquatic" not in animal.habits
+
+
+def may_be_wet(animal: Animal) -> bool:
+    """Whether wet ground does an animal no harm.
+
+    Parameters
+    ----------
+    animal : Animal
+        The animal.
+
+    Returns
+    -------
+    bool
+        False for reptiles that lie on it.
+    """
+    lies = animal.species.group in LYING and not animal.lives_by_height
+    return not lies or is_wet(animal)

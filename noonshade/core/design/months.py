@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
-from noonshade.core.care.seasonal_settings import CareSetting
+from noonshade.core.care.seasonal_settings import CareSetting, cared_for
 from noonshade.core.design.aims import cost_of, failures_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.dials import turned
@@ -112,7 +112,6 @@ class _Months:
         # The most watts of each setting that any month takes.
         self.most = _watts(found.values)
         self.known: dict[RoomClimate, _Known] = {}
-        self.tried: list[Plan] = [now.plan]
         self.fits_now = fits_but_for_the_room(now)
 
     def look(self) -> None:
@@ -125,7 +124,7 @@ class _Months:
             cold = i % 2 == 0
             climate = climates[i // 2 if cold else -1 - i // 2]
             room = self.brief.room.with_climate(climate)
-            best = self._as_tried(room)
+            best = self._as_tried(room, climate)
             # One search is enough for all months that are too warm by themselves, and for what never fits.
             most = MOST_IN_VAIN if self.fits_now and not is_too_warm(self.brief, climate) else 1
             if best is not None and best.fits:
@@ -142,38 +141,54 @@ class _Months:
                     self._build(better)
             if best is not None:
                 self.known[climate] = best
-                again = [t for t in self.tried if _dials(t) != _dials(best.settings)]
-                self.tried = [best.settings, *again][:MOST_TRIED]
 
     def as_built(self) -> tuple[tuple[DesignedMonth, ...], Plan]:
         """The months, and the plan with what is built for all of them."""
         plan = self._no_stronger(self._most_used())
+        shown: dict[RoomClimate, tuple[Plan, Evaluation]] = {}
         months = []
         for number, climate in enumerate(self.brief.room.months, 1):
-            known = self.known.get(climate)
-            if known is None:
+            if climate in self.known and climate not in shown:
+                there = self._as_written(plan, self.known[climate], climate)
+                if there is not None:
+                    shown[climate] = there
+            if climate not in shown:
                 words: Phrase = ("No steady climate was found.",)
                 months.append(DesignedMonth(number, (), False, 1, False, "not computed", words))
                 continue
-            settings, after = _set_as(plan, known.settings), known.evaluation
-            if known.settings.fixtures != plan.fixtures:
-                there = replace(settings, room=self.brief.room.with_climate(climate))
-                after = self._computed(there) or after
-                self.known[climate] = replace(known, settings=settings, evaluation=after)
+            settings, after = shown[climate]
+            care = _care_in(plan, settings)
             months.append(
                 DesignedMonth(
                     number,
                     settings.thermostats,
-                    _dials(settings) != _dials(plan),
+                    care is not None or settings.thermostats != plan.thermostats,
                     len(failures_of(after)),
                     fits_but_for_the_room(after),
                     cause_of(after),
                     summarize(after),
                     tuple(f.id for f in failures_of(after)),
-                    _care_in(plan, settings, number),
+                    None if care is None else replace(care, from_month=number, to_month=number),
                 )
             )
         return tuple(months), plan
+
+    def _as_written(
+        self, plan: Plan, known: _Known, climate: RoomClimate
+    ) -> tuple[Plan, Evaluation] | None:
+        """A month as its plan and its year have it, rounded and built for all months, computed as it is
+        shown; its dials turned once more where that is what it takes.
+        """
+        settings = _set_as(plan, known.settings)
+        care = _care_in(plan, settings)
+        if care is not None:
+            settings = replace(cared_for(plan, (care,), 1), thermostats=settings.thermostats)
+        there = replace(settings, room=self.brief.room.with_climate(climate))
+        after = computed(there, None)
+        if after is not None and not fits_but_for_the_room(after) and known.fits:
+            after = turned(after, GROUPS)
+            settings = replace(settings, thermostats=after.plan.thermostats)
+        return None if after is None else (settings, after)
 
     def _computed(self, plan: Plan) -> Evaluation | None:
         """As it is shown, on cells of the usual size."""
@@ -182,10 +197,22 @@ class _Months:
             self.near = after
         return after
 
-    def _as_tried(self, room: Room) -> _Known | None:
-        """The best of the settings other months have: dials are turned seldom."""
+    def _as_tried(self, room: Room, climate: RoomClimate) -> _Known | None:
+        """The best of the settings other months have, those of the most alike first: dials are turned
+        seldom.
+        """
+        now = self.brief.room
+        here = RoomClimate(now.day_temperature_c, now.night_temperature_c, now.relative_humidity)
+        used = [(_unlike(climate, here), _set_as(self.built, self.now))]
+        used += [
+            (_unlike(climate, other), _set_as(self.built, one.settings))
+            for other, one in self.known.items()
+        ]
+        tried: dict[Dials, Plan] = {}
+        for _, settings in sorted(used, key=lambda one: one[0]):
+            tried.setdefault(_dials(settings), settings)
         best: _Known | None = None
-        for settings in self.tried:
+        for settings in list(tried.values())[:MOST_TRIED]:
             after = self._computed(replace(settings, room=room))
             if after is None:
                 continue
@@ -255,7 +282,6 @@ class _Months:
             **{k: max(self.most.get(k, 0.0), v) for k, v in _watts(known.values).items()},
         }
         self.built = _set_as(known.settings, self.now)
-        self.tried = [_set_as(self.built, one) for one in self.tried]
 
     def _most_used(self) -> Plan:
         """The plan set as in most months, where that does as well now: fewer dials are turned over the
@@ -312,6 +338,13 @@ class _Months:
         return replace(strong, fixtures=fixtures)
 
 
+def _unlike(one: RoomClimate, other: RoomClimate) -> float:
+    """How different two climates are, K."""
+    return abs(one.day_temperature_c - other.day_temperature_c) + abs(
+        one.night_temperature_c - other.night_temperature_c
+    )
+
+
 def _watts(values: Mapping[str, float]) -> dict[str, float]:
     """Those settings that are watts."""
     return {name: value for name, value in values.items() if name.endswith("_w")}
@@ -328,17 +361,17 @@ def _cared_as(built: Plan, other: Plan) -> Plan:
     return replace(built, mistings=other.mistings, substrate=other.substrate, enclosure=other.enclosure)
 
 
-def _care_in(plan: Plan, settings: Plan, month: int) -> CareSetting | None:
-    """How settings are sprayed, watered and aired beside the plan; None where that is alike."""
+def _care_in(plan: Plan, settings: Plan) -> CareSetting | None:
+    """How settings are sprayed, watered and aired beside the plan, as of January; None where alike."""
     litres = max((m.litres for m in plan.mistings), default=0.0)
     area = sum(v.area_m2 for v in plan.enclosure.vents)
     misting = sum(m.litres for m in settings.mistings[:1]) / litres if litres > 0.0 else 1.0
     vents = sum(v.area_m2 for v in settings.enclosure.vents) / area if area > 0.0 else 1.0
     same = settings.substrate.wetness == plan.substrate.wetness
     care = CareSetting(
-        month, month, round(misting, 3), None if same else settings.substrate.wetness, round(vents, 3)
+        1, 1, round(misting, 3), None if same else settings.substrate.wetness, round(vents, 3)
     )
-    return None if replace(care, from_month=1, to_month=1) == CareSetting(1, 1) else care
+    return None if care == CareSetting(1, 1) else care
 
 
 def _set_as(built: Plan, settings: Plan) -> Plan:

@@ -199,7 +199,9 @@ def sites_for(brief: Brief, stock: Stock) -> Iterator[Site]:
             except PlanError as error:
                 reason = reason or error
                 continue
-            for lid_share in _lid_shares(brief, kind, size):
+            lids = _lid_shares(brief, kind, size)
+            # Of a kind that is not the usual one, only the lid that is most likely right.
+            for lid_share in lids if k == 0 else lids[-2:-1] or lids:
                 site = Site(
                     animal, size, kind, layout, furnished, stock, brief, lid_share, OTHER_KIND * k + 2 * n
                 )

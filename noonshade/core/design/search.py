@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -33,6 +34,8 @@ ENOUGH = 0.35
 # What a watt must be worth, in the units of a cost: of two ways to the same warmth, the one that takes
 # less.
 THRIFT = 0.003
+# What ground as wet and sprays as large as they may be must be worth; what vents wide open must. Estimates.
+WORK, LITTLE = 0.25, 0.02
 # Costs nearer than this are alike.
 ALIKE = 0.02
 
@@ -188,8 +191,9 @@ class Search:
 
     def _found(self, values: Floats, evaluation: Evaluation) -> Found:
         named = {**self.fixed, **{s.name: float(v) for s, v in zip(self.open, values, strict=True)}}
-        burnt = sum(v for k, v in named.items() if k.endswith("_w"))
-        cost = cost_of(evaluation, self.offsets) + THRIFT * burnt
+        highest = {s.name: s.high for s in self.open}
+        care = sum(_thrift(k, v, highest[k]) for k, v in named.items() if k in highest)
+        cost = cost_of(evaluation, self.offsets) + care
         return Found(self.arrangement, named, evaluation, cost, self.screened, self.evaluated)
 
     # -- responses ------------------------------------------------------------------------
@@ -294,13 +298,7 @@ class Search:
         }
         costs = cost_of_checks(base.checks, values)
         # Of settings that do equally well, the ones that take less.
-        thrift = np.sum(
-            [
-                THRIFT * points[:, i] if s.name.endswith("_w") else 0.02 * points[:, i] / s.high
-                for i, s in enumerate(self.open)
-            ],
-            axis=0,
-        )
+        thrift = np.sum([_thrift(s.name, points[:, i], s.high) for i, s in enumerate(self.open)], axis=0)
         return np.asarray(costs + thrift, dtype=np.float64)
 
 
@@ -308,6 +306,16 @@ def _spread_evenly(count: int, columns: int, rng: np.random.Generator) -> Floats
     """Points (count, columns) from 0 to 1, one in each slice of every column: a Latin hypercube."""
     slices = rng.permuted(np.tile(np.arange(count), (columns, 1)), axis=1).T
     return np.asarray((slices + rng.random((count, columns))) / count, dtype=np.float64)
+
+
+_Value = TypeVar("_Value", float, Floats)
+
+
+def _thrift(name: str, value: _Value, high: float) -> _Value:
+    """What a setting must be worth: watts, and the work of keeping ground wet and spraying much."""
+    if name.endswith("_w"):
+        return THRIFT * value
+    return (WORK if name in ("wetness", "spray_l_m2") else LITTLE) * value / high
 
 
 def _is_of_night(setting: Setting) -> bool:

@@ -1,6 +1,7 @@
 import type { Catalog, SetUp } from "../../api/types";
 import { Thumbnail } from "../../canvas/Thumbnail";
 import { fixturesOf, thermostatsOf } from "../../domain/plan/document";
+import { seasonName, seasonsOf } from "../../domain/plan/seasons";
 import { fails, figureBesideLimits, quantityWords, rangeText } from "../../domain/units/needs";
 import { show, showSizes } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
@@ -150,21 +151,11 @@ function dial(point: number | null, units: Parameters<typeof show>[2]): string {
   return point === null ? "off" : show(point, "temperature", units);
 }
 
-/** How it is sprayed, watered and aired in some months. */
-function careWords(c: SetUp["changes_by_month"][number], units: Parameters<typeof show>[2]) {
-  return [
-    c.litres != null && `spray ${show(c.litres, "millilitres", units)} each time`,
-    c.ground != null && `keep the ground ${c.ground}`,
-    c.vents_cm2 != null && `open the vents ${show(c.vents_cm2 / 1e4, "area", units)} in all`,
-  ]
-    .filter(Boolean)
-    .join(", ");
-}
-
 /** How a set-up fares in each month of the room, and what is set differently then. */
 function Months({ setUp }: { setUp: SetUp }) {
   const { units } = usePreferences();
   const bad = setUp.months.filter((m) => !m.fits);
+  const seasons = seasonsOf(setUp.changes_by_month, units);
   return (
     <div>
       <ol className="flex gap-px" aria-label="Checks by month">
@@ -195,18 +186,19 @@ function Months({ setUp }: { setUp: SetUp }) {
           ? "In range in every month of your room, as computed."
           : `Out of range in ${bad.map((m) => `${MONTHS[m.number - 1]} (${m.cause || "uncertain"})`).join(", ")}.`}
       </p>
-      {setUp.changes_by_month.length > 0 && (
-        <ul className="text-sm">
-          {setUp.changes_by_month.map((c) => (
-            <li key={`${c.thermostat_id} ${c.from_month}`}>
-              {MONTHS[c.from_month - 1]}
-              {c.to_month !== c.from_month && ` to ${MONTHS[c.to_month - 1]}`}:{" "}
-              {c.thermostat_id === null
-                ? careWords(c, units)
-                : `${c.label} to ${dial(c.day_c, units)} by day, ${dial(c.night_c, units)} by night`}
-            </li>
+      {seasons.length > 0 && (
+        <dl className="mt-1 text-sm" data-testid="seasons">
+          {seasons.map((one) => (
+            <div key={one.months.join()} className="mt-1">
+              <dt className="font-medium">{seasonName(one.months)}</dt>
+              {one.said.map((words) => (
+                <dd key={words} className="pl-3">
+                  {words}
+                </dd>
+              ))}
+            </div>
           ))}
-        </ul>
+        </dl>
       )}
     </div>
   );
