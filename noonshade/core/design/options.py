@@ -39,6 +39,8 @@ LAMP_ROOM = Size(0.6, 0.4, 0.45)
 HEATER_ROOM = Size(0.3, 0.3, 0.3)
 # Air that has to be so much warmer than the room is not held by mesh, K. Estimate.
 COLD_K = 4.0
+# Nor by this, of animals of moist places, in a lamp's reach or not, K. Estimate.
+COOL_ROOM_K = 2.5
 # A cool place that may be no more than so much warmer than the room takes an open enclosure, K. Estimate.
 HOT_K = 4.0
 # Where it may be no more than this warmer, a longer or higher enclosure, by so much, leaves a place that
@@ -142,7 +144,8 @@ def kinds_for(brief: Brief) -> tuple[EnclosureKind, ...]:
         cold = max(wanted_rises_k(brief.animal, brief.room, basks=True)) > COLD_K
         if humid:
             # No heater warms air that blows away.
-            return ("pvc", "glass") if cold else ("mesh", "glass")
+            cool = max(wanted_rises_k(brief.animal, brief.room, basks=False)) > COOL_ROOM_K
+            return ("pvc", "glass") if cold else ("glass", "pvc") if cool else ("mesh", "glass")
         return ("timber", "mesh") if cold else ("mesh", "timber")
     if hot:
         return (usual, "glass")
