@@ -57,6 +57,11 @@ def order_of(set_up: SetUp) -> tuple[bool, bool, bool, int, int, float]:
     return danger, not set_up.fits, set_up.over_budget, missed, unsafe, set_up.cost
 
 
+def _missed(set_up: SetUp) -> int:
+    """Checks that fail now, and months that do not fit."""
+    return len(failures_of(set_up.evaluation)) + sum(not m.fits for m in set_up.months)
+
+
 def chosen_of(ranked: list[SetUp]) -> tuple[SetUp, ...]:
     """The steadiest, the cheapest to run and to buy, and another that really differs.
 
@@ -74,8 +79,8 @@ def chosen_of(ranked: list[SetUp]) -> tuple[SetUp, ...]:
         return ()
     steady = replace(ranked[0], label="steadiest")
     # Another is worth showing only if it does about as well.
-    most = len(failures_of(steady.evaluation)) + (not steady.fits)
-    rest = [s for s in ranked[1:] if len(failures_of(s.evaluation)) <= most]
+    most = _missed(steady) + (not steady.fits)
+    rest = [s for s in ranked[1:] if _missed(s) <= most]
     chosen = [steady]
     cheaper = min(rest, key=lambda s: s.month_kwh, default=None)
     if cheaper is not None and cheaper.month_kwh < CHEAPER * steady.month_kwh:

@@ -7,6 +7,7 @@ from noonshade.core.design.arrangement import Arrangement
 from noonshade.core.design.habits import is_humid
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Measure, Phrase, uncapitalized
+from noonshade.core.plan import Plan
 
 
 def reasons_for(evaluation: Evaluation, arrangement: Arrangement) -> tuple[Phrase, ...]:
@@ -32,9 +33,11 @@ def _warmth(evaluation: Evaluation, arrangement: Arrangement) -> Phrase:
     spot = next((p for p in evaluation.places if p.kind == "basking"), None)
     basking = next((f for f in plan.fixtures if f.id.startswith("basking-lamp")), None)
     if basking is None or arrangement.basking is None:
-        warmed = any(f.id.startswith("air-heater") for f in plan.fixtures)
-        if warmed:
-            return ("A heater without light warms the air, and the animal chooses between the ends.",)
+        heaters = [f for f in plan.fixtures if f.id.startswith("air-heater")]
+        if heaters:
+            label = uncapitalized(heaters[0].lamp.label)
+            what = f"{len(heaters)} times {label}" if len(heaters) > 1 else f"A {label}"
+            return (f"{what} {_when_warm(plan)}; the animal chooses between its ends.",)
         return ("It is warm enough in this room without a heater, which would only be a risk.",)
     lamp = arrangement.basking
     label = uncapitalized(lamp.lamp.label)
@@ -62,16 +65,24 @@ def _warmth(evaluation: Evaluation, arrangement: Arrangement) -> Phrase:
     )
 
 
+def _when_warm(plan: Plan) -> str:
+    """What the heater for the air does, and when; empty without one."""
+    heater = next((f for f in plan.fixtures if f.id.startswith("air-heater")), None)
+    if heater is None:
+        return ""
+    control = next(t for t in plan.thermostats if t.id == heater.thermostat_id)
+    by_day, by_night = control.day_set_point_c is not None, control.night_set_point_c is not None
+    if not by_day and not by_night:
+        return "is ready for colder months"
+    when = "by day and by night" if by_day and by_night else "by day" if by_day else "by night"
+    return f"keeps the air warm {when}"
+
+
 def _air(evaluation: Evaluation) -> Phrase:
     plan = evaluation.plan
     parts: list[str] = []
-    heater = next((f for f in plan.fixtures if f.id.startswith("air-heater")), None)
-    control = None if heater is None else next(t for t in plan.thermostats if t.id == heater.thermostat_id)
-    if control is not None:
-        by_day = control.day_set_point_c is not None
-        by_night = control.night_set_point_c is not None
-        when = "by day and by night" if by_day and by_night else "by day" if by_day else "by night"
-        parts.append(f"a heater without light keeps the air warm {when}")
+    if any(f.id.startswith("basking-lamp") for f in plan.fixtures) and _when_warm(plan):
+        parts.append(f"a heater without light {_when_warm(plan)}")
     if is_humid(plan.animal):
         if plan.mistings:
             parts.append("a well closed lid and two sprayings a day keep it moist")
