@@ -22,6 +22,7 @@ from noonshade.core.design.search import Found, Search
 from noonshade.core.design.set_up import SetUp, finish, proved, unfit_in
 from noonshade.core.design.shells import Stock
 from noonshade.core.design.site import Site
+from noonshade.core.design.warmth import LARGE_M2
 from noonshade.core.errors import DesignError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.plan import Plan, Room
@@ -30,14 +31,14 @@ from noonshade.core.plan import Plan, Room
 FIRST, PROMISING = 1, 3
 # Evaluations of the search at most, how many good arrangements are enough, and how many candidates that is
 # about, for showing how far it is.
-MOST_EVALUATED, QUICK_EVALUATED = 150, 60
+MOST_EVALUATED, LARGE_EVALUATED, QUICK_EVALUATED = 150, 90, 60
 GOOD, GOOD_ENOUGH = 4, 1.3
 EXPECTED = 25_000
 # Of a room with months, arrangements that are tried in the coldest and the warmest, with how many rounds,
 # and what each may cost at most.
 LEADING, SEASON_ROUNDS, MOST_SEASON_COST = 6, 3, 15.0
 # Set-ups that are completed, and what a third may cost more than the best.
-FINALISTS, FAR_WORSE = 3, 6.0
+FINALISTS, LARGE_FINALISTS, FAR_WORSE = 3, 2, 6.0
 
 _A = TypeVar("_A")
 _B = TypeVar("_B")
@@ -124,9 +125,12 @@ def design(
     DesignError
         If nothing at all can be computed.
     """
-    work = _Work(report, QUICK_EVALUATED if quick else MOST_EVALUATED)
-    explored = []
     sites = list(sites_for(brief, stock)) if brief.given is None else [given_site(brief, stock)]
+    # A large enclosure takes two or three times as long to compute.
+    large = sites[0].size.length_m * sites[0].size.depth_m >= LARGE_M2
+    most = LARGE_EVALUATED if large else MOST_EVALUATED
+    work = _Work(report, QUICK_EVALUATED if quick else most)
+    explored = []
     for one in mapper(explore, sites):
         explored.append(one)
         if not work.add(one.found):
@@ -146,7 +150,8 @@ def design(
     extremes: tuple[tuple[Evaluation, ...], tuple[Evaluation, ...]] = ((), ())
     if brief.room.months and not stopped:
         leading, extremes = _through_the_year(leading, brief, mapper)
-    finalists = finalists_of(_promising(leading), 1 if stopped or quick else FINALISTS)
+    number = 1 if stopped or quick else LARGE_FINALISTS if large else FINALISTS
+    finalists = finalists_of(_promising(leading), number)
     finished = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
     set_ups = different(finished)
     ranked = sorted(set_ups, key=order_of)

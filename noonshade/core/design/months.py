@@ -184,7 +184,8 @@ class _Months:
         if care is not None:
             settings = replace(cared_for(plan, (care,), 1), thermostats=settings.thermostats)
         there = replace(settings, room=self.brief.room.with_climate(climate))
-        after = computed(there, None)
+        # What is shown and stored is computed anew; where that does not settle, from what is known.
+        after = computed(there, None) or self._computed(there)
         if after is not None and not fits_but_for_the_room(after) and known.fits:
             after = turned(after, GROUPS)
             settings = replace(settings, thermostats=after.plan.thermostats)
