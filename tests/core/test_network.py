@@ -126,3 +126,13 @@ def test_thermostat_off_and_probe_out_of_reach() -> None:
     rise = np.array([[20.0, 0.0], [0.0, 0.0]])
     fractions = holding_fractions(np.array([20.0, 20.0]), rise, np.array([-np.inf, 30.0]))
     assert fractions.tolist() == [0.0, 1.0]
+
+
+def test_heaters_that_warm_each_others_probes_more_stay_as_they_were() -> None:
+    rise = np.array([[2.0, 5.0], [5.0, 2.0]])
+    base, wanted = np.array([20.0, 20.0]), np.array([25.0, 25.0])
+    for start in ([1.0, 0.0], [0.0, 1.0]):
+        found = holding_fractions(base, rise, wanted, np.array(start))
+        assert found.tolist() == start
+    # From nothing the first goes first.
+    assert holding_fractions(base, rise, wanted).tolist() == [1.0, 0.0]

@@ -283,7 +283,7 @@ class _Solver:
             around = replace(self.around, vapour_kg_m3=moisture.vapour_kg_m3)
             network = self.model.network(temperature, fractions, around)
             response = network.responses()
-            fractions = self._fractions(response)
+            fractions = self._fractions(response, fractions if iteration > 1 else None)
             solved = response @ np.concatenate([[1.0], fractions])
             guess = temperature[:physical]
             latest = float(np.max(np.abs(solved[:physical] - guess)))
@@ -311,14 +311,14 @@ class _Solver:
             f"(still moving by {latest:.2g} K); check for extreme sizes or powers"
         )
 
-    def _fractions(self, response: Floats) -> Floats:
+    def _fractions(self, response: Floats, last: Floats | None) -> Floats:
         m = len(self.thermostats)
         if m == 0:
             return np.zeros(0)
         base, rise = self._probe_response(response)
         targets = [t.set_point_c(self.moment) for t in self.thermostats]
         wanted = np.array([-np.inf if t is None else t for t in targets])
-        return holding_fractions(base, rise, wanted)
+        return holding_fractions(base, rise, wanted, last)
 
     def _probe_response(self, response: Floats) -> tuple[Floats, Floats]:
         m = len(self.thermostats)

@@ -8,7 +8,9 @@ from numpy.typing import NDArray
 Floats = NDArray[np.float64]
 
 
-def holding_fractions(probe_base_c: Floats, probe_rise_k: Floats, set_point_c: Floats) -> Floats:
+def holding_fractions(
+    probe_base_c: Floats, probe_rise_k: Floats, set_point_c: Floats, start: Floats | None = None
+) -> Floats:
     """Mean heater power as a fraction of full for coupled thermostats.
 
     Parameters
@@ -19,13 +21,16 @@ def holding_fractions(probe_base_c: Floats, probe_rise_k: Floats, set_point_c: F
         Rise of probe i by heater j at full power, K.
     set_point_c : (m,) float64
         Set points, °C; −inf for a thermostat that is switched off.
+    start : (m,) float64 or None
+        Where to begin, None at zero. Where heaters warm each other's probes more than their own there are
+        several answers: the one nearest to the last round's keeps rounds from going back and forth.
 
     Returns
     -------
     (m,) float64 in 0–1: the fraction that holds the probe, 0 if it is warm enough anyway, 1 if full
     power is not enough. Heaters only warm, so Gauss–Seidel sweeps approach it from below.
     """
-    fractions = np.zeros(set_point_c.size)
+    fractions = np.zeros(set_point_c.size) if start is None else start.copy()
     for _ in range(500):
         before = fractions.copy()
         for i, target in enumerate(set_point_c):
