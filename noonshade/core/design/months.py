@@ -109,6 +109,8 @@ class _Months:
         coarse = {c.id: c.value for c in found.evaluation.checks if c.value is not None}
         self.offsets = {c.id: c.value - coarse[c.id] for c in now.checks if c.value and c.id in coarse}
         self.near = now
+        # Those of lamps that stay are the keeper's.
+        self.dials = set(GROUPS) - {f.thermostat_id for f in found.arrangement.lights}
         # The most watts of each setting that any month takes.
         self.most = _watts(found.values)
         self.known: dict[RoomClimate, _Known] = {}
@@ -187,7 +189,7 @@ class _Months:
         # What is shown and stored is computed anew; where that does not settle, from what is known.
         after = computed(there, None) or self._computed(there)
         if after is not None and not fits_but_for_the_room(after) and known.fits:
-            after = turned(after, GROUPS)
+            after = turned(after, self.dials)
             settings = replace(settings, thermostats=after.plan.thermostats)
         return None if after is None else (settings, after)
 
@@ -238,7 +240,7 @@ class _Months:
             after = None if set_for is None else self._computed(set_for)
             if set_for is None or after is None:
                 continue
-            after = turned(after, GROUPS)
+            after = turned(after, self.dials)
             cost = cost_of(after) + 0.1
             if best is None or cost < best.cost:
                 best = _Known(replace(after.plan, room=self.now.room), after, cost, one.values)
