@@ -165,6 +165,25 @@ def failures_of(
     return tuple(f for f in evaluation.failing if not (isinstance(f, Finding) and f.kind in forgiven))
 
 
+def unfit_in(evaluation: Evaluation) -> set[str]:
+    """Dangers, and surfaces above their ceiling.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of a plan.
+
+    Returns
+    -------
+    set[str]
+        Their ids: with any of them a plan is not proposed.
+    """
+    hot = {
+        c.id for c in evaluation.checks if c.need.quantity == "surface_temperature" and c.status == "high"
+    }
+    return hot | {one.id for one in failures_of(evaluation) if one.severity == "danger"}
+
+
 def cost_of(
     evaluation: Evaluation,
     offsets: Mapping[str, float] | None = None,

@@ -9,7 +9,7 @@ from functools import partial
 from itertools import zip_longest
 from typing import Protocol, TypeVar
 
-from noonshade.core.design.aims import NOT_OURS, failures_of
+from noonshade.core.design.aims import NOT_OURS, failures_of, unfit_in
 from noonshade.core.design.arrangement import Arrangement
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.choice import chosen_of, different, order_of
@@ -19,7 +19,7 @@ from noonshade.core.design.months import extreme_rooms, search_in
 from noonshade.core.design.options import arrangements_for, sites_for
 from noonshade.core.design.ranking import finalists_of, rank
 from noonshade.core.design.search import Found, Search
-from noonshade.core.design.set_up import SetUp, finish, proved, unfit_in
+from noonshade.core.design.set_up import SetUp, finish, proved
 from noonshade.core.design.shells import Stock
 from noonshade.core.design.site import Site
 from noonshade.core.design.warmth import LARGE_M2

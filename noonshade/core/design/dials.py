@@ -15,7 +15,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.plan import Moment, Plan, Thermostat
 
 # Evaluations at most, and from which cost on a check is worth turning a dial for.
-MOST_TRIED = 4
+MOST_TRIED = 5
 COSTLY = 0.35
 # A turn is no larger than this, K.
 MOST_TURN_K = 2.0
@@ -72,14 +72,15 @@ def _turns(evaluation: Evaluation, dials: Collection[str]) -> Iterator[Plan]:
             point = control.day_set_point_c if moment == "day" else control.night_set_point_c
             if control.id not in dials or point is None:
                 continue
-            to = point + _turn_k(check)
-            set_so = (
-                replace(control, day_set_point_c=to)
-                if moment == "day"
-                else replace(control, night_set_point_c=to)
-            )
-            controls = tuple(set_so if t.id == control.id else t for t in plan.thermostats)
-            yield replace(plan, thermostats=controls)
+            for turn in _turns_k(check):
+                to = point + turn
+                set_to = (
+                    replace(control, day_set_point_c=to)
+                    if moment == "day"
+                    else replace(control, night_set_point_c=to)
+                )
+                controls = tuple(set_to if t.id == control.id else t for t in plan.thermostats)
+                yield replace(plan, thermostats=controls)
 
 
 def _is_warmth(check: Check) -> bool:
@@ -91,11 +92,12 @@ def _cost(check: Check) -> float:
     return float(cost_of_values(check.need, np.array([check.value]), check.need.required)[0])
 
 
-def _turn_k(check: Check) -> float:
-    """Towards the wanted range: by what is missed, at least by one step of a dial."""
+def _turns_k(check: Check) -> tuple[float, ...]:
+    """Towards the wanted range: by what is missed, then by one step of a dial."""
     need, value = check.need, check.value or 0.0
     below = -np.inf if need.low is None else need.low - value
     above = -np.inf if need.high is None else value - need.high
-    way = 1.0 if below > above else -1.0
+    way = SET_TO_K if below > above else -SET_TO_K
     missed = min(max(below, above, 0.0), MOST_TURN_K)
-    return way * max(SET_TO_K, float(np.ceil(missed / SET_TO_K)) * SET_TO_K)
+    steps = max(1, int(np.ceil(missed / SET_TO_K)))
+    return (steps * way,) if steps == 1 else (steps * way, way)

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
 from noonshade.core.care.seasonal_settings import CareSetting, cared_for
-from noonshade.core.design.aims import cost_of, failures_of
+from noonshade.core.design.aims import cost_of, failures_of, unfit_in
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.dials import turned
 from noonshade.core.design.regulation import GROUPS, regulate, with_set_points
@@ -98,6 +98,11 @@ class _Known:
     def fits(self) -> bool:
         return fits_but_for_the_room(self.evaluation)
 
+    @property
+    def order(self) -> tuple[int, float]:
+        """What it is compared by: nothing makes up for what burns the animal or endangers it."""
+        return len(unfit_in(self.evaluation)), self.cost
+
 
 class _Months:
     """How a set-up is set in each month. What is built grows with what the months take."""
@@ -136,8 +141,8 @@ class _Months:
                 in_vain[cold] = 0 if better is not None and better.fits else in_vain[cold] + 1
                 if better is not None and (
                     best is None
-                    or better.cost < best.cost - WORTH
-                    or (better.fits and better.cost < best.cost)
+                    or better.order < (best.order[0], best.cost - WORTH)
+                    or (better.fits and better.order < best.order)
                 ):
                     best = better
                     self._build(better)
@@ -188,9 +193,14 @@ class _Months:
         there = replace(settings, room=self.brief.room.with_climate(climate))
         # What is shown and stored is computed anew; where that does not settle, from what is known.
         after = computed(there, None) or self._computed(there)
-        if after is not None and not fits_but_for_the_room(after) and known.fits:
+        if after is not None and not fits_but_for_the_room(after) and (known.fits or unfit_in(after)):
             after = turned(after, self.dials)
             settings = replace(settings, thermostats=after.plan.thermostats)
+        if after is not None and unfit_in(after):
+            # Rather as it is now than too hot to lie on.
+            planned = computed(replace(plan, room=there.room), None)
+            if planned is not None and len(unfit_in(planned)) < len(unfit_in(after)):
+                return plan, planned
         return None if after is None else (settings, after)
 
     def _computed(self, plan: Plan) -> Evaluation | None:
@@ -219,9 +229,9 @@ class _Months:
             after = self._computed(replace(settings, room=room))
             if after is None:
                 continue
-            cost = cost_of(after)
-            if best is None or cost < best.cost - WORTH:
-                best = _Known(settings, after, cost)
+            one = _Known(settings, after, cost_of(after))
+            if best is None or one.order < (best.order[0], best.cost - WORTH):
+                best = one
             if best.fits and best.cost < self.found.cost + LEAVE_ALONE:
                 break
         return best
@@ -242,8 +252,9 @@ class _Months:
                 continue
             after = turned(after, self.dials)
             cost = cost_of(after) + 0.1
-            if best is None or cost < best.cost:
-                best = _Known(replace(after.plan, room=self.now.room), after, cost, one.values)
+            known = _Known(replace(after.plan, room=self.now.room), after, cost, one.values)
+            if best is None or known.order < best.order:
+                best = known
             if cost < one.cost + NO_WORSE:
                 break
         return best

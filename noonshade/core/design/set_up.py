@@ -235,22 +235,3 @@ def dangers_of(evaluation: Evaluation) -> set[str]:
         Their ids.
     """
     return {one.id for one in failures_of(evaluation) if one.severity == "danger"}
-
-
-def unfit_in(evaluation: Evaluation) -> set[str]:
-    """Dangers, and surfaces above their ceiling.
-
-    Parameters
-    ----------
-    evaluation : Evaluation
-        Of a plan.
-
-    Returns
-    -------
-    set[str]
-        Their ids: with any of them a plan is not proposed.
-    """
-    hot = {
-        c.id for c in evaluation.checks if c.need.quantity == "surface_temperature" and c.status == "high"
-    }
-    return dangers_of(evaluation) | hot

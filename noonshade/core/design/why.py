@@ -43,21 +43,24 @@ def _warmth(evaluation: Evaluation, arrangement: Arrangement) -> Phrase:
     label = uncapitalized(lamp.lamp.label)
     count = len(lamp.positions)
     what = f"{count} times {label}" if count > 1 else label
+    if not what[0].isdigit() and not what.startswith(("two ", "four ")):
+        what = f"a {what}"
+    what = what[0].upper() + what[1:]
     if lamp.mount == "floor":
         return (
-            f"A {what} warms the ground of the warm end from below: an animal of the dark takes up heat "
+            f"{what} warms the ground of the warm end from below: an animal of the dark takes up heat "
             "with its belly and needs no lamp for it.",
         )
     if lamp.mount == "screwed":
         return (
-            f"A {what} below the lid warms a wide place gently: no spot burns, and nothing hot can be "
+            f"{what} below the lid warms a wide place gently: no spot burns, and nothing hot can be "
             "touched.",
         )
     if spot is None or spot.surface_c is None:
-        return (f"A {what} hangs over the warm end.",)
+        return (f"{what} hangs over the warm end.",)
     gap = lamp.positions[0][2] - spot.position_m[2] + plan.animal.back_height_m
     return (
-        f"A {what} hangs ",
+        f"{what} hangs ",
         Measure(gap, "m"),
         " above the basking spot, near enough for few watts and far enough to warm all of the animal: ",
         *said("surface_temperature", spot.surface_c),
