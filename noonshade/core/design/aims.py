@@ -165,6 +165,22 @@ def failures_of(
     return tuple(f for f in evaluation.failing if not (isinstance(f, Finding) and f.kind in forgiven))
 
 
+def dangers_of(evaluation: Evaluation) -> set[str]:
+    """Ids of the checks and findings that are dangers.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Of a plan.
+
+    Returns
+    -------
+    set[str]
+        Their ids.
+    """
+    return {one.id for one in failures_of(evaluation) if one.severity == "danger"}
+
+
 def unfit_in(evaluation: Evaluation) -> set[str]:
     """Dangers, and surfaces above their ceiling.
 
@@ -181,7 +197,7 @@ def unfit_in(evaluation: Evaluation) -> set[str]:
     hot = {
         c.id for c in evaluation.checks if c.need.quantity == "surface_temperature" and c.status == "high"
     }
-    return hot | {one.id for one in failures_of(evaluation) if one.severity == "danger"}
+    return hot | dangers_of(evaluation)
 
 
 def cost_of(

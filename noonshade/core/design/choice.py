@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from noonshade.core.design.aims import failures_of
+from noonshade.core.design.aims import dangers_of, failures_of
 from noonshade.core.design.given import kind_of
-from noonshade.core.design.set_up import SetUp, dangers_of
+from noonshade.core.design.set_up import SetUp
 
 # A set-up counts as cheaper below this share of another's energy or price.
 CHEAPER = 0.8

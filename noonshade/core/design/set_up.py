@@ -7,7 +7,7 @@ from typing import Literal
 
 from noonshade.core.care.year import Year
 from noonshade.core.constants import DAYS_PER_MONTH
-from noonshade.core.design.aims import cost_of, failures_of
+from noonshade.core.design.aims import cost_of
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.designed_year import designed_year
 from noonshade.core.design.dials import turned
@@ -219,19 +219,3 @@ def _month_kwh(evaluation: Evaluation) -> float:
             hours = day * day_h + night * (24.0 - day_h)
         watt_hours += fixture.power_w * hours
     return watt_hours * DAYS_PER_MONTH / 1000.0
-
-
-def dangers_of(evaluation: Evaluation) -> set[str]:
-    """Ids of the checks and findings that are dangers.
-
-    Parameters
-    ----------
-    evaluation : Evaluation
-        Of a plan.
-
-    Returns
-    -------
-    set[str]
-        Their ids.
-    """
-    return {one.id for one in failures_of(evaluation) if one.severity == "danger"}
