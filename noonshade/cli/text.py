@@ -16,7 +16,7 @@ from noonshade.core.assessment.wording import (
     value_text,
 )
 from noonshade.core.building import list_cautions, list_parts, running_cost, setup_steps
-from noonshade.core.care.seasonal_settings import CareSetting, MonthSetting
+from noonshade.core.care.seasonal_settings import InMonths, care_amounts
 from noonshade.core.day import Day
 from noonshade.core.design.designer import Design
 from noonshade.core.design.set_up import SetUp
@@ -358,16 +358,15 @@ def _set_up_text(number: int, one: SetUp, out: TextIO) -> None:
             f"{night} by night",
             file=out,
         )
-    litres = max((m.litres for m in one.plan.mistings), default=0.0)
-    vents = sum(v.area_m2 for v in one.plan.enclosure.vents)
     for care in one.year.care:
-        said = [] if care.misting == 1.0 else [f"spray {care.misting * litres:.2f} L each time"]
+        litres, vents = care_amounts(one.plan, care)
+        said = [] if litres is None else [f"spray {litres:.2f} L each time"]
         said += [] if care.wetness is None else [f"keep the ground {dampness(care.wetness)}"]
-        said += [] if care.vents == 1.0 else [f"vents open {1e4 * care.vents * vents:.0f} cm² in all"]
+        said += [] if vents is None else [f"vents open {1e4 * vents:.0f} cm² in all"]
         print(f"   {_months_text(care)}: {', '.join(said)}", file=out)
     print(file=out)
 
 
-def _months_text(one: MonthSetting | CareSetting) -> str:
+def _months_text(one: InMonths) -> str:
     first, last = MONTHS[one.from_month - 1], MONTHS[one.to_month - 1]
     return first if first == last else f"{first} to {last}"

@@ -19,7 +19,7 @@ from noonshade.core.design.conflicts import find_conflicts
 from noonshade.core.design.designed_year import designed_year
 from noonshade.core.design.designer import Design, Progress, design
 from noonshade.core.design.heaters import air_choices
-from noonshade.core.design.months import DesignedMonth, search_in
+from noonshade.core.design.months import DesignedMonth
 from noonshade.core.design.options import (
     arrangements_for,
     fitting_size,
@@ -27,6 +27,7 @@ from noonshade.core.design.options import (
     least_size,
     sites_for,
 )
+from noonshade.core.design.other_rooms import search_in
 from noonshade.core.design.packing import Area, Floor
 from noonshade.core.design.regulation import regulate, sold_watts
 from noonshade.core.design.search import Found, Search

@@ -8,12 +8,14 @@ import pytest
 
 from noonshade.core.care.seasonal_settings import ByMonth, CareSetting, cared_for
 from noonshade.core.care.year import Year, middle_week, plan_at, setting_changes, weeks_of
-from noonshade.core.design.aims import cost_of
+from noonshade.core.design.aims import cost_of, unfit_in
 from noonshade.core.design.arrangement import Arrangement
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.conflicts import find_conflicts
 from noonshade.core.design.designed_year import designed_year
 from noonshade.core.design.dials import turned
+from noonshade.core.design.heaters import basking_choices
+from noonshade.core.design.lighting import beside_panels
 from noonshade.core.design.months import DesignedMonth
 from noonshade.core.design.options import arrangements_for, sites_for
 from noonshade.core.design.regulation import PROBE_REACH, regulate
@@ -24,7 +26,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.forecast import forecast_months
 from noonshade.core.heat.climate import steady_climate
 from noonshade.core.needs.species import StageId
-from noonshade.core.plan import Room, RoomClimate
+from noonshade.core.plan import PanelSource, Room, RoomClimate
 from noonshade.formats.calendar_file import care_notes
 from noonshade.formats.year_document import year_document, year_from_document
 from tests.builders import CATALOG, demo_plan, shipped_plan
@@ -97,6 +99,13 @@ def test_a_dial_set_wrong_is_turned_to_where_the_checks_are_met(chameleon: SetUp
     assert not better.failing
     # What the keeper has locked is not turned.
     assert turned(wrong, ()).plan == wrong.plan
+
+
+def test_no_turn_makes_a_surface_too_hot(chameleon: SetUp) -> None:
+    plan = replace(chameleon.plan, room=replace(chameleon.plan.room, day_temperature_c=14.0))
+    cold = evaluate(plan)
+    assert any(c.status == "low" for c in cold.checks)
+    assert unfit_in(turned(cold, ("basking", "air"))) <= unfit_in(cold)
 
 
 # -- care by month ----------------------------------------------------------------------------
@@ -186,3 +195,28 @@ def test_a_small_damp_enclosure_with_mats_settles() -> None:
     assert plan is not None
     for moment in ("day", "night"):
         assert steady_climate(plan, moment).iterations < 30  # type: ignore[arg-type]
+
+
+# -- lamps beside each other ------------------------------------------------------------------
+
+
+def test_lamps_for_light_lie_beside_panels_and_not_below_them() -> None:
+    brief = wanted("eublepharis-macularius", room=Room(21.0, 17.0, 0.45))
+    site = next(s for s in sites_for(brief, STOCK) if s.closed)
+    lights = next(iter(arrangements_for(site))).lights
+    panel = next(one for one in basking_choices(site) if one.mount == "screwed")
+    x, y, z = panel.positions[0]
+    inside = tuple(replace(f, position_m=(x, y, z - 0.01)) for f in lights)
+    assert inside
+    moved = beside_panels(inside, (panel, None), site)
+    assert moved is not None
+    assert isinstance(panel.lamp.geometry, PanelSource)
+    for light in moved:
+        assert abs(light.position_m[1] - y) > panel.lamp.geometry.width_m / 2
+        assert 0.0 < light.position_m[1] < site.size.depth_m
+    # Far away nothing is moved, and a panel as deep as the enclosure leaves no room.
+    assert beside_panels(lights, (None,), site) == lights
+    depth = panel.lamp.geometry.width_m
+    narrow = replace(site, size=replace(site.size, depth_m=depth))
+    over_all = replace(panel, positions=((x, depth / 2, z),))
+    assert beside_panels(inside, (over_all,), narrow) is None

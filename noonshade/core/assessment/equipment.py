@@ -446,7 +446,13 @@ def _heat_at_all(context: FindingContext) -> Iterator[Finding]:
             "Without warmth it cannot digest; food rots in it. An animal that was kept cold needs help.",
             "veterinarian",
         )
-    if species.heat == "avoided" and heated and not _room_is_too_cold(plan):
+    # A heater that waits for a colder month warms nothing.
+    burning = heated and any(
+        context.day.power_fraction.get(f.id, 0.0) > 0.0
+        for f in plan.fixtures
+        if f.lamp.is_hot or f.lamp.kind == "mat"
+    )
+    if species.heat == "avoided" and burning and not _room_is_too_cold(plan):
         yield Finding(
             "heat-avoided:enclosure",
             "enclosure",

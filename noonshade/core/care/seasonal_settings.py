@@ -7,14 +7,12 @@ from dataclasses import dataclass, replace
 from noonshade.core.plan import Fixture, Plan, Thermostat
 
 
-@dataclass(frozen=True, slots=True)
-class Swap:
-    """A bulb of other watts in a fixture from a month to a month, both included, past December or not."""
+class InMonths:
+    """What holds from a month to a month, both included, past December or not."""
 
-    fixture_id: str
+    __slots__ = ()
     from_month: int
     to_month: int
-    power_w: float
 
     def covers(self, month: int) -> bool:
         """Whether it holds in a month.
@@ -33,7 +31,17 @@ class Swap:
 
 
 @dataclass(frozen=True, slots=True)
-class MonthSetting:
+class Swap(InMonths):
+    """A bulb of other watts in a fixture from a month to a month, both included, past December or not."""
+
+    fixture_id: str
+    from_month: int
+    to_month: int
+    power_w: float
+
+
+@dataclass(frozen=True, slots=True)
+class MonthSetting(InMonths):
     """What a thermostat is set to from a month to a month, both included; None is off."""
 
     thermostat_id: str
@@ -42,24 +50,9 @@ class MonthSetting:
     day_c: float | None
     night_c: float | None
 
-    def covers(self, month: int) -> bool:
-        """Whether it holds in a month.
-
-        Parameters
-        ----------
-        month : int
-            Month, 1 to 12.
-
-        Returns
-        -------
-        bool
-            True if so.
-        """
-        return covers(self.from_month, self.to_month, month)
-
 
 @dataclass(frozen=True, slots=True)
-class CareSetting:
+class CareSetting(InMonths):
     """How an enclosure is sprayed, watered and aired from a month to a month, both included.
 
     ``misting`` is the share of the plan's litres; ``wetness`` how wet the ground is kept, None as planned;
@@ -71,21 +64,6 @@ class CareSetting:
     misting: float = 1.0
     wetness: float | None = None
     vents: float = 1.0
-
-    def covers(self, month: int) -> bool:
-        """Whether it holds in a month.
-
-        Parameters
-        ----------
-        month : int
-            Month, 1 to 12.
-
-        Returns
-        -------
-        bool
-            True if so.
-        """
-        return covers(self.from_month, self.to_month, month)
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,6 +170,29 @@ def cared_for(plan: Plan, care: tuple[CareSetting, ...], month: int) -> Plan:
         enclosure=box
         if own.vents == 1.0
         else replace(box, vents=tuple(replace(v, area_m2=v.area_m2 * own.vents) for v in box.vents)),
+    )
+
+
+def care_amounts(plan: Plan, care: CareSetting) -> tuple[float | None, float | None]:
+    """How much is sprayed and how far vents are open with some care.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    care : CareSetting
+        The care of some months.
+
+    Returns
+    -------
+    tuple of (float or None, float or None)
+        Litres each time, and the area of all vents, m²; None where it is as planned.
+    """
+    litres = max((m.litres for m in plan.mistings), default=0.0)
+    vents = sum(v.area_m2 for v in plan.enclosure.vents)
+    return (
+        None if care.misting == 1.0 else care.misting * litres,
+        None if care.vents == 1.0 else care.vents * vents,
     )
 
 

@@ -127,7 +127,7 @@ def _of_months(
                     else (f", and each of {len(ways)} ways that were computed misses ", *why, ".")
                 ),
             ),
-            ("The rest of the year fits; see what its forecast by month proposes for these.",)
+            ("See what its forecast by month proposes for these.",)
             if why is None
             else (
                 f"A room that is {'cooler' if warm else 'warmer'} then would do it, or a larger enclosure.",

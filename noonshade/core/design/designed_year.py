@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace
+from typing import TypeVar
 
-from noonshade.core.care.seasonal_settings import CareSetting, MonthSetting
+from noonshade.core.care.seasonal_settings import MonthSetting
 from noonshade.core.care.year import Year, default_year
 from noonshade.core.design.months import DesignedMonth
 from noonshade.core.plan import Plan
@@ -30,56 +30,42 @@ def designed_year(plan: Plan, months: tuple[DesignedMonth, ...]) -> Year:
     usual = default_year(plan)
     if not months:
         return usual
-    found: list[MonthSetting] = []
+    settings: list[MonthSetting] = []
     for control in plan.thermostats:
-        points = []
+        planned = (control.day_set_point_c, control.night_set_point_c)
+        points: list[Points | None] = []
         for month in months:
             own = next((t for t in month.thermostats if t.id == control.id), control)
-            points.append((own.day_set_point_c, own.night_set_point_c))
-        found += _runs(control.id, points, (control.day_set_point_c, control.night_set_point_c))
+            now = (own.day_set_point_c, own.night_set_point_c)
+            points.append(None if now == planned else now)
+        settings += [
+            MonthSetting(control.id, first, last, *set_to) for first, last, set_to in _runs(points)
+        ]
+    care = [None if m.care is None else replace(m.care, from_month=1, to_month=1) for m in months]
     return replace(
         usual,
         day_swing_k=0.0,
         night_swing_k=0.0,
         misting_follow=0.0,
-        settings=tuple(found),
-        care=tuple(_care_of(months)),
+        settings=tuple(settings),
+        care=tuple(replace(one, from_month=first, to_month=last) for first, last, one in _runs(care)),
     )
 
 
-def _care_of(months: tuple[DesignedMonth, ...]) -> Iterator[CareSetting]:
-    """Care of months in a row that are cared for alike, around the year."""
-    cared = [m.care for m in months]
-    alike = [None if c is None else replace(c, from_month=1, to_month=1) for c in cared]
-    number = len(months)
-    for i, one in enumerate(alike):
-        if one is None or (alike[i - 1] == one and any(a != one for a in alike)):
-            continue
-        last = i
-        while alike[(last + 1) % number] == one and last - i < number - 1:
-            last += 1
-        yield replace(one, from_month=i + 1, to_month=last % number + 1)
-        if all(a == one for a in alike):
-            return
-
-
 Points = tuple[float | None, float | None]
+_T = TypeVar("_T")
 
 
-def _runs(thermostat_id: str, points: list[Points], planned: Points) -> list[MonthSetting]:
-    """Months in a row that are set alike, around the year; those as planned are left out."""
-    found: list[MonthSetting] = []
-    for month, now in enumerate(points, 1):
-        if now == planned:
+def _runs(months: list[_T | None]) -> list[tuple[int, int, _T]]:
+    """Months in a row that are alike, around the year, as from, to and what they are; None is left out."""
+    found: list[tuple[int, int, _T]] = []
+    for month, now in enumerate(months, 1):
+        if now is None:
             continue
-        last = found[-1] if found else None
-        if last is not None and last.to_month == month - 1 and (last.day_c, last.night_c) == now:
-            found[-1] = replace(last, to_month=month)
+        if found and found[-1][1:] == (month - 1, now):
+            found[-1] = (found[-1][0], month, now)
         else:
-            found.append(MonthSetting(thermostat_id, month, month, *now))
-    if len(found) > 1:
-        first, last = found[0], found[-1]
-        around = first.from_month == 1 and last.to_month == 12
-        if around and (first.day_c, first.night_c) == (last.day_c, last.night_c):
-            found = [*found[1:-1], replace(last, to_month=first.to_month)]
+            found.append((month, month, now))
+    if len(found) > 1 and found[0][0] == 1 and found[-1][1] == len(months) and found[0][2] == found[-1][2]:
+        found = [*found[1:-1], (found[-1][0], found[0][1], found[0][2])]
     return found

@@ -15,8 +15,8 @@ from noonshade.core.design.brief import Brief
 from noonshade.core.design.choice import chosen_of, different, order_of
 from noonshade.core.design.conflicts import Conflict, find_conflicts
 from noonshade.core.design.given import given_arrangements, given_site
-from noonshade.core.design.months import extreme_rooms, search_in
 from noonshade.core.design.options import arrangements_for, sites_for
+from noonshade.core.design.other_rooms import extreme_rooms, search_in
 from noonshade.core.design.ranking import finalists_of, rank
 from noonshade.core.design.search import Found, Search
 from noonshade.core.design.set_up import SetUp, finish, proved

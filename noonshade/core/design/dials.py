@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from noonshade.core.assessment.checks import Check
-from noonshade.core.design.aims import cost_of, cost_of_values
+from noonshade.core.design.aims import cost_of, cost_of_values, unfit_in
 from noonshade.core.design.regulation import SET_TO_K
 from noonshade.core.design.search import computed
 from noonshade.core.evaluate import Evaluation
@@ -36,7 +36,7 @@ def turned(evaluation: Evaluation, dials: Collection[str]) -> Evaluation:
     Returns
     -------
     Evaluation
-        Of the plan as turned; the same where no turn helps.
+        Of the plan as turned; the same where no turn helps. None makes a danger, or a surface too hot.
     """
     best, cost, tried = evaluation, cost_of(evaluation), 0
     known: set[tuple[Thermostat, ...]] = {evaluation.plan.thermostats}
@@ -47,11 +47,13 @@ def turned(evaluation: Evaluation, dials: Collection[str]) -> Evaluation:
                 continue
             known.add(plan.thermostats)
             tried += 1
-            after = computed(plan, None, best)
-            if after is not None and cost_of(after) < cost - GAIN:
-                better = after
+            if tried > MOST_TRIED:
                 break
-            if tried >= MOST_TRIED:
+            after = computed(plan, None, best)
+            if after is None or unfit_in(after) - unfit_in(best):
+                continue
+            if cost_of(after) < cost - GAIN:
+                better = after
                 break
         if better is None:
             break

@@ -10,9 +10,9 @@ from noonshade.core.care.seasonal_settings import CareSetting, cared_for
 from noonshade.core.design.aims import cost_of, failures_of, unfit_in
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.dials import turned
+from noonshade.core.design.other_rooms import search_in
 from noonshade.core.design.regulation import GROUPS, regulate, with_set_points
-from noonshade.core.design.search import Found, Search, computed
-from noonshade.core.design.shells import EnclosureKind
+from noonshade.core.design.search import Found, computed
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Phrase
 from noonshade.core.plan import Misting, Plan, Room, RoomClimate, Thermostat, Vent
@@ -29,14 +29,8 @@ MOST_TRIED = 4
 ROUNDS = 3
 # Months in a row that are searched in vain before the others are only set as those.
 MOST_IN_VAIN = 3
-# Of its watts now, a basking lamp burns with so much in any month.
-LEAST_BASKING = 0.4
 # Places for the probe of a heater that is added, and what as built may cost more than as found.
 PROBES, NO_WORSE = 3, 0.3
-# Kinds with vents that slide: how wide they are open is a matter of the season.
-SLIDING: tuple[EnclosureKind, ...] = ("timber", "pvc")
-
-
 Dials = tuple[
     tuple[tuple[str, float | None, float | None], ...], tuple[Misting, ...], float, tuple[Vent, ...]
 ]
@@ -441,67 +435,3 @@ def fits_but_for_the_room(evaluation: Evaluation) -> bool:
         True if every required check is in range and nothing else fails.
     """
     return not failures_of(evaluation) and all(c.fits for c in evaluation.checks)
-
-
-def has_sliding_vents(found: Found) -> bool:
-    """Whether vents of an arrangement can be opened and closed by season.
-
-    Parameters
-    ----------
-    found : Found
-        The arrangement.
-
-    Returns
-    -------
-    bool
-        Of new ones of timber or PVC.
-    """
-    site = found.arrangement.site
-    return site.brief.given is None and site.kind in SLIDING
-
-
-def extreme_rooms(room: Room) -> tuple[Room, Room]:
-    """A room as it is in its coldest and in its warmest month.
-
-    Parameters
-    ----------
-    room : Room
-        With its months.
-
-    Returns
-    -------
-    tuple of (Room, Room)
-        With the climate of each.
-    """
-    by_warmth = sorted(room.months, key=lambda c: c.day_temperature_c + c.night_temperature_c)
-    return room.with_climate(by_warmth[0]), room.with_climate(by_warmth[-1])
-
-
-def search_in(
-    found: Found, room: Room, rounds: int, offsets: Mapping[str, float] | None = None
-) -> Found | None:
-    """What an arrangement is best set to in another room, built as it is now.
-
-    Parameters
-    ----------
-    found : Found
-        Its settings now.
-    room : Room
-        The other room.
-    rounds : int
-        Of the search, at most.
-    offsets : Mapping[str, float] or None
-        What figures are off by, by the id of their check.
-
-    Returns
-    -------
-    Found or None
-        None where nothing could be computed.
-    """
-    fixed = {k: v for k, v in found.values.items() if k == "openness" and not has_sliding_vents(found)}
-    # A basking lamp stays on all year.
-    lamp = found.arrangement.basking
-    least = {}
-    if lamp is not None and lamp.lamp.gives_light:
-        least["basking_w"] = LEAST_BASKING * found.values.get("basking_w", 0.0)
-    return Search(found.arrangement, room, fixed, offsets, least).run(found, rounds=rounds)

@@ -16,8 +16,8 @@ from noonshade.core.design.months import (
     DesignedMonth,
     designed_months,
     fits_but_for_the_room,
-    has_sliding_vents,
 )
+from noonshade.core.design.other_rooms import has_sliding_vents
 from noonshade.core.design.prices import price_to_buy
 from noonshade.core.design.ranking import lamps_to_buy, unasked_cost
 from noonshade.core.design.regulation import GROUPS, regulate

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from noonshade.core.assessment.wording import dampness
-from noonshade.core.care.seasonal_settings import CareSetting, MonthSetting
+from noonshade.core.care.seasonal_settings import CareSetting, MonthSetting, care_amounts
 from noonshade.core.design.conflicts import Conflict
 from noonshade.core.design.designer import Design
 from noonshade.core.design.months import DesignedMonth
@@ -182,16 +182,15 @@ def _change(setting: MonthSetting, labels: dict[str, str]) -> MonthChangeModel:
 
 
 def _care(care: CareSetting, plan: Plan) -> MonthChangeModel:
-    litres = max((m.litres for m in plan.mistings), default=0.0)
-    vents = sum(v.area_m2 for v in plan.enclosure.vents)
+    litres, vents = care_amounts(plan, care)
     return MonthChangeModel(
         thermostat_id=None,
         label="Care",
         from_month=care.from_month,
         to_month=care.to_month,
-        litres=None if care.misting == 1.0 else round(care.misting * litres, 3),
+        litres=None if litres is None else round(litres, 3),
         ground=None if care.wetness is None else dampness(care.wetness),
-        vents_cm2=None if care.vents == 1.0 else round(1e4 * care.vents * vents, 1),
+        vents_cm2=None if vents is None else round(1e4 * vents, 1),
     )
 
 

@@ -2,7 +2,7 @@
 
 import type { SetUp } from "../../api/types";
 import { show, type UnitSystem } from "../units/units";
-import { monthName } from "../year/year";
+import { spanText } from "../year/year";
 
 type Change = SetUp["changes_by_month"][number];
 
@@ -25,10 +25,21 @@ function words(c: Change, units: UnitSystem): string[] {
       point == null ? "off" : show(point, "temperature", units);
     return [`${c.label}: ${dial(c.day_c)} by day, ${dial(c.night_c)} by night`];
   }
+  const vents = c.vents_cm2 == null ? null : c.vents_cm2 / 1e4;
+  return careWords(c.litres, c.ground, vents, units);
+}
+
+/** How it is sprayed, watered and aired; null where it is as planned. */
+export function careWords(
+  litres: number | null | undefined,
+  ground: string | null | undefined,
+  ventsM2: number | null | undefined,
+  units: UnitSystem,
+): string[] {
   return [
-    c.litres != null && `Spray ${show(c.litres, "millilitres", units)} each time`,
-    c.ground != null && `Keep the ground ${c.ground}`,
-    c.vents_cm2 != null && `Open the vents ${show(c.vents_cm2 / 1e4, "area", units)} in all`,
+    litres != null && `Spray ${show(litres, "millilitres", units)} each time`,
+    ground != null && `Keep the ground ${ground}`,
+    ventsM2 != null && `Open the vents ${show(ventsM2, "area", units)} in all`,
   ].filter((one): one is string => typeof one === "string");
 }
 
@@ -62,8 +73,5 @@ export function seasonsOf(changes: readonly Change[], units: UnitSystem): Season
 }
 
 /** "June to September", "January", "All year". */
-export function seasonName(months: readonly number[]): string {
-  if (months.length === 12) return "All year";
-  const first = monthName(months[0] ?? 1);
-  return months.length > 1 ? `${first} to ${monthName(months.at(-1) ?? 1)}` : first;
-}
+export const seasonName = (months: readonly number[]): string =>
+  months.length === 12 ? "All year" : spanText(months);

@@ -1,7 +1,8 @@
 import type { PlanDocument, Year, YearBrumation } from "../../api/types";
 import { dayText } from "../../domain/logbook/days";
+import { careWords } from "../../domain/plan/seasons";
 import { show } from "../../domain/units/units";
-import { dampness, firstDay, monthName } from "../../domain/year/year";
+import { dampness, firstDay, spanText } from "../../domain/year/year";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
@@ -258,18 +259,13 @@ function MonthCare({ document, year, put }: MonthSettingsProps) {
       <p className="text-soft">Sprays, ground and vents in some months</p>
       <ul>
         {care.map((one, i) => {
-          const said = [
-            one.misting !== 1 &&
-              litres > 0 &&
-              `${show(litres * (one.misting ?? 1), "millilitres", units)} each spraying`,
-            one.wetness != null && `ground ${dampness(one.wetness)}`,
-            one.vents !== 1 &&
-              vents > 0 &&
-              `vents ${show(vents * (one.vents ?? 1), "area", units)} in all`,
-          ].filter(Boolean);
-          const months = `${monthName(one.from_month)}${
-            one.to_month === one.from_month ? "" : ` to ${monthName(one.to_month)}`
-          }`;
+          const said = careWords(
+            one.misting !== 1 && litres > 0 ? litres * (one.misting ?? 1) : null,
+            one.wetness == null ? null : dampness(one.wetness),
+            one.vents !== 1 && vents > 0 ? vents * (one.vents ?? 1) : null,
+            units,
+          );
+          const months = spanText([...new Set([one.from_month, one.to_month])]);
           return (
             <li key={one.from_month} className="flex flex-wrap items-center gap-2">
               <span>
