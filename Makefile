@@ -8,7 +8,7 @@ MAKEFLAGS += -j2
 FRONT := frontend/package.json frontend/vite.config.ts frontend/tsconfig.json frontend/index.html \
          $(shell find frontend/src frontend/public -type f -not -name schema.ts 2>/dev/null)
 
-.PHONY: setup demo serve test test-front thorough lint lint-back lint-front .warm .chromium build wheel docs schemas bench screenshots dev clean help
+.PHONY: setup demo serve test test-front thorough fuzz kill lint lint-back lint-front .warm .chromium build wheel docs schemas bench screenshots dev clean help
 
 help: ## This list
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -39,6 +39,12 @@ test-front: .stamps/front
 
 thorough: .stamps/ready .stamps/dev .chromium ## All tests, with more plans, seeds and themes (before a release)
 	OPENBLAS_NUM_THREADS=1 $(PY) -m pytest -m ""
+
+fuzz: .stamps/ready .stamps/dev ## 10,000 damaged files and more generated requests
+	NOONSHADE_MUTATIONS=10000 NOONSHADE_EXAMPLES=25 $(PY) -m pytest tests/formats/test_mutations.py tests/web/test_contract.py
+
+kill: .stamps/ready .stamps/dev ## Kills a program 200 times while it stores
+	NOONSHADE_KILLS=200 $(PY) -m pytest tests/test_kill.py
 
 lint: lint-back lint-front ## Lint, format, types, import contract, drift of generated files
 

@@ -6,7 +6,10 @@ Medians; nothing here fails a build, because timings of shared machines are nois
 from __future__ import annotations
 
 import argparse
+import asyncio
 import gzip
+import json
+import math
 import statistics
 import subprocess
 import sys
@@ -22,6 +25,7 @@ from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
+from playwright.async_api import async_playwright
 from playwright.sync_api import Page, sync_playwright
 
 from noonshade.catalog import load_catalog
@@ -46,8 +50,8 @@ from noonshade.formats.printed import Edition, pdf_of, report_html
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from scripts import bench_design  # noqa: E402
-from tests.browser.conftest import launched, settled  # noqa: E402
+from scripts import bench_design, bench_load  # noqa: E402
+from tests.browser.conftest import FLAGS, chromium, launched, settled  # noqa: E402
 from tests.builders import busy_plan, shipped_plan  # noqa: E402
 from tests.instruments.proof import BOXES as HIDDEN  # noqa: E402
 from tests.instruments.proof import Outcome, prove  # noqa: E402
@@ -280,38 +284,100 @@ def browser(page: Page) -> None:
     times_ms(change, 15)
     row("a change until its figures and fields are shown", answers[1:], 250)
 
-    tube = page.get_by_test_id("move-uv-tube")
-    tube.scroll_into_view_if_needed()
-    enclosure = tube.bounding_box()
-    assert enclosure is not None
-    x, y = enclosure["x"] + enclosure["width"] / 2, enclosure["y"] + enclosure["height"] / 2
-    pictures: list[float] = []
-    page.on(
-        "response",
-        lambda r: pictures.append(time.perf_counter()) if r.url.endswith("/api/evaluate") else None,
-    )
-    # From a lamp's position being sent to the frame that shows its field, measured inside the page.
-    page.evaluate(
-        """() => { window.__pictures = [];
-             new PerformanceObserver(list => {
-               for (const entry of list.getEntries().filter(e => e.name.endsWith('/api/evaluate')))
-                 requestAnimationFrame(() => requestAnimationFrame(
-                   () => window.__pictures.push(performance.now() - entry.startTime)));
-             }).observe({type: 'resource'}); }"""
-    )
-    page.mouse.move(x, y)
-    page.mouse.down()
-    begun = time.perf_counter()
-    steps = 0
-    while time.perf_counter() - begun < 3:
-        steps += 1
-        page.mouse.move(x + 2 * steps, y)
-        page.wait_for_timeout(16)
-    page.mouse.up()
-    print(f"{'new pictures during a 3 s drag':58} {len(pictures) / 3:7.1f} per second")
-    drags = sorted(page.evaluate("() => window.__pictures"))
-    row("drag to picture, median", drags, 250)
-    row("drag to picture, 95th percentile", [drags[int(0.95 * (len(drags) - 1))]], None)
+
+# Notes when the hand moved, and when the picture of where it was is drawn; runs before the page's scripts.
+WATCH = """(() => {
+  window.__hand = []; window.__late = [];
+  document.addEventListener('pointermove', (e) => window.__hand.push(e.timeStamp), true);
+  const ask = window.fetch;
+  let answered = 0;
+  window.fetch = function (what, ...rest) {
+    const asked = performance.now();
+    const answer = ask.call(this, what, ...rest);
+    if (!String(what.url ?? what).endsWith('/api/picture')) return answer;
+    return answer.then((response) => {
+      const read = response.arrayBuffer.bind(response);
+      response.arrayBuffer = () => read().then((bytes) => { answered = asked; return bytes; });
+      return response;
+    });
+  };
+  const put = CanvasRenderingContext2D.prototype.putImageData;
+  CanvasRenderingContext2D.prototype.putImageData = function (...given) {
+    if (answered) {
+      const moved = window.__hand.findLast((t) => t <= answered) ?? answered;
+      answered = 0;
+      requestAnimationFrame(() => window.__late.push(performance.now() - moved));
+    }
+    return put.apply(this, given);
+  };
+})()"""
+DRAG_S = 3.0
+
+
+async def drag(url: str, lamp: str, field: str) -> list[float]:
+    """How late each picture came while a lamp was dragged to and fro for a while, ms, ascending."""
+    async with async_playwright() as playwright:
+        made = await playwright.chromium.launch(executable_path=chromium(), args=FLAGS)
+        page = await made.new_page(viewport={"width": 1280, "height": 800})
+        await page.add_init_script(WATCH)
+        await page.goto(url)
+        await page.get_by_test_id("headline").wait_for()
+        await page.get_by_role("radio", name=field, exact=True).click()
+        grip = page.get_by_test_id(f"move-{lamp}")
+        await grip.scroll_into_view_if_needed()
+        await asyncio.sleep(3.0)
+        box = await grip.bounding_box()
+        assert box is not None
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        pipe = await page.context.new_cdp_session(page)
+        await page.mouse.move(x, y)
+        await page.mouse.down()
+        await page.evaluate("window.__late = []")
+        begun = time.perf_counter()
+        # A hand does not wait for the page, so neither do these.
+        moves = []
+        while (passed := time.perf_counter() - begun) < DRAG_S:
+            at = x + REACH_PX * math.sin(5.0 * passed)
+            event = {"type": "mouseMoved", "x": at, "y": y, "button": "left", "buttons": 1}
+            moves.append(asyncio.create_task(pipe.send("Input.dispatchMouseEvent", event)))
+            await asyncio.sleep(0.016)
+        late: list[float] = await page.evaluate("window.__late")
+        for move in moves:
+            move.cancel()
+        await made.close()
+        return sorted(late)
+
+
+# How far a lamp is dragged to either side, pixels: less than any of them is away from where it has to stop.
+REACH_PX = 60.0
+RATES = {"UV": 20.0, "Air": 15.0}
+
+
+def drags() -> None:
+    """Pictures while a lamp is dragged, in every demo plan."""
+    with tempfile.TemporaryDirectory() as folder:
+        process, _ = start(folder)
+        try:
+            for path in sorted((ROOT / "noonshade/demo").glob("*.json")):
+                fixtures = [
+                    f for f in json.loads(path.read_bytes()).get("fixtures", []) if f.get("position_m")
+                ]
+                lit = [f for f in fixtures if "mat" not in f["lamp_id"]]
+                if not lit:
+                    continue
+                for field, rate in RATES.items():
+                    url = f"http://127.0.0.1:{PORT}/plans/{path.stem}"
+                    late = asyncio.run(drag(url, lit[0]["id"], field))
+                    per_s = len(late) / DRAG_S
+                    name = f"{path.stem}, {field}"
+                    aim = f"aim {rate:g}, {'holds' if per_s >= rate else 'MISSED'}"
+                    print(f"{f'{name}: pictures':58} {per_s:7.1f} per second  {aim}", flush=True)
+                    if late:
+                        row(f"{name}: drag to picture, median", late, 35)
+                        row(f"{name}: drag to picture, 95 %", [late[int(0.95 * (len(late) - 1))]], 50)
+        finally:
+            process.terminate()
+            process.wait(timeout=20)
 
 
 def one_plausible(seed: int) -> str:
@@ -368,6 +434,8 @@ PARTS: dict[str, Callable[[], None]] = {
     "proof": proof,
     "plausible": plausible,
     "served": served,
+    "drags": drags,
+    "load": lambda: bench_load.main(20.0, 1.0),
     "design": bench_design.main,
 }
 

@@ -137,12 +137,14 @@ def summary(results: list[Result], cores: int) -> None:
     print(f"candidates screened a second: {sum(r.screened for r in results) / spent:,.0f}")
 
 
-def jobs(every: int, first: int = 0, rooms: bool = True, year: bool = True) -> list[Job]:
+def jobs(
+    every: int, first: int = 0, rooms: bool = True, year: bool = True, only: tuple[str, ...] = ()
+) -> list[Job]:
     """Animals to design for, each in every room, and in the year of the demo room."""
     catalog = load_catalog()
     animals = [
         (name, stage)
-        for name in sorted(catalog.species)
+        for name in only or sorted(catalog.species)
         for stage in STAGES
         if any(s.id == stage for s in catalog.species[name].stages)
     ][first::every]
@@ -151,7 +153,12 @@ def jobs(every: int, first: int = 0, rooms: bool = True, year: bool = True) -> l
 
 
 def main(
-    every: int = EVERY, processes: int = 2, first: int = 0, rooms: bool = True, year: bool = True
+    every: int = EVERY,
+    processes: int = 2,
+    first: int = 0,
+    rooms: bool = True,
+    year: bool = True,
+    only: tuple[str, ...] = (),
 ) -> None:
     """Design and print the table."""
     results = []
@@ -159,7 +166,7 @@ def main(
     try:
         # What is loaded and compiled once is not counted.
         run(jobs(1)[0], workers)
-        for job in jobs(every, first, rooms, year):
+        for job in jobs(every, first, rooms, year, only):
             results.append(run(job, workers))
             row(results[-1])
     finally:
@@ -174,5 +181,13 @@ if __name__ == "__main__":
     reader.add_argument("--processes", type=int, default=2, help="for each design (default %(default)s)")
     reader.add_argument("--no-rooms", action="store_true", help="only the demo room's months")
     reader.add_argument("--no-year", action="store_true", help="leave the demo room's months aside")
+    reader.add_argument("--species", nargs="+", default=(), help="only these, by their ids")
     chosen = reader.parse_args()
-    main(chosen.every, chosen.processes, chosen.first, not chosen.no_rooms, not chosen.no_year)
+    main(
+        1 if chosen.species else chosen.every,
+        chosen.processes,
+        chosen.first,
+        not chosen.no_rooms,
+        not chosen.no_year,
+        tuple(chosen.species),
+    )

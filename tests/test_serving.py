@@ -1,11 +1,14 @@
 """The server ends cleanly on SIGINT and SIGTERM: also where SIGINT was ignored at its start."""
 
+import base64
+import json
 import signal
 import socket
 import subprocess
 import sys
 import threading
 import time
+import urllib.error
 import urllib.request
 from collections.abc import Callable, Iterable
 from pathlib import Path
@@ -36,6 +39,68 @@ def test_started_with_sigint_ignored_it_still_stops_at_once(tmp_path: Path, numb
         finally:
             server.kill()
     assert not list((tmp_path / "data").glob("*-wal"))  # The database is closed, its log written back.
+
+
+def children_of(pid: int) -> list[int]:
+    """Processes that were started by one."""
+    text = Path(f"/proc/{pid}/task/{pid}/children").read_text(encoding="utf-8")
+    threads = Path(f"/proc/{pid}/task").iterdir()
+    found = set(text.split())
+    for thread in threads:
+        found |= set((thread / "children").read_text(encoding="utf-8").split())
+    return sorted(int(child) for child in found)
+
+
+def is_alive(pid: int) -> bool:
+    """Whether a process runs; one that only waits to be buried does not."""
+    try:
+        state = Path(f"/proc/{pid}/stat").read_text(encoding="utf-8").rsplit(")", 1)[1].split()[0]
+    except OSError:
+        return False
+    return state != "Z"
+
+
+@pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGKILL])
+def test_work_under_way_neither_delays_the_end_nor_outlives_it(
+    tmp_path: Path, number: signal.Signals
+) -> None:
+    command = [sys.executable, "-m", "noonshade", "serve", "--demo", "--port", "0", "--data", str(tmp_path)]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, text=True, cwd=ROOT) as server:
+        try:
+            assert server.stdout is not None
+            address = server.stdout.readline().split()[-1]
+            plan = urllib.request.urlopen(f"{address}api/plans/corn-snake", timeout=20).read()
+            body = json.dumps({"document": json.loads(plan)["document"]}).encode()
+            headers = {"Content-Type": "application/json"}
+            request = urllib.request.Request(f"{address}api/intervals", body, headers)
+            ends: list[int] = []
+
+            def ask() -> None:
+                try:
+                    urllib.request.urlopen(request, timeout=60)
+                except urllib.error.HTTPError as error:
+                    ends.append(error.code)
+                except OSError:
+                    ends.append(0)
+
+            asking = threading.Thread(target=ask, daemon=True)
+            asking.start()
+            time.sleep(1.0)
+            children = children_of(server.pid)
+            assert len(children) >= 2
+            server.send_signal(number)
+            begun = time.monotonic()
+            server.wait(timeout=20)
+            assert time.monotonic() - begun < 10.0
+        finally:
+            server.kill()
+    asking.join(10)
+    # It is told, where there is still somebody to tell it.
+    assert ends == [503] if number == signal.SIGTERM else ends == [0]
+    until = time.monotonic() + 10.0
+    while any(map(is_alive, children)):
+        assert time.monotonic() < until, "left behind"
+        time.sleep(0.1)
 
 
 def terminate() -> None:
@@ -127,3 +192,29 @@ def test_a_second_signal_does_not_wait_for_a_request() -> None:
     assert serve(application, client) < 8
     application.release.set()
     assert client.answer is None
+
+
+def test_beside_a_proxy_it_takes_any_name_with_its_passphrase(tmp_path: Path) -> None:
+    words = tmp_path / "words"
+    words.write_text("under the mill wheel", encoding="utf-8")
+    command = [sys.executable, "-m", "noonshade", "serve", "--port", "0", "--data", str(tmp_path / "data")]
+    command += ["--host", "127.0.0.2", "--passphrase-file", str(words)]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, text=True, cwd=ROOT) as server:
+        try:
+            assert server.stdout is not None
+            said = server.stdout.readline()
+            assert "ready at http://127.0.0.2:" in said
+            known = "Basic " + base64.b64encode(b"keeper:under the mill wheel").decode()
+            for headers, status in (({}, 401), ({"Authorization": known}, 200)):
+                asked = urllib.request.Request(
+                    f"{said.split()[-1]}api/health", headers={"Host": "mill.example", **headers}
+                )
+                try:
+                    with urllib.request.urlopen(asked, timeout=10) as answer:
+                        found = answer.status
+                except urllib.error.HTTPError as error:
+                    found = error.code
+                assert found == status
+        finally:
+            server.terminate()
+            server.wait(30)

@@ -8,6 +8,8 @@ const PAGE = "/";
 const MOST_KEPT = 60;
 
 self.addEventListener("install", (event) => {
+  // What is asked of the interface does not come by here, where the browser knows how: that saves time.
+  event.addRoutes?.({ condition: { urlPattern: { pathname: "/api/*" } }, source: "network" });
   event.waitUntil(
     (async () => {
       const shelf = await caches.open(SHELF);

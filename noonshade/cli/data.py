@@ -37,14 +37,20 @@ def restore(options: argparse.Namespace) -> int:
     import zipfile
 
     from noonshade.store.archive import restore_archive
+    from noonshade.store.data_folder import lock_folder, prepare_folder
     from noonshade.store.database import Database
     from noonshade.store.photo_files import PhotoFiles
 
+    prepare_folder(options.data, DATA_FILE)
+    # A program that runs would write on into what is replaced.
+    lock = lock_folder(options.data)
     target = Database.open(options.data / DATA_FILE)
     if options.file.is_file() and not zipfile.is_zipfile(options.file):
         # A copy of the data file alone, as is made before its schema changes.
         safety = target.restore(options.file)
     else:
         safety = restore_archive(target, PhotoFiles(options.data / PHOTO_FOLDER), options.file)
+    if lock is not None:
+        lock.close()
     print(f"{target.path} is now as in {options.file}; what was there before is in {safety}")
     return OK

@@ -92,8 +92,8 @@ def show_design(options: argparse.Namespace) -> int:
     catalog = load_catalog()
     brief = _brief(options, dict(catalog.species), set(catalog.lamps))
     # The processes load what they need while this one does.
-    workers = Workers()
-    workers.warm(load_designer)
+    workers = Workers(begin=load_designer)
+    workers.start()
     try:
         return _designed(options, catalog, brief, workers)
     finally:

@@ -15,20 +15,25 @@ from typing import TextIO
 
 from noonshade.cli.inputs import OK, BadInput
 
-BACKLOG = 1024  # connections that wait to be accepted; as many as the server itself allows
+# Connections that wait to be accepted; as many as the server itself allows.
+BACKLOG = 1024
+# A passphrase from a file or from the environment is no shorter.
+LEAST_PASSPHRASE = 8
 
 
 def run_server(options: argparse.Namespace) -> int:
     """Serve the application until SIGINT or SIGTERM."""
-    import waitress
-
+    from noonshade.cli.guarded import make_server
     from noonshade.cli.serving import serve_until_stopped
     from noonshade.demo import seed, seed_room
     from noonshade.demo.history import seed_history
     from noonshade.services.application import DATA_FILE, open_services
-    from noonshade.services.backups import LARGEST_ARCHIVE, backup_policy
+    from noonshade.services.backups import backup_policy
     from noonshade.store.backups import keep_backing_up
+    from noonshade.store.data_folder import can_write, lock_folder, prepare_folder
     from noonshade.web import AppSettings, create_app
+    from noonshade.web.http.admission import admits_to, largest_body, refuse_too_large
+    from noonshade.web.http.delegation import Delegate
     from noonshade.web.http.security import LOOPBACK, is_loopback
 
     if not 0 <= options.port <= 65535:
@@ -42,7 +47,10 @@ def run_server(options: argparse.Namespace) -> int:
         )
     listener = _bound(options.host, options.port)
     folder = options.data or Path("demo-data" if options.demo else "data")
-    services = open_services(folder / DATA_FILE, options.backups)
+    prepare_folder(folder, DATA_FILE)
+    lock = lock_folder(folder)
+    reads_only = not can_write(folder, DATA_FILE)
+    services = open_services(folder / DATA_FILE, options.backups, reads_only=reads_only)
     app = create_app(
         AppSettings(
             data_file=folder / DATA_FILE,
@@ -52,7 +60,10 @@ def run_server(options: argparse.Namespace) -> int:
         ),
         services,
     )
-    if options.demo:
+    app.delegate = Delegate(app.settings)
+    app.delegate.start()
+    services.designs.workers = app.delegate.pools["heavy"]
+    if options.demo and not reads_only:
         today = date.today()
         seed(services.plans, today)
         seed_room(services.settings)
@@ -63,20 +74,22 @@ def run_server(options: argparse.Namespace) -> int:
         args=(services.backups, partial(backup_policy, services.settings), stop),
         daemon=True,
     )
-    backing_up.start()
-    # The application answers oversized requests itself, with a problem document; far larger ones are
-    # cut off before they fill the disk.
-    server = waitress.create_server(
-        app, sockets=[listener], threads=4, ident=None, max_request_body_size=2 * LARGEST_ARCHIVE
-    )
+    if not reads_only:
+        backing_up.start()
+    server = make_server(app, listener, admits_to(app), largest_body, refuse_too_large)
     port = listener.getsockname()[1]
     host = f"[{options.host}]" if ":" in options.host else options.host
     serve_until_stopped(
-        server, ready=lambda: _announce(sys.stdout, f"http://{host}:{port}/", folder, options.demo)
+        server,
+        ready=lambda: _announce(sys.stdout, f"http://{host}:{port}/", folder, options.demo),
+        # What is being computed is not stored anywhere: nothing is lost with it.
+        stopping=app.delegate.close,
     )
-    services.designs.workers.close()
     stop.set()
-    backing_up.join(timeout=5.0)
+    if not reads_only:
+        backing_up.join(timeout=5.0)
+    if lock is not None:
+        lock.close()
     return OK
 
 
@@ -86,14 +99,18 @@ def _announce(out: TextIO, address: str, folder: Path, demo: bool) -> None:
 
 
 def _passphrase(path: Path | None) -> str | None:
+    where = "NOONSHADE_PASSPHRASE" if path is None else str(path)
     if path is None:
-        return os.environ.get("NOONSHADE_PASSPHRASE") or None
-    try:
-        text = path.read_text(encoding="utf-8").strip()
-    except (OSError, UnicodeDecodeError) as error:
-        raise BadInput(f"the passphrase file {path} cannot be read: {error}") from error
-    if len(text) < 8:
-        raise BadInput(f"the passphrase in {path} must have at least 8 characters")
+        text = os.environ.get("NOONSHADE_PASSPHRASE", "").strip()
+        if not text:
+            return None
+    else:
+        try:
+            text = path.read_text(encoding="utf-8").strip()
+        except (OSError, UnicodeDecodeError) as error:
+            raise BadInput(f"the passphrase file {path} cannot be read: {error}") from error
+    if len(text) < LEAST_PASSPHRASE:
+        raise BadInput(f"the passphrase in {where} must have at least {LEAST_PASSPHRASE} characters")
     return text
 
 

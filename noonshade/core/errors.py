@@ -1,5 +1,7 @@
 """Errors of the model. Each names the thing that is wrong and what is allowed."""
 
+from __future__ import annotations
+
 
 class PlanError(ValueError):
     """A plan that cannot be built.
@@ -16,6 +18,10 @@ class PlanError(ValueError):
         super().__init__(f"{path}: {message}" if path else message)
         self.path = path
         self.message = message
+
+    def __reduce__(self) -> tuple[type[PlanError], tuple[str, str]]:
+        # Without this, one from another process could not be made again.
+        return type(self), (self.path, self.message)
 
 
 class ConvergenceError(RuntimeError):

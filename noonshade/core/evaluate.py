@@ -8,6 +8,7 @@ import numpy as np
 
 from noonshade.core.assessment.checks import Check, EnclosureFigures, hottest_surface, run_checks
 from noonshade.core.assessment.findings import Finding, FindingContext, find_findings
+from noonshade.core.checkpoint import checkpoint
 from noonshade.core.errors import PlanError
 from noonshade.core.heat.climate import Climate, SteadyState, steady_climate
 from noonshade.core.heat.geometry import COARSE, Resolution
@@ -94,6 +95,7 @@ def evaluate(
     ConvergenceError
         If the heat model finds no steady state.
     """
+    checkpoint()
     errors: list[PlanError] = plan_errors(plan)
     if errors:
         raise errors[0]

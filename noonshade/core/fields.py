@@ -14,6 +14,7 @@ from noonshade.core.heat.grids import SheetGrid
 from noonshade.core.heat.stream_nodes import Plume
 from noonshade.core.light.field import LightAtPoints, Scene
 from noonshade.core.moisture.vapour import humidity_in
+from noonshade.core.plan import Plan
 
 Floats = NDArray[np.float64]
 
@@ -135,6 +136,103 @@ class Views:
     plan_view: PlanView | None
 
 
+@dataclass(frozen=True, slots=True)
+class Lattice:
+    """Samples of a view: points (rows, columns, 3), m, at ``at_m`` along the axis that is not seen.
+
+    ``first_m`` (columns,) are along the length; ``second_m`` (rows,) upwards, or from front to back.
+    """
+
+    points: Floats
+    first_m: Floats
+    second_m: Floats
+    at_m: float
+
+
+def section_lattice(plan: Plan, grid: SectionGrid) -> Lattice:
+    """Where a section is sampled.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    grid : SectionGrid
+        Its depth and samples.
+
+    Returns
+    -------
+    Lattice
+        Points from the ground to the lid.
+
+    Raises
+    ------
+    PlanError
+        If the depth lies outside the enclosure.
+    """
+    ground, enclosure, slab = plan.substrate.depth_m, plan.enclosure, plan.basking_slab
+    y = grid.y_m if grid.y_m is not None else (slab.y_m if slab else enclosure.depth_m / 2)
+    _within("section/y_m", y, 0.0, enclosure.depth_m)
+    x = np.linspace(0.0, enclosure.length_m, grid.nx)
+    z = np.linspace(ground + _OFF_THE_EDGE_M, enclosure.height_m - _OFF_THE_EDGE_M, grid.nz)
+    gz, gx = np.meshgrid(z, x, indexing="ij")
+    return Lattice(np.stack([gx, np.full(gx.shape, y), gz], axis=2), x, z, y)
+
+
+def plan_lattice(plan: Plan, grid: PlanGrid) -> Lattice:
+    """Where a view from above is sampled.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    grid : PlanGrid
+        Its height and samples.
+
+    Returns
+    -------
+    Lattice
+        Points from wall to wall.
+
+    Raises
+    ------
+    PlanError
+        If the height lies outside the enclosure.
+    """
+    ground, enclosure, slab = plan.substrate.depth_m, plan.enclosure, plan.basking_slab
+    base = plan.top_of(slab) if slab is not None else ground
+    wanted = grid.z_m if grid.z_m is not None else base + plan.animal.back_height_m
+    height = min(wanted, enclosure.height_m) if grid.z_m is None else wanted
+    _within("plan_view/z_m", height, ground, enclosure.height_m)
+    height = min(max(height, ground + _OFF_THE_EDGE_M), enclosure.height_m - _OFF_THE_EDGE_M)
+    x, y = np.linspace(0.0, enclosure.length_m, grid.nx), np.linspace(0.0, enclosure.depth_m, grid.ny)
+    gy, gx = np.meshgrid(y, x, indexing="ij")
+    return Lattice(np.stack([gx, gy, np.full(gx.shape, height)], axis=2), x, y, height)
+
+
+def air_on(day: Climate, lattice: Lattice, front: bool) -> Floats:
+    """Air temperature on a view.
+
+    Parameters
+    ----------
+    day : Climate
+        The climate.
+    lattice : Lattice
+        Of the view.
+    front : bool
+        Whether it is a section; else a view from above.
+
+    Returns
+    -------
+    Floats
+        Temperatures (rows, columns), °C.
+    """
+    shape = lattice.points.shape[:2]
+    if front:
+        return day.air_at(lattice.points[:, :, 0].ravel(), lattice.points[:, :, 2].ravel()).reshape(shape)
+    row = day.air_at(lattice.first_m, np.full(shape[1], lattice.at_m))
+    return np.tile(row, (shape[0], 1))
+
+
 def compute_fields(
     evaluation: Evaluation,
     section: SectionGrid | None = None,
@@ -165,30 +263,21 @@ def compute_fields(
         If the depth or height lies outside the enclosure.
     """
     plan, day = evaluation.plan, evaluation.day
-    ground, enclosure, slab = plan.substrate.depth_m, plan.enclosure, plan.basking_slab
-    x0, x1 = 0.0, enclosure.length_m
+    ground = plan.substrate.depth_m
     lattices: list[Floats] = []
     if section is not None:
-        y = section.y_m if section.y_m is not None else (slab.y_m if slab else enclosure.depth_m / 2)
-        _within("section/y_m", y, 0.0, enclosure.depth_m)
-        x = np.linspace(x0, x1, section.nx)
-        z = np.linspace(ground + _OFF_THE_EDGE_M, enclosure.height_m - _OFF_THE_EDGE_M, section.nz)
-        gz, gx = np.meshgrid(z, x, indexing="ij")
-        lattices.append(np.stack([gx, np.full(gx.shape, y), gz], axis=2))
+        front = section_lattice(plan, section)
+        lattices.append(front.points)
+        x, z, y = front.first_m, front.second_m, front.at_m
     if plan_view is not None:
-        base = plan.top_of(slab) if slab is not None else ground
-        wanted = plan_view.z_m if plan_view.z_m is not None else base + plan.animal.back_height_m
-        height = min(wanted, enclosure.height_m) if plan_view.z_m is None else wanted
-        _within("plan_view/z_m", height, ground, enclosure.height_m)
-        height = min(max(height, ground + _OFF_THE_EDGE_M), enclosure.height_m - _OFF_THE_EDGE_M)
-        px, py = np.linspace(x0, x1, plan_view.nx), np.linspace(0.0, enclosure.depth_m, plan_view.ny)
-        gy, gx = np.meshgrid(py, px, indexing="ij")
-        lattices.append(np.stack([gx, gy, np.full(gx.shape, height)], axis=2))
+        above = plan_lattice(plan, plan_view)
+        lattices.append(above.points)
+        px, py, height = above.first_m, above.second_m, above.at_m
     light = iter((scene or evaluation.scene).on_lattices(lattices))
     drawn = seen = None
     if section is not None:
-        shape = lattices[0].shape[:2]
-        air = day.air_at(lattices[0][:, :, 0].ravel(), lattices[0][:, :, 2].ravel()).reshape(shape)
+        shape = front.points.shape[:2]
+        air = air_on(day, front, front=True)
         surfaces = [_profile("substrate", ground, day.grid.floor[0], day.temperature_c, y)]
         surfaces += [
             _profile(p.item.id, p.bottom_m + p.thickness_m, p.top, day.temperature_c, y)
@@ -213,9 +302,9 @@ def compute_fields(
         )
     if plan_view is not None:
         shape = (plan_view.ny, plan_view.nx)
-        air = np.tile(day.air_at(px, np.full(plan_view.nx, height)), (plan_view.ny, 1))
+        air = air_on(day, above, front=False)
         humidity = humidity_in(day.moisture.vapour_kg_m3, air)
-        upper = _uppermost(day, px, py)
+        upper = uppermost(day, px, py)
         seen = PlanView(height, px, py, *_shaped(next(light), shape), air, humidity, upper)
     return Views(drawn, seen)
 
@@ -329,8 +418,21 @@ def surface_field(
     )
 
 
-def _uppermost(day: Climate, x: Floats, y: Floats) -> Floats:
-    """Temperature (ny, nx) of the highest face over each point of the floor."""
+def uppermost(day: Climate, x: Floats, y: Floats) -> Floats:
+    """Temperature of the highest face over each point of the floor.
+
+    Parameters
+    ----------
+    day : Climate
+        The climate.
+    x, y : Floats
+        Positions (nx,) and (ny,), m.
+
+    Returns
+    -------
+    Floats
+        Temperatures (ny, nx), °C.
+    """
     found = _on_sheet(day, day.grid.floor[0], x, y)
     height = np.full(found.shape, -np.inf)
     for plate in day.grid.plates:

@@ -14,6 +14,8 @@ class Remembered(Generic[_T]):
     Parts of a plan never change, and plans made from another share those that stay the same, which tells
     quickest that they are; others may be equal. They hold mappings, so they have no hash.
 
+    Enough are remembered for about eight enclosures that are changed in turn, as one process may see them.
+
     Parameters
     ----------
     kept : int

@@ -48,6 +48,12 @@ Id = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9][A-
 Label = Annotated[str, Field(min_length=1, max_length=80)]
 
 
+# Whole numbers of more digits than Python reads from text.
+TOO_MANY_DIGITS = "a whole number has thousands of digits; no value of ours has more than 20"
+# What a counter of revisions can come to.
+RevisionNumber = Annotated[int, Field(ge=1, le=2**31 - 1)]
+
+
 def read_json(text: str | bytes, largest_bytes: int, what: str) -> object:
     """Parse JSON text of limited size; ``what`` names the document, as in "a plan".
 
@@ -69,6 +75,10 @@ def read_json(text: str | bytes, largest_bytes: int, what: str) -> object:
         raise DocumentError([Problem("", f"not valid JSON at {where}: {error.msg}")]) from error
     except RecursionError as error:
         raise DocumentError([Problem("", "the JSON is nested too deeply")]) from error
+    except DocumentError:
+        raise
+    except ValueError as error:
+        raise DocumentError([Problem("", TOO_MANY_DIGITS)]) from error
 
 
 NO_UPGRADES: Mapping[int, Upgrade] = {}
@@ -164,6 +174,7 @@ def _sentence(error: dict[str, Any]) -> str:
         "string_too_long": f"must have at most {context.get('max_length')} characters",
         "too_long": f"must have at most {context.get('max_length')} entries",
         "string_type": "must be text",
+        "string_unicode": "must be text of whole characters (a surrogate has no other half)",
         "bool_type": "must be true or false",
         "list_type": "must be a list",
         "model_type": "must be a JSON object",

@@ -9,6 +9,7 @@ from __future__ import annotations
 import csv
 import math
 import re
+import string
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
@@ -37,7 +38,12 @@ COLDEST_C, HOTTEST_C = -40.0, 90.0
 _LOOKED_AT = 200
 # A gap is a step of more than this many usual ones.
 _GAP_STEPS = 2.5
-_TIME_ONLY = re.compile(r"\s*\d{1,2}:\d{2}(:\d{2})?\s*([AaPp]\.?[Mm]\.?)?\s*")
+_TIME_ONLY = re.compile(r"\d{1,2}:\d{2}(:\d{2})?( ?[AaPp]\.?[Mm]\.?)?")
+_NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?(?: ?(?:° ?)?[CF]| ?%)?")
+# What is written behind a number.
+_UNITS = "°%CFcf" + string.whitespace + "\u00a0"
+# No line of a logger is longer: what is would only cost time to look through.
+LONGEST_LINE = 4_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -178,6 +184,10 @@ def read_logger(text: str, mapping: LoggerMapping) -> LoggerFile:
     refused: list[RefusedRow] = []
     skipped = 0
     for number, line in enumerate(lines[mapping.first_row :], start=mapping.first_row + 1):
+        if len(line) > LONGEST_LINE:
+            reason = f"has {len(line):,} characters; at most {LONGEST_LINE:,}"
+            refused.append(RefusedRow(number, line[:120], reason))
+            continue
         cells = _cells(line, mapping.delimiter)
         if not any(cells) or _is_title(cells, mapping):
             skipped += 1
@@ -221,7 +231,7 @@ def _row(
 
 
 def _number(text: str, decimal: str, what: str) -> float:
-    bare = re.sub(r"[°\s%CFcf]+$", "", text.strip())
+    bare = text.strip().rstrip(_UNITS)
     try:
         value = float(bare.replace(",", ".") if decimal == "," else bare)
     except ValueError as error:
@@ -232,7 +242,10 @@ def _number(text: str, decimal: str, what: str) -> float:
 
 
 def _cells(line: str, delimiter: str) -> list[str]:
-    return [c.strip() for c in next(csv.reader([line], delimiter=delimiter), [])]
+    """The cells of a line, each with single blanks; one that is too long has none."""
+    if len(line) > LONGEST_LINE:
+        return []
+    return [" ".join(c.split()) for c in next(csv.reader([line], delimiter=delimiter), [])]
 
 
 def _delimiter(lines: Sequence[str]) -> str:
@@ -247,7 +260,7 @@ def _delimiter(lines: Sequence[str]) -> str:
 
 
 def _is_number(text: str) -> bool:
-    return bool(re.fullmatch(r"[+-]?\d+(?:[.,]\d+)?\s*(?:°?\s*[CF]|%)?", text.strip()))
+    return bool(_NUMBER.fullmatch(text))
 
 
 def _is_clock(text: str) -> bool:

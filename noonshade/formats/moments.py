@@ -14,10 +14,19 @@ ORDERS: tuple[DateOrder, ...] = ("ymd", "dmy", "mdy")
 
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _DATE = r"(?P<a>\d{1,4})[./\- ](?P<b>\d{1,2}|[A-Za-z]{3,9})[./\- ](?P<c>\d{1,4})"
-_TIME = r"(?P<h>\d{1,2})[:.](?P<m>\d{2})(?:[:.](?P<s>\d{2})(?:[.,]\d+)?)?\s*(?P<half>[AaPp]\.?[Mm]\.?)?"
-_OFFSET = r"(?P<offset>Z|UTC|GMT|[+-]\d{2}:?\d{2})?"
-_WHOLE = re.compile(rf"\s*{_DATE}(?:[T,\s]+{_TIME}\s*{_OFFSET})?\s*")
-_EPOCH = re.compile(r"\s*1\d{9}(?:\.\d+)?\s*")
+_TIME = (
+    r"(?P<h>\d{1,2})[:.](?P<m>\d{2})(?:[:.](?P<s>\d{2})(?:[.,]\d{1,9})?)?(?: ?(?P<half>[AaPp]\.?[Mm]\.?))?"
+)
+_OFFSET = r"(?: ?(?P<offset>Z|UTC|GMT|[+-]\d{2}:?\d{2}))?"
+# Of text with single blanks: no part of these can take what another could, so they take no time to fail.
+_WHOLE = re.compile(rf"{_DATE}(?:(?:,? |[T,]){_TIME}{_OFFSET})?")
+_EPOCH = re.compile(r"1\d{9}(?:\.\d{1,9})?")
+# No date and time is longer.
+LONGEST = 60
+# Nothing of a keeper's lies before or after these years; what does is a slip, or a clock never set.
+FIRST_YEAR, LAST_YEAR = 1900, 2200
+# The largest offset there is, minutes.
+MOST_OFFSET_MIN = 14 * 60
 
 
 class MomentError(ValueError):
@@ -26,7 +35,14 @@ class MomentError(ValueError):
 
 def looks_like_moment(text: str) -> bool:
     """Whether a text is written like a date, perhaps with a time."""
-    return bool(_WHOLE.fullmatch(text) or _EPOCH.fullmatch(text))
+    plain = _plain(text)
+    return bool(_WHOLE.fullmatch(plain) or _EPOCH.fullmatch(plain))
+
+
+def _plain(text: str) -> str:
+    """With single blanks, and none around it; nothing of what is too long to be one."""
+    plain = " ".join(text[: 4 * LONGEST].split())
+    return plain if len(text) <= 4 * LONGEST and len(plain) <= LONGEST else ""
 
 
 def read_moment(text: str, order: DateOrder) -> datetime:
@@ -37,9 +53,10 @@ def read_moment(text: str, order: DateOrder) -> datetime:
     MomentError
         If it is none, or there is no such day or time.
     """
-    if _EPOCH.fullmatch(text):
-        return datetime.fromtimestamp(float(text), UTC)
-    match = _WHOLE.fullmatch(text)
+    plain = _plain(text)
+    if _EPOCH.fullmatch(plain):
+        return datetime.fromtimestamp(float(plain), UTC)
+    match = _WHOLE.fullmatch(plain)
     if match is None:
         raise MomentError(f"{text.strip()[:40]!r} is no date and time")
     year, month, day = _ordered(match, order)
@@ -49,6 +66,8 @@ def read_moment(text: str, order: DateOrder) -> datetime:
         if not 1 <= hour <= 12:
             raise MomentError(f"{text.strip()[:40]!r}: no hour {hour} {half}")
         hour = hour % 12 + (12 if half == "pm" else 0)
+    if not FIRST_YEAR <= year <= LAST_YEAR:
+        raise MomentError(f"{text.strip()[:40]!r}: the year must be {FIRST_YEAR} to {LAST_YEAR}")
     zone = _zone(match["offset"])
     try:
         return datetime(year, month, day, hour, minute, second, tzinfo=zone)
@@ -82,6 +101,8 @@ def _zone(offset: str | None) -> timezone | None:
     if offset in ("Z", "UTC", "GMT"):
         return UTC
     minutes = int(offset[1:3]) * 60 + int(offset[-2:])
+    if minutes > MOST_OFFSET_MIN:
+        raise MomentError(f"{offset!r} is no offset from UTC; at most 14 hours")
     return timezone(timedelta(minutes=-minutes if offset[0] == "-" else minutes))
 
 

@@ -12,6 +12,8 @@ from noonshade.formats.text_file import FileFormatError, decoded, number, whole
 
 MOST_ANGLES = 400
 FEET_M = 0.3048
+# The strongest searchlights there are, cd.
+MOST_CANDELA = 1e9
 _DEFAULT_DIAMETER_M = 0.05
 _IES_TITLES = ("IESNA:LM-63-1995", "IESNA:LM-63-2002", "IES:LM-63-2019")
 
@@ -135,8 +137,9 @@ def parse_ies(text: str) -> PhotometricFile:
     c = numbers.rising("horizontal angle", horizontal)
     at_c = numbers.line
     scale = multiplier * ballast
+    most = MOST_CANDELA / scale
     rows = [
-        [scale * numbers.take(f"candela at {c[i]:g}°, {gamma[j]:g}°", 0) for j in range(vertical)]
+        [scale * numbers.take(f"candela at {c[i]:g}°, {gamma[j]:g}°", 0, most) for j in range(vertical)]
         for i in range(horizontal)
     ]
     notes = [f"{numbers.rest()} numbers after the table were not read."] if numbers.rest() else []
@@ -283,7 +286,10 @@ def parse_eulumdat(text: str) -> PhotometricFile:
     at_gamma = lines.line
     given = _planes_given(symmetry, planes, lines.line)
     scale = factor * (lumens[0] or 1000.0) / 1000.0
-    rows = [[scale * lines.take(f"intensity at C {c[k]:g}, G {g:g}", 0) for g in gamma] for k in given]
+    most = MOST_CANDELA / scale
+    rows = [
+        [scale * lines.take(f"intensity at C {c[k]:g}, G {g:g}", 0, most) for g in gamma] for k in given
+    ]
     gamma, rows = _from_nadir(gamma, rows, at_gamma, "G angle")
     if symmetry == 1:
         bearings, full = [0.0], rows

@@ -11,7 +11,7 @@ from typing import Protocol
 
 from noonshade.core.readings import Reading
 from noonshade.core.readings.instrument import INSTRUMENTS, SHARE_KINDS
-from noonshade.formats.text_file import FileFormatError, number, safe_cell
+from noonshade.formats.text_file import FileFormatError, named_rows, number, safe_cell
 
 COLUMNS = (
     *("taken_at", "place", "kind", "value", "unit", "x_m", "y_m", "z_m"),
@@ -95,12 +95,12 @@ def read_readings_csv(text: str) -> ReadingsFile:
     FileFormatError
         If a column is missing, or naming the line and what is wrong there.
     """
-    reader = csv.DictReader(io.StringIO(text.removeprefix("\ufeff")))
-    missing = [c for c in _READ if c not in (reader.fieldnames or ())]
+    columns, rows = named_rows(text)
+    missing = [c for c in _READ if c not in columns]
     if missing:
         raise FileFormatError(f"the columns {', '.join(missing)} are missing")
     found, days = [], []
-    for line, row in enumerate(reader, start=2):
+    for line, row in rows:
         # Files written before version 2 of the documents call the column by its older name.
         if (row.get("excluded") or row.get("left_out") or "no") == "yes":
             continue

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from dataclasses import dataclass
 from itertools import pairwise
 
-from noonshade.formats.text_file import FileFormatError, decoded, number
+from noonshade.formats.text_file import FileFormatError, decoded, number, table_rows
 
 MOST_ROWS = 20_000
 FIELDS = ("wavelength_nm", "irradiance")
@@ -40,8 +38,8 @@ def parse_spectrum(data: bytes | str) -> SpectrumFile:
     nm: list[float] = []
     values: list[float] = []
     heading = False
-    for at, row in enumerate(csv.reader(io.StringIO(text), delimiter=split), start=1):
-        if not row or not any(cell.strip() for cell in row) or row[0].lstrip().startswith("#"):
+    for at, row in table_rows(text, split):
+        if not any(cell.strip() for cell in row) or row[0].lstrip().startswith("#"):
             continue
         cells = [cell.strip().replace(",", ".") if split != "," else cell.strip() for cell in row]
         if not nm and not heading and not _numeric(cells[0]):

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import math
+from collections.abc import Iterator
 
 LARGEST_BYTES = 900_000
+# No cell of a table of ours is longer; a longer one is a fault, and costs time to look through.
+LONGEST_CELL = 2_000
 # A leading sign of these makes some spreadsheets compute a cell.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -41,6 +46,53 @@ def decoded(data: bytes | str) -> str:
     if not text.strip():
         raise FileFormatError("the file is empty")
     return text
+
+
+def table_rows(text: str, delimiter: str = ",") -> Iterator[tuple[int, list[str]]]:
+    """Lines of a table as cells, with the number of the line, from 1; empty ones are passed over.
+
+    Raises
+    ------
+    FileFormatError
+        Naming the line, if a cell is longer than ``LONGEST_CELL``, or the line is not written as a table.
+    """
+    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
+    while True:
+        line = reader.line_num + 1
+        try:
+            cells = next(reader, None)
+        except csv.Error as error:
+            raise FileFormatError(f"not written as a table: {error}", line) from error
+        if cells is None:
+            return
+        for cell in cells:
+            if len(cell) > LONGEST_CELL:
+                raise FileFormatError(
+                    f"a cell has {len(cell):,} characters; at most {LONGEST_CELL:,}", line
+                )
+        if cells:
+            yield line, cells
+
+
+def named_rows(text: str) -> tuple[tuple[str, ...], Iterator[tuple[int, dict[str, str]]]]:
+    """The columns of a table with a heading, and its rows by their names, with the number of the line.
+
+    Cells that a row lacks are empty; those beyond the heading are passed over.
+
+    Raises
+    ------
+    FileFormatError
+        As ``table_rows``.
+    """
+    rows = table_rows(text.removeprefix("\ufeff"))
+    _, names = next(rows, (1, []))
+
+    def named() -> Iterator[tuple[int, dict[str, str]]]:
+        for line, cells in rows:
+            short = [""] * (len(names) - len(cells))
+            yield line, dict(zip(names, [*cells, *short], strict=False))
+
+    return tuple(names), named()
 
 
 def number(text: str, line: int, field: str, low: float = -math.inf, high: float = math.inf) -> float:

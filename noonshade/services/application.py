@@ -21,6 +21,7 @@ from noonshade.services.evaluation import (
     SensitivityService,
 )
 from noonshade.services.library import Library
+from noonshade.services.live import LivePlans
 from noonshade.services.workers import Workers
 from noonshade.store.backups import Backups
 from noonshade.store.commissioning_tests import CommissioningTestStore
@@ -66,6 +67,7 @@ class Services:
     intervals: IntervalService
     fixes: FixService
     designs: DesignService
+    live: LivePlans = field(default_factory=LivePlans)
     # Hidden enclosures of the practice bench, by puzzle.
     true_enclosures: dict[str, TrueEnclosure] = field(default_factory=dict)
 
@@ -86,18 +88,19 @@ def open_services(
     backups: Path | None = None,
     catalog: Catalog | None = None,
     caches: ResultCaches | None = None,
+    reads_only: bool = False,
 ) -> Services:
     """Open a data file with its photographs and backups.
 
     ``backups`` is the folder of backups, one beside the data file if None. ``caches`` may be shared with
-    other applications.
+    other applications. With ``reads_only`` nothing can be written.
 
     Raises
     ------
     StoreError
         If the data file cannot be used.
     """
-    database = Database.open(data_file)
+    database = Database.open(data_file, reads_only)
     caches = caches or ResultCaches()
     library = Library(
         catalog or load_catalog(), LibraryStore(database, "lamp"), LibraryStore(database, "species")

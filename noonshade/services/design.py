@@ -5,17 +5,13 @@ from __future__ import annotations
 import threading
 import time
 import uuid
-from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.designer import Design, Progress, design
 from noonshade.core.errors import ConvergenceError, DesignError, PlanError
-from noonshade.core.needs.species import Species
-from noonshade.core.plan import Lamp, Plan
-from noonshade.formats.plan_document import PlanDocument
+from noonshade.core.plan import Plan
 from noonshade.services.library import Library
-from noonshade.services.repair import Repair, repair_document
 from noonshade.services.workers import Workers
 
 # Designs that run at a time, and those that are remembered for who asked for them.
@@ -96,12 +92,6 @@ class DesignService:
         if found is not None:
             found.stopping = True
         return found
-
-    def repair(
-        self, document: PlanDocument, lamps: Mapping[str, Lamp], species: Mapping[str, Species]
-    ) -> Repair | str:
-        """The changes that fix a document, found in another process; an error in words."""
-        return next(self.workers.map(repair_document, [(document, lamps, species)]))
 
     def _run(self, job: DesignJob) -> None:
         def report(progress: Progress) -> bool:

@@ -10,6 +10,7 @@ from noonshade.core.assessment.finding import Finding
 from noonshade.core.care.month_checks import MonthCheck, check_month
 from noonshade.core.care.seasonal_settings import power_in
 from noonshade.core.care.year import Year, middle_week, weeks_of
+from noonshade.core.cost import DAY, evaluation_s, refuse_if_costly
 from noonshade.core.day import Day, simulate_day
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
@@ -19,12 +20,16 @@ from noonshade.core.forecast import DueItem, ForecastMonth, find_due_items, fore
 from noonshade.core.light.ageing import LampAge, with_lamp_age
 from noonshade.core.plan import Plan, Season
 from noonshade.core.uncertainty.intervals import Interval, compute_intervals
+from noonshade.core.uncertainty.multipliers import multipliers_of
 from noonshade.core.uncertainty.sensitivity import Sensitivity, compute_sensitivity
 from noonshade.formats.plan_document import PlanDocument, locked_in
 from noonshade.formats.plan_from_document import resolve
 from noonshade.formats.year_document import set_by_month
 from noonshade.services.cache import SingleFlightCache
 from noonshade.services.library import Library
+
+# Evaluations that looking for one fix takes. Estimate.
+FIX_EVALUATIONS = 40
 
 
 @dataclass
@@ -56,12 +61,18 @@ class ResultCaches:
     )
 
 
+class CostlyError(RuntimeError):
+    """A plan takes longer than is computed here; another process may."""
+
+
 class EvaluationService:
     """Evaluates plan documents and caches the results."""
 
     def __init__(self, library: Library, caches: ResultCaches) -> None:
         self.library = library
         self.caches = caches
+        # The longest evaluation that is computed here, s; None for any.
+        self.most_s: float | None = None
 
     @property
     def catalog(self) -> Catalog:
@@ -78,10 +89,21 @@ class EvaluationService:
         return self.library.packed(document).model_dump_json(exclude={"name", "pins", "year"})
 
     def evaluate(self, document: PlanDocument, lamp_age: LampAge = "present") -> Evaluation:
-        """The evaluation of a document; errors as ``resolve`` and ``core.evaluate``."""
-        return self.caches.evaluations.get_or_compute(
-            lamp_age + self.key(document), lambda: evaluate(with_lamp_age(self.plan(document), lamp_age))
-        )
+        """The evaluation of a document; errors as ``resolve`` and ``core.evaluate``.
+
+        Raises
+        ------
+        CostlyError
+            If it takes longer than is computed here.
+        """
+
+        def made() -> Evaluation:
+            plan = self.plan(document)
+            if self.most_s is not None and evaluation_s(plan) > self.most_s:
+                raise CostlyError
+            return evaluate(with_lamp_age(plan, lamp_age))
+
+        return self.caches.evaluations.get_or_compute(lamp_age + self.key(document), made)
 
 
 class DayService:
@@ -93,6 +115,7 @@ class DayService:
     def simulate(self, document: PlanDocument, season: Season) -> tuple[Evaluation, Day]:
         """The evaluation and the day of a document; errors as ``evaluate`` and ``simulate_day``."""
         evaluation = self.evaluation.evaluate(document)
+        refuse_if_costly(evaluation.plan, DAY)
         return self.evaluation.caches.days.get_or_compute(
             (id(evaluation), season), lambda: (evaluation, simulate_day(evaluation, season))
         )
@@ -116,6 +139,7 @@ class ForecastService:
 
         def made() -> tuple[tuple[ForecastMonth, ...], tuple[DueItem, ...]]:
             plan = self.evaluation.plan(document)
+            refuse_if_costly(plan, 12)
             return forecast_months(plan, by_month), find_due_items(plan)
 
         # Of the year, only what is set by months counts.
@@ -149,9 +173,12 @@ class SensitivityService:
 
     def compute(self, evaluation: Evaluation) -> Sensitivity:
         """Of an evaluation's plan; errors as ``sensitivity``."""
-        return self._known.get_or_compute(
-            id(evaluation), lambda: (evaluation, compute_sensitivity(evaluation.plan))
-        )[1]
+
+        def made() -> tuple[Evaluation, Sensitivity]:
+            refuse_if_costly(evaluation.plan, len(multipliers_of(evaluation.plan)))
+            return evaluation, compute_sensitivity(evaluation.plan)
+
+        return self._known.get_or_compute(id(evaluation), made)[1]
 
 
 class FixService:
@@ -173,6 +200,7 @@ class FixService:
         locked: frozenset[str],
     ) -> tuple[Fix, ...]:
         """The best fixes for a check or finding, with the library's lamps and meshes to choose from."""
+        refuse_if_costly(evaluation.plan, FIX_EVALUATIONS)
         own = tuple((record.id, record.revision) for record, _, _ in library.own().values())
 
         def made() -> tuple[Evaluation, tuple[Fix, ...]]:

@@ -51,9 +51,12 @@ class Library:
         self.species_store = species
         self._own_lamps = _Own(lamps, parse_lamp, lamp_from_document)
         self._own_species = _Own(species, parse_species, species_from_document)
+        # How often the data were replaced.
+        self.generation = 0
 
     def clear(self) -> None:
         """Drop what was parsed, after the data were replaced."""
+        self.generation += 1
         self._own_lamps.clear()
         self._own_species.clear()
 

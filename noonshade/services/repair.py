@@ -154,14 +154,3 @@ def patched(document: PlanDocument, patch: tuple[PatchStep, ...]) -> PlanDocumen
         if step["op"] == "replace":
             step["op"] = "add" if not step["path"].rsplit("/", 1)[1].isdigit() else "replace"
     return plan_from(jsonpatch.apply_patch(raw, steps))
-
-
-def repair_document(
-    job: tuple[PlanDocument, Mapping[str, Lamp], Mapping[str, Species]],
-) -> Repair | str:
-    """As ``Repairer.repair``, for another process: an error comes back in words."""
-    document, lamps, species = job
-    try:
-        return Repairer(lamps, species).repair(document)
-    except ConvergenceError as error:
-        return str(error)

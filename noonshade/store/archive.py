@@ -8,6 +8,7 @@ as they were.
 
 from __future__ import annotations
 
+import errno
 import hashlib
 import json
 import os
@@ -17,6 +18,7 @@ import sqlite3
 import stat
 import tempfile
 import zipfile
+import zlib
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
@@ -163,8 +165,17 @@ def unpacked(source: Path, beside: Path) -> Iterator[tuple[Path, dict[str, Any]]
                 _unpack(packed, known[path], said, folder, source)
             _sound(folder, manifest, source)
             yield folder, manifest
+    except StoreError:
+        raise
+    except OSError as error:
+        # Of a place in the file that cannot be, not of the disk.
+        if error.errno != errno.EINVAL:
+            raise
+        raise ArchiveError(f"{source.name} is damaged ({error.strerror}); use another backup") from error
     except zipfile.BadZipFile as error:
         raise ArchiveError(f"{source.name} is damaged or no ZIP archive ({error})") from error
+    except zlib.error as error:
+        raise ArchiveError(f"{source.name} is damaged ({error}); use another backup") from error
     except (NotImplementedError, RuntimeError, EOFError, UnicodeDecodeError) as error:
         raise ArchiveError(f"{source.name} is packed in a way that is not read here ({error})") from error
 

@@ -137,4 +137,7 @@ def keep_backing_up(backups: Backups, policy: Callable[[], Policy], stop: thread
                 log.info("backup: %s, %d bytes", archive.name, archive.bytes)
         except (StoreError, OSError, sqlite3.Error) as error:
             log.error("backup: %s", error)
+        except Exception:
+            # Whatever it was, the next one must still be made.
+            log.exception("backup: unexpected error")
         stop.wait(LOOK_S)

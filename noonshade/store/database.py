@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 import sqlite3
+import threading
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
@@ -19,6 +21,8 @@ Transaction = sqlite3.Connection
 
 APPLICATION_ID = 0x4E534864  # marks the file as ours
 BUSY_TIMEOUT_S = 5.0
+# Copies made before restoring that stay; older ones go.
+SAFETY_COPIES = 5
 
 
 class StoreError(RuntimeError):
@@ -64,14 +68,20 @@ def now() -> str:
 class Database:
     """The data file. Every operation opens its own connection, so threads never share one."""
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, reads_only: bool = False) -> None:
         self.path = path
+        self.reads_only = reads_only
+        # Beside a file that nobody may write, SQLite can make none of the files it needs for a log.
+        self.is_fixed = reads_only and not os.access(path.parent, os.W_OK)
+        # Writes of this program one after the other, and none while a backup is restored.
+        self._writing = threading.RLock()
 
     @classmethod
-    def open(cls, path: Path) -> Database:
+    def open(cls, path: Path, reads_only: bool = False) -> Database:
         """Open or create a data file and bring its schema up to date.
 
-        A backup is written beside the file before an existing schema is changed.
+        A backup is written beside the file before an existing schema is changed. One that is opened only to
+        be read must be there and up to date; what tries to write it gets a StoreReadOnlyError.
 
         Raises
         ------
@@ -79,7 +89,10 @@ class Database:
             If it is no data file of ours, is damaged, is from a newer version, or cannot be
             written.
         """
-        database = cls(path)
+        database = cls(path, reads_only)
+        if reads_only:
+            database._check_readable()
+            return database
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
@@ -100,6 +113,16 @@ class Database:
             database._migrate(version)
         return database
 
+    def _check_readable(self) -> None:
+        if not self.path.is_file():
+            raise StoreError(f"{self.path} does not exist")
+        with self.reading() as connection:
+            version, newest = _checked_version(connection, self.path), migrations()[-1].number
+        if version != newest:
+            raise StoreError(
+                f"{self.path} has schema {version}, this program needs {newest}, and it may not be changed"
+            )
+
     def _migrate(self, version: int) -> None:
         with closing(self._connect()) as connection, translated(self.path):
             connection.execute("PRAGMA journal_mode = WAL")
@@ -119,11 +142,16 @@ class Database:
 
     def _connect(self) -> sqlite3.Connection:
         with translated(self.path):
+            where, is_uri = str(self.path), False
+            if self.is_fixed:
+                where, is_uri = f"{self.path.resolve().as_uri()}?immutable=1", True
             connection = sqlite3.connect(
-                self.path, timeout=BUSY_TIMEOUT_S, isolation_level=None, check_same_thread=True
+                where, timeout=BUSY_TIMEOUT_S, isolation_level=None, check_same_thread=True, uri=is_uri
             )
             connection.row_factory = sqlite3.Row
             connection.execute("PRAGMA foreign_keys = ON")
+            if self.reads_only:
+                connection.execute("PRAGMA query_only = ON")
             return connection
 
     @contextmanager
@@ -138,7 +166,7 @@ class Database:
     @contextmanager
     def transaction(self) -> Iterator[Transaction]:
         """One write transaction, which the stores' functions take: all of it happens, or nothing."""
-        with closing(self._connect()) as connection, translated(self.path):
+        with self._writing, closing(self._connect()) as connection, translated(self.path):
             connection.execute("BEGIN IMMEDIATE")
             try:
                 yield connection
@@ -196,12 +224,17 @@ class Database:
             if version > newest:
                 raise StoreError(f"{source} is from a newer version of Noon Shade; update first")
             stamp = now().replace(":", "").replace(".", "-")
-            safety = self.path.with_name(f"{self.path.stem}-before-restore-{stamp}{self.path.suffix}")
-            self.backup(safety)
-            with closing(self._connect()) as target, translated(self.path):
-                incoming.backup(target)
-                target.execute("PRAGMA journal_mode = WAL")
-        Database.open(self.path)
+            named = f"{self.path.stem}-before-restore"
+            safety = self.path.with_name(f"{named}-{stamp}{self.path.suffix}")
+            # What is written until then is in the copy, what is written from then on in the restored data.
+            with self._writing:
+                self.backup(safety)
+                with closing(self._connect()) as target, translated(self.path):
+                    incoming.backup(target)
+                    target.execute("PRAGMA journal_mode = WAL")
+                Database.open(self.path)
+        for old in sorted(self.path.parent.glob(f"{named}-*{self.path.suffix}"))[:-SAFETY_COPIES]:
+            old.unlink(missing_ok=True)
         return safety
 
 

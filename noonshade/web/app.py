@@ -8,7 +8,8 @@ from pathlib import Path
 from typing import NoReturn
 
 from flask import Flask, Response, abort, g, send_from_directory
-from werkzeug.exceptions import MethodNotAllowed
+from werkzeug.exceptions import HTTPException, MethodNotAllowed
+from werkzeug.routing import IntegerConverter
 
 from noonshade.services.application import Services, open_services
 from noonshade.web.assessment.routes import assessment_api
@@ -20,9 +21,12 @@ from noonshade.web.compare.routes import compare_api
 from noonshade.web.days.routes import day_api
 from noonshade.web.design.routes import design_api
 from noonshade.web.growth.routes import growth_api
-from noonshade.web.http import problems, security
+from noonshade.web.http import problems, security, sign_in
+from noonshade.web.http.delegation import Delegate
+from noonshade.web.http.front_door import FrontDoor
 from noonshade.web.installed_lamps.routes import installed_lamp_api
 from noonshade.web.lamps.routes import lamps_api
+from noonshade.web.live.routes import live_api
 from noonshade.web.logbook.routes import logbook_api
 from noonshade.web.loggers.routes import logger_api
 from noonshade.web.outputs.routes import output_api
@@ -39,6 +43,7 @@ from noonshade.web.year.routes import year_api
 
 BLUEPRINTS = (
     api,
+    live_api,
     lamps_api,
     day_api,
     species_api,
@@ -65,6 +70,9 @@ BLUEPRINTS = (
 )
 BODY_LIMIT_BYTES = 1_000_000
 FRONT_END = files("noonshade.web") / "static"
+METHODS = ("GET", "POST", "PUT", "PATCH", "DELETE")
+# What answers whatever nothing else does.
+ANYWHERE = ("_page", "_unknown")
 NONCE_MARK = "__STYLE_NONCE__"
 
 
@@ -87,7 +95,17 @@ class AppSettings:
 class NoonShade(Flask):
     """The Flask application with the services its routes work on."""
 
+    settings: AppSettings
     services: Services
+    door: FrontDoor
+    # What answers the requests that compute; None to answer them in the web's own threads.
+    delegate: Delegate | None = None
+
+
+class _Counter(IntegerConverter):
+    """A whole number in an address that a counter of ours can come to."""
+
+    regex = r"\d{1,9}"
 
 
 def create_app(settings: AppSettings, services: Services | None = None) -> NoonShade:
@@ -104,10 +122,14 @@ def create_app(settings: AppSettings, services: Services | None = None) -> NoonS
         raise ValueError("a passphrase is needed when any host name is served")
     app = NoonShade(__name__, static_folder=None)
     app.config["MAX_CONTENT_LENGTH"] = BODY_LIMIT_BYTES
+    app.url_map.converters["int"] = _Counter
     app.config["DEMO"] = settings.demo
+    app.settings = settings
     app.services = services or open_services(settings.data_file, settings.backups)
     problems.register(app)
-    security.register(app, settings.allowed_hosts, settings.passphrase)
+    app.door = FrontDoor(settings.passphrase)
+    security.register(app, settings.allowed_hosts, app.door)
+    sign_in.register(app, app.door)
     for part in BLUEPRINTS:
         app.register_blueprint(part)
     _serve_front_end(app, settings.front_end)
@@ -116,7 +138,15 @@ def create_app(settings: AppSettings, services: Services | None = None) -> NoonS
 
 def _refuse(app: Flask, page: str) -> NoReturn:
     """405 for an address of the interface that knows other methods, 404 for any other."""
-    methods = set(app.url_map.bind("").allowed_methods(f"/{page}")) - {"GET", "HEAD", "OPTIONS"}
+    address = app.url_map.bind("")
+    methods = set()
+    for method in METHODS:
+        try:
+            rule, _ = address.match(f"/{page}", method, return_rule=True)
+        except HTTPException:
+            continue
+        if rule.endpoint not in ANYWHERE:
+            methods.add(method)
     if methods:
         raise MethodNotAllowed(sorted(methods), f"/{page} takes {', '.join(sorted(methods))} only.")
     abort(404, f"There is nothing at /{page}.")
@@ -141,6 +171,10 @@ def _serve_front_end(app: Flask, folder: Path) -> None:
     @app.get("/favicon.svg")
     def _icon() -> Response:
         return send_from_directory(folder, "favicon.svg")
+
+    @app.route("/api/<path:page>", methods=[m for m in METHODS if m != "GET"])
+    def _unknown(page: str) -> Response:
+        _refuse(app, f"api/{page}")
 
     @app.get("/")
     @app.get("/<path:page>")

@@ -162,15 +162,20 @@ def demo(tmp_path: Path) -> Iterator[Demo]:
         made.stop()
 
 
+def chromium() -> str:
+    """Where Debian's Chromium is, without a window if there is one."""
+    path = shutil.which("chromium-headless-shell") or shutil.which("chromium")
+    assert path, "Chromium is missing: run scripts/ensure-chromium.sh"
+    return path
+
+
 def launched(playwright: Playwright) -> Browser:
     """Debian's Chromium without a window.
 
     The package made for that leaves out the window's own pages, which otherwise take a process for every
     page that is opened, a third of the time of these tests. The whole browser does too.
     """
-    path = shutil.which("chromium-headless-shell") or shutil.which("chromium")
-    assert path, "Chromium is missing: run scripts/ensure-chromium.sh"
-    return playwright.chromium.launch(executable_path=path, args=FLAGS)
+    return playwright.chromium.launch(executable_path=chromium(), args=FLAGS)
 
 
 @pytest.fixture(scope="session")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from pathlib import Path
 
@@ -9,6 +10,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PageMaker, saved, settled
+from tests.browser.test_accessibility import violations
 
 pytestmark = pytest.mark.browser
 
@@ -162,12 +164,31 @@ def test_an_own_species_is_made_exported_and_brought_in_again(new_page: PageMake
     name = page.get_by_label("Scientific name")
     name.fill("Agama millracensis")
     name.press("Enter")
+    young = page.get_by_role("region", name="Young")
+    young.get_by_label("Enclosure by its size").uncheck()
+    young.get_by_label("Its enclosure, long").fill("24 in")
+    young.get_by_label("Its enclosure, long").press("Enter")
+    page.get_by_text("Climate at home, month by month").click()
+    rain = page.get_by_label("July rain")
+    rain.fill("much")
+    rain.press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text("July rain: “much” is not between 0 and 2000 mm.")
+    rain.fill("77")
+    rain.press("Tab")
+    page.get_by_label("July lowest by night").fill("70 F")
+    page.get_by_label("July lowest by night").press("Tab")
+    expect(page.get_by_label("July lowest by night")).to_have_value("21.1")
+    assert violations(page) == []
     page.get_by_role("button", name="Save as your own").click()
     expect(page.get_by_text("Your own species, revision 1")).to_be_visible()
     with page.expect_download() as download:
         page.get_by_role("link", name="Export").click()
     target = tmp_path / "own.species.json"
     download.value.save_as(target)
+    own = json.loads(target.read_text())
+    assert own["home"]["rain_mm"][6] == 77
+    young_size = next(s["enclosure"] for s in own["stages"] if s["id"] == "young")
+    assert young_size["length_m"] == pytest.approx(0.6096)
     page.get_by_role("button", name="Remove").click()
     expect(page.get_by_text("was removed").first).to_be_visible()
     page.goto("/species")

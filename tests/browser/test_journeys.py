@@ -377,6 +377,8 @@ def test_work_survives_a_restart_of_the_program(
     # Changes that help are asked for in the background, also while it is away.
     watched.forgive("ERR_CONNECTION_REFUSED")
     watched.forgive("ERR_EMPTY_RESPONSE")
+    # What is being computed when the program is stopped ends with it.
+    watched.forgive("503 (SERVICE UNAVAILABLE)")
     real = RealDemo(tmp_path / "real", free_port())
     real.start()
     try:

@@ -21,6 +21,7 @@ from noonshade.core.design.designer import Design, Progress, design
 from noonshade.core.design.heaters import air_choices
 from noonshade.core.design.months import DesignedMonth
 from noonshade.core.design.options import (
+    OVER_GROUND_M,
     arrangements_for,
     fitting_size,
     kinds_for,
@@ -145,12 +146,24 @@ def test_what_is_built_is_never_less_than_the_least_and_never_more_than_a_grown_
     least, built, grown = least_size(species, 1, stage), fitting_size(species, 1, stage), species.enclosure
     for side in ("length_m", "depth_m", "height_m"):
         assert getattr(least, side) <= getattr(built, side)
-        assert getattr(built, side) <= max(getattr(least, side), getattr(grown, side))
+        most = max(getattr(least, side), getattr(grown, side))
+        deep = species.ground.depth_m if species.ground is not None and side == "height_m" else 0.0
+        assert getattr(built, side) <= (most if deep == 0.0 else max(most, deep + OVER_GROUND_M))
 
 
 def test_a_young_lizard_gets_room_for_its_lamp() -> None:
     young = fitting_size(CATALOG.species["anolis-sagrei"], 1, "young")
     assert (young.depth_m, young.height_m) == (0.4, 0.45)
+
+
+def test_over_deep_ground_there_is_room_for_a_lamp() -> None:
+    skink = CATALOG.species["scincus-scincus"]
+    assert skink.ground is not None
+    built = fitting_size(skink, 1, "adult")
+    assert built.height_m == pytest.approx(skink.ground.depth_m + OVER_GROUND_M)
+    sites = list(sites_for(brief("scincus-scincus"), STOCK))
+    bulbs = [a for a in arrangements_for(sites[0]) if a.basking is not None and a.basking.lamp.gives_light]
+    assert bulbs
 
 
 def test_a_ball_python_does_not_fit_into_a_shoe_box() -> None:
@@ -335,7 +348,7 @@ def test_what_if_tests_name_the_coolest_place_and_whether_it_is_safe() -> None:
 
 
 def test_an_animal_that_seeks_bright_patches_is_not_warmed_in_the_dark_where_a_lamp_does_as_well() -> None:
-    found = design(brief("furcifer-pardalis"), STOCK).set_ups[0]
+    found = design(brief("furcifer-pardalis"), STOCK, quick=True).set_ups[0]
     basking = next(f for f in found.plan.fixtures if f.id == "basking-lamp")
     assert basking.lamp.gives_light
     assert [one.id for one in found.what_if][-1] == "heat-wave"

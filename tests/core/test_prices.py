@@ -38,14 +38,13 @@ def test_what_lies_ready_or_hangs_there_is_not_bought() -> None:
 
 def test_a_budget_is_kept_to_where_that_is_possible_and_said_where_it_is_not() -> None:
     brief = Brief(CATALOG.species["brachypelma-hamorii"], Room(22.0, 19.0, 0.6))
-    found = design(brief, STOCK)
+    found = design(brief, STOCK, quick=True)
     best = found.set_ups[0]
     assert not best.over_budget
-    tight = design(replace(brief, budget=best.price), STOCK).set_ups[0]
+    tight = design(replace(brief, budget=best.price), STOCK, quick=True).set_ups[0]
     assert tight.price <= best.price
     assert not tight.over_budget
-    snake = design(
-        Brief(CATALOG.species["pantherophis-guttatus"], Room(18.0, 14.0, 0.5), budget=10.0), STOCK
-    )
+    poor = Brief(CATALOG.species["pantherophis-guttatus"], Room(18.0, 14.0, 0.5), budget=10.0)
+    snake = design(poor, STOCK, quick=True)
     assert snake.set_ups[0].over_budget
     assert "budget" in {c.id for c in snake.conflicts}

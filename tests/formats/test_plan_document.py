@@ -67,6 +67,7 @@ def test_schema_file_is_the_one_in_docs() -> None:
         ('{"format": "noonshade-plan", "version": 3}', "version 3 is not known"),
         ('{"format": "noonshade-plan", "version": 1}', "/name: is missing"),
         ('{"format": NaN}', "NaN is not a number"),
+        ('{"format": ' + "9" * 5000 + "}", "thousands of digits"),
         ("[" * 100_000, "nested too deeply"),
         (" " * 1_000_001, "larger than 1000 kB"),
     ],

@@ -116,3 +116,27 @@ def test_the_light_alone_is_designed_anew_over_http(client: FlaskClient) -> None
     kept = [f for f in best["fixtures"] if f["lamp_id"].startswith("halogen")]
     assert [f["position_m"] for f in kept] == [f["position_m"] for f in hot]
     assert best["room"]["day_temperature_c"] == demo_raw()["room"]["day_temperature_c"]
+
+
+def test_too_many_animals_are_refused_with_the_floor_they_need(client: FlaskClient) -> None:
+    asked = {"species_id": "centrochelys-sulcata", "count": 4}
+    refused = client.post("/api/designs/enclosure", json=asked)
+    assert refused.status_code == 422
+    (field,) = refused.get_json()["fields"]
+    assert field["pointer"] == "/count"
+    assert "4 of them need about" in field["message"]
+    assert "the largest enclosure computed here is 500 × 300 cm: plan for fewer" in field["message"]
+    # Nor does a design of so many end in anything else.
+    begun = client.post("/api/designs", json={**ASK, **asked, "kind": None})
+    assert begun.status_code == 202
+    assert ended(client, begun.get_json())["problem_at"] == "/count"
+
+
+def test_every_animal_in_any_number_is_answered(client: FlaskClient) -> None:
+    species = [s["id"] for s in client.get("/api/catalog").get_json()["species"]]
+    for number, species_id in enumerate(species):
+        for count in (1, 2 + number % 7, 50):
+            asked = {"species_id": species_id, "count": count}
+            answer = client.post("/api/designs/enclosure", json=asked)
+            assert answer.status_code in (200, 422), (asked, answer.get_json())
+            assert answer.status_code == 200 or count > 1

@@ -63,7 +63,12 @@ def test_missing_front_end_is_said(tmp_path: Path) -> None:
 
 
 def test_health_names_the_version(client: FlaskClient) -> None:
-    assert client.get("/api/health").get_json() == {"status": "ok", "version": __version__, "demo": True}
+    assert client.get("/api/health").get_json() == {
+        "status": "ok",
+        "version": __version__,
+        "demo": True,
+        "reads_only": False,
+    }
 
 
 def test_unexpected_errors_show_nothing_secret(app: NoonShade, client: FlaskClient) -> None:

@@ -14,6 +14,7 @@ import type {
   Fix,
   Forecast,
   FoundLamp,
+  Health,
   LampAge,
   LampDocument,
   LampFileResult,
@@ -37,7 +38,12 @@ import type {
   StageName,
 } from "./types";
 
-export const api = createClient<paths>({ baseUrl: "/" });
+/** This page, for the server: what it asks goes to the process that knows its plan already. */
+const PAGE = Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) =>
+  byte.toString(16).padStart(2, "0"),
+).join("");
+
+export const api = createClient<paths>({ baseUrl: "/", headers: { "Noonshade-Live": PAGE } });
 
 /**
  * How the enclosure is seen, and where: at a depth seen from the front, at a height seen from above; null:
@@ -82,6 +88,8 @@ export async function settle<T>(call: Promise<Outcome<T>>): Promise<T> {
   }
   if (outcome.error !== undefined || !outcome.response.ok) {
     const problem = outcome.error as Partial<Problem> | undefined;
+    // The passphrase was changed, or was given too long ago.
+    if (problem?.type === "/problems/passphrase") window.location.assign("/sign-in");
     throw new ProblemError({
       type: problem?.type ?? "/problems/http",
       title: problem?.title ?? "The answer could not be read",
@@ -94,6 +102,8 @@ export async function settle<T>(call: Promise<Outcome<T>>): Promise<T> {
   }
   return outcome.data as T;
 }
+
+export const fetchHealth = (): Promise<Health> => settle(api.GET("/api/health"));
 
 export const fetchCatalog = (): Promise<Catalog> => settle(api.GET("/api/catalog"));
 

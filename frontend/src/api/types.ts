@@ -3,6 +3,7 @@ import type { components } from "./schema";
 
 type Schemas = components["schemas"];
 
+export type Health = Schemas["Health"];
 export type PlanDocument = Schemas["PlanDocument"];
 export type PlanSummary = Schemas["PlanSummary"];
 export type RevisionSummary = Schemas["RevisionSummary"];

@@ -2,20 +2,31 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { lazy, type ReactNode, Suspense } from "react";
 import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
-import { CompareScreen } from "../features/compare/CompareScreen";
-import { RevisionScreen } from "../features/compare/RevisionScreen";
-import { LampScreen } from "../features/lamps/LampScreen";
-import { NewPlanScreen } from "../features/new/NewPlanScreen";
 import { PlanFrame } from "../features/plan/PlanFrame";
 import { PlanScreen } from "../features/plan/PlanScreen";
 import { RoundScreen } from "../features/readings/RoundScreen";
 import { RoomScreen } from "../features/room/RoomScreen";
-import { SpeciesScreen } from "../features/species/SpeciesScreen";
 import { PreferencesProvider } from "../ui/preferences";
 import { ErrorPage } from "./ErrorPage";
 import { NoticesProvider } from "./notices";
+import { ReadOnlyBanner } from "./ReadOnlyBanner";
 
 // Seldom opened first, and large: fetched when it is wanted.
+const CompareScreen = lazy(async () => ({
+  default: (await import("../features/compare/CompareScreen")).CompareScreen,
+}));
+const RevisionScreen = lazy(async () => ({
+  default: (await import("../features/compare/RevisionScreen")).RevisionScreen,
+}));
+const LampScreen = lazy(async () => ({
+  default: (await import("../features/lamps/LampScreen")).LampScreen,
+}));
+const NewPlanScreen = lazy(async () => ({
+  default: (await import("../features/new/NewPlanScreen")).NewPlanScreen,
+}));
+const SpeciesScreen = lazy(async () => ({
+  default: (await import("../features/species/SpeciesScreen")).SpeciesScreen,
+}));
 const DesignScreen = lazy(async () => ({
   default: (await import("../features/design/DesignScreen")).DesignScreen,
 }));
@@ -65,11 +76,16 @@ const queries = new QueryClient({
 
 const router = createBrowserRouter([
   {
-    element: <Outlet />,
+    element: (
+      <>
+        <ReadOnlyBanner />
+        <Outlet />
+      </>
+    ),
     errorElement: <ErrorPage />,
     children: [
       { path: "/", element: <RoomScreen /> },
-      { path: "/new", element: <NewPlanScreen /> },
+      { path: "/new", element: later(<NewPlanScreen />) },
       {
         path: "/plans/:planId",
         element: <PlanFrame />,
@@ -80,18 +96,18 @@ const router = createBrowserRouter([
           { path: "keeping", element: later(<KeepingScreen />) },
         ],
       },
-      { path: "/plans/:planId/revisions/:number", element: <RevisionScreen /> },
+      { path: "/plans/:planId/revisions/:number", element: later(<RevisionScreen />) },
       { path: "/plans/:planId/rounds/:roundId", element: <RoundScreen /> },
-      { path: "/compare", element: <CompareScreen /> },
+      { path: "/compare", element: later(<CompareScreen />) },
       { path: "/practice", element: later(<PracticeScreen />) },
       { path: "/practice/:puzzleId", element: later(<PuzzleScreen />) },
       { path: "/today", element: later(<TodayScreen />) },
       { path: "/logbook", element: later(<LogbookScreen />) },
       { path: "/backups", element: later(<BackupScreen />) },
       { path: "/register", element: later(<RegisterScreen />) },
-      { path: "/lamps", element: <LampScreen /> },
-      { path: "/species", element: <SpeciesScreen /> },
-      { path: "/species/:speciesId", element: <SpeciesScreen /> },
+      { path: "/lamps", element: later(<LampScreen />) },
+      { path: "/species", element: later(<SpeciesScreen />) },
+      { path: "/species/:speciesId", element: later(<SpeciesScreen />) },
       { path: "*", element: <ErrorPage /> },
     ],
   },

@@ -6,7 +6,7 @@ import { fixtureActions, makeStepRunner } from "../domain/plan/itemActions";
 import { addPin } from "../domain/plan/pins";
 import type { StageProps } from "./edits";
 import { Furnishings } from "./Furnishings";
-import { type FieldName, fieldsOf, type InGround } from "./fields";
+import { type FieldName, fieldsOf, type InGround, withNewer } from "./fields";
 import { HoverHighlight } from "./HoverHighlight";
 import { LiveDimension } from "./LiveDimension";
 import { Movable, type Spot } from "./Movable";
@@ -65,7 +65,13 @@ export function EnclosureStage(props: EnclosureStageProps) {
   const { axes, projection: p, layers, document: d, evaluation, catalog } = props;
   const { field: name, selected, onSelect, edits } = props;
   const { fieldSource } = props;
-  const fields = useMemo(() => fieldSource && fieldsOf(fieldSource), [fieldSource]);
+  const newer = props.live?.[axes.from];
+  const live = newer?.name === name ? newer : undefined;
+  const evaluated = useMemo(() => fieldSource && fieldsOf(fieldSource), [fieldSource]);
+  const fields = useMemo(
+    () => (evaluated && live ? withNewer(evaluated, live) : evaluated),
+    [evaluated, live],
+  );
   const view = { document: d, projection: p, from: axes.from };
   const choice = { selected, onSelect, edits };
   return (

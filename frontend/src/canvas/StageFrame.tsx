@@ -73,7 +73,10 @@ export function StageFrame({
           role="group"
           aria-label={label}
           data-testid={testId}
-          onPointerMove={(e) => setPointer(spot(e))}
+          onPointerMove={(e) => {
+            // While something is dragged nothing is read off.
+            setPointer(e.buttons === 0 ? spot(e) : null);
+          }}
           onPointerLeave={() => setPointer(null)}
           onDoubleClick={(e) => {
             const { x, z } = spot(e);

@@ -1,4 +1,5 @@
 /** What both views of the enclosure are given, and how they change the plan. */
+import type { Picture } from "../api/picture";
 import type { Catalog, Evaluation, PlanDocument } from "../api/types";
 import type { FieldName, FieldScale } from "./fields";
 
@@ -21,6 +22,8 @@ export interface StageProps {
   pointed?: string | null;
   /** Drawn lower, where it stands beside another view or much stands below it. */
   low?: boolean;
+  /** The layer on show where it is newer than the evaluation. */
+  live?: Picture | null;
   shade: boolean;
   reach: boolean;
 }

@@ -68,15 +68,41 @@ export function fieldOf(view: Section | PlanView, name: FieldName): Field {
   };
 }
 
-/** Every field of a view. */
-export const fieldsOf = (view: Section | PlanView): Record<FieldName, Field> => ({
-  uvi: fieldOf(view, "uvi"),
-  air: fieldOf(view, "air"),
-  surface: fieldOf(view, "surface"),
-  irradiance: fieldOf(view, "irradiance"),
-  light: fieldOf(view, "light"),
-  humidity: fieldOf(view, "humidity"),
-});
+export type Fields = Readonly<Record<FieldName, Field>>;
+
+/** Fields of a view, each unpacked when it is first looked at. */
+export function fieldsOf(view: Section | PlanView): Fields {
+  const known: Partial<Record<FieldName, Field>> = {};
+  const field = (name: FieldName): Field => {
+    const found = known[name] ?? fieldOf(view, name);
+    known[name] = found;
+    return found;
+  };
+  return {
+    get uvi() {
+      return field("uvi");
+    },
+    get air() {
+      return field("air");
+    },
+    get surface() {
+      return field("surface");
+    },
+    get irradiance() {
+      return field("irradiance");
+    },
+    get light() {
+      return field("light");
+    },
+    get humidity() {
+      return field("humidity");
+    },
+  };
+}
+
+/** The same fields with a newer one in its place. */
+export const withNewer = (fields: Fields, newer: Field): Fields =>
+  Object.create(fields, { [newer.name]: { value: newer, enumerable: true } });
 
 /**
  * How a field is coloured. UVI, irradiance and light fall off like 1/d, so equal ratios should look equally

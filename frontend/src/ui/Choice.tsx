@@ -1,4 +1,5 @@
 import { ToggleGroup } from "radix-ui";
+import { memo } from "react";
 
 interface ChoiceProps<T extends string> {
   label: string;
@@ -8,7 +9,9 @@ interface ChoiceProps<T extends string> {
 }
 
 /** One of a few, all visible. */
-export function Choice<T extends string>({ label, value, onChange, options }: ChoiceProps<T>) {
+export const Choice = memo(OneOfFew) as typeof OneOfFew;
+
+function OneOfFew<T extends string>({ label, value, onChange, options }: ChoiceProps<T>) {
   return (
     <ToggleGroup.Root
       type="single"

@@ -18,6 +18,7 @@ from noonshade.core.assessment.finding import Finding
 from noonshade.core.assessment.status import DAMP_FROM, DRY_UP_TO
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import Need, Quantity
+from noonshade.core.uncertainty.chances import SURE
 
 Floats = NDArray[np.float64]
 
@@ -40,6 +41,8 @@ DANGER_COST, FAULT_COST, CARE_COST = 60.0, 8.0, 0.15
 # A need that is missed, by however little, costs so much more; less and less within this share of a spread
 # inside its limit. Estimates.
 OUTSIDE_COST, EDGE = 1.5, 0.15
+# Where the spread itself is known, that step ends at this chance: a little more than a check must have.
+SURELY = SURE + 0.03
 # A surface this much above its ceiling, K, costs so much more. Estimates.
 OVER_K, OVER_COST = 0.5, 4.0
 # What the room does by itself, and what thermostats that are still to come correct.
@@ -49,7 +52,9 @@ OF_THE_ROOM = ("summer-hot", "summer-unknown", "unmeasured")
 _FLOOR = 1e-3
 
 
-def cost_of_values(need: Need, values: Floats, required: bool = True) -> Floats:
+def cost_of_values(
+    need: Need, values: Floats, required: bool = True, known_spread: float | None = None
+) -> Floats:
     """How unlikely a need is met at some values: minus the logarithm of the chance.
 
     Parameters
@@ -60,6 +65,9 @@ def cost_of_values(need: Need, values: Floats, required: bool = True) -> Floats:
         Its figure, in core units.
     required : bool
         Whether the enclosure does not fit without it.
+    known_spread : float or None
+        One standard deviation of this very figure, in K or of the logarithm as in ``SPREAD``; None for the
+        usual one of its quantity.
 
     Returns
     -------
@@ -67,7 +75,7 @@ def cost_of_values(need: Need, values: Floats, required: bool = True) -> Floats:
         0 where it is sure to be met, growing with the square of the distance where it is not, with a step
         at a limit: what is in range comes before a little more chance elsewhere.
     """
-    spread = SPREAD[need.quantity]
+    spread = SPREAD[need.quantity] if known_spread is None else known_spread
     low, high = need.low, need.high
     if need.quantity in LOGARITHMIC:
         at = np.log(np.maximum(values, _FLOOR))
@@ -83,13 +91,40 @@ def cost_of_values(need: Need, values: Floats, required: bool = True) -> Floats:
         mild_low = mild_low or (need.high is not None and need.high <= DRY_UP_TO)
         mild_high = mild_high or (need.low is not None and need.low >= DAMP_FROM)
     nearest = np.minimum(np.inf if mild_low else under, np.inf if mild_high else above)
-    outside = OUTSIDE_COST * np.clip(1.0 - nearest / EDGE, 0.0, 1.0)
-    if low is not None and high is not None and not mild_low and not mild_high:
-        inside = np.maximum(ndtr(under) - ndtr(-above), 0.0)
+    two_sided = low is not None and high is not None and not mild_low and not mild_high
+    inside = np.maximum(ndtr(under) - ndtr(-above), 0.0) if two_sided else ndtr(nearest)
+    if known_spread is None:
+        outside = OUTSIDE_COST * np.clip(1.0 - nearest / EDGE, 0.0, 1.0)
+    else:
+        outside = OUTSIDE_COST * np.clip((SURELY - inside) / (SURELY - 0.5), 0.0, 1.0)
+    if two_sided:
         both = -np.log(np.maximum(inside, 1e-30))
         far = nearest < -3.0
         return np.asarray(np.where(far, -log_ndtr(nearest), both) + outside, dtype=np.float64)
     return np.asarray(_missed(under, mild_low) + _missed(above, mild_high) + outside, dtype=np.float64)
+
+
+def chance_of(check: Check, spread: float | None = None) -> float:
+    """About how likely a check is met.
+
+    Parameters
+    ----------
+    check : Check
+        The check, with a figure or without.
+    spread : float or None
+        The known spread of its figure, None for the usual one of its quantity.
+
+    Returns
+    -------
+    float
+        From 0 to 1; 1 without a figure. Below ``SURELY`` it is less than the chance itself, by the step of
+        ``cost_of_values``.
+    """
+    if check.value is None:
+        return 1.0
+    known = SPREAD[check.need.quantity] if spread is None else spread
+    values = np.array([check.value])
+    return float(np.exp(-cost_of_values(check.need, values, check.need.required, known)[0]))
 
 
 def _missed(within: Floats, mild: bool) -> Floats:
@@ -105,7 +140,9 @@ def _burning(need: Need, values: Floats) -> Floats:
     return np.asarray(OVER_COST * np.clip((values - need.high) / OVER_K, 0.0, 1.0), dtype=np.float64)
 
 
-def cost_of_checks(checks: Iterable[Check], values: Mapping[str, Floats]) -> Floats:
+def cost_of_checks(
+    checks: Iterable[Check], values: Mapping[str, Floats], spreads: Mapping[str, float] | None = None
+) -> Floats:
     """Costs of all checks together at some values.
 
     Parameters
@@ -114,6 +151,8 @@ def cost_of_checks(checks: Iterable[Check], values: Mapping[str, Floats]) -> Flo
         The checks, for their needs.
     values : Mapping[str, (n,) float64]
         The values of each, by its id; those without are left out.
+    spreads : Mapping[str, float] or None
+        Known spreads, by the id of the check.
 
     Returns
     -------
@@ -121,7 +160,8 @@ def cost_of_checks(checks: Iterable[Check], values: Mapping[str, Floats]) -> Flo
         The sum.
     """
     known = [c for c in checks if c.id in values]
-    parts = [cost_of_values(c.need, values[c.id], c.need.required) for c in known]
+    spread = spreads or {}
+    parts = [cost_of_values(c.need, values[c.id], c.need.required, spread.get(c.id)) for c in known]
     parts += [_burning(c.need, values[c.id]) for c in known if c.need.quantity == "surface_temperature"]
     return np.sum(parts, axis=0) if parts else np.zeros(1)
 
@@ -204,6 +244,7 @@ def cost_of(
     evaluation: Evaluation,
     offsets: Mapping[str, float] | None = None,
     forgiven: tuple[str, ...] = NOT_OURS,
+    spreads: Mapping[str, float] | None = None,
 ) -> float:
     """How far a plan is from being sure to fit.
 
@@ -215,6 +256,8 @@ def cost_of(
         What figures are off by, by the id of their check, in core units.
     forgiven : tuple of str
         Kinds of findings that do not count.
+    spreads : Mapping[str, float] or None
+        Known spreads, by the id of the check.
 
     Returns
     -------
@@ -227,7 +270,7 @@ def cost_of(
     }
     missing = sum(c.value is None and c.need.required for c in evaluation.checks)
     dangers = sum(c.severity == "danger" for c in evaluation.checks)
-    found = float(cost_of_checks(evaluation.checks, values)[0])
+    found = float(cost_of_checks(evaluation.checks, values, spreads)[0])
     return (
         found
         + FAULT_COST * missing

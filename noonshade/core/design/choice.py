@@ -80,7 +80,7 @@ def chosen_of(ranked: list[SetUp]) -> tuple[SetUp, ...]:
     steady = replace(ranked[0], label="steadiest")
     # Another is worth showing only if it does about as well.
     most = _missed(steady) + (not steady.fits)
-    rest = [s for s in ranked[1:] if _missed(s) <= most]
+    rest = [s for s in ranked[1:] if _missed(s) <= most and (s.fits or not steady.fits)]
     chosen = [steady]
     cheaper = min(rest, key=lambda s: s.month_kwh, default=None)
     if cheaper is not None and cheaper.month_kwh < CHEAPER * steady.month_kwh:

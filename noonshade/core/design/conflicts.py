@@ -143,11 +143,11 @@ def _of_every_way(missed: Iterable[str], ways: Sequence[Evaluation]) -> Phrase |
     for check in _misses_of(ways):
         if check.id not in missed:
             continue
-        if all(_misses(one, check) for one in ways):
-            return _wanted(check)
-        second = _excluded_by(check, ways)
+        if all(misses(one, check) for one in ways):
+            return wanted(check)
+        second = excluded_by(check, ways)
         if second is not None:
-            return (*_wanted(check), " or ", *_wanted(second))
+            return (*wanted(check), " or ", *wanted(second))
     return None
 
 
@@ -207,7 +207,7 @@ def _room_c(day_c: float, night_c: float, key: str) -> float:
 
 def _missed(brief: Brief, check: Check, computed: Sequence[Evaluation]) -> Conflict:
     need = check.need
-    by_all = len(computed) >= ENOUGH_COMPUTED and all(_misses(one, check) for one in computed)
+    by_all = len(computed) >= ENOUGH_COMPUTED and all(misses(one, check) for one in computed)
     name = figure_name(need.place, check.place_label, need.quantity)
     if check.value is None:
         return Conflict(
@@ -270,15 +270,15 @@ def _exclude_each_other(brief: Brief, nearest: SetUp, computed: Sequence[Evaluat
     for first in nearest.evaluation.checks:
         if not first.required or first.status not in ("low", "high"):
             continue
-        second = _excluded_by(first, computed)
+        second = excluded_by(first, computed)
         if second is None:
             continue
         yield Conflict(
             f"pair:{first.id}+{second.id}",
             (
-                *_wanted(first),
+                *wanted(first),
                 " and ",
-                *_wanted(second),
+                *wanted(second),
                 " exclude each other in a room at ",
                 Measure(brief.room.day_temperature_c, "°C"),
                 " by day and ",
@@ -302,15 +302,28 @@ def _misses_of(computed: Iterable[Evaluation]) -> list[Check]:
     return list(found.values())
 
 
-def _excluded_by(first: Check, computed: Sequence[Evaluation]) -> Check | None:
-    """The need that every way misses that meets the first, and whose help harms it."""
-    left = [one for one in computed if not _misses(one, first)]
+def excluded_by(first: Check, computed: Sequence[Evaluation]) -> Check | None:
+    """The need that every way misses that meets the first, and whose help harms it.
+
+    Parameters
+    ----------
+    first : Check
+        A check that is missed, on the side of its status.
+    computed : Sequence[Evaluation]
+        The best of every arrangement that was searched.
+
+    Returns
+    -------
+    Check or None
+        The one that fewest ways miss; None where there is none.
+    """
+    left = [one for one in computed if not misses(one, first)]
     against = [
         other
         for other in _misses_of(computed)
-        if _against(first, other) and left and all(_misses(one, other) for one in left)
+        if _against(first, other) and left and all(misses(one, other) for one in left)
     ]
-    return min(against, key=lambda other: sum(_misses(one, other) for one in computed), default=None)
+    return min(against, key=lambda other: sum(misses(one, other) for one in computed), default=None)
 
 
 def _against(first: Check, second: Check) -> bool:
@@ -319,8 +332,19 @@ def _against(first: Check, second: Check) -> bool:
     return first.id != second.id and first.status != second.status and kinds <= set(OPPOSED)
 
 
-def _wanted(check: Check) -> Phrase:
-    """A need in words, such as "cool end air of at most 26 °C"."""
+def wanted(check: Check) -> Phrase:
+    """A need in words, such as "cool end air of at most 26 °C".
+
+    Parameters
+    ----------
+    check : Check
+        The need, missed on a side.
+
+    Returns
+    -------
+    Phrase
+        With the limit of that side.
+    """
     need = check.need
     name = figure_name(need.place, check.place_label, need.quantity)
     limit = need.low if check.status == "low" else need.high
@@ -328,8 +352,21 @@ def _wanted(check: Check) -> Phrase:
     return (f"{name}{side}", measure_of(need.quantity, limit or 0.0))
 
 
-def _misses(evaluation: Evaluation, check: Check) -> bool:
-    """Whether an evaluation misses a need on the same side."""
+def misses(evaluation: Evaluation, check: Check) -> bool:
+    """Whether an evaluation misses a need on the same side.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The evaluation.
+    check : Check
+        The need, missed on a side.
+
+    Returns
+    -------
+    bool
+        True where its status is the same.
+    """
     same = next((c for c in evaluation.checks if c.id == check.id), None)
     return same is not None and same.status == check.status
 

@@ -14,8 +14,10 @@ from noonshade.core.design.arrangement import Arrangement
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.choice import chosen_of, different, order_of
 from noonshade.core.design.conflicts import Conflict, find_conflicts
+from noonshade.core.design.doubts import find_doubts
 from noonshade.core.design.given import given_arrangements, given_site
-from noonshade.core.design.options import arrangements_for, sites_for
+from noonshade.core.design.idle import without_idle
+from noonshade.core.design.options import arrangements_for, others_like, sites_for
 from noonshade.core.design.other_rooms import extreme_rooms, search_in
 from noonshade.core.design.ranking import finalists_of, rank
 from noonshade.core.design.search import Found, Search
@@ -31,14 +33,20 @@ from noonshade.core.plan import Plan, Room
 FIRST, PROMISING = 1, 3
 # Evaluations of the search at most, how many good arrangements are enough, and how many candidates that is
 # about, for showing how far it is.
-MOST_EVALUATED, LARGE_EVALUATED, QUICK_EVALUATED = 150, 90, 60
+MOST_EVALUATED, LARGE_EVALUATED, QUICK_EVALUATED = 150, 64, 60
 GOOD, GOOD_ENOUGH = 4, 1.3
+# Where the best is in doubt, so many more heaters are looked at with it.
+OTHERS, LARGE_OTHERS = 6, 2
 EXPECTED = 25_000
 # Of a room with months, arrangements that are tried in the coldest and the warmest, with how many rounds,
 # and what each may cost at most.
 LEADING, SEASON_ROUNDS, MOST_SEASON_COST = 6, 3, 15.0
+# Of so many of the best, heaters that do nothing are left out.
+TRIMMED = 6
 # Set-ups that are completed, and what a third may cost more than the best.
 FINALISTS, LARGE_FINALISTS, FAR_WORSE = 3, 2, 6.0
+# And so many more where none of them fits.
+SECOND_TRIES = 2
 
 _A = TypeVar("_A")
 _B = TypeVar("_B")
@@ -143,27 +151,50 @@ def design(
         for found_one in mapper(run_search, rest):
             if not work.add([] if found_one is None else [found_one]) or work.is_enough:
                 break
+    if not work.stopped and work.found and not quick:
+        tried = [f.arrangement for f in work.found]
+        more = others_like(min(work.found, key=rank), tried)[: LARGE_OTHERS if large else OTHERS]
+        for found_one in mapper(run_search, more):
+            if not work.add([] if found_one is None else [found_one]):
+                break
     found, screened, evaluated, stopped = work.found, work.screened, work.evaluated, work.stopped
     if not found:
         raise DesignError("no set-up could be computed for this enclosure")
     leading = sorted(found, key=rank)
+    leading = sorted([*mapper(without_idle, leading[:TRIMMED]), *leading[TRIMMED:]], key=rank)
     extremes: tuple[tuple[Evaluation, ...], tuple[Evaluation, ...]] = ((), ())
     if brief.room.months and not stopped:
         leading, extremes = _through_the_year(leading, brief, mapper)
     number = 1 if stopped or quick else LARGE_FINALISTS if large else FINALISTS
-    finalists = finalists_of(_promising(leading), number)
-    finished = [one for one in mapper(partial(finish, brief=brief), finalists) if one is not None]
-    set_ups = different(finished)
-    ranked = sorted(set_ups, key=order_of)
+    promising = _promising(leading)
+    finalists = finalists_of(promising, number)
     # What is a danger or too hot to lie on is not proposed, but for what the keeper wants left alone.
     known = _dangers_outside(brief)
-    chosen = chosen_of([one for one in ranked if unfit_in(one.evaluation) <= known])
-    if not quick:
-        ranked, chosen = _with_chances(ranked, chosen, known, mapper)
+    finishes = partial(finish, brief=brief)
+    finished = [one for one in mapper(finishes, finalists) if one is not None]
+    ranked, chosen = _compared(finished, known, mapper, quick)
+    if not (quick or stopped or (chosen and chosen[0].fits)):
+        # As built the best is not sure: the next best of the same kinds may be.
+        rest = [one for one in promising if all(one is not other for other in finalists)]
+        extra = [one for one in mapper(finishes, rest[:SECOND_TRIES]) if one is not None]
+        if extra:
+            ranked, chosen = _compared([*ranked, *extra], known, mapper, quick)
     conflicts: tuple[Conflict, ...] = ()
     if not (chosen and chosen[0].fits_all_year and not chosen[0].over_budget):
-        conflicts = find_conflicts(brief, ranked, [f.evaluation for f in found], extremes)
+        computed = [f.evaluation for f in found]
+        conflicts = find_conflicts(brief, ranked, computed, extremes)
+        if chosen:
+            conflicts += find_doubts(brief, chosen[0], computed)
     return Design(chosen, conflicts, screened, evaluated, stopped)
+
+
+def _compared(
+    finished: Iterable[SetUp], known: set[str], mapper: Mapper, quick: bool
+) -> tuple[list[SetUp], tuple[SetUp, ...]]:
+    """Set-ups that really differ in their order, and those to show."""
+    ranked = different(sorted(finished, key=order_of))
+    chosen = chosen_of([one for one in ranked if unfit_in(one.evaluation) <= known])
+    return (ranked, chosen) if quick else _with_chances(ranked, chosen, known, mapper)
 
 
 def _with_chances(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -23,7 +23,9 @@ MOST_TURN_K = 2.0
 GAIN = 0.02
 
 
-def turned(evaluation: Evaluation, dials: Collection[str]) -> Evaluation:
+def turned(
+    evaluation: Evaluation, dials: Collection[str], spreads: Mapping[str, float] | None = None
+) -> Evaluation:
     """The same plan with dials turned to where its checks are more likely met.
 
     Parameters
@@ -32,17 +34,19 @@ def turned(evaluation: Evaluation, dials: Collection[str]) -> Evaluation:
         Of a plan with thermostats.
     dials : Collection[str]
         Ids of the thermostats that may be turned.
+    spreads : Mapping[str, float] or None
+        How uncertain figures are where that is known, as ``cost_of`` takes them.
 
     Returns
     -------
     Evaluation
         Of the plan as turned; the same where no turn helps. None makes a danger, or a surface too hot.
     """
-    best, cost, tried = evaluation, cost_of(evaluation), 0
+    best, cost, tried = evaluation, cost_of(evaluation, spreads=spreads), 0
     known: set[tuple[Thermostat, ...]] = {evaluation.plan.thermostats}
     while tried < MOST_TRIED:
         better = None
-        for plan in _turns(best, dials):
+        for plan in _turns(best, dials, spreads or {}):
             if plan.thermostats in known:
                 continue
             known.add(plan.thermostats)
@@ -52,18 +56,21 @@ def turned(evaluation: Evaluation, dials: Collection[str]) -> Evaluation:
             after = computed(plan, None, best)
             if after is None or unfit_in(after) - unfit_in(best):
                 continue
-            if cost_of(after) < cost - GAIN:
+            if cost_of(after, spreads=spreads) < cost - GAIN:
                 better = after
                 break
         if better is None:
             break
-        best, cost = better, cost_of(better)
+        best, cost = better, cost_of(better, spreads=spreads)
     return best
 
 
-def _turns(evaluation: Evaluation, dials: Collection[str]) -> Iterator[Plan]:
+def _turns(evaluation: Evaluation, dials: Collection[str], spreads: Mapping[str, float]) -> Iterator[Plan]:
     """Plans with one dial turned, for the check that is least likely met first."""
-    checks = sorted(((_cost(c), c) for c in evaluation.checks if _is_warmth(c)), key=lambda one: -one[0])
+    checks = sorted(
+        ((_cost(c, spreads.get(c.id)), c) for c in evaluation.checks if _is_warmth(c)),
+        key=lambda one: -one[0],
+    )
     plan = evaluation.plan
     for cost, check in checks:
         if cost < COSTLY:
@@ -90,8 +97,8 @@ def _is_warmth(check: Check) -> bool:
     return check.need.quantity in kinds and check.value is not None and not check.need.offered
 
 
-def _cost(check: Check) -> float:
-    return float(cost_of_values(check.need, np.array([check.value]), check.need.required)[0])
+def _cost(check: Check, spread: float | None) -> float:
+    return float(cost_of_values(check.need, np.array([check.value]), check.need.required, spread)[0])
 
 
 def _turns_k(check: Check) -> tuple[float, ...]:

@@ -22,11 +22,11 @@ from noonshade.core.assessment.reach import (
 from noonshade.core.assessment.shelter import resting_length_m
 from noonshade.core.design.furnishing import least_clearance_m
 from noonshade.core.design.site import HeaterChoice, Site
-from noonshade.core.design.warmth import LARGE_M2, is_strong
+from noonshade.core.design.warmth import LARGE_M2, is_narrow, is_strong
 from noonshade.core.plan import Lamp, Mount, PanelSource, Point
 
 # From so long on, lying, m: which bulbs light the whole of an animal.
-SMALL_M, MIDDLE_M, LARGE_M = 0.09, 0.25, 0.45
+SMALL_M, MIDDLE_M, BROAD_M, LARGE_M = 0.09, 0.25, 0.30, 0.45
 # How much further than need be bulbs may hang, m.
 FURTHER_M = (0.0, 0.12, 0.30)
 # Lamps that light one animal together hang so far apart: at least, m, and as a share of its length, lying.
@@ -47,7 +47,12 @@ PANELS = (
 )
 # Large enclosures take two heaters for their air or more, up to so many; so far apart, m; those over the
 # cooler half as a share of the length further on.
-MOST_ALIKE, APART_M, FURTHER_ON = 4, 0.25, 0.3
+MOST_ALIKE, APART_M, FURTHER_ON = 4, 0.25, 0.35
+# Where the first of four in a square hangs, as a share of the length and of the depth.
+WARM_SHARE, FRONT_SHARE = 0.17, 0.2
+# Mats for walls, the largest first.
+SIDE_MATS = ("mat-28", "mat-20", "mat-strip-28", "mat-14")
+BACK_MATS = ("mat-58", "mat-28", "mat-strip-56", "mat-20", "mat-strip-28", "mat-14")
 # The share of the length a mat or panel may warm.
 PANEL_SHARE = 0.45
 # Strength from which an animal pulls at fittings, m.
@@ -73,8 +78,10 @@ def in_the_way(one: HeaterChoice, other: HeaterChoice) -> bool:
     bool
         True where they cannot be built together.
     """
+    # A mat lies behind its wall.
+    near = 0.0 if "mat" in (one.lamp.kind, other.lamp.kind) else NEAR_M
     return any(
-        math.dist(a, b) < NEAR_M or _overlap(one.lamp, a, other.lamp, b, one.mount_of(i), other.mount_of(k))
+        math.dist(a, b) < near or _overlap(one.lamp, a, other.lamp, b, one.mount_of(i), other.mount_of(k))
         for i, a in enumerate(one.positions)
         for k, b in enumerate(other.positions)
     )
@@ -107,7 +114,7 @@ def basking_choices(site: Site) -> Iterator[HeaterChoice]:
         None for a mat where nothing closed lies below, no bulbs for animals that avoid light.
     """
     if site.layout.basking == "ground":
-        yield from _mats(site, ("mat-58", "mat-28", "cable-60", "mat-14"), "floor")
+        yield from _mats(site, ("mat-58", "mat-28", "cable-60", "mat-20", "mat-14"), "floor")
         return
     animal = site.animal
     if not site.shines_through:
@@ -144,10 +151,10 @@ def air_choices(site: Site, beside: HeaterChoice | None = None) -> Iterator[Heat
         # Beside the ledge, which it must not heat once more.
         share = 0.6
     x = share * size.length_m
-    mats = list(_mats(site, ("mat-28", "mat-14"), "left"))
-    mats += list(_mats(site, ("mat-58", "mat-28", "mat-14"), "back"))
-    right = list(_mats(site, ("mat-28", "mat-14"), "right"))
-    panels = list(_panels_beside(site, beside))[:1]
+    mats = list(_mats(site, SIDE_MATS, "left"))
+    mats += list(_mats(site, BACK_MATS, "back"))
+    right = list(_mats(site, SIDE_MATS, "right"))
+    panels = list(_panels_beside(site, beside))
     hung = () if beside is None else beside.positions
     ceramics = list(_ceramics(site, (x, 0.3 * size.depth_m), hung)) if site.shines_through else []
     if small:
@@ -155,15 +162,19 @@ def air_choices(site: Site, beside: HeaterChoice | None = None) -> Iterator[Heat
         yield from _on_walls(mats)
         yield from mats[:1]
         yield from _on_walls(mats, right)
-        yield from panels
+        yield from panels[:1]
         yield from ceramics[:1]
         yield from mats[1:2]
     else:
         large = size.length_m * size.depth_m >= LARGE_M2
+        if large and is_narrow(site):
+            # Much heat from wide panels leaves what lies below cooler than from a dome.
+            rows = [*_along_the_lid(site, panels, beside), *_in_a_square(site, panels, beside)]
+            yield from sorted(rows, key=lambda row: -row.most_w)[:1]
         yield from _several(site, ceramics[:1], hung) if large else ceramics[:1]
-        yield from panels
+        yield from panels[:1]
         # Two are cooler to be under than one.
-        yield from _along_the_lid(site, panels, beside)
+        yield from _along_the_lid(site, panels[:1], beside)
         yield from _on_walls(mats)
         yield from mats[-1:]
         yield from _on_walls(mats, right)
@@ -200,10 +211,33 @@ def _along_the_lid(
                 beside and in_the_way(row, beside)
             ):
                 best = row
-                if is_strong(row, site, beside is not None):
+                if is_strong(row, site, beside is not None) and not is_narrow(site):
                     break
         if best is not None:
             yield best
+
+
+def _in_a_square(
+    site: Site, panels: list[HeaterChoice], beside: HeaterChoice | None
+) -> Iterator[HeaterChoice]:
+    """Four panels over the warm two thirds, along the front and the back; none where they do not fit."""
+    length, depth = site.size.length_m, site.size.depth_m
+    for choice in panels:
+        assert isinstance(choice.lamp.geometry, PanelSource)
+        long, wide = choice.lamp.geometry.length_m, choice.lamp.geometry.width_m
+        z = choice.positions[0][2]
+        first = max(WARM_SHARE * length, long / 2 + 0.005)
+        second = first + max(FURTHER_ON * length, long + 0.01)
+        front = max(FRONT_SHARE * depth, wide / 2 + 0.005)
+        if second + long / 2 > length or depth - 2 * front < wide + 0.01:
+            continue
+        places = tuple(
+            (round(x, 3), round(y, 3), z) for x in (first, second) for y in (front, depth - front)
+        )
+        square = replace(choice, positions=places)
+        blocked = beside is not None and in_the_way(square, beside)
+        if not blocked and all(_clears(site, at, guard=True) for at in places):
+            yield square
 
 
 def _on_walls(mats: list[HeaterChoice], right: list[HeaterChoice] | None = None) -> Iterator[HeaterChoice]:
@@ -231,7 +265,8 @@ def _several(site: Site, choices: list[HeaterChoice], hung: tuple[Point, ...]) -
     for choice in choices:
         x, y, z = choice.positions[0]
         for wish in ((x, depth - y), (x + FURTHER_ON * length, y), (x + FURTHER_ON * length, depth - y)):
-            if len(choice.positions) > 1 and is_strong(choice, site, bool(hung)):
+            enough = is_strong(choice, site, bool(hung)) and not is_narrow(site)
+            if len(choice.positions) > 1 and enough:
                 break
             other = _free_place(site, wish, z, (*hung, *choice.positions))
             if other is not None and min(math.dist(other, at) for at in choice.positions) >= APART_M:
@@ -248,9 +283,10 @@ def _bulbs(site: Site) -> Iterator[HeaterChoice]:
     elif lies < MIDDLE_M:
         kinds = (("halogen-flood", 1), ("halogen-wide", 1), ("nano-halogen-35", 1))
     elif lies < LARGE_M:
-        kinds = (("halogen-wide", 1), ("halogen-pair", 1), ("halogen-flood", 2))
+        broad = ("halogen-flood", 2) if lies < BROAD_M else ("halogen-wide", SQUARE)
+        kinds = (("halogen-wide", 1), ("halogen-pair", 1), broad)
     else:
-        kinds = (("halogen-wide", 4), ("halogen-four", 1), ("halogen-wide", 2))
+        kinds = (("halogen-wide", SQUARE), ("halogen-four", 1), ("halogen-wide", 2))
     # The whole of a large animal is lit only from further away.
     for further in FURTHER_M[::-1] if lies >= LARGE_M else FURTHER_M:
         for lamp_id, count in kinds:

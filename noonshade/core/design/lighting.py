@@ -215,12 +215,19 @@ def _elsewhere(lamp: Fixture, site: Site) -> Iterator[Fixture]:
             yield replace(lamp, position_m=(x, round(y + aside, 3), z))
 
 
+def _lowest_m(site: Site) -> float:
+    """How low a UV lamp may hang over the animal's back at its basking spot."""
+    return site.furnished.basking_m[2] + site.animal.back_height_m + LEAST_ABOVE_BACK_M
+
+
 def _may_hang(site: Site, z_m: float) -> bool:
     """Whether a UV lamp may hang at a height: clear of the animal's back, on its own side of the lid."""
-    size = site.size
-    lowest = site.furnished.basking_m[2] + site.animal.back_height_m + LEAST_ABOVE_BACK_M
+    size, lowest = site.size, _lowest_m(site)
     if site.closed:
         return lowest <= z_m <= size.height_m - TUBE_BELOW_M + 1e-9
+    if site.kind == "table":
+        # Nothing is above it: a lamp may hang down into it.
+        return lowest <= z_m <= size.height_m + 0.49
     return max(lowest, size.height_m + TUBE_ABOVE_M - 1e-9) <= z_m <= size.height_m + 0.49
 
 
@@ -249,12 +256,14 @@ def _hung(site: Site, lamp: Lamp, lift_m: float) -> Fixture | None:
         place_x, place_y = min(x + 0.10, size.length_m - 0.06), min(y + 0.06, size.depth_m - 0.06)
     away = -TUBE_BELOW_M - lift_m if site.closed else TUBE_ABOVE_M + lift_m
     z = size.height_m + away
+    if site.kind == "table":
+        z = min(size.height_m + TUBE_ABOVE_M, _lowest_m(site)) + lift_m
     if not _may_hang(site, z):
         return None
     mount: Mount = "screwed" if site.closed and lift_m == 0 else "hung"
     if not site.shines_through:
         # Through the strip of mesh at the back.
-        place_y = (1.0 - site.lid_share / 2) * size.depth_m
+        place_y = min((1.0 - site.lid_share / 2) * size.depth_m, size.depth_m - LAMP_HALF_M)
     at = (round(place_x, 3), round(place_y, 3), round(z, 3))
     return Fixture(UV_ID, "UV lamp", lamp, lamp.power_w, at, "day", mount=mount)
 

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
+from itertools import zip_longest
 
+from noonshade.core.assessment.finding import Finding
+from noonshade.core.design.aims import NOT_OURS, chance_of, failures_of
 from noonshade.core.design.arrangement import COOL_K, Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.furnishing import Furnisher
@@ -13,7 +16,8 @@ from noonshade.core.design.habits import is_humid
 from noonshade.core.design.heaters import SMALL_M3, air_choices, basking_choices, in_the_way
 from noonshade.core.design.layouts import layouts_for
 from noonshade.core.design.lighting import beside_panels, light_choices
-from noonshade.core.design.room_needs import spares_k, wanted_rises_k
+from noonshade.core.design.room_needs import dries_out, spares_k, wanted_rises_k
+from noonshade.core.design.search import Found
 from noonshade.core.design.shells import (
     HALF_LID,
     LAMP_LID,
@@ -31,12 +35,15 @@ from noonshade.core.errors import PlanError
 from noonshade.core.needs.derived import WATER_STAGES
 from noonshade.core.needs.species import Species, StageId
 from noonshade.core.plan_errors import plan_errors
+from noonshade.core.uncertainty.chances import SURE
 
 # An enclosure of another kind than keepers usually build is worth so many steps away from what is usual.
 OTHER_KIND = 4
 # What a lamp over a basking spot, or a heater on a wall, takes at least, m. Estimates.
 LAMP_ROOM = Size(0.6, 0.4, 0.45)
 HEATER_ROOM = Size(0.3, 0.3, 0.3)
+# And over the ground, m. Estimate.
+OVER_GROUND_M = 0.40
 # Air that has to be so much warmer than the room is not held by mesh, K. Estimate.
 COLD_K = 4.0
 # Nor by this, of animals of moist places, in a lamp's reach or not, K. Estimate.
@@ -49,6 +56,8 @@ SCARCE_K = 1.5
 ROOMIER, ROOMIER_UP = (1.5, 1.2, 1.0), (1.2, 1.2, 1.3)
 # And no other place that has to be so much warmer, K.
 MILD_K = 1.0
+# Inside sizes of the largest enclosure that is computed, m; as documents allow.
+LARGEST = Size(5.0, 3.0, 3.0)
 # Where air has to be so much warmer, K, a heater inside takes an enclosure of this size, m. Estimates.
 VERY_COLD_K, COLD_ROOM = 5.0, Size(0.75, 0.45, 0.6)
 # How many kinds of basking heater are tried at each site, and of air heater beside each, also in the cold.
@@ -80,6 +89,40 @@ def least_size(species: Species, count: int = 1, stage: StageId = "adult") -> Si
     )
 
 
+def size_for_all(species: Species, count: int = 1, stage: StageId = "adult") -> Size:
+    """The enclosure to build, if there can be one for so many.
+
+    Parameters
+    ----------
+    species : Species
+        The species.
+    count : int
+        How many share it.
+    stage : StageId
+        Stage of life.
+
+    Returns
+    -------
+    Size
+        Inside sizes, m, as ``fitting_size``.
+
+    Raises
+    ------
+    PlanError
+        If it would be larger than the largest that is computed.
+    """
+    size = fitting_size(species, count, stage)
+    sides = ((size.length_m, LARGEST.length_m), (size.depth_m, LARGEST.depth_m))
+    if any(needed > most for needed, most in sides):
+        raise PlanError(
+            "/count",
+            f"{count} of them need about {100 * size.length_m:.0f} × {100 * size.depth_m:.0f} cm of floor; "
+            f"the largest enclosure computed here is {100 * LARGEST.length_m:.0f} × "
+            f"{100 * LARGEST.depth_m:.0f} cm: plan for fewer",
+        )
+    return Size(size.length_m, size.depth_m, min(size.height_m, LARGEST.height_m))
+
+
 def fitting_size(species: Species, count: int = 1, stage: StageId = "adult") -> Size:
     """The enclosure to build where the keeper has none: the least, with room for a lamp or a heater.
 
@@ -95,7 +138,8 @@ def fitting_size(species: Species, count: int = 1, stage: StageId = "adult") -> 
     Returns
     -------
     Size
-        Inside sizes, m; never above those of an adult's enclosure where the least is not.
+        Inside sizes, m; no longer and deeper than an adult's enclosure where the least is not, and higher
+        only where a lamp has to hang over deep ground.
     """
     least, grown = least_size(species, count, stage), species.enclosure
     if species.heat == "avoided" or stage in WATER_STAGES:
@@ -107,10 +151,15 @@ def fitting_size(species: Species, count: int = 1, stage: StageId = "adult") -> 
         and species.group != "snake"
     )
     room = LAMP_ROOM if basks else HEATER_ROOM
+    height = max(least.height_m, min(grown.height_m, room.height_m))
+    if basks and species.ground is not None:
+        # Over deep ground a lamp needs as much room as over shallow one.
+        part = min(1.0, species.stage(stage).body_length_m / species.stage("adult").body_length_m)
+        height = max(height, round(part * species.ground.depth_m + OVER_GROUND_M, 2))
     return Size(
         max(least.length_m, min(grown.length_m, room.length_m)),
         max(least.depth_m, min(grown.depth_m, room.depth_m)),
-        max(least.height_m, min(grown.height_m, room.height_m)),
+        height,
     )
 
 
@@ -143,9 +192,10 @@ def kinds_for(brief: Brief) -> tuple[EnclosureKind, ...]:
     if usual == "mesh":
         cold = max(wanted_rises_k(brief.animal, brief.room, basks=True)) > COLD_K
         if humid:
-            # No heater warms air that blows away.
+            # No heater warms air that blows away, and nothing keeps it moist.
             cool = max(wanted_rises_k(brief.animal, brief.room, basks=False)) > COOL_ROOM_K
-            return ("pvc", "glass") if cold else ("glass", "pvc") if cool else ("mesh", "glass")
+            closer = cool or dries_out(brief.animal, brief.room)
+            return ("pvc", "glass") if cold else ("glass", "pvc") if closer else ("mesh", "glass")
         return ("timber", "mesh") if cold else ("mesh", "timber")
     if hot:
         return (usual, "glass")
@@ -226,7 +276,7 @@ def _size_to_build(brief: Brief) -> Size:
     """The enclosure to build where the keeper has none: longer where the room is nearly too warm, with room
     for a heater inside where it is cold.
     """
-    size = fitting_size(brief.species, brief.count, brief.stage)
+    size = size_for_all(brief.species, brief.count, brief.stage)
     if brief.species.heat == "avoided" or brief.stage in WATER_STAGES:
         return size
     if max(wanted_rises_k(brief.animal, brief.room, basks=False)) > VERY_COLD_K:
@@ -241,7 +291,8 @@ def _size_to_build(brief: Brief) -> Size:
         return size
     grow = ROOMIER_UP if brief.animal.lives_by_height else ROOMIER
     sides = (size.length_m, size.depth_m, size.height_m)
-    return Size(*(round(m * by, 2) for m, by in zip(sides, grow, strict=True)))
+    most = (LARGEST.length_m, LARGEST.depth_m, LARGEST.height_m)
+    return Size(*(min(round(m * by, 2), top) for m, by, top in zip(sides, grow, most, strict=True)))
 
 
 def _lid_shares(brief: Brief, kind: EnclosureKind, size: Size) -> tuple[float, ...]:
@@ -250,12 +301,13 @@ def _lid_shares(brief: Brief, kind: EnclosureKind, size: Size) -> tuple[float, .
         return (OPEN_LID,)
     if not is_humid(brief.animal):
         return OPEN_LID, HALF_LID
-    if is_hot(brief):
-        scarce = min(spares_k(brief.animal, brief.room)) < SCARCE_K
-        return (OPEN_LID, HALF_LID, LAMP_LID) if scarce else (HALF_LID, LAMP_LID)
     # A small one dries out through a strip as well.
     small = size.length_m * size.depth_m * size.height_m < SMALL_M3
-    return HALF_LID, LAMP_LID, SLIT_LID if small else STRIP_LID
+    least = SLIT_LID if small else STRIP_LID
+    if is_hot(brief) and brief.species.heat == "needed":
+        scarce = min(spares_k(brief.animal, brief.room)) < SCARCE_K
+        return (OPEN_LID, HALF_LID, LAMP_LID) if scarce else (HALF_LID, LAMP_LID)
+    return HALF_LID, LAMP_LID, least
 
 
 def arrangements_for(site: Site) -> list[Arrangement]:
@@ -318,3 +370,54 @@ def _air_beside(site: Site, basking: HeaterChoice | None) -> list[HeaterChoice]:
     """Heaters for the air that go with one over the basking spot: what lies ready, then strong ones."""
     choices = strong_first(air_choices(site, basking), site, basking is not None)
     return site.owned_first(one for one in choices if basking is None or not in_the_way(one, basking))
+
+
+def others_like(found: Found, tried: Iterable[Arrangement]) -> list[Arrangement]:
+    """The same with heaters that were not looked at yet, where a check is missed or in doubt.
+
+    Parameters
+    ----------
+    found : Found
+        The best so far.
+    tried : Iterable[Arrangement]
+        What was searched.
+
+    Returns
+    -------
+    list[Arrangement]
+        With other heaters for the air; with other lamps over the basking spot too where that is missed, or
+        a surface is. None where the best is sure, or the animal takes no heat.
+    """
+    one = found.arrangement
+    site = one.site
+    doubtful = {c.need.place for c in found.evaluation.checks if c.required and chance_of(c) < SURE}
+    if any(f.kind == "patch" for f in failures_of(found.evaluation, NOT_OURS) if isinstance(f, Finding)):
+        doubtful.add("basking")
+    if not doubtful or site.animal.species.heat == "avoided" or site.brief.given is not None:
+        return []
+    air = [replace(one, air=other) for other in _air_beside(site, one.basking)]
+    if one.air is not None:
+        air.append(replace(one, air=None))
+    spots = []
+    if one.basking is not None and doubtful & {"basking", "reachable"}:
+        choices = site.owned_first(basking_choices(site))
+        spots = [
+            replace(one, basking=other)
+            for other in choices
+            if one.air is None or not in_the_way(one.air, other)
+        ]
+    known = {_heaters_of(other) for other in tried}
+    result = []
+    for other in (x for pair in zip_longest(spots, air) for x in pair if x is not None):
+        lights = beside_panels(other.lights, (other.basking, other.air), site)
+        if lights is not None and _heaters_of(other) not in known:
+            result.append(replace(other, lights=lights, unusual=one.unusual + 1))
+    return result
+
+
+def _heaters_of(arrangement: Arrangement) -> tuple[object, ...]:
+    """What warms an arrangement, where, and in which enclosure: alike also from another process."""
+    site = arrangement.site
+    both = (arrangement.basking, arrangement.air)
+    heaters = tuple(None if one is None else (one.lamp.id, one.positions) for one in both)
+    return site.kind, site.lid_share, site.layout, heaters

@@ -93,11 +93,13 @@ class Search:
         fixed: Mapping[str, float] | None = None,
         offsets: Mapping[str, float] | None = None,
         least: Mapping[str, float] | None = None,
+        spreads: Mapping[str, float] | None = None,
     ) -> None:
         self.arrangement = arrangement
         self.room = room
         self.fixed = dict(fixed or {})
         self.offsets = dict(offsets or {})
+        self.spreads = spreads
         self.open = tuple(
             replace(s, low=max(s.low, (least or {}).get(s.name, s.low)))
             for s in arrangement.settings()
@@ -193,7 +195,7 @@ class Search:
         named = {**self.fixed, **{s.name: float(v) for s, v in zip(self.open, values, strict=True)}}
         highest = {s.name: s.high for s in self.open}
         care = sum(_thrift(k, v, highest[k]) for k, v in named.items() if k in highest)
-        cost = cost_of(evaluation, self.offsets) + care
+        cost = cost_of(evaluation, self.offsets, spreads=self.spreads) + care
         return Found(self.arrangement, named, evaluation, cost, self.screened, self.evaluated)
 
     # -- responses ------------------------------------------------------------------------
@@ -296,7 +298,7 @@ class Search:
             for c in base.checks
             if c.id in slopes
         }
-        costs = cost_of_checks(base.checks, values)
+        costs = cost_of_checks(base.checks, values, self.spreads)
         # Of settings that do equally well, the ones that take less.
         thrift = np.sum([_thrift(s.name, points[:, i], s.high) for i, s in enumerate(self.open)], axis=0)
         return np.asarray(costs + thrift, dtype=np.float64)

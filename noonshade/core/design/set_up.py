@@ -9,9 +9,8 @@ from noonshade.core.care.year import Year
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.design.aims import cost_of
 from noonshade.core.design.brief import Brief
+from noonshade.core.design.built import built, rehung_where_better, surer
 from noonshade.core.design.designed_year import designed_year
-from noonshade.core.design.dials import turned
-from noonshade.core.design.lighting import rehung
 from noonshade.core.design.months import (
     DesignedMonth,
     designed_months,
@@ -20,8 +19,7 @@ from noonshade.core.design.months import (
 from noonshade.core.design.other_rooms import has_sliding_vents
 from noonshade.core.design.prices import price_to_buy
 from noonshade.core.design.ranking import lamps_to_buy, unasked_cost
-from noonshade.core.design.regulation import GROUPS, regulate
-from noonshade.core.design.search import Found, Search, computed
+from noonshade.core.design.search import Found, Search
 from noonshade.core.design.what_if import WhatIf, what_if_tests
 from noonshade.core.design.why import reasons_for
 from noonshade.core.errors import ConvergenceError
@@ -30,7 +28,6 @@ from noonshade.core.heat.climate import steady_climate
 from noonshade.core.heat.geometry import COARSE
 from noonshade.core.phrase import Phrase
 from noonshade.core.plan import Plan
-from noonshade.core.plan_errors import plan_errors
 from noonshade.core.uncertainty.chances import with_chances
 from noonshade.core.uncertainty.intervals import compute_intervals
 
@@ -98,31 +95,31 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
     SetUp or None
         None where it cannot be built or regulated.
     """
-    done = _built(found)
+    done = built(found)
     if done is None:
         return None
-    if not fits_but_for_the_room(done[1]) or cost_of(done[1]) > found.cost + WORSE:
+    if not fits_but_for_the_room(done) or cost_of(done) > found.cost + WORSE:
         # Large cells are a little off: once more, with what they were off by.
         coarse = {c.id: c.value for c in found.evaluation.checks if c.value is not None}
-        offsets = {c.id: c.value - coarse[c.id] for c in done[1].checks if c.value and c.id in coarse}
+        offsets = {c.id: c.value - coarse[c.id] for c in done.checks if c.value and c.id in coarse}
         again = Search(found.arrangement, None, None, offsets).run(found, rounds=3)
-        other = None if again is None else _built(again)
-        if other is not None and again is not None and cost_of(other[1]) < cost_of(done[1]):
+        other = None if again is None else built(again)
+        if other is not None and again is not None and cost_of(other) < cost_of(done):
             found, done = again, other
-    found, done = _rehung(found, done)
-    months, plan = designed_months(done[1], found, brief)
+    found, done = surer(*rehung_where_better(found, done))
+    months, plan = designed_months(done, found, brief)
     hot = sum(m.failing for m in months)
     closed = found.values.get("openness", 1.0) < WIDE_OPEN and not has_sliding_vents(found)
-    if hot and closed and fits_but_for_the_room(done[1]):
+    if hot and closed and fits_but_for_the_room(done):
         # With vents as wide as they are built it may stay cooler in summer.
         again = Search(found.arrangement, None, {"openness": 1.0}).run(found, rounds=2)
-        other = None if again is None else _built(again)
-        if again is not None and other is not None and fits_but_for_the_room(other[1]):
-            cooler, built = designed_months(other[1], again, brief)
+        other = None if again is None else built(again)
+        if again is not None and other is not None and fits_but_for_the_room(other):
+            cooler, open_plan = designed_months(other, again, brief)
             if sum(m.failing for m in cooler) < hot:
-                found, done, months, plan = again, other, cooler, built
+                found, done, months, plan = again, other, cooler, open_plan
     try:
-        evaluation = done[1] if plan == done[0] else evaluate(plan)
+        evaluation = done if plan == done.plan else evaluate(plan)
         month_kwh = _month_kwh(evaluation)
     except ConvergenceError:
         return None
@@ -145,47 +142,6 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
     )
 
 
-def _rehung(found: Found, done: tuple[Plan, Evaluation]) -> tuple[Found, tuple[Plan, Evaluation]]:
-    """The same with the UV lamp at a better height, where there is one."""
-    arrangement = found.arrangement
-    moved = rehung(done[1], arrangement.site) if arrangement.site.brief.given is None else None
-    if moved is None:
-        return found, done
-    heights = {f.id: f for f in moved}
-    lights = tuple(heights.get(f.id, f) for f in arrangement.lights)
-    other = replace(found, arrangement=replace(arrangement, lights=lights))
-    built = _built(other)
-    if built is None or cost_of(built[1]) >= cost_of(done[1]):
-        return found, done
-    return other, built
-
-
-def _built(found: Found) -> tuple[Plan, Evaluation] | None:
-    """With thermostats, evaluated in full; None where that cannot be."""
-    best: tuple[float, Plan] | None = None
-    for probe in range(3):
-        plan = regulate(found.arrangement, found.values, probe=probe)
-        if plan is None or plan_errors(plan):
-            continue
-        after = computed(plan, near=found.evaluation)
-        if after is None:
-            continue
-        cost = cost_of(after)
-        if best is None or cost < best[0] - 0.05:
-            best = (cost, plan)
-        if cost < found.cost + 0.3:
-            break
-    if best is None:
-        return None
-    try:
-        evaluation = evaluate(best[1])
-    except ConvergenceError:
-        return None
-    kept = {f.thermostat_id for f in found.arrangement.lights}
-    evaluation = turned(evaluation, set(GROUPS) - kept)
-    return evaluation.plan, evaluation
-
-
 def proved(set_up: SetUp) -> SetUp:
     """A set-up whose checks know how likely they are met.
 
@@ -200,6 +156,8 @@ def proved(set_up: SetUp) -> SetUp:
         The same, its checks with chances.
     """
     evaluation = set_up.evaluation
+    if any(c.chance is not None for c in evaluation.checks):
+        return set_up
     known = with_chances(evaluation, compute_intervals(evaluation))
     return replace(set_up, evaluation=known)
 

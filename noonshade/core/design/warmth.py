@@ -11,6 +11,7 @@ from noonshade.core.design.arrangement import Arrangement
 from noonshade.core.design.room_needs import wanted_rises_k
 from noonshade.core.design.shells import EnclosureKind
 from noonshade.core.design.site import HeaterChoice, Site
+from noonshade.core.plan import PanelSource
 
 # What walls with the air along both sides let through, W/(m² K): glass 4 mm, PVC foam 10 mm, timber 15 mm,
 # by their conductivity and films of 8 W/(m² K); mesh and open lids by the air that passes. Estimates.
@@ -29,6 +30,10 @@ MAT_SHARE, INSIDE_SHARE, ABOVE_MESH_SHARE = 0.4, 0.75, 0.08
 LARGE_M2 = 1.1
 # A heater should be able to warm the air by so much more than is wanted.
 MARGIN = 1.5
+# Where surfaces may be this much warmer than the air or less, K, heat has to be spread. Estimate.
+NARROW_K = 9.0
+# Heaters that could do less than this share of what the night takes are too weak. Estimate.
+TOO_WEAK = 1.0
 # Without a heater air is no warmer than the room by more than this, K: by night, and by day from lamps for
 # light.
 NIGHT_K, DAY_K = -0.2, 4.0
@@ -45,15 +50,17 @@ def is_hopeless(arrangement: Arrangement) -> bool:
     Returns
     -------
     bool
-        True without a heater for the night, or without any, where one is wanted.
+        True without a heater for the night, or without any, where one is wanted, and with one that is
+        too weak by the rough sum.
     """
-    if arrangement.air is not None:
-        return False
-    lamp, site = arrangement.basking, arrangement.site
+    lamp, air, site = arrangement.basking, arrangement.air, arrangement.site
     by_day, by_night = wanted_rises_k(site.animal, site.brief.room, lamp is not None)
-    if by_night > NIGHT_K and (lamp is None or lamp.lamp.gives_light):
+    dark = [one for one in (lamp, air) if one is not None and not one.lamp.gives_light]
+    if not dark and by_night > NIGHT_K:
         return True
-    return lamp is None and by_day > DAY_K
+    if dark and sum(rise_k(one, site) for one in dark) < TOO_WEAK * by_night:
+        return True
+    return air is None and lamp is None and by_day > DAY_K
 
 
 def loss_w_k(site: Site) -> float:
@@ -122,6 +129,26 @@ def is_strong(choice: HeaterChoice, site: Site, basks: bool) -> bool:
     return rise_k(choice, site) >= MARGIN * max(wanted_rises_k(site.animal, site.brief.room, alone))
 
 
+def is_narrow(site: Site) -> bool:
+    """Whether surfaces may be little warmer than the air is to be.
+
+    Parameters
+    ----------
+    site : Site
+        With the animal.
+
+    Returns
+    -------
+    bool
+        Then heat has to come from wide or from many heaters.
+    """
+    ceiling = site.animal.need("reachable", "surface_temperature")
+    air = site.animal.need(site.animal.warm_place, "air_temperature")
+    if ceiling is None or ceiling.high is None or air is None or air.low is None:
+        return False
+    return ceiling.high - air.low < NARROW_K
+
+
 def strong_first(choices: Iterable[HeaterChoice], site: Site, basks: bool) -> list[HeaterChoice]:
     """Heaters that could be strong enough in their order, then the others, the strongest first.
 
@@ -140,7 +167,13 @@ def strong_first(choices: Iterable[HeaterChoice], site: Site, basks: bool) -> li
         All of them.
     """
 
+    narrow = is_narrow(site)
+
     def key(choice: HeaterChoice) -> float:
-        return 0.0 if is_strong(choice, site, basks) else -rise_k(choice, site) + 1e3
+        strong = is_strong(choice, site, basks)
+        if narrow and choice.lamp.kind != "mat" and isinstance(choice.lamp.geometry, PanelSource):
+            # A dome as strong would make too hot what lies below it.
+            strong = strong or len(choice.positions) > 1
+        return 0.0 if strong else -rise_k(choice, site) + 1e3
 
     return sorted(choices, key=key)

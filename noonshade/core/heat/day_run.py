@@ -9,6 +9,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from noonshade.core.checkpoint import checkpoint
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.heat.day_trace import DayTrace, Faults, State, Watch
 from noonshade.core.heat.network import BALANCE_TOLERANCE, Network
@@ -256,6 +257,7 @@ class DayRun:
 
     def _renewed(self, hour: float, given: Floats, dt: float) -> _Stage:
         """Films, flows and surroundings for the next minutes, as they are in the middle of them."""
+        checkpoint()
         plan, model = self.prepared.plan, self.prepared.model
         around = surroundings_at(plan, hour + self.patience * RENEW_S / 7200.0, self.faults)
         around = replace(around, vapour_kg_m3=self.vapour)

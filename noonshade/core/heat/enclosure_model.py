@@ -54,7 +54,7 @@ COVERED_FILM = 2.0
 WATER_STORAGE_J_M3K = 4.18e6  # volumetric heat capacity of water near 20 °C
 
 # Of the lamps at the probes of a few plans.
-_BEAMS = Remembered[float](32)
+_BEAMS = Remembered[float](96)
 _PATTERNS: dict[tuple[bytes, bytes], Pattern] = {}
 
 
@@ -97,8 +97,8 @@ class Structure(NamedTuple):
 
 
 # Of a few plans, by day and by night and through the day.
-_STRUCTURES = Remembered[Structure](12)
-_OPENINGS = Remembered[Openings](12)
+_STRUCTURES = Remembered[Structure](32)
+_OPENINGS = Remembered[Openings](32)
 
 
 class EnclosureModel(ABC):

@@ -50,7 +50,7 @@ class Zones(NamedTuple):
     seen: Floats
 
 
-_VIEWS = Remembered[Floats](8)
+_VIEWS = Remembered[Floats](24)
 
 
 def zones_of(plan: Plan, grid: EnclosureGrid) -> Zones:

@@ -44,7 +44,7 @@ class LampHeat:
 
 
 # For the lamps of a few plans, by day and by night.
-_SHARED = Remembered[LampHeat](32)
+_SHARED = Remembered[LampHeat](96)
 
 
 def lamp_heat(plan: Plan, grid: EnclosureGrid, fixture: Fixture) -> LampHeat:

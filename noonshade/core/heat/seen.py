@@ -49,8 +49,8 @@ class NodeMean:
         return float(self.share @ temperature_c[self.node]) + self.room * room_c
 
 
-# Enough for the places and probes of two plans.
-_VIEWS = Remembered[NodeMean](64)
+# Enough for the places and probes of four plans.
+_VIEWS = Remembered[NodeMean](128)
 
 
 def even_directions(count: int = DIRECTIONS) -> Floats:

@@ -93,7 +93,7 @@ def _ratios(refraction: float, through: tuple[float, float, float]) -> tuple[Flo
     return tuple(np.array([sheet_reflectance(refraction, c, t) for c in _STEPS]) / one for t in through)
 
 
-_BEHIND = Remembered[Obstacles](32)
+_BEHIND = Remembered[Obstacles](64)
 
 
 def images_of(

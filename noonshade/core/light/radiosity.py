@@ -83,7 +83,7 @@ class Reflections:
         return found.reshape(-1, 3)
 
 
-_REFLECTIONS = Remembered[Reflections](4)
+_REFLECTIONS = Remembered[Reflections](12)
 
 
 def reflections(plan: Plan, inner_reflectance: float | None = None) -> Reflections:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import partial
 from typing import NamedTuple
@@ -145,7 +146,9 @@ def mirrored_light(
     return vector, on_normal, shares
 
 
-_RESPONSES = Remembered[Response](32)
+# Compiled code holds no lock of the interpreter.
+_WORKERS = ThreadPoolExecutor(2, thread_name_prefix="mirrors")
+_RESPONSES = Remembered[Response](96)
 
 
 def response(
@@ -232,8 +235,8 @@ def _response(
         )
         level[near] = more.reshape(len(spots), -1).mean(axis=0)
     direct = np.repeat(level[:, None], BANDS, axis=1)
-    for image in images:
-        _, on_normal, shares = mirrored_light(fixture, source, frame, image, quarters[used], normals[used])
+    lit = partial(mirrored_light, fixture, source, frame, points=quarters[used], normals=normals[used])
+    for _, on_normal, shares in _WORKERS.map(lit, images):
         direct[used] += on_normal[:, None] * shares
     glow = _glow_of(fixture, source, frame, way)
     if glow is not None:
@@ -296,7 +299,7 @@ def _scattered_by_mesh(
     return own
 
 
-_NODES = Remembered[Nodes](16)
+_NODES = Remembered[Nodes](40)
 
 
 def nodes_at(reflected: Reflections, points: Floats) -> Nodes:

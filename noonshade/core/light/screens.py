@@ -238,7 +238,7 @@ def screen_rows(
 
 
 # Obstacles with a face but for one part of it, for a few plans.
-_CLOSED = Remembered[Obstacles](16)
+_CLOSED = Remembered[Obstacles](32)
 
 
 def _with_face(inside: Obstacles, enclosure: Enclosure, face: Face, part: int) -> Obstacles:

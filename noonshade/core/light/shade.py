@@ -294,7 +294,7 @@ def _packed(groups: tuple[Group, ...], foliage: tuple[Foliage, ...]) -> Occluder
 
 
 NOTHING = Obstacles.of(())
-_OBSTACLES = Remembered[Obstacles]()
+_OBSTACLES = Remembered[Obstacles](24)
 
 
 def obstacles(plan: Plan) -> Obstacles:

@@ -24,8 +24,8 @@ MOST_POINTS = 60
 
 
 # Lamps that warm and give no UV come and go without changing it.
-_WITHIN = Remembered["UvWithinReach"](16)
-_DARKEST = Remembered[Point](16)
+_WITHIN = Remembered["UvWithinReach"](32)
+_DARKEST = Remembered[Point](32)
 
 
 @dataclass(frozen=True, slots=True)

@@ -39,6 +39,7 @@ assessment_api = Blueprint("assessment", __name__, url_prefix="/api")
     request_model=FixRequest,
     response=FixResponse,
     problems=(404,),
+    pool="heavy",
 )
 def find_fixes(services: Services, body: FixRequest) -> FixResponse:
     """Compute the best changes that put one failed check or finding right."""
@@ -63,7 +64,14 @@ def find_fixes(services: Services, body: FixRequest) -> FixResponse:
     return FixResponse(about_id=body.about_id, fixes=models)
 
 
-@operation(assessment_api, "POST", "/intervals", request_model=IntervalsRequest, response=IntervalsResponse)
+@operation(
+    assessment_api,
+    "POST",
+    "/intervals",
+    request_model=IntervalsRequest,
+    response=IntervalsResponse,
+    pool="heavy",
+)
 def find_intervals(services: Services, body: IntervalsRequest) -> IntervalsResponse:
     """How far each checked figure may be off, and how likely it meets its need."""
     result = services.evaluation.evaluate(body.document)
@@ -91,7 +99,14 @@ def find_intervals(services: Services, body: IntervalsRequest) -> IntervalsRespo
     )
 
 
-@operation(assessment_api, "POST", "/scenarios", request_model=ScenariosRequest, response=ScenariosResponse)
+@operation(
+    assessment_api,
+    "POST",
+    "/scenarios",
+    request_model=ScenariosRequest,
+    response=ScenariosResponse,
+    pool="heavy",
+)
 def find_scenarios(services: Services, body: ScenariosRequest) -> ScenariosResponse:
     """Every need in every situation: the day, the seasons, old lamps, the next stage of life."""
     evaluation, day = services.days.simulate(body.document, "now")

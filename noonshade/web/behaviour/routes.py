@@ -14,7 +14,14 @@ from noonshade.web.http.routing import operation
 behaviour_api = Blueprint("behaviour", __name__, url_prefix="/api")
 
 
-@operation(behaviour_api, "GET", "/plans/<plan_id>/behaviour", response=BehaviourModel, problems=(404, 503))
+@operation(
+    behaviour_api,
+    "GET",
+    "/plans/<plan_id>/behaviour",
+    response=BehaviourModel,
+    problems=(404, 503),
+    pool="heavy",
+)
 def get_behaviour(services: Services, plan_id: str) -> BehaviourModel:
     """Sightings of an enclosure with the predicted climate of their hour, and what they may mean."""
     found = behaviour(services, plan_id)

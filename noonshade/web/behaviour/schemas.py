@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import AwareDatetime, Field, model_validator
+from pydantic import Field, model_validator
 
 from noonshade.core.readings.behaviour import HintId, SightingKind
 from noonshade.formats.document import Id, Model
 from noonshade.formats.plan_document import PointDocument
+from noonshade.web.http.dates import RecordedAt
 
 
 class SightingModel(Model):
@@ -16,7 +17,7 @@ class SightingModel(Model):
 
     id: Id
     kind: SightingKind
-    at: AwareDatetime
+    at: RecordedAt
     minutes: Annotated[float, Field(ge=0, le=60)] | None = None
     at_m: PointDocument | None = None
     note: Annotated[str, Field(max_length=500)] = ""

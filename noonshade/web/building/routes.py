@@ -22,7 +22,14 @@ from noonshade.web.http.routing import operation
 building_api = Blueprint("building", __name__, url_prefix="/api")
 
 
-@operation(building_api, "POST", "/building", request_model=BuildingRequest, response=BuildingResponse)
+@operation(
+    building_api,
+    "POST",
+    "/building",
+    request_model=BuildingRequest,
+    response=BuildingResponse,
+    pool="heavy",
+)
 def find_building(services: Services, body: BuildingRequest) -> BuildingResponse:
     """Parts, running cost, set-up order and cautions of a plan."""
     plan = services.evaluation.plan(body.document)

@@ -42,6 +42,7 @@ commissioning_api = Blueprint("commissioning_tests", __name__, url_prefix="/api"
     "/plans/<plan_id>/commissioning-test",
     response=CommissioningTestModel,
     problems=(404, 503),
+    pool="heavy",
 )
 def get_commissioning_test(services: Services, plan_id: str) -> CommissioningTestModel:
     """How far the test of an enclosure is; a change of the enclosure opens a signed one again."""
@@ -108,6 +109,7 @@ def unsign_commissioning_test(services: Services, plan_id: str) -> Commissioning
     query=ReportQuery,
     media="text/html",
     problems=(404, 503),
+    pool="heavy",
 )
 def commissioning_sheet(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The sheet as a page: in the signed state, or as it is now."""
@@ -123,6 +125,7 @@ def commissioning_sheet(services: Services, query: ReportQuery, plan_id: str) ->
     query=ReportQuery,
     media="application/pdf",
     problems=(404, 503),
+    pool="heavy",
 )
 def commissioning_sheet_pdf(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The sheet as PDF."""

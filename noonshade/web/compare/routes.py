@@ -38,7 +38,9 @@ def name_revision(services: Services, body: RevisionName, plan_id: str, number: 
     services.write(services.plans.name_revision, plan_id, number, body.name.strip())
 
 
-@operation(compare_api, "POST", "/compare", request_model=CompareRequest, response=CompareResponse)
+@operation(
+    compare_api, "POST", "/compare", request_model=CompareRequest, response=CompareResponse, pool="heavy"
+)
 def compare_plans(services: Services, body: CompareRequest) -> CompareResponse:
     """Differences by place of two plans, and what was changed between them."""
     before = services.evaluation.evaluate(body.before)

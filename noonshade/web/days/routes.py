@@ -15,6 +15,7 @@ from noonshade.core.light.sun import day_length_h
 from noonshade.formats.results.evaluation import plan_view_model, quantised, section_model
 from noonshade.formats.results_csv import day_csv
 from noonshade.services.application import Services
+from noonshade.services.workers import Priority
 from noonshade.web.days.schemas import (
     DayFixtureModel,
     DayLength,
@@ -40,14 +41,14 @@ day_api = Blueprint("day", __name__, url_prefix="/api")
 SAMPLE_MIN = 5
 
 
-@operation(day_api, "POST", "/day", request_model=DayRequest, response=DayResponse)
+@operation(day_api, "POST", "/day", request_model=DayRequest, response=DayResponse, pool="heavy")
 def simulate(services: Services, body: DayRequest) -> DayResponse:
     """Follow a plan through a day that repeats."""
     _, day = services.days.simulate(body.document, body.season)
     return day_model(day)
 
 
-@operation(day_api, "POST", "/day/csv", request_model=DayRequest, response=None)
+@operation(day_api, "POST", "/day/csv", request_model=DayRequest, response=None, pool="heavy")
 def simulate_csv(services: Services, body: DayRequest) -> Response:
     """The same day as CSV, one row a minute."""
     _, day = services.days.simulate(body.document, body.season)
@@ -58,7 +59,15 @@ def simulate_csv(services: Services, body: DayRequest) -> Response:
     return response
 
 
-@operation(day_api, "POST", "/day/moment", request_model=MomentRequest, response=MomentResponse)
+@operation(
+    day_api,
+    "POST",
+    "/day/moment",
+    request_model=MomentRequest,
+    response=MomentResponse,
+    pool="heavy",
+    priority=Priority.SHOWN,
+)
 def moment(services: Services, body: MomentRequest) -> MomentResponse:
     """Fields for drawing at an hour of that day."""
     evaluation, day = services.days.simulate(body.document, body.season)
@@ -97,6 +106,7 @@ def list_failure_scenarios(services: Services, body: DayRequest) -> FailureScena
     request_model=FailureScenarioRequest,
     response=FailureOutcomeModel,
     problems=(404,),
+    pool="heavy",
 )
 def run_failure_scenario(services: Services, body: FailureScenarioRequest) -> FailureOutcomeModel:
     """Run one what-if test and give its outcome."""

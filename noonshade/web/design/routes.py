@@ -6,9 +6,8 @@ from flask import Blueprint
 
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.design.brief import Brief
-from noonshade.core.design.options import fitting_size, least_size
+from noonshade.core.design.options import least_size, size_for_all
 from noonshade.core.design.shells import Size, usual_kind
-from noonshade.core.errors import ConvergenceError
 from noonshade.core.needs.species import Species
 from noonshade.formats.document import Problem
 from noonshade.formats.plan_document import locked_in
@@ -18,6 +17,7 @@ from noonshade.formats.results.design import design_model
 from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.services.application import Services
 from noonshade.services.design import DesignJob, TooManyDesigns
+from noonshade.services.repair import Repairer
 from noonshade.web.design.schemas import (
     DesignRequest,
     DesignStatus,
@@ -46,7 +46,7 @@ design_api = Blueprint("design", __name__, url_prefix="/api")
 def find_enclosure(services: Services, body: FittingRequest) -> FittingResponse:
     """The enclosure to build for a species at a stage of life, its usual kind, and the least it may be."""
     species = services.library.one_species(body.species_id)
-    size = fitting_size(species, body.count, body.stage)
+    size = size_for_all(species, body.count, body.stage)
     least = least_size(species, body.count, body.stage)
     return FittingResponse(
         size=SizeModel(length_m=size.length_m, depth_m=size.depth_m, height_m=size.height_m),
@@ -98,7 +98,7 @@ def start_design(services: Services, body: DesignRequest) -> DesignStatus:
 )
 def start_redesign(services: Services, body: RedesignRequest) -> DesignStatus:
     """Begin to look for other lamps and heaters in an existing enclosure; nothing is stored."""
-    plan = services.evaluation.evaluate(body.document).plan
+    plan = services.evaluation.plan(body.document)
     brief = Brief(
         plan.animal.species,
         plan.room,
@@ -145,16 +145,13 @@ def stop_design(services: Services, job_id: str) -> DesignStatus:
     request_model=RepairRequest,
     response=RepairResponse,
     problems=(422, 503),
+    pool="heavy",
 )
 def repair_plan(services: Services, body: RepairRequest) -> RepairResponse:
     """The fewest changes that together fix a plan; the room and what is locked stay as they are."""
-    # Said here, with its pointer, before it is handed on.
-    services.evaluation.evaluate(body.document)
     library = services.library
     own = {key: species for key, (_, _, species) in library.own_species().items()}
-    found = services.designs.repair(body.document, library.own_lamps(), own)
-    if isinstance(found, str):
-        raise ConvergenceError(found)
+    found = Repairer(library.own_lamps(), own).repair(body.document)
     return RepairResponse(
         changes=[RepairChange(sentence=phrase_parts(s), patch=list(p)) for s, p in found.changes],
         failing_before=len(found.before.failing),

@@ -38,6 +38,7 @@ DRAWN_DAYS = 3 * 365
     request_model=GrowthRequest,
     response=GrowthResponse,
     problems=(404, 503),
+    pool="heavy",
 )
 def find_growth(services: Services, body: GrowthRequest, plan_id: str) -> GrowthResponse:
     """How the animal of an enclosure grows, and when what of the enclosure stops fitting it."""
@@ -80,7 +81,12 @@ def find_growth(services: Services, body: GrowthRequest, plan_id: str) -> Growth
 
 
 @operation(
-    growth_api, "GET", "/plans/<plan_id>/cohabitation", response=CohabitationModel, problems=(404, 503)
+    growth_api,
+    "GET",
+    "/plans/<plan_id>/cohabitation",
+    response=CohabitationModel,
+    problems=(404, 503),
+    pool="heavy",
 )
 def get_cohabitation(services: Services, plan_id: str) -> CohabitationModel:
     """Animals that share an enclosure, what there is for each, and the spare enclosures."""

@@ -5,10 +5,9 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, AwareDatetime, Field
 
-# Nothing of a keeper's lies before or after these years; what does is a slip of the pen.
-FIRST_YEAR, LAST_YEAR = 1900, 2200
+from noonshade.formats.moments import FIRST_YEAR, LAST_YEAR
 
 
 def _day(text: str) -> str:
@@ -33,3 +32,13 @@ def _moment(text: str) -> str:
 
 Day = Annotated[str, Field(description="a day, ISO 8601"), AfterValidator(_day)]
 Instant = Annotated[str, Field(description="ISO 8601 with its offset from UTC"), AfterValidator(_moment)]
+
+
+def _recorded(moment: datetime) -> datetime:
+    # A year more on either side would leave the calendar in another time zone.
+    if not FIRST_YEAR <= moment.year <= LAST_YEAR:
+        raise ValueError(f"must be a date and time of the years {FIRST_YEAR} to {LAST_YEAR}")
+    return moment
+
+
+RecordedAt = Annotated[AwareDatetime, AfterValidator(_recorded)]

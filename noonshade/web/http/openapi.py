@@ -20,7 +20,8 @@ _REASONS = {
     413: "The request is too large",
     415: "The content type is not application/json",
     422: "A value is out of range; the fields name it",
-    503: "The data file cannot be used now",
+    429: "Too many wrong keys came from this address; Retry-After is not over",
+    503: "The data file cannot be used now, or too much is computed: Retry-After says when to try again",
     507: "The disk is full",
 }
 
@@ -76,8 +77,10 @@ def _describe(entry: Operation, names: dict[Any, Any]) -> dict[str, Any]:
         text = entry.media.startswith("text/") or entry.media.endswith("+xml")
         shape = {"type": "string"} if text else {"type": "string", "format": "binary"}
         success: dict[str, Any] = {"description": "Done", "content": {entry.media: {"schema": shape}}}
-    elif entry.response is None:
+    elif entry.response is None and entry.status == 204:
         success = {"description": "Done"}
+    elif entry.response is None:
+        success = {"description": "Done", "content": {entry.media: {"schema": {"type": "object"}}}}
     else:
         success = {
             "description": "Done",

@@ -14,6 +14,7 @@ from noonshade.core.readings import FitError
 from noonshade.formats.document import DocumentError
 from noonshade.formats.document import Problem as FieldProblem
 from noonshade.formats.text_file import FileFormatError
+from noonshade.services.evaluation import CostlyError
 from noonshade.store.archive import ArchiveError
 from noonshade.store.database import (
     StoreBusyError,
@@ -25,6 +26,8 @@ from noonshade.store.errors import NotFoundError
 from noonshade.store.library import ItemTakenError, StaleItemError
 from noonshade.store.plans import StaleRevisionError
 
+# Of a quick process that leaves a request to the others; never leaves the program.
+COSTLY_STATUS = 598
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger(__name__)
 
@@ -78,6 +81,13 @@ def problem_model(
     )
 
 
+def too_large_problem(most: int) -> ProblemModel:
+    """The problem of a request with more bytes than are read."""
+    return problem_model(
+        413, "too-large", "The request is too large", f"At most {most // 1000} kB are read."
+    )
+
+
 def respond(model: ProblemModel) -> Response:
     """The HTTP response for a problem."""
     body = json.dumps(model.model_dump(exclude_none=True))
@@ -101,6 +111,10 @@ def register(app: Flask) -> None:
     def _plan(error: PlanError) -> Response:
         field = FieldProblem(error.path, error.message)
         return respond(problem_model(422, "invalid-plan", "The plan cannot be built", str(error), [field]))
+
+    @app.errorhandler(CostlyError)
+    def _costly(_: CostlyError) -> Response:
+        return Response(status=COSTLY_STATUS)
 
     @app.errorhandler(ConvergenceError)
     def _convergence(error: ConvergenceError) -> Response:
@@ -171,14 +185,7 @@ def register(app: Flask) -> None:
     @app.errorhandler(RequestEntityTooLarge)
     def _large(_: RequestEntityTooLarge) -> Response:
         limit = request.max_content_length or app.config["MAX_CONTENT_LENGTH"]
-        return respond(
-            problem_model(
-                413,
-                "too-large",
-                "The request is too large",
-                f"At most {limit // 1000} kB are read.",
-            )
-        )
+        return respond(too_large_problem(limit))
 
     @app.errorhandler(HTTPException)
     def _http(error: HTTPException) -> Response:

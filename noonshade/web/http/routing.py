@@ -6,17 +6,22 @@ import inspect
 import json
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from flask import Blueprint, Response, current_app, request
 from pydantic import BaseModel, ValidationError
 
-from noonshade.formats.document import Problem, problems_of
+from noonshade.formats.document import TOO_MANY_DIGITS, Problem, problems_of
 from noonshade.formats.lamp_document import LampDocument, lamp_document_from
 from noonshade.formats.plan_document import PlanDocument, plan_from
 from noonshade.formats.species_document import SpeciesDocument, species_document_from
 from noonshade.services.application import Services
+from noonshade.services.workers import Priority
+from noonshade.web.http.delegation import Pool
 from noonshade.web.http.problems import RequestProblem
+
+if TYPE_CHECKING:
+    from noonshade.web.app import NoonShade
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +39,7 @@ class Operation:
     query: type[BaseModel] | None = None
     media: str = "application/json"
     takes: str | None = None
+    largest: int | None = None
 
 
 OPERATIONS: list[Operation] = []
@@ -58,12 +64,15 @@ def operation(
     media: str = "application/json",
     largest: int | None = None,
     takes: str | None = None,
+    pool: Pool | None = None,
+    priority: Priority = Priority.ASKED,
 ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
     """Register a view under ``/api`` with its models.
 
     A view with a parameter ``services`` gets the application's services, then the checked body if there is
     a request model, or the checked query string if there is a query model. ``largest`` is how many bytes are
     read where files are sent, and ``takes`` the media type of a file that the view reads itself.
+    ``pool`` is which processes answer it where there are any; such a view reads stored data but writes none.
     It returns a model, or a Flask response of type ``media``.
     """  # noqa: E501
 
@@ -71,6 +80,9 @@ def operation(
         body_problems: tuple[int, ...] = (400, 413, 415, 422) if request_model is not None else ()
         if query is not None:
             body_problems = (422,)
+        if pool is not None:
+            # Too many wait, or it takes too long.
+            body_problems = (*body_problems, 503)
         summary = (inspect.getdoc(view) or "").split("\n")[0]
         entry = Operation(
             method,
@@ -84,6 +96,7 @@ def operation(
             query,
             media,
             takes,
+            largest,
         )
         if entry not in OPERATIONS:
             OPERATIONS.append(entry)
@@ -93,13 +106,16 @@ def operation(
         def handle(**values: Any) -> Response:
             if largest is not None:
                 request.max_content_length = largest
+            delegate, services = _app().delegate, _services()
+            if pool is not None and delegate is not None:
+                return delegate.answer(pool, priority, services.library.generation)
             arguments: tuple[Any, ...] = ()
             if request_model is not None:
                 arguments = (read_body(request_model),)
             elif query is not None:
                 arguments = (read_query(query),)
             if takes_services:
-                arguments = (_services(), *arguments)
+                arguments = (services, *arguments)
             result = view(*arguments, **values)
             if isinstance(result, Response):
                 return result
@@ -113,10 +129,13 @@ def operation(
     return decorate
 
 
+def _app() -> NoonShade:
+    app: NoonShade = current_app._get_current_object()  # type: ignore[attr-defined]
+    return app
+
+
 def _services() -> Services:
-    app = current_app._get_current_object()  # type: ignore[attr-defined]
-    services: Services = app.services
-    return services
+    return _app().services
 
 
 def read_body(model: type[BaseModel]) -> BaseModel:
@@ -132,6 +151,11 @@ def read_body(model: type[BaseModel]) -> BaseModel:
         raw = json.loads(request.get_data(), parse_constant=_refuse_constant)
     except (json.JSONDecodeError, UnicodeDecodeError, RecursionError) as error:
         raise RequestProblem(400, "not-json", "The request is not valid JSON", str(error)[:200]) from error
+    except ValueError as error:
+        problem = Problem("", TOO_MANY_DIGITS)
+        raise RequestProblem(
+            422, "invalid-request", "A value cannot be used", TOO_MANY_DIGITS, [problem]
+        ) from error
     if isinstance(raw, dict) and "document" in raw and "document" in model.model_fields:
         # First, so that a foreign file or another version is named as such, with its pointers
         # counted from the document.

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-import hmac
 import secrets
 from urllib.parse import urlsplit
 
 from flask import Flask, Response, g, request
 
+from noonshade.web.http import sign_in
+from noonshade.web.http.front_door import FrontDoor
 from noonshade.web.http.problems import problem_model, respond
 
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})
-DEVICES = "/api/devices/"
-# A calendar on the network has an address that nobody guesses, and no way to give a passphrase.
-CALENDARS = "/api/calendar/"
+# Header of a page of ours that watches one plan.
+LIVE_HEADER = "Noonshade-Live"
+# Key of the environment of a request that was passed on with its nonce.
+NONCE_KEY = "noonshade.nonce"
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 
 
@@ -22,17 +24,18 @@ def is_loopback(host: str) -> bool:
     return host in LOOPBACK
 
 
-def register(app: Flask, allowed_hosts: frozenset[str] | None, passphrase: str | None) -> None:
+def register(app: Flask, allowed_hosts: frozenset[str] | None, door: FrontDoor) -> None:
     """Check every request, and add security headers to every response.
 
-    ``allowed_hosts`` are host names without port; None accepts any (then a passphrase is asked for,
+    ``allowed_hosts`` are host names without port; None accepts any (then ``door`` asks for a passphrase,
     which stops rebinding attacks as well).
     """
 
     @app.before_request
     def _check() -> Response | None:
-        g.nonce = secrets.token_urlsafe(16)
-        host = urlsplit(f"//{request.host}").hostname or ""
+        # Where another process passed the request on, the page it makes needs the nonce of that one.
+        g.nonce = request.environ.get(NONCE_KEY) or secrets.token_urlsafe(16)
+        host = _hostname(f"//{request.host}")
         if allowed_hosts is not None and host not in allowed_hosts:
             return respond(
                 problem_model(
@@ -44,7 +47,7 @@ def register(app: Flask, allowed_hosts: frozenset[str] | None, passphrase: str |
             )
         if request.method not in SAFE_METHODS:
             origin = request.headers.get("Origin")
-            if origin is not None and urlsplit(origin).netloc != request.host:
+            if origin is not None and _place(origin) != request.host:
                 return respond(
                     problem_model(
                         403,
@@ -53,20 +56,19 @@ def register(app: Flask, allowed_hosts: frozenset[str] | None, passphrase: str |
                         f"The request came from {origin[:100]}.",
                     )
                 )
-        # A device or calendar has its own key, which its operation checks.
-        by_key = request.path.startswith((DEVICES, CALENDARS))
-        if passphrase is not None and not by_key and not _knows(passphrase):
-            answer = respond(
-                problem_model(
-                    401,
-                    "passphrase",
-                    "A passphrase is needed",
-                    "Noon Shade is open to the network and asks for its passphrase (any user name).",
-                )
-            )
-            answer.headers["WWW-Authenticate"] = 'Basic realm="Noon Shade", charset="UTF-8"'
-            return answer
-        return None
+        authorization = request.headers.get("Authorization")
+        address = request.remote_addr or ""
+        problem = door.problem(request.path, authorization, address, request.headers.get("Cookie"))
+        if problem is None:
+            return None
+        if sign_in.wants_page(request.path, request.headers.get("Accept", "")):
+            return sign_in.page(None if problem.status == 401 else problem)
+        answer = respond(problem)
+        answer.headers.update(door.headers(problem, address))
+        if LIVE_HEADER in request.headers:
+            # The page itself asks: it leads to where one signs in, without a window of the browser's.
+            answer.headers.pop("WWW-Authenticate", None)
+        return answer
 
     @app.after_request
     def _headers(response: Response) -> Response:
@@ -78,7 +80,8 @@ def register(app: Flask, allowed_hosts: frozenset[str] | None, passphrase: str |
             "form-action 'self'; frame-ancestors 'none'"
         )
         response.headers["X-Content-Type-Options"] = "nosniff"
-        response.headers["Referrer-Policy"] = "no-referrer"
+        # With "no-referrer" a form would send the origin "null".
+        response.headers["Referrer-Policy"] = "same-origin"
         response.headers["Cross-Origin-Opener-Policy"] = "same-origin"
         response.headers["Cross-Origin-Resource-Policy"] = "same-origin"
         response.headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()"
@@ -87,8 +90,17 @@ def register(app: Flask, allowed_hosts: frozenset[str] | None, passphrase: str |
         return response
 
 
-def _knows(passphrase: str) -> bool:
-    given = request.authorization
-    if given is None or given.type != "basic" or given.password is None:
-        return False
-    return hmac.compare_digest(given.password.encode(), passphrase.encode())
+def _hostname(address: str) -> str:
+    """The name of a host in an address; none of what cannot be one."""
+    try:
+        return urlsplit(address).hostname or ""
+    except ValueError:
+        return ""
+
+
+def _place(origin: str) -> str | None:
+    """Host and port of an origin; None of what cannot be one."""
+    try:
+        return urlsplit(origin).netloc
+    except ValueError:
+        return None

@@ -148,6 +148,7 @@ def set_lamp_hours(services: Services, body: HoursRequest, plan_id: str) -> Hour
     response=LampForecast,
     query=DayQuery,
     problems=(404, 422, 503),
+    pool="heavy",
 )
 def lamp_forecast(services: Services, query: DayQuery, plan_id: str) -> LampForecast:
     """When a plan no longer meets its UV need as its lamps age, with the hours of the register."""

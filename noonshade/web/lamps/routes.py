@@ -193,7 +193,13 @@ def lamp_curves(services: Services, body: CurvesRequest) -> CurvesResponse:
 
 
 @operation(
-    lamps_api, "POST", "/lamps/find", request_model=FindRequest, response=FindResponse, problems=(404,)
+    lamps_api,
+    "POST",
+    "/lamps/find",
+    request_model=FindRequest,
+    response=FindResponse,
+    problems=(404,),
+    pool="heavy",
 )
 def find_lamps_for_uvi(services: Services, body: FindRequest) -> FindResponse:
     """Which lamps give a UV index in a range at a distance?"""
@@ -215,7 +221,7 @@ def find_lamps_for_uvi(services: Services, body: FindRequest) -> FindResponse:
     )
 
 
-@operation(lamps_api, "POST", "/lamps/fit", request_model=FitRequest, response=FitResponse)
+@operation(lamps_api, "POST", "/lamps/fit", request_model=FitRequest, response=FitResponse, pool="heavy")
 def fit_lamp_readings(body: FitRequest) -> FitResponse:
     """Fit a lamp's strength to readings at two or more distances."""
     readings = tuple(LampReading(r.distance_m, r.uvi) for r in body.readings)

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from noonshade.formats.document import Model
+from noonshade.formats.document import Model, RevisionNumber
 from noonshade.formats.lamp_document import (
     Distance,
     Geometry,
@@ -54,7 +54,7 @@ class SaveLamp(Model):
     """A change of an own lamp, based on a revision."""
 
     document: LampDocument
-    base_revision: Annotated[int, Field(ge=1)]
+    base_revision: RevisionNumber
 
 
 class ScreenChoice(Model):

@@ -126,7 +126,6 @@ def export_logbook_csv(services: Services, query: LogbookQuery) -> Response:
     "/logbook.json",
     response=None,
     query=LogbookQuery,
-    media="application/octet-stream",
     problems=(503,),
 )
 def export_logbook_json(services: Services, query: LogbookQuery) -> Response:

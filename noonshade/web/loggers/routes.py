@@ -7,7 +7,7 @@ import io
 import json
 from dataclasses import asdict
 
-from flask import Blueprint, Response, request
+from flask import Blueprint, Response, abort, current_app, request
 from pydantic import ValidationError
 
 from noonshade.formats.document import Problem, problems_of
@@ -17,13 +17,14 @@ from noonshade.formats.logger_csv import (
     RefusedRow,
 )
 from noonshade.formats.plan_document import PointDocument
-from noonshade.formats.text_file import FileFormatError
+from noonshade.formats.text_file import FileFormatError, named_rows
 from noonshade.services import loggers
 from noonshade.services.application import Services
 from noonshade.store.errors import NotFoundError
 from noonshade.store.loggers import ImportRecord, LoggedRecord, LoggerRecord
 from noonshade.web.http import downloads
-from noonshade.web.http.problems import RequestProblem
+from noonshade.web.http.front_door import FrontDoor
+from noonshade.web.http.problems import RequestProblem, respond
 from noonshade.web.http.routing import operation
 from noonshade.web.http.zones import zone_of
 from noonshade.web.loggers.schemas import (
@@ -198,7 +199,7 @@ def export_logged(services: Services, logger_id: str) -> Response:
     "/devices/readings",
     request_model=DevicePost,
     response=DeviceAnswer,
-    problems=(401, 503, 507),
+    problems=(401, 429, 503, 507),
 )
 def post_device_readings(services: Services, body: DevicePost) -> DeviceAnswer:
     """Readings of a device, by its key as a bearer token; one that is sent twice is stored once."""
@@ -210,7 +211,7 @@ def post_device_readings(services: Services, body: DevicePost) -> DeviceAnswer:
     "POST",
     "/devices/readings.csv",
     response=DeviceAnswer,
-    problems=(401, 413, 422, 503, 507),
+    problems=(401, 413, 422, 429, 503, 507),
 )
 def post_device_csv(services: Services) -> DeviceAnswer:
     """The same as CSV with the columns at, temperature_c, humidity_percent."""
@@ -219,11 +220,11 @@ def post_device_csv(services: Services) -> DeviceAnswer:
         text = request.get_data().decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise FileFormatError("the text is not UTF-8") from error
-    reader = csv.DictReader(io.StringIO(text))
-    if reader.fieldnames is None or "at" not in reader.fieldnames:
+    columns, lines = named_rows(text)
+    if "at" not in columns:
         raise FileFormatError(f"the first line names the columns: {', '.join(CSV_COLUMNS)}")
     rows: list[dict[str, object]] = []
-    for line in reader:
+    for _, line in lines:
         numbers = {k: _number(line.get(k)) for k in CSV_COLUMNS[1:]}
         rows.append({"at": line["at"], **{k: v for k, v in numbers.items() if v is not None}})
     return _posted(services, record, rows)
@@ -259,13 +260,22 @@ def _posted(services: Services, record: LoggerRecord, raw: list[dict[str, object
 
 
 def _device(services: Services) -> LoggerRecord:
-    """The logger whose key the request carries."""
-    given = request.authorization
+    """The logger whose key the request carries; wrong keys make an address wait."""
+    given, address = request.authorization, request.remote_addr or ""
+    door: FrontDoor = current_app.door  # type: ignore[attr-defined]
+    waiting = door.waiting(address)
+    if waiting is not None:
+        answer = respond(waiting)
+        answer.headers.update(door.headers(waiting, address))
+        abort(answer)
     if given is not None and given.type == "bearer" and given.token:
         try:
-            return services.loggers.by_key(given.token)
+            found = services.loggers.by_key(given.token)
         except NotFoundError:
-            pass
+            door.tries.wrong(address, "device key")
+        else:
+            door.tries.right(address)
+            return found
     raise RequestProblem(
         401,
         "device-key",

@@ -5,10 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, Field
+from pydantic import Field
 
 from noonshade.formats.document import Id, Label, Model
 from noonshade.formats.plan_document import PointDocument
+from noonshade.web.http.dates import RecordedAt
 
 
 class MappingModel(Model):
@@ -149,7 +150,7 @@ class ImportResponse(Model):
 class DeviceReading(Model):
     """What a device recorded at a time."""
 
-    at: AwareDatetime
+    at: RecordedAt
     temperature_c: Annotated[float | None, Field(ge=-40, le=90)] = None
     humidity_percent: Annotated[float | None, Field(ge=0, le=100)] = None
 

@@ -34,6 +34,7 @@ FONT = files("noonshade.formats.printed") / "fonts" / "text.woff2"
     query=ReportQuery,
     media="text/html",
     problems=(404, 503),
+    pool="heavy",
 )
 def show_report(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The report as a page to read and print."""
@@ -58,6 +59,7 @@ def show_report(services: Services, query: ReportQuery, plan_id: str) -> Respons
     query=ReportQuery,
     media="application/pdf",
     problems=(404, 503),
+    pool="heavy",
 )
 def download_report(services: Services, query: ReportQuery, plan_id: str) -> Response:
     """The report as PDF."""
@@ -77,6 +79,7 @@ def download_report(services: Services, query: ReportQuery, plan_id: str) -> Res
     query=DrawingQuery,
     media="image/svg+xml",
     problems=(404, 503),
+    pool="heavy",
 )
 def download_svg(services: Services, query: DrawingQuery, plan_id: str) -> Response:
     """The drawing with a field over it, as SVG."""
@@ -93,6 +96,7 @@ def download_svg(services: Services, query: DrawingQuery, plan_id: str) -> Respo
     query=PictureQuery,
     media="image/png",
     problems=(404, 503),
+    pool="heavy",
 )
 def download_png(services: Services, query: PictureQuery, plan_id: str) -> Response:
     """The drawing with a field over it, as PNG."""
@@ -112,6 +116,7 @@ def download_png(services: Services, query: PictureQuery, plan_id: str) -> Respo
     query=SectionQuery,
     media="text/csv",
     problems=(404, 503),
+    pool="heavy",
 )
 def download_field(services: Services, query: SectionQuery, plan_id: str) -> Response:
     """Every quantity over a section, one row a sample, in SI units and °C."""

@@ -19,6 +19,7 @@ from noonshade.formats.results.models import EvaluateResponse
 from noonshade.formats.species_document import species_schema
 from noonshade.services import plans
 from noonshade.services.application import Services
+from noonshade.services.workers import Priority
 from noonshade.store.errors import NotFoundError
 from noonshade.store.plans import PlanRecord
 from noonshade.web.catalog.schemas import CatalogModel
@@ -53,9 +54,10 @@ def _summary(record: PlanRecord) -> PlanSummary:
 
 
 @operation(api, "GET", "/health", response=Health)
-def get_health() -> Health:
-    """Whether the program runs, and which version."""
-    return Health(status="ok", version=__version__, demo=bool(current_app.config["DEMO"]))
+def get_health(services: Services) -> Health:
+    """Whether the program runs, which version, and whether it may write its data."""
+    demo = bool(current_app.config["DEMO"])
+    return Health(status="ok", version=__version__, demo=demo, reads_only=services.database.reads_only)
 
 
 @operation(api, "GET", "/catalog", response=CatalogModel)
@@ -168,7 +170,15 @@ def export_plan(services: Services, plan_id: str) -> Response:
     return downloads.json_file(record.document, record.name, "plan", "noonshade")
 
 
-@operation(api, "POST", "/evaluate", request_model=EvaluateRequest, response=EvaluateResponse)
+@operation(
+    api,
+    "POST",
+    "/evaluate",
+    request_model=EvaluateRequest,
+    response=EvaluateResponse,
+    pool="quick",
+    priority=Priority.SHOWN,
+)
 def evaluate_plan(services: Services, body: EvaluateRequest) -> EvaluateResponse:
     """Evaluate a plan: figures, checks, findings, and fields for drawing if wanted."""
     result = services.evaluation.evaluate(body.document, body.lamp_age)

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from noonshade.formats.document import Model
+from noonshade.formats.document import Model, RevisionNumber
 from noonshade.formats.plan_document import PlanDocument
 
 
@@ -16,6 +16,7 @@ class Health(Model):
     status: Literal["ok"]
     version: str
     demo: bool
+    reads_only: bool
 
 
 class PlanSummary(Model):
@@ -46,7 +47,7 @@ class SavePlan(Model):
     """A change of a plan, based on a revision."""
 
     document: PlanDocument
-    base_revision: Annotated[int, Field(ge=1)]
+    base_revision: RevisionNumber
     summary: Annotated[str, Field(min_length=1, max_length=200)]
 
 

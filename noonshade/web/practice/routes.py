@@ -41,7 +41,9 @@ def list_puzzles() -> PuzzleList:
     )
 
 
-@operation(practice_api, "GET", "/practice/<puzzle_id>", response=PuzzleModel, problems=(404,))
+@operation(
+    practice_api, "GET", "/practice/<puzzle_id>", response=PuzzleModel, problems=(404,), pool="heavy"
+)
 def get_puzzle(services: Services, puzzle_id: str) -> PuzzleModel:
     """One puzzle, without what is wrong."""
     puzzle = practice.find_puzzle(puzzle_id)
@@ -74,6 +76,7 @@ def get_puzzle(services: Services, puzzle_id: str) -> PuzzleModel:
     request_model=ReadPractice,
     response=PracticeReading,
     problems=(404,),
+    pool="heavy",
 )
 def read_puzzle(services: Services, body: ReadPractice, puzzle_id: str) -> PracticeReading:
     """Take a reading in the true enclosure of a puzzle."""
@@ -95,6 +98,7 @@ def read_puzzle(services: Services, body: ReadPractice, puzzle_id: str) -> Pract
     request_model=AskDisplay,
     response=DisplayModel,
     problems=(404,),
+    pool="heavy",
 )
 def read_display(services: Services, body: AskDisplay, puzzle_id: str) -> DisplayModel:
     """Look at the display of a thermostat in the true enclosure of a puzzle, at an hour of its day."""
@@ -109,6 +113,7 @@ def read_display(services: Services, body: AskDisplay, puzzle_id: str) -> Displa
     request_model=AnswerPractice,
     response=AnswerResult,
     problems=(404,),
+    pool="heavy",
 )
 def answer_puzzle(services: Services, body: AnswerPractice, puzzle_id: str) -> AnswerResult:
     """Say what is wrong and repair it; the answer explains what it was and how it shows."""

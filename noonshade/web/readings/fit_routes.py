@@ -26,7 +26,14 @@ from noonshade.web.readings.serializers import expected_model, fit_model
 fit_api = Blueprint("fits", __name__, url_prefix="/api")
 
 
-@operation(fit_api, "POST", "/predictions", request_model=PredictionsRequest, response=PredictionsResponse)
+@operation(
+    fit_api,
+    "POST",
+    "/predictions",
+    request_model=PredictionsRequest,
+    response=PredictionsResponse,
+    pool="heavy",
+)
 def predict_readings(services: Services, body: PredictionsRequest) -> PredictionsResponse:
     """What readings are predicted to show in a plan, with the middle 80 %."""
     evaluation = services.evaluation.evaluate(body.document)
@@ -54,6 +61,7 @@ def predict_readings(services: Services, body: PredictionsRequest) -> Prediction
     request_model=FitReadingsRequest,
     response=FitReadingsResponse,
     problems=(404, 503),
+    pool="heavy",
 )
 def fit_readings_of_plan(services: Services, body: FitReadingsRequest, plan_id: str) -> FitReadingsResponse:
     """Fit a plan to its valid stored readings; nothing is stored."""

@@ -157,7 +157,9 @@ def round_model(record: RoundRecord) -> RoundModel:
 # -- readings --------------------------------------------------------------------
 
 
-@operation(reading_api, "GET", "/plans/<plan_id>/readings", response=ReadingList, problems=(404, 503))
+@operation(
+    reading_api, "GET", "/plans/<plan_id>/readings", response=ReadingList, problems=(404, 503), pool="heavy"
+)
 def list_readings(services: Services, plan_id: str) -> ReadingList:
     """Rounds and readings of a plan, and which of them are due again after changes."""
     plan = services.plans.get(plan_id)

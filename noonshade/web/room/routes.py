@@ -8,6 +8,7 @@ from noonshade.formats.results.evaluation import phrase_parts
 from noonshade.formats.room_document import RoomLayout
 from noonshade.services import room
 from noonshade.services.application import Services
+from noonshade.services.workers import Priority
 from noonshade.web.http.routing import operation
 from noonshade.web.room.schemas import (
     ClimateSet,
@@ -60,7 +61,15 @@ def set_layout(services: Services, body: RoomLayout) -> RoomLayout:
     return body
 
 
-@operation(room_api, "POST", "/forecast", request_model=ForecastRequest, response=ForecastResponse)
+@operation(
+    room_api,
+    "POST",
+    "/forecast",
+    request_model=ForecastRequest,
+    response=ForecastResponse,
+    pool="heavy",
+    priority=Priority.BEHIND,
+)
 def find_forecast(services: Services, body: ForecastRequest) -> ForecastResponse:
     """A plan over the months of its room, and what is due on it."""
     year, waiting = services.forecasts.forecast(body.document)

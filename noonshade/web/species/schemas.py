@@ -8,7 +8,7 @@ from pydantic import Field
 
 from noonshade.core.needs.find import By
 from noonshade.core.needs.species import School, StageId
-from noonshade.formats.document import Model
+from noonshade.formats.document import Model, RevisionNumber
 from noonshade.formats.results.models import NeedModel
 from noonshade.formats.species_document import SpeciesDocument
 from noonshade.web.catalog.schemas import SpeciesModel
@@ -73,7 +73,7 @@ class SaveSpecies(Model):
     """A change of an own species, based on a revision."""
 
     document: SpeciesDocument
-    base_revision: Annotated[int, Field(ge=1)]
+    base_revision: RevisionNumber
 
 
 class SettleRequest(Model):

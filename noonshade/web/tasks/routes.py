@@ -88,6 +88,7 @@ def unmark_task(services: Services, task_id: str, due_on: str) -> None:
     response=UsualTasks,
     query=DayQuery,
     problems=(404, 503),
+    pool="heavy",
 )
 def usual_tasks(services: Services, query: DayQuery, plan_id: str) -> UsualTasks:
     """Usual tasks of an enclosure, beside those it has."""

@@ -72,7 +72,13 @@ def find_year(services: Services, body: YearRequest) -> YearResponse:
 
 
 @operation(
-    year_api, "POST", "/year/month", request_model=MonthRequest, response=MonthResponse, problems=(422,)
+    year_api,
+    "POST",
+    "/year/month",
+    request_model=MonthRequest,
+    response=MonthResponse,
+    problems=(422,),
+    pool="heavy",
 )
 def find_month(services: Services, body: MonthRequest) -> MonthResponse:
     """Check one month of a year with the full model: what fails in it, and the fix."""
@@ -152,6 +158,7 @@ def room_calendar(services: Services, query: CalendarQuery, key: str) -> Respons
     query=CardQuery,
     media="text/html",
     problems=(404, 503),
+    pool="heavy",
 )
 def year_card(services: Services, query: CardQuery, plan_id: str) -> Response:
     """The card for timers and thermostats, as a page to print."""
@@ -173,6 +180,7 @@ def year_card(services: Services, query: CardQuery, plan_id: str) -> Response:
     query=CardQuery,
     media="application/pdf",
     problems=(404, 503),
+    pool="heavy",
 )
 def year_card_pdf(services: Services, query: CardQuery, plan_id: str) -> Response:
     """The card for timers and thermostats, as PDF."""

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { PlanDocument } from "../../api/types";
-import { withSetUp } from "./setUp";
+import type { PlanDocument, SetUp } from "../../api/types";
+import { isUnsure, withSetUp } from "./setUp";
 
 const year = (part: object) => ({ days_follow: 1, swaps: [], weeks: [], settings: [], ...part });
 const plan = (part: object) => ({ name: "", thermostats: [], ...part }) as unknown as PlanDocument;
@@ -47,5 +47,19 @@ describe("a set-up taken into a plan", () => {
 
   it("takes the designed year where the plan has none", () => {
     expect(withSetUp(plan({ fixtures: [] }), made).year).toEqual(made.year);
+  });
+});
+
+describe("a set-up", () => {
+  const check = (status: string, required = true) => ({ status, required });
+  const made = (checks: object[], severities: string[] = [], fits = false) =>
+    ({ fits, checks, findings: severities.map((severity) => ({ severity })) }) as unknown as SetUp;
+
+  it("is unsure where something is in range with too little chance and nothing is out of it", () => {
+    expect(isUnsure(made([check("ok"), check("uncertain")]))).toBe(true);
+    expect(isUnsure(made([check("ok"), check("low", false), check("uncertain")]))).toBe(true);
+    expect(isUnsure(made([check("uncertain"), check("low")]))).toBe(false);
+    expect(isUnsure(made([check("uncertain")], ["note", "fault"]))).toBe(false);
+    expect(isUnsure(made([check("ok")], [], true))).toBe(false);
   });
 });

@@ -1,4 +1,5 @@
-import type { PlanDocument } from "../../api/types";
+import type { PlanDocument, SetUp } from "../../api/types";
+import { fails } from "../units/needs";
 import { fixturesOf } from "./document";
 
 /**
@@ -28,3 +29,9 @@ export function withSetUp(document: PlanDocument, made: PlanDocument): PlanDocum
       : made.year;
   return { ...document, fixtures, thermostats, mistings, substrate, year };
 }
+
+/** Whether nothing of a set-up is out of range, but something is in it with too little chance. */
+export const isUnsure = (setUp: SetUp): boolean =>
+  !setUp.fits &&
+  setUp.checks.every((c) => !c.required || c.status === "ok" || c.status === "uncertain") &&
+  !setUp.findings.some((f) => fails(f.severity));

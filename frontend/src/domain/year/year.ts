@@ -15,11 +15,29 @@ export function weekOf(day: Date): number {
   return Math.min(WEEKS, Math.floor(Math.round((noon - start) / 86_400_000) / 7) + 1);
 }
 
+/** The months by name, January first. */
+export const MONTH_NAMES = [
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
+] as const;
+
 /** The month the middle of a week is in, 1 to 12, as the model counts it. */
 export const monthOf = (week: number) => new Date(2025, 0, 4 + 7 * (week - 1)).getMonth() + 1;
 
-export const monthName = (month: number, width: "long" | "short" = "long") =>
-  new Date(2025, month - 1, 15).toLocaleDateString([], { month: width });
+export const monthName = (month: number, width: "long" | "short" = "long"): string => {
+  const name = MONTH_NAMES[month - 1] ?? "";
+  return width === "long" ? name : name.slice(0, 3);
+};
 
 /** A word for how wet ground is, 0 dry to 1 like open water, as the model's own words. */
 export function dampness(wetness: number): string {

@@ -81,7 +81,7 @@ export function CompareScreen() {
         </div>
         {opened.isPending && a && (
           <p role="status" className="mt-4 text-soft">
-            Working out both…
+            Computing both…
           </p>
         )}
         {opened.isError && (

@@ -2,13 +2,14 @@ import type { Catalog, SetUp } from "../../api/types";
 import { Thumbnail } from "../../canvas/Thumbnail";
 import { fixturesOf, thermostatsOf } from "../../domain/plan/document";
 import { seasonName, seasonsOf } from "../../domain/plan/seasons";
+import { isUnsure } from "../../domain/plan/setUp";
 import { fails, figureBesideLimits, quantityWords, rangeText } from "../../domain/units/needs";
 import { show, showSizes } from "../../domain/units/units";
+import { MONTH_NAMES } from "../../domain/year/year";
 import { Button } from "../../ui/Button";
 import { usePreferences } from "../../ui/preferences";
 import { STATUS_INK, STATUS_MARK, STATUS_WORD } from "../../ui/status";
 import { Phrase } from "../plan/Phrase";
-import { MONTHS } from "../room/Year";
 
 interface SetUpCardProps {
   setUp: SetUp;
@@ -26,6 +27,14 @@ const LABEL: Record<SetUp["label"], string> = {
   "from what you own": "From what you own",
 };
 
+function stateWords(setUp: SetUp, met: number, required: number): string {
+  if (setUp.fits) return `● All ${met} required checks are in range`;
+  if (isUnsure(setUp)) {
+    return `◇ All ${required} required checks are in range, ${required - met} of them not surely`;
+  }
+  return `▲▼ ${met} of ${required} required checks are in range`;
+}
+
 /** One set-up: its picture, what it needs, its checks, how it fares by month, what it takes to run. */
 export function SetUpCard({ setUp, first, catalog, busy, onTake }: SetUpCardProps) {
   const { units } = usePreferences();
@@ -41,10 +50,10 @@ export function SetUpCard({ setUp, first, catalog, busy, onTake }: SetUpCardProp
       <Thumbnail document={d} catalog={catalog} />
       <div className="flex flex-1 flex-col gap-2 p-4">
         <h3 className="text-lg leading-tight font-semibold">{LABEL[setUp.label]}</h3>
-        <p className={`font-semibold ${setUp.fits ? "text-fit" : "text-high"}`}>
-          {setUp.fits
-            ? `● All ${met.length} required checks are in range`
-            : `▲▼ ${met.length} of ${required.length} required checks are in range`}
+        <p
+          className={`font-semibold ${setUp.fits ? "text-fit" : isUnsure(setUp) ? "text-ink" : "text-high"}`}
+        >
+          {stateWords(setUp, met.length, required.length)}
         </p>
         {faults.map((f) => (
           <p key={f.id} className="text-sm text-high">
@@ -160,7 +169,7 @@ function Months({ setUp }: { setUp: SetUp }) {
     <div>
       <ol className="flex gap-px" aria-label="Checks by month">
         {setUp.months.map((m) => {
-          const name = MONTHS[m.number - 1] ?? "";
+          const name = MONTH_NAMES[m.number - 1] ?? "";
           const word = m.fits ? "in range" : m.failing === 0 ? "uncertain" : m.cause || "fails";
           return (
             <li
@@ -184,7 +193,7 @@ function Months({ setUp }: { setUp: SetUp }) {
       <p className="mt-1 text-sm text-soft">
         {bad.length === 0
           ? "In range in every month of your room, as computed."
-          : `Out of range in ${bad.map((m) => `${MONTHS[m.number - 1]} (${m.cause || "uncertain"})`).join(", ")}.`}
+          : `Out of range in ${bad.map((m) => `${MONTH_NAMES[m.number - 1]} (${m.cause || "uncertain"})`).join(", ")}.`}
       </p>
       {seasons.length > 0 && (
         <dl className="mt-1 text-sm" data-testid="seasons">

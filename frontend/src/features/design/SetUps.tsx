@@ -1,4 +1,5 @@
 import type { Catalog, Conflict, DesignResult, SetUp } from "../../api/types";
+import { isUnsure } from "../../domain/plan/setUp";
 import { Button } from "../../ui/Button";
 import { Phrase } from "../plan/Phrase";
 import { SetUpCard } from "./SetUpCard";
@@ -28,7 +29,7 @@ export function SetUps({ result, catalog, busy, onTake, onAgain }: SetUpsProps) 
         computed with the full model, in {Math.round(result.seconds)} s
         {result.stopped && ", then stopped"}. All figures are predictions until measured.
       </p>
-      {conflicts.length > 0 && <Conflicts conflicts={conflicts} fits={best?.fits ?? false} />}
+      {conflicts.length > 0 && <Conflicts conflicts={conflicts} best={best} />}
       <ol className="mt-4 grid grid-cols-1 gap-4 md:grid-cols-2 xl:grid-cols-3">
         {set_ups.map((one, i) => (
           <SetUpCard
@@ -57,14 +58,25 @@ function headline(setUps: readonly SetUp[]): string {
     return allYear > 1 ? `${allYear} set-ups that fit all year` : "A set-up that fits all year";
   const fit = setUps.filter((s) => s.fits).length;
   if (fit > 0) return fit > 1 ? `${fit} set-ups that fit now` : "A set-up that fits now";
+  if (setUps[0] && isUnsure(setUps[0])) return "A set-up in range, but not surely: measure it";
   return "No set-up meets every need; this is the nearest";
 }
 
-function Conflicts({ conflicts, fits }: { conflicts: readonly Conflict[]; fits: boolean }) {
+interface ConflictsProps {
+  conflicts: readonly Conflict[];
+  best: SetUp | undefined;
+}
+
+function Conflicts({ conflicts, best }: ConflictsProps) {
+  const unsure = best !== undefined && isUnsure(best);
   return (
     <div className="mt-3 rounded-lg border border-high bg-high-wash p-3" data-testid="conflicts">
       <p className="font-semibold text-high">
-        {fits ? "It does not hold all year" : "What prevents it"}
+        {best?.fits
+          ? "It does not hold all year"
+          : unsure
+            ? "What is not sure"
+            : "What prevents it"}
       </p>
       <ul className="mt-1 space-y-1.5">
         {conflicts.map((c) => (

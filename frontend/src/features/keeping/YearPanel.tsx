@@ -86,7 +86,7 @@ export function YearPanel({ planId, editor }: YearPanelProps) {
           </Button>
         )}
       </div>
-      {shown.isPending && <p className="text-soft">Working out the year…</p>}
+      {shown.isPending && <p className="text-soft">Computing the year…</p>}
       {shown.isError && (
         <p role="alert" className="text-high">
           {describe(shown.error).title}: {describe(shown.error).detail}

@@ -2,7 +2,7 @@ import type { PlanDocument, Year, YearBrumation } from "../../api/types";
 import { dayText } from "../../domain/logbook/days";
 import { careWords } from "../../domain/plan/seasons";
 import { show } from "../../domain/units/units";
-import { dampness, firstDay, spanText } from "../../domain/year/year";
+import { dampness, firstDay, monthName, spanText } from "../../domain/year/year";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
@@ -163,17 +163,14 @@ export function YearSettings({ document, year, usual, onChange }: YearSettingsPr
           <ul>
             {(year.swaps ?? []).map((swap, i) => {
               const fixture = (document.fixtures ?? []).find((f) => f.id === swap.fixture_id);
-              const from = new Date(2025, swap.from_month - 1, 15);
-              const to = new Date(2025, swap.to_month - 1, 15);
-              const name = (d: Date) => d.toLocaleDateString([], { month: "long" });
               return (
                 <li
                   key={`${swap.fixture_id} ${swap.from_month} ${swap.to_month} ${swap.power_w}`}
                   className="flex items-center gap-2"
                 >
                   <span>
-                    {fixture?.label ?? swap.fixture_id}: {swap.power_w} W, {name(from)} to{" "}
-                    {name(to)}
+                    {fixture?.label ?? swap.fixture_id}: {swap.power_w} W,{" "}
+                    {monthName(swap.from_month)} to {monthName(swap.to_month)}
                   </span>
                   <Button
                     size="small"
@@ -208,8 +205,6 @@ function MonthSettings({ document, year, put }: MonthSettingsProps) {
   const { units } = usePreferences();
   const settings = year.settings ?? [];
   if (settings.length === 0) return null;
-  const name = (month: number) =>
-    new Date(2025, month - 1, 15).toLocaleDateString([], { month: "long" });
   const dial = (c: number | null | undefined) =>
     c == null ? "off" : show(c, "temperature", units);
   return (
@@ -227,12 +222,12 @@ function MonthSettings({ document, year, put }: MonthSettingsProps) {
             >
               <span>
                 {label}: {dial(one.day_c)} by day, {dial(one.night_c)} by night,{" "}
-                {name(one.from_month)}
-                {one.to_month !== one.from_month && ` to ${name(one.to_month)}`}
+                {monthName(one.from_month)}
+                {one.to_month !== one.from_month && ` to ${monthName(one.to_month)}`}
               </span>
               <Button
                 size="small"
-                aria-label={`As planned: ${label}, ${name(one.from_month)}`}
+                aria-label={`As planned: ${label}, ${monthName(one.from_month)}`}
                 onClick={() =>
                   put({ settings: settings.filter((_, k) => k !== i) }, "A thermostat as planned")
                 }

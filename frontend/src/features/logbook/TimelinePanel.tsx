@@ -7,6 +7,7 @@ import type { TimelineEvent } from "../../api/types";
 import { describe } from "../../app/notices";
 import { dayText, isoDay } from "../../domain/logbook/days";
 import { KINDS } from "../../domain/logbook/kinds";
+import { monthName } from "../../domain/year/year";
 import { IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { useWidth } from "../../ui/useWidth";
@@ -102,7 +103,7 @@ export function TimelinePanel({ planId, version, onDay }: TimelinePanelProps) {
                 className="stroke-line"
               />
               <text x={x(m.getTime()) + 3} y={height - 6} className="fill-soft text-[11px]">
-                {m.toLocaleDateString([], { month: "short" })}
+                {monthName(m.getMonth() + 1, "short")}
               </text>
             </g>
           ))}

@@ -8,6 +8,7 @@ import {
   fetchPlans,
   fetchRoom,
   fetchSpecies,
+  ProblemError,
   startDesign,
 } from "../../api/client";
 import type {
@@ -72,6 +73,12 @@ const ROOM_ROWS: readonly NumberRow<{
     max: 1,
   },
 ];
+
+/** Why there is no enclosure, without the place in the request, which is beside it anyway. */
+const reasonOf = (error: unknown): string =>
+  error instanceof ProblemError && error.problem.fields.length > 0
+    ? error.problem.fields.map((f) => f.message).join("; ")
+    : describe(error).detail;
 
 /** Where a plan begins: who it is for, in what enclosure, in what room. */
 export function NewPlanScreen() {
@@ -273,6 +280,15 @@ export function NewPlanScreen() {
               )}
             </div>
           </fieldset>
+          {species && fitting.error !== null && (
+            <p
+              role="alert"
+              className="rounded-lg border border-high bg-high-wash p-3 text-sm"
+              data-testid="no-enclosure"
+            >
+              {reasonOf(fitting.error)}
+            </p>
+          )}
           {species && size && (
             <>
               <fieldset className="rounded-xl border border-line bg-panel p-4">

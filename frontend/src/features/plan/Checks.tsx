@@ -55,7 +55,7 @@ export const Checks = memo(function Checks({
   if (!evaluation) {
     return (
       <div aria-busy="true" className="space-y-2 p-4">
-        <p className="text-soft">Working out the climate…</p>
+        <p className="text-soft">Computing the climate…</p>
         {[0, 1, 2, 3].map((i) => (
           <div key={i} className="h-14 rounded-lg bg-line/50" />
         ))}

@@ -1,5 +1,5 @@
 import { MapPin } from "lucide-react";
-import { type ReactNode, useState } from "react";
+import { memo, type ReactNode, useState } from "react";
 import type { View } from "../../api/client";
 import type { Catalog, Evaluation, LampAge, PlanDocument } from "../../api/types";
 import { AboveStage } from "../../canvas/AboveStage";
@@ -15,6 +15,7 @@ import { Choice } from "../../ui/Choice";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
+import { type LivePictures, useLivePicture } from "./livePictures";
 import { PinTable } from "./PinTable";
 
 /** What is laid over the drawing and how it is seen. */
@@ -32,11 +33,17 @@ interface DrawingProps {
   catalog: Catalog;
   /** What the air is coloured by, where that is not the field's own range. */
   air: AirRange | null;
+  /** Pictures that come before the next evaluation, while something is dragged. */
+  pictures: LivePictures;
+  /** The document of the evaluation. */
+  evaluated: PlanDocument | null;
   seen: Seen;
   onSeen: (seen: Seen) => void;
   selected: string;
   onSelect: (id: string) => void;
   edits: StageEdits;
+  /** The document as it is shown around the drawing, which follows a drag now and then. */
+  around: PlanDocument;
   pointed: string | null;
   /** Drawn lower, where much stands below it. */
   low: boolean;
@@ -69,6 +76,7 @@ export function Drawing(props: DrawingProps) {
   const { document: d, evaluation, seen, onSeen, edits, onSelect } = props;
   const { units } = usePreferences();
   const { field, view } = seen;
+  const live = useLivePicture(props.pictures, d, props.evaluated);
   const scale = useFieldScale(evaluation, field, props.air);
   const both = view.from === "both";
   const [more, setMore] = useState(false);
@@ -83,77 +91,28 @@ export function Drawing(props: DrawingProps) {
     edits,
     pointed: props.pointed,
     low: props.low || both,
+    live,
     shade: seen.shade,
     reach: seen.reach,
   };
-  const ages = (
-    <Choice
-      label="UV lamps seen"
-      value={seen.lampAge}
-      onChange={(lampAge) => onSeen({ ...seen, lampAge })}
-      options={AGES}
-    />
-  );
   const legend = scale && (
     <Legend name={field} scale={scale} wanted={wantedRange(evaluation, field, units)} />
   );
   return (
     // On a phone the drawing comes before what is seldom changed about it.
     <div className="flex flex-col">
-      <div className="order-1 flex flex-wrap gap-2 px-3 pt-2">
-        <Choice
-          label="Field shown"
-          value={field}
-          onChange={(next) => onSeen({ ...seen, field: next })}
-          options={FIELDS}
-        />
-        <Choice
-          label="Seen from"
-          value={view.from}
-          onChange={(from) => onSeen({ ...seen, view: { from, depth: null, height: null } })}
-          options={VIEWS}
-        />
-        <div className="max-sm:hidden">{ages}</div>
-        <button
-          type="button"
-          aria-expanded={more}
-          onClick={() => setMore(!more)}
-          className="min-h-9 rounded-md border border-edge bg-raised px-2.5 text-sm sm:hidden"
-        >
-          {more ? "Less" : "More"}
-        </button>
-      </div>
+      <FieldControls seen={seen} onSeen={onSeen} more={more} onMore={setMore} />
       <div className="order-2 px-3 pt-1 sm:hidden">{legend}</div>
       <div className="order-2 mt-1 flex flex-wrap items-start gap-x-6 gap-y-2 px-3 max-sm:order-4">
         <div className="min-w-64 flex-1">
-          <div className={more ? "" : "max-sm:hidden"}>
-            <div className="flex flex-wrap gap-x-4">
-              {view.from !== "above" && <SectionDepth document={d} seen={seen} onSeen={onSeen} />}
-              {view.from !== "front" && <ViewHeight document={d} seen={seen} onSeen={onSeen} />}
-            </div>
-            <div className="mt-1 flex flex-wrap items-center gap-2">
-              <div className="sm:hidden">{ages}</div>
-              <Toggle on={seen.shade} onToggle={(shade) => onSeen({ ...seen, shade })}>
-                Shade
-              </Toggle>
-              <Toggle on={seen.reach} onToggle={(reach) => onSeen({ ...seen, reach })}>
-                Reach
-              </Toggle>
-              <Button
-                size="small"
-                disabled={pinsOf(d).length >= MOST_PINS}
-                onClick={() => addPin(d, undefined, edits, onSelect)}
-              >
-                <MapPin size={15} aria-hidden /> Pin a place
-              </Button>
-              <Help about="shade, reach and pins">
-                Shade is dotted: there UV facing the light is less than a hand-held meter tells, a
-                place to get away from it. Reach edges what the animal can stand on or climb, as
-                lamps near it are assessed. A pinned place keeps showing its figures while you
-                change the plan. What is outside the need is hatched.
-              </Help>
-            </div>
-          </div>
+          <ViewControls
+            document={props.around}
+            seen={seen}
+            onSeen={onSeen}
+            edits={edits}
+            onSelect={onSelect}
+            more={more}
+          />
           {/* On a separate line: the drawing must not move while it is being worked on. */}
           {props.state}
         </div>
@@ -177,6 +136,105 @@ export function Drawing(props: DrawingProps) {
     </div>
   );
 }
+
+interface FieldControlsProps {
+  seen: Seen;
+  onSeen: (seen: Seen) => void;
+  /** On a phone: whether what is seldom changed is open. */
+  more: boolean;
+  onMore: (more: boolean) => void;
+}
+
+/** Which field is shown, from where, and how old the lamps are. */
+const FieldControls = memo(function FieldControls({
+  seen,
+  onSeen,
+  more,
+  onMore,
+}: FieldControlsProps) {
+  return (
+    <div className="order-1 flex flex-wrap gap-2 px-3 pt-2">
+      <Choice
+        label="Field shown"
+        value={seen.field}
+        onChange={(next) => onSeen({ ...seen, field: next })}
+        options={FIELDS}
+      />
+      <Choice
+        label="Seen from"
+        value={seen.view.from}
+        onChange={(from) => onSeen({ ...seen, view: { from, depth: null, height: null } })}
+        options={VIEWS}
+      />
+      <div className="max-sm:hidden">
+        <Ages seen={seen} onSeen={onSeen} />
+      </div>
+      <button
+        type="button"
+        aria-expanded={more}
+        onClick={() => onMore(!more)}
+        className="min-h-9 rounded-md border border-edge bg-raised px-2.5 text-sm sm:hidden"
+      >
+        {more ? "Less" : "More"}
+      </button>
+    </div>
+  );
+});
+
+function Ages({ seen, onSeen }: Pick<FieldControlsProps, "seen" | "onSeen">) {
+  return (
+    <Choice
+      label="UV lamps seen"
+      value={seen.lampAge}
+      onChange={(lampAge) => onSeen({ ...seen, lampAge })}
+      options={AGES}
+    />
+  );
+}
+
+interface ViewControlsProps extends Pick<FieldControlsProps, "seen" | "onSeen" | "more"> {
+  document: PlanDocument;
+  edits: StageEdits;
+  onSelect: (id: string) => void;
+}
+
+/** Where the section or the view from above lies, and what is laid over the drawing. */
+const ViewControls = memo(function ViewControls(props: ViewControlsProps) {
+  const { document: d, seen, onSeen, edits, onSelect, more } = props;
+  const { view } = seen;
+  return (
+    <div className={more ? "" : "max-sm:hidden"}>
+      <div className="flex flex-wrap gap-x-4">
+        {view.from !== "above" && <SectionDepth document={d} seen={seen} onSeen={onSeen} />}
+        {view.from !== "front" && <ViewHeight document={d} seen={seen} onSeen={onSeen} />}
+      </div>
+      <div className="mt-1 flex flex-wrap items-center gap-2">
+        <div className="sm:hidden">
+          <Ages seen={seen} onSeen={onSeen} />
+        </div>
+        <Toggle on={seen.shade} onToggle={(shade) => onSeen({ ...seen, shade })}>
+          Shade
+        </Toggle>
+        <Toggle on={seen.reach} onToggle={(reach) => onSeen({ ...seen, reach })}>
+          Reach
+        </Toggle>
+        <Button
+          size="small"
+          disabled={pinsOf(d).length >= MOST_PINS}
+          onClick={() => addPin(d, undefined, edits, onSelect)}
+        >
+          <MapPin size={15} aria-hidden /> Pin a place
+        </Button>
+        <Help about="shade, reach and pins">
+          Shade is dotted: there UV facing the light is less than a hand-held meter tells, a place
+          to get away from it. Reach edges what the animal can stand on or climb, as lamps near it
+          are assessed. A pinned place keeps showing its figures while you change the plan. What is
+          outside the need is hatched.
+        </Help>
+      </div>
+    </div>
+  );
+});
 
 interface ToggleProps {
   on: boolean;

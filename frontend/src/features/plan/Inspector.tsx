@@ -1,5 +1,6 @@
 import { Plus } from "lucide-react";
 import { Tabs } from "radix-ui";
+import { memo } from "react";
 import { fixturesOf, newFixture, newThermostat, thermostatsOf } from "../../domain/plan/document";
 import { Button } from "../../ui/Button";
 import { AnimalForm } from "./AnimalForm";
@@ -19,7 +20,7 @@ interface InspectorProps extends FormProps {
 }
 
 /** Everything about the selected thing, typed or slid. */
-export function Inspector(props: InspectorProps) {
+export const Inspector = memo(function Inspector(props: InspectorProps) {
   const { document: d, selected, onSelect } = props;
   const tabs = [
     ...fixturesOf(d).map((f) => ({ id: f.id, label: f.label })),
@@ -104,4 +105,4 @@ export function Inspector(props: InspectorProps) {
       </Tabs.Content>
     </Tabs.Root>
   );
-}
+});

@@ -1,8 +1,9 @@
 import { CalendarCheck, DraftingCompass, History, Thermometer } from "lucide-react";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { FRONT } from "../../api/client";
-import type { Catalog, Fix, LampAge, Season } from "../../api/types";
+import type { PictureQuestion } from "../../api/picture";
+import type { Catalog, Fix, LampAge, PlanDocument, Season } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { TourInvitation } from "../../app/Tour";
@@ -23,13 +24,14 @@ import { clock, evaluationAt } from "./day/series";
 import { useDay, useMoment } from "./day/useDay";
 import { WhatIfPanel } from "./day/WhatIfPanel";
 import { Inspector } from "./Inspector";
+import { LivePictures } from "./livePictures";
 import { OutputsMenu } from "./OutputsMenu";
 import { useOpenPlan } from "./PlanFrame";
 import { Revisions } from "./Revisions";
 import { SaveStatus } from "./SaveStatus";
 import { ScenariosPanel } from "./ScenariosPanel";
 import { UndoButtons } from "./UndoButtons";
-import { useAssessment, useEvaluation } from "./useEvaluation";
+import { useAssessment, useEvaluation, useNowAndThen } from "./useEvaluation";
 import type { PlanEditor } from "./usePlanEditor";
 import { useUndoKeys } from "./useUndoKeys";
 
@@ -49,9 +51,53 @@ const SEEN: Record<LampAge, string> = {
   worn: "As if the UV lamps were at the end of their life",
 };
 
+/** How often what stands around the drawing follows while something is dragged in it. */
+const AROUND_MS = 300;
+
+const CHOICES = (["settings", "day", "time", "whatIf", "build"] as const).map((value) => ({
+  value,
+  label: BELOW[value],
+}));
+
 export function PlanScreen() {
   const { planId, catalog, editor } = useOpenPlan();
-  const { document, undo, redo } = editor;
+  const { document, undo, redo, preview, cancel, commit } = editor;
+  // What is dragged in the drawing is followed there at once, and around it now and then.
+  const isDragged = useRef(false);
+  if (editor.settled) isDragged.current = false;
+  const pictures = useMemo(() => new LivePictures(), []);
+  const wanted = useRef<Omit<PictureQuestion, "document"> | null>(null);
+  const edits = useMemo(
+    () => ({
+      preview: (next: PlanDocument) => {
+        isDragged.current = true;
+        if (wanted.current) pictures.ask({ ...wanted.current, document: next }, preview);
+        else preview(next);
+      },
+      cancel: () => {
+        pictures.drop();
+        cancel();
+      },
+      commit: (next: PlanDocument, summary: string) => {
+        pictures.drop();
+        commit(next, summary);
+      },
+    }),
+    [pictures, preview, cancel, commit],
+  );
+  // What is slid in a form stays under the finger, whatever its picture takes.
+  const typed = useMemo(
+    () => ({
+      preview: (next: PlanDocument) => {
+        if (wanted.current) pictures.ask({ ...wanted.current, document: next });
+        preview(next);
+      },
+      cancel,
+      commit,
+    }),
+    [pictures, preview, cancel, commit],
+  );
+  const around = useNowAndThen(editor, isDragged.current ? AROUND_MS : null);
   const [seen, setSeen] = useState<Seen>({
     field: "uvi",
     view: FRONT,
@@ -61,7 +107,7 @@ export function PlanScreen() {
   });
   const { lampAge, view } = seen;
   const [patchAbove, setPatchAbove] = useState<number | null>(null);
-  const evaluation = useEvaluation(document, lampAge, view, patchAbove);
+  const evaluation = useEvaluation(document, lampAge, view, patchAbove, !editor.settled);
   // A fix is for the enclosure as it is, not for new or old lamps.
   const assessment = useAssessment(evaluation, editor.settled && lampAge === "present");
   const [pointed, setPointed] = useState<string | null>(null);
@@ -87,6 +133,10 @@ export function PlanScreen() {
     if (below !== "day" || !evaluation.result || !day.series) return evaluation.result;
     return evaluationAt(evaluation.result, day.series, moment, hour);
   }, [below, evaluation.result, day.series, moment, hour]);
+  // While something is dragged, pictures of the layer on show come faster than evaluations.
+  const powerFraction = evaluation.result?.power_fraction;
+  wanted.current =
+    below === "day" || !powerFraction ? null : { layer: seen.field, view, lampAge, powerFraction };
   const drawn = ["pin:", "vent:"].some((kind) => selected.startsWith(kind));
   // A lamp that was removed, or whose adding was undone, cannot stay selected.
   const kept =
@@ -108,7 +158,6 @@ export function PlanScreen() {
     window.document.title = `${document.name} · Noon Shade`;
   }, [document.name]);
 
-  const { commit } = editor;
   const answered = evaluation.document;
   const tryFix = useCallback(
     (fix: Fix) => {
@@ -122,13 +171,15 @@ export function PlanScreen() {
     [answered, commit],
   );
 
+  const openRevisions = useCallback(() => setShowRevisions(true), []);
   const failing = [
     ...(evaluation.result?.checks ?? []),
     ...(evaluation.result?.findings ?? []),
   ].filter((one) => fails(one.severity)).length;
+  const judged = answered ?? document;
   const action = useMemo(
-    () => <FixEverything document={answered ?? document} failing={failing} onApply={commit} />,
-    [answered, document, failing, commit],
+    () => <FixEverything document={judged} failing={failing} onApply={commit} />,
+    [judged, failing, commit],
   );
 
   return (
@@ -136,9 +187,9 @@ export function PlanScreen() {
       <PlanHeader
         planId={planId}
         catalog={catalog}
-        editor={editor}
+        editor={around}
         seen={seen}
-        onRevisions={() => setShowRevisions(true)}
+        onRevisions={openRevisions}
       />
       <TourInvitation />
       <main className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_26rem] lg:grid-rows-[auto_1fr] 2xl:grid-cols-[minmax(0,1fr)_34rem]">
@@ -149,11 +200,14 @@ export function PlanScreen() {
             evaluation={shown}
             catalog={catalog}
             air={dayAir}
+            pictures={pictures}
+            evaluated={evaluation.document}
             seen={seen}
             onSeen={setSeen}
             selected={part}
             onSelect={setSelected}
-            edits={editor}
+            edits={edits}
+            around={around.document}
             low={below === "day"}
             pointed={pointed}
             state={
@@ -199,25 +253,17 @@ export function PlanScreen() {
           className="min-w-0 lg:border-r lg:border-line"
         >
           <div className="px-3 py-2">
-            <Choice
-              label="Under the drawing"
-              value={below}
-              onChange={setBelow}
-              options={(["settings", "day", "time", "whatIf", "build"] as const).map((value) => ({
-                value,
-                label: BELOW[value],
-              }))}
-            />
+            <Choice label="Under the drawing" value={below} onChange={setBelow} options={CHOICES} />
           </div>
           {below === "settings" && (
             <Inspector
-              document={document}
+              document={around.document}
               evaluation={evaluation.result}
               catalog={catalog}
               selected={formShown}
               face={vent && vent.side !== "top" ? vent.side : undefined}
               onSelect={setSelected}
-              edits={editor}
+              edits={typed}
             />
           )}
           {below === "day" && (
@@ -256,7 +302,8 @@ interface PlanHeaderProps {
 }
 
 /** Name and animal, whether it is saved, undo, revisions and the ways out. */
-function PlanHeader({ planId, catalog, editor, seen, onRevisions }: PlanHeaderProps) {
+const PlanHeader = memo(function PlanHeader(props: PlanHeaderProps) {
+  const { planId, catalog, editor, seen, onRevisions } = props;
   const { document } = editor;
   const species = catalog.species.find((s) => s.id === document.animal.species_id);
   return (
@@ -302,7 +349,7 @@ function PlanHeader({ planId, catalog, editor, seen, onRevisions }: PlanHeaderPr
       </div>
     </Header>
   );
-}
+});
 
 function EvaluationTrouble({ error, undo }: { error: unknown; undo: () => void }) {
   const { title, detail } = describe(error);

@@ -3,7 +3,7 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
-import { useMemo } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { evaluate, fetchFixes, fetchIntervals, type View } from "../../api/client";
 import type { Evaluation, Fix, Interval, LampAge, PlanDocument, Settled } from "../../api/types";
 import { useLatest } from "../../api/useLatest";
@@ -27,21 +27,47 @@ interface Asked {
 const ask = ({ document, lampAge, view, patchAbove }: Asked) =>
   evaluate(document, lampAge, view, patchAbove);
 
-/** Evaluate a document as it changes, so that a drag keeps the picture moving. */
+/** How often figures follow while something is dragged: pictures of the layer on show come in between. */
+const FOLLOWING_MS = 500;
+
+/** The newest value, or while there are many in a row one of them now and then. */
+export function useNowAndThen<T>(value: T, everyMs: number | null): T {
+  const [given, setGiven] = useState(value);
+  const last = useRef(0);
+  useEffect(() => {
+    const pass = () => {
+      last.current = performance.now();
+      setGiven(value);
+    };
+    const wait = everyMs === null ? 0 : last.current + everyMs - performance.now();
+    if (wait <= 0) {
+      pass();
+      return;
+    }
+    const timer = setTimeout(pass, wait);
+    return () => clearTimeout(timer);
+  }, [value, everyMs]);
+  return everyMs === null ? value : given;
+}
+
+/** Evaluate a document as it changes; while it is ``moving``, now and then. */
 export function useEvaluation(
   document: PlanDocument,
   lampAge: LampAge,
   view: View,
   patchAbove: number | null,
+  moving: boolean,
 ): EvaluationState {
+  const followed = useNowAndThen(document, moving ? FOLLOWING_MS : null);
   const asked = useMemo(
-    () => ({ document, lampAge, view, patchAbove }),
-    [document, lampAge, view, patchAbove],
+    () => ({ document: followed, lampAge, view, patchAbove }),
+    [followed, lampAge, view, patchAbove],
   );
   const { result, question, error, pending } = useLatest("evaluation", asked, ask);
+  const behind = followed !== document;
   return useMemo(
-    () => ({ result, document: question?.document ?? null, error, pending }),
-    [result, question, error, pending],
+    () => ({ result, document: question?.document ?? null, error, pending: pending || behind }),
+    [result, question, error, pending, behind],
   );
 }
 

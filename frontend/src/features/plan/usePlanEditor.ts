@@ -135,28 +135,31 @@ export function usePlanEditor(plan: PlanSummary): PlanEditor {
     [],
   );
 
-  return {
-    document: history.preview ?? history.present.document,
-    settled: history.preview === null,
-    ...actions,
-    canUndo: history.past.length > 0 ? history.present.summary : null,
-    canRedo: history.future[0]?.summary ?? null,
-    save,
-    revision,
-    retry: () => void write(),
-    keepMine: () => {
-      if (save.kind === "conflict") base.current = save.head;
-      void write();
-    },
-    reload: (fresh) => {
-      stored.current = JSON.stringify(fresh.document);
-      base.current = fresh.revision;
-      setRevision(fresh.revision);
-      setSave({ kind: "saved" });
-      dispatch({ type: "load", document: fresh.document });
-    },
-    flush: write,
-    isSaved: () => JSON.stringify(latest.current.document) === stored.current,
-    savedRevision: () => base.current,
-  };
+  return useMemo(
+    () => ({
+      document: history.preview ?? history.present.document,
+      settled: history.preview === null,
+      ...actions,
+      canUndo: history.past.length > 0 ? history.present.summary : null,
+      canRedo: history.future[0]?.summary ?? null,
+      save,
+      revision,
+      retry: () => void write(),
+      keepMine: () => {
+        if (save.kind === "conflict") base.current = save.head;
+        void write();
+      },
+      reload: (fresh: PlanSummary) => {
+        stored.current = JSON.stringify(fresh.document);
+        base.current = fresh.revision;
+        setRevision(fresh.revision);
+        setSave({ kind: "saved" });
+        dispatch({ type: "load", document: fresh.document });
+      },
+      flush: write,
+      isSaved: () => JSON.stringify(latest.current.document) === stored.current,
+      savedRevision: () => base.current,
+    }),
+    [history, actions, save, revision, write],
+  );
 }

@@ -3,14 +3,13 @@ import { useState } from "react";
 import { setRoomClimate } from "../../api/client";
 import type { RoomClimate } from "../../api/types";
 import { describe, useNotify } from "../../app/notices";
-import { type Dimension, fixed, readTyped, unitFormat } from "../../domain/units/units";
+import { MONTH_NAMES } from "../../domain/year/year";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
+import { type MonthColumn, MonthTable } from "../../ui/MonthTable";
 import { NumberField } from "../../ui/NumberField";
 import { Panel } from "../../ui/Panel";
-import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
-import { MONTHS } from "./Year";
 
 interface ClimatePanelProps {
   climate: RoomClimate | null;
@@ -21,13 +20,7 @@ interface ClimatePanelProps {
 type Month = RoomClimate["months"][number];
 type Column = keyof Month;
 
-const COLUMNS: readonly {
-  key: Column;
-  label: string;
-  dimension: Dimension;
-  low: number;
-  high: number;
-}[] = [
+const COLUMNS: readonly MonthColumn<Column>[] = [
   { key: "day_temperature_c", label: "by day", dimension: "temperature", low: -30, high: 60 },
   { key: "night_temperature_c", label: "by night", dimension: "temperature", low: -30, high: 60 },
   { key: "relative_humidity", label: "humidity", dimension: "share", low: 0.05, high: 1 },
@@ -80,12 +73,10 @@ export function ClimatePanel({ climate, open, onOpenChange }: ClimatePanelProps)
 }
 
 function ClimateForm({ climate, onDone }: { climate: RoomClimate | null; onDone: () => void }) {
-  const { units } = usePreferences();
   const queries = useQueryClient();
   const notify = useNotify();
   const [draft, setDraft] = useState(climate ?? usual());
   const [everyPlan, setEveryPlan] = useState(climate === null);
-  const [wrong, setWrong] = useState<string | null>(null);
   const save = useMutation({
     mutationFn: () => setRoomClimate(draft, everyPlan),
     onSuccess: (changed) => {
@@ -129,69 +120,17 @@ function ClimateForm({ climate, onDone }: { climate: RoomClimate | null; onDone:
           Not set yet. These are estimates for a lived-in room; put your own readings in.
         </p>
       )}
-      <table className="w-full text-sm">
-        <thead>
-          <tr className="text-left text-soft">
-            <th className="font-medium">Month</th>
-            {COLUMNS.map((c) => (
-              <th key={c.key} className="font-medium">
-                {c.label}, {unitFormat(units, c.dimension).suffix}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {MONTHS.map((name, i) => (
-            <tr key={name}>
-              <th className="pr-2 text-left font-semibold">{name}</th>
-              {COLUMNS.map((c) => {
-                const format = unitFormat(units, c.dimension);
-                const value = draft.months[i]?.[c.key] ?? 0;
-                const digits = c.dimension === "share" ? 0 : 1;
-                const text = fixed(format.toShown(value), digits, true);
-                return (
-                  <td key={c.key} className="py-0.5 pr-2">
-                    <input
-                      key={text}
-                      type="text"
-                      inputMode="decimal"
-                      aria-label={`${name} ${c.label}`}
-                      defaultValue={text}
-                      className="h-8 w-full min-w-0 rounded border border-edge bg-raised px-1.5 text-right"
-                      onBlur={(e) => {
-                        const typed = readTyped(e.currentTarget.value, c.dimension, units);
-                        if (typed === null || typed < c.low || typed > c.high) {
-                          const limits = [c.low, c.high].map((v) => fixed(format.toShown(v), 0));
-                          setWrong(
-                            `${name} ${c.label}: “${e.currentTarget.value}” is not between ${limits[0]} and ${limits[1]} ${format.suffix}.`,
-                          );
-                          e.currentTarget.value = text;
-                        } else {
-                          setWrong(null);
-                          if (Math.abs(typed - value) > 1e-9) {
-                            put(i, c.key, Number(typed.toFixed(4)));
-                          }
-                        }
-                      }}
-                    />
-                  </td>
-                );
-              })}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {wrong && (
-        <p role="alert" className="mt-2 text-sm text-high">
-          {wrong} The old value stays.
-        </p>
-      )}
+      <MonthTable
+        columns={COLUMNS}
+        figureOf={(month, key) => draft.months[month]?.[key] ?? 0}
+        onCommit={put}
+      />
       <div className="mt-3 grid grid-cols-2 gap-3">
         <SelectField
           label="Month plans are assessed in now"
           value={String(draft.month)}
           onChange={(text) => setDraft({ ...draft, month: Number(text) })}
-          options={MONTHS.map((label, i) => ({ value: String(i + 1), label }))}
+          options={MONTH_NAMES.map((label, i) => ({ value: String(i + 1), label }))}
         />
         <NumberField
           label="Electricity, a kWh"

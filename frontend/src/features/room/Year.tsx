@@ -1,19 +1,5 @@
 import type { Forecast } from "../../api/types";
-
-export const MONTHS = [
-  "January",
-  "February",
-  "March",
-  "April",
-  "May",
-  "June",
-  "July",
-  "August",
-  "September",
-  "October",
-  "November",
-  "December",
-] as const;
+import { MONTH_NAMES } from "../../domain/year/year";
 
 /** An enclosure in each month of its room: what fits is round, what does not says how much fails. */
 export function Year({ forecast }: { forecast: Forecast }) {
@@ -31,7 +17,7 @@ export function Year({ forecast }: { forecast: Forecast }) {
       <ol className="flex gap-px" aria-label="Check by month">
         {months.map((m) => {
           const fits = m.failing === 0;
-          const name = MONTHS[m.number - 1] ?? "";
+          const name = MONTH_NAMES[m.number - 1] ?? "";
           const word = fits
             ? "nothing fails as computed"
             : m.failing === null
@@ -64,7 +50,7 @@ export function Year({ forecast }: { forecast: Forecast }) {
             <span className="text-soft">
               To change in {bad.length === 12 ? "every month" : `${bad.length} of 12 months`}
               {bad.some((m) => m.failing !== worst.failing) &&
-                `, most in ${MONTHS[worst.number - 1]}`}
+                `, most in ${MONTH_NAMES[worst.number - 1]}`}
             </span>
           )
         )}

@@ -31,7 +31,9 @@ export const ABOUTS: readonly About[] = PAIRS.flatMap(([place, quantity]) => [
   { place, quantity, stage: null },
   { place, quantity, stage: "young" as const },
   { place, quantity, stage: "gravid" as const },
+  { place, quantity, stage: "hatchling" as const },
   { place, quantity, stage: "larva" as const },
+  { place, quantity, stage: "aquatic" as const },
   { place, quantity, stage: "land" as const },
 ]);
 

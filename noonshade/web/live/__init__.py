@@ -1,0 +1,1 @@
+"""HTTP interface: pictures while a plan is being changed."""
