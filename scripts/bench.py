@@ -50,7 +50,7 @@ from noonshade.formats.printed import Edition, pdf_of, report_html
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from scripts import bench_design, bench_load  # noqa: E402
+from scripts import bench_design, bench_load, bench_room  # noqa: E402
 from tests.browser.conftest import FLAGS, chromium, launched, settled  # noqa: E402
 from tests.builders import busy_plan, shipped_plan  # noqa: E402
 from tests.instruments.proof import BOXES as HIDDEN  # noqa: E402
@@ -435,6 +435,7 @@ PARTS: dict[str, Callable[[], None]] = {
     "plausible": plausible,
     "served": served,
     "drags": drags,
+    "room": bench_room.main,
     "load": lambda: bench_load.main(20.0, 1.0),
     "design": bench_design.main,
 }

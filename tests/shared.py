@@ -4,15 +4,21 @@ from __future__ import annotations
 
 import atexit
 import shutil
+import socket
 import tempfile
+import threading
 from functools import cache
 from pathlib import Path
 
+from noonshade.cli.guarded import make_server
+from noonshade.cli.serving import serve_until
 from noonshade.demo import seed
 from noonshade.services.cache import SingleFlightCache
 from noonshade.services.evaluation import ResultCaches
 from noonshade.store.database import Database
 from noonshade.store.plans import PlanStore
+from noonshade.web.app import NoonShade
+from noonshade.web.http.admission import admits_to, largest_body, refuse_too_large
 
 # As in the program, with room for more.
 CACHES = ResultCaches(
@@ -38,3 +44,23 @@ def _once_seeded() -> Path:
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
     seed(PlanStore(Database.open(folder / "noonshade.db")))
     return folder / "noonshade.db"
+
+
+class Running:
+    """The real server of an application in a thread, on a free port of this machine."""
+
+    def __init__(self, app: NoonShade) -> None:
+        listener = socket.create_server(("127.0.0.1", 0))
+        self.port: int = listener.getsockname()[1]
+        self._server = make_server(app, listener, admits_to(app), largest_body, refuse_too_large)
+        self._stopped = threading.Event()
+        given = (self._server, self._stopped, self._stopped)
+        self._thread = threading.Thread(target=serve_until, args=given, daemon=True)
+        self._thread.start()
+
+    def close(self) -> None:
+        """Answer no more."""
+        self._stopped.set()
+        self._server.pull_trigger()
+        self._thread.join(10)
+        assert not self._thread.is_alive()

@@ -7,7 +7,6 @@ import json
 import logging
 import select
 import socket
-import threading
 import time
 import urllib.error
 import urllib.request
@@ -21,12 +20,12 @@ from flask.testing import FlaskClient
 from noonshade.cli import guarded
 from noonshade.cli.inputs import BadInput
 from noonshade.cli.server import _passphrase
-from noonshade.cli.serving import serve_until
 from noonshade.web import AppSettings, create_app
 from noonshade.web.app import BODY_LIMIT_BYTES
-from noonshade.web.http.admission import admits_to, largest_body, refuse_too_large
+from noonshade.web.http.admission import largest_body
 from noonshade.web.http.front_door import COOKIE, FREE_TRIES, LASTS_S, FrontDoor, WrongTries
 from noonshade.web.http.security import LIVE_HEADER
+from tests.shared import Running
 
 WORDS = "under the mill wheel"
 KNOWN = "Basic " + base64.b64encode(f"keeper:{WORDS}".encode()).decode()
@@ -38,22 +37,8 @@ class Served:
 
     def __init__(self, data_file: Path) -> None:
         self.app = create_app(AppSettings(data_file=data_file, allowed_hosts=None, passphrase=WORDS))
-        self.listener = socket.create_server(("127.0.0.1", 0))
-        self.port: int = self.listener.getsockname()[1]
-        self.server = guarded.make_server(
-            self.app, self.listener, admits_to(self.app), largest_body, refuse_too_large
-        )
-        self.stopped = threading.Event()
-        self.thread = threading.Thread(
-            target=serve_until, args=(self.server, self.stopped, self.stopped), daemon=True
-        )
-        self.thread.start()
-
-    def close(self) -> None:
-        self.stopped.set()
-        self.server.pull_trigger()
-        self.thread.join(10)
-        assert not self.thread.is_alive()
+        self._running = Running(self.app)
+        self.port, self.close = self._running.port, self._running.close
 
     def send(self, *pieces: bytes, timeout: float = 10.0) -> bytes:
         """Send over a new connection and read until it is closed, or 0.5 s after the first answer."""

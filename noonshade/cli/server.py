@@ -28,7 +28,9 @@ def run_server(options: argparse.Namespace) -> int:
     from noonshade.demo import seed, seed_room
     from noonshade.demo.history import seed_history
     from noonshade.services.application import DATA_FILE, open_services
+    from noonshade.services.background_results import BackgroundResults
     from noonshade.services.backups import backup_policy
+    from noonshade.services.plans import read_documents
     from noonshade.store.backups import keep_backing_up
     from noonshade.store.data_folder import can_write, lock_folder, prepare_folder
     from noonshade.web import AppSettings, create_app
@@ -60,14 +62,30 @@ def run_server(options: argparse.Namespace) -> int:
         ),
         services,
     )
-    app.delegate = Delegate(app.settings)
-    app.delegate.start()
-    services.designs.workers = app.delegate.pools["heavy"]
+    delegate = app.delegate = Delegate(app.settings)
+    services.designs.workers = delegate.pools["heavy"]
     if options.demo and not reads_only:
         today = date.today()
         seed(services.plans, today)
         seed_room(services.settings)
         seed_history(services.logbook, services.tasks, services.installations, services.readings, today)
+    background = BackgroundResults(
+        services.results,
+        lambda wanted, gone: delegate.compute_behind(wanted, gone, services.library.generation),
+        # One process is left for what a keeper waits for, where there are several.
+        at_a_time=max(1, delegate.pools["heavy"].count - 1),
+    )
+    # Before the processes load, which takes all of a small machine: then the room opens at once.
+    read_documents(services)
+    services.results.now().known()
+    delegate.start()
+    background.start()
+
+    def stopping() -> None:
+        """What is being computed is given up; it is computed again after the next start."""
+        background.close()
+        delegate.close()
+
     stop = threading.Event()
     backing_up = threading.Thread(
         target=keep_backing_up,
@@ -82,8 +100,7 @@ def run_server(options: argparse.Namespace) -> int:
     serve_until_stopped(
         server,
         ready=lambda: _announce(sys.stdout, f"http://{host}:{port}/", folder, options.demo),
-        # What is being computed is not stored anywhere: nothing is lost with it.
-        stopping=app.delegate.close,
+        stopping=stopping,
     )
     stop.set()
     if not reads_only:

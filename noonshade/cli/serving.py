@@ -51,10 +51,10 @@ def serve_until(
     grace_s: float = GRACE_S,
     stopping: Callable[[], None] = lambda: None,
 ) -> None:
-    """Serve in this thread until ``stopped`` is set, then finish what is under way unless ``at_once`` is set.
+    """Serve in this thread until ``stopped`` is set, then finish what is under way unless ``at_once`` is.
 
-    Who sets an event wakes the loop by ``server.pull_trigger()``. Connections are closed by this thread only:
-    closed by another one, they would end the poll that waits for them with an error.
+    Who sets an event wakes the loop by ``server.pull_trigger()``. Connections are closed by this thread
+    only: closed by another one, they would end the poll that waits for them with an error.
     """
     while not stopped.is_set():
         _poll(server, _POLL_S)

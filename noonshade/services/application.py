@@ -22,6 +22,7 @@ from noonshade.services.evaluation import (
 )
 from noonshade.services.library import Library
 from noonshade.services.live import LivePlans
+from noonshade.services.results import ResultService
 from noonshade.services.workers import Workers
 from noonshade.store.backups import Backups
 from noonshade.store.commissioning_tests import CommissioningTestStore
@@ -33,6 +34,7 @@ from noonshade.store.loggers import LoggerStore
 from noonshade.store.photo_files import PhotoFiles
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
+from noonshade.store.results import ResultStore
 from noonshade.store.settings import SettingsStore
 from noonshade.store.sightings import SightingStore
 from noonshade.store.tasks import TaskStore
@@ -67,6 +69,7 @@ class Services:
     intervals: IntervalService
     fixes: FixService
     designs: DesignService
+    results: ResultService
     live: LivePlans = field(default_factory=LivePlans)
     # Hidden enclosures of the practice bench, by puzzle.
     true_enclosures: dict[str, TrueEnclosure] = field(default_factory=dict)
@@ -107,10 +110,12 @@ def open_services(
     )
     evaluation = EvaluationService(library, caches)
     sensitivities = SensitivityService(caches)
+    forecasts = ForecastService(evaluation)
     photos = PhotoFiles(data_file.parent / PHOTO_FOLDER)
+    plans = PlanStore(database)
     return Services(
         database=database,
-        plans=PlanStore(database),
+        plans=plans,
         settings=SettingsStore(database),
         readings=ReadingStore(database),
         loggers=LoggerStore(database),
@@ -123,10 +128,11 @@ def open_services(
         library=library,
         evaluation=evaluation,
         days=DayService(evaluation),
-        forecasts=ForecastService(evaluation),
+        forecasts=forecasts,
         months=MonthService(evaluation),
         sensitivities=sensitivities,
         intervals=IntervalService(sensitivities, caches),
         fixes=FixService(caches),
         designs=DesignService(library, Workers()),
+        results=ResultService(plans, ResultStore(database), evaluation, forecasts),
     )

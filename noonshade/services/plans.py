@@ -2,9 +2,39 @@
 
 from __future__ import annotations
 
-from noonshade.formats.plan_document import PlanDocument, plan_json
+from contextlib import suppress
+from functools import lru_cache
+
+from noonshade.formats.document import DocumentError
+from noonshade.formats.plan_document import PlanDocument, parse_plan, plan_json
 from noonshade.services.application import Services
 from noonshade.store.plans import PlanRecord, StaleRevisionError
+
+# Documents of the room that stay read, so that it opens at once.
+MOST_READ = 1000
+
+
+def document_of(record: PlanRecord) -> PlanDocument:
+    """The newest document of a plan, which others have as well: it must not be changed.
+
+    Raises
+    ------
+    DocumentError
+        If it cannot be read.
+    """
+    return _read(record.document)
+
+
+@lru_cache(MOST_READ)
+def _read(text: str) -> PlanDocument:
+    return parse_plan(text)
+
+
+def read_documents(services: Services) -> None:
+    """Read the documents of all plans before they are asked for; what cannot be read is named then."""
+    for record in services.plans.all()[:MOST_READ]:
+        with suppress(DocumentError):
+            document_of(record)
 
 
 def complete_document(services: Services, document: PlanDocument) -> PlanDocument:

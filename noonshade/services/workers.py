@@ -43,6 +43,8 @@ MOST_WORKERS = 4
 WATCHED_S, POLLED_S = 1.0, 0.05
 # How long a cancelled job may take to stop before its process is killed, s.
 STOPS_WITHIN_S = 2.0
+# By how much a process gives way while it loads; more, and beside other work it would never be ready.
+LOADING_NICE = 5
 # Of <linux/prctl.h>: which signal a process gets when its parent ends.
 _PR_SET_PDEATHSIG = 1
 
@@ -298,7 +300,8 @@ class _Attendant(threading.Thread):
             try:
                 self._connected()
             except Exception as error:  # the next job finds out, and answers with it
-                log.warning("a process of the pool cannot begin: %r", error)
+                if not self.closing:
+                    log.warning("a process of the pool cannot begin: %r", error)
 
     def kill(self) -> None:
         """End the process at once."""
@@ -357,7 +360,9 @@ class _Attendant(threading.Thread):
             self._connection, theirs = context.Pipe()
             self._stopped = context.Value("q", 0)
             workers = self.workers
-            first = (theirs, os.getpid(), self._stopped, workers.nice, workers.begin, workers.arguments)
+            # Unpacked where it may give way: what it names takes a second to import.
+            packed = None if workers.begin is None else pickle.dumps((workers.begin, workers.arguments))
+            first = (theirs, os.getpid(), self._stopped, workers.nice, packed)
             process = context.Process(target=_serve, args=first, daemon=True)
             process.start()
             self.process = process
@@ -375,8 +380,7 @@ def _serve(
     parent: int,
     stopped: Any,
     nice: int,
-    begin: Callable[..., object] | None,
-    arguments: tuple[Any, ...],
+    packed: bytes | None,
 ) -> None:
     """What a process does: leave interrupts to its parent, end when that is gone, and do its jobs."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
@@ -398,13 +402,8 @@ def _serve(
 
     # Where the system does not tell it.
     threading.Thread(target=watch, daemon=True).start()
-    error: BaseException | None = None
-    try:
-        if begin is not None:
-            begin(*arguments)
-    except Exception as found:
-        error = _portable(found)
-    connection.send(error)
+    connection.send(None if packed is None else _begun(packed))
+    error: BaseException | None
     while True:
         try:
             number, function, given = connection.recv()
@@ -428,6 +427,28 @@ def _serve(
             return
         except Exception as found:
             connection.send((None, _portable(found)))
+
+
+def _begun(packed: bytes) -> BaseException | None:
+    """Call what a process begins with, giving way to all that is on show; the error if it fails.
+
+    On Linux a thread may give way for itself: the process need not afterwards.
+    """
+    errors: list[BaseException] = []
+
+    def load() -> None:
+        with suppress(OSError, AttributeError):
+            os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), LOADING_NICE)
+        try:
+            begin, arguments = pickle.loads(packed)  # noqa: S301 - its own
+            begin(*arguments)
+        except Exception as error:
+            errors.append(_portable(error))
+
+    loading = threading.Thread(target=load)
+    loading.start()
+    loading.join()
+    return errors[0] if errors else None
 
 
 def _end_with(parent: int) -> None:

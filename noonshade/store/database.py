@@ -75,6 +75,8 @@ class Database:
         self.is_fixed = reads_only and not os.access(path.parent, os.W_OK)
         # Writes of this program one after the other, and none while a backup is restored.
         self._writing = threading.RLock()
+        # Called after every change, by the thread that made it.
+        self.on_change: list[Callable[[], None]] = []
 
     @classmethod
     def open(cls, path: Path, reads_only: bool = False) -> Database:
@@ -174,6 +176,11 @@ class Database:
                 connection.rollback()
                 raise
             connection.execute("COMMIT")
+        self._tell()
+
+    def _tell(self) -> None:
+        for told in self.on_change:
+            told()
 
     def write(
         self, action: Callable[Concatenate[Transaction, P], R], *args: P.args, **kwargs: P.kwargs
@@ -233,6 +240,7 @@ class Database:
                     incoming.backup(target)
                     target.execute("PRAGMA journal_mode = WAL")
                 Database.open(self.path)
+        self._tell()
         for old in sorted(self.path.parent.glob(f"{named}-*{self.path.suffix}"))[:-SAFETY_COPIES]:
             old.unlink(missing_ok=True)
         return safety

@@ -12,3 +12,7 @@ class NotFoundError(LookupError):
     def __init__(self, kind: str, key: str, detail: str | None = None) -> None:
         super().__init__(detail or f"no {kind} {key!r}")
         self.kind, self.key = kind, key
+
+    def __reduce__(self) -> tuple[type[NotFoundError], tuple[str, str, str]]:
+        # Without this, one from another process could not be made again.
+        return type(self), (self.kind, self.key, str(self))

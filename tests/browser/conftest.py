@@ -11,11 +11,14 @@ import socket
 import subprocess
 import sys
 import threading
+import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from functools import partial
 from pathlib import Path
 
 import pytest
+from flask import request
 from playwright.sync_api import (
     Browser,
     BrowserContext,
@@ -30,6 +33,10 @@ from werkzeug.serving import BaseWSGIServer, WSGIRequestHandler, make_server
 
 from noonshade.demo import seed_room
 from noonshade.services.application import open_services
+from noonshade.services.background_results import BackgroundResults
+from noonshade.services.results import Computation, ResultService
+from noonshade.services.workers import CancelledError
+from noonshade.store.results import StoredResult
 from noonshade.web import AppSettings, create_app
 from noonshade.web.app import NoonShade
 from tests.shared import CACHES, seeded
@@ -47,6 +54,8 @@ FLAGS = [
 
 # Shared machines stall now and then, and a fit or a PDF takes seconds even on one that does not.
 PATIENCE_MS = 60_000
+# A page shows the room that asked for its results so short a time ago, s.
+SHOWN_S = 3.0
 expect.set_options(timeout=PATIENCE_MS)
 
 
@@ -67,6 +76,8 @@ class Demo:
     port: int
     server: BaseWSGIServer | None = None
     app: NoonShade | None = None
+    background: BackgroundResults | None = None
+    results_asked_at: float = 0.0
 
     @property
     def url(self) -> str:
@@ -81,13 +92,33 @@ class Demo:
         )
         seed_room(app.services.settings)
         self.app = app
+        results = app.services.results
+        self.background = BackgroundResults(results, partial(self._compute, results))
+        self.background.start()
+        app.before_request(self._note_asked)
         self.server = make_server("127.0.0.1", self.port, app, threaded=True, request_handler=_Quiet)
         self.server.daemon_threads = True  # type: ignore[attr-defined]
         # It looks that often whether it shall stop: by default it takes half a second to.
         threading.Thread(target=self.server.serve_forever, args=(0.02,), daemon=True).start()
 
+    def _note_asked(self) -> None:
+        if request.path == "/api/room/results":
+            self.results_asked_at = time.monotonic()
+
+    def _compute(
+        self, results: ResultService, wanted: Computation, gone: Callable[[], bool]
+    ) -> StoredResult:
+        """Compute a result of the room, but only while a page shows it: most tests show others."""
+        while time.monotonic() - self.results_asked_at > SHOWN_S:
+            if gone():
+                raise CancelledError("the room is not shown")
+            time.sleep(0.05)
+        return results.compute(wanted)
+
     def stop(self) -> None:
         """Answer no more."""
+        if self.background is not None:
+            self.background.close()
         if self.server is not None:
             self.server.shutdown()
             self.server.server_close()

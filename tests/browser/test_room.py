@@ -32,6 +32,7 @@ def test_enclosures_are_found_by_animal_and_by_check(room: Page) -> None:
     search.fill("no such enclosure")
     room.get_by_role("button", name="Show all").click()
     expect(search).to_have_value("")
+    expect(room.get_by_text("Checked: ")).to_have_count(0)
     room.get_by_role("radio", name="To change").click()
     expect(room.get_by_test_id("enclosures-found")).to_contain_text(f"of {len(DEMO_PLANS)}")
     cards = room.locator('a[data-testid^="plan-"]')

@@ -16,20 +16,21 @@ from typing import Any
 import pytest
 
 from noonshade.catalog import load_catalog
-from noonshade.cli import guarded
 from noonshade.core.cost import MOST_S, evaluation_s, refuse_if_costly
 from noonshade.core.errors import PlanError
 from noonshade.formats.plan_document import plan_from
 from noonshade.formats.plan_from_document import resolve
 from noonshade.services.application import open_services
+from noonshade.services.results import Computation
+from noonshade.services.workers import CancelledError
 from noonshade.store.database import Database, StoreError, StoreReadOnlyError
+from noonshade.store.errors import NotFoundError
 from noonshade.web import AppSettings, create_app
 from noonshade.web.app import NoonShade
-from noonshade.web.http.admission import admits_to, largest_body, refuse_too_large
 from noonshade.web.http.delegation import QUICK_S, RETRY_AFTER_S, Delegate
 from noonshade.web.http.security import LIVE_HEADER
 from tests.builders import demo_raw
-from tests.shared import seeded
+from tests.shared import Running, seeded
 
 Reply = tuple[int, http.client.HTTPMessage, bytes]
 
@@ -42,12 +43,8 @@ class Server:
         self.inside = create_app(settings)
         self.app = create_app(settings, self.inside.services)
         self.app.delegate = Delegate(settings, quick=1, heavy=1)
-        listener = socket.create_server(("127.0.0.1", 0))
-        self.port: int = listener.getsockname()[1]
-        self.server = guarded.make_server(
-            self.app, listener, admits_to(self.app), largest_body, refuse_too_large
-        )
-        threading.Thread(target=self.server.run, daemon=True).start()
+        self._running = Running(self.app)
+        self.port = self._running.port
 
     @property
     def delegate(self) -> Delegate:
@@ -55,7 +52,7 @@ class Server:
         return self.app.delegate
 
     def close(self) -> None:
-        self.server.close()
+        self._running.close()
         self.delegate.close()
 
     def ask(self, method: str, path: str, body: Any = None, **headers: str) -> Reply:
@@ -103,6 +100,28 @@ def test_a_process_answers_as_the_server_itself(server: Server) -> None:
             own = inside.open(path, method=method, json=body, base_url="http://localhost")
             assert (status, headers["Content-Type"]) == (own.status_code, own.headers["Content-Type"])
             assert found == own.data
+
+
+def test_a_process_computes_what_is_stored(server: Server) -> None:
+    results = server.app.services.results
+    wanted = results.now().missing()[0]
+    found = server.delegate.compute_behind(wanted, lambda: False, 0)
+    results.put(found)
+    known = next(one for one in results.now().known() if one.plan_id == wanted.plan_id)
+    document = server.app.services.plans.get(wanted.plan_id).document
+    _, _, evaluated = server.ask("POST", "/api/evaluate", {"document": json.loads(document)})
+    assert known.checks is not None
+    failing = [
+        one
+        for kind in ("checks", "findings")
+        for one in json.loads(evaluated)[kind]
+        if one["severity"] in ("danger", "fault")
+    ]
+    assert known.checks.failing == len(failing)
+    with pytest.raises(CancelledError):
+        server.delegate.compute_behind(results.now().missing()[0], lambda: True, 0)
+    with pytest.raises(NotFoundError):
+        server.delegate.compute_behind(Computation("checks", "no-such", 1), lambda: False, 0)
 
 
 def test_a_page_that_a_process_makes_keeps_its_own_styles(server: Server) -> None:

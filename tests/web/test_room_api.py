@@ -7,6 +7,8 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
+from noonshade.services.results import Computation
+from noonshade.web.app import NoonShade
 from tests.builders import demo_raw, flawless_raw
 
 URL = "/api/plans/collared-lizard"
@@ -166,3 +168,20 @@ def test_humidity_and_surfaces_are_among_the_fields(client: FlaskClient) -> None
     basking = next(p for p in answer["places"] if p["kind"] == "basking")
     highest = surface["offset"] + surface["scale"] * 65535
     assert highest >= basking["surface_c"] - 1
+
+
+def test_results_are_shown_as_far_as_they_are_known(app: NoonShade, client: FlaskClient) -> None:
+    found = client.get("/api/room/results").get_json()
+    assert found["checks_missing"] == found["forecasts_missing"] == len(found["enclosures"]) == 8
+    assert all(one["checks"] is None and one["forecast"] is None for one in found["enclosures"])
+    results = app.services.results
+    results.put(results.compute(Computation("checks", "collared-lizard", 1)))
+    results.hold_failure(Computation("forecast", "collared-lizard", 1), "it took too long")
+    found = client.get("/api/room/results?shown=corn-snake,collared-lizard").get_json()
+    assert (found["checks_missing"], found["forecasts_missing"]) == (7, 7)
+    assert results.shown == {"corn-snake", "collared-lizard"}
+    lizard = next(one for one in found["enclosures"] if one["plan_id"] == "collared-lizard")
+    assert lizard["checks"]["failing"] > 0
+    assert lizard["checks"]["cause"]
+    assert lizard["forecast"] == {"months": [], "due": [], "problem": "it took too long"}
+    assert client.get(f"/api/room/results?shown={'a' * 5000}").status_code == 422

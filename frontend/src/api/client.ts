@@ -12,7 +12,6 @@ import type {
   FailureOutcome,
   FailureScenario,
   Fix,
-  Forecast,
   FoundLamp,
   Health,
   LampAge,
@@ -29,6 +28,7 @@ import type {
   Room,
   RoomClimate,
   RoomLayout,
+  RoomResults,
   ScenarioTable,
   Season,
   Settled,
@@ -366,6 +366,14 @@ export const setRoomClimate = async (
 export const setRoomLayout = (layout: RoomLayout): Promise<RoomLayout> =>
   settle(api.PUT("/api/room/layout", { body: layout }));
 
-/** A plan over the months of its room, and what is due on it. */
-export const fetchForecast = (document: PlanDocument, signal?: AbortSignal): Promise<Forecast> =>
-  settle(api.POST("/api/forecast", { body: { document }, signal: signal ?? null }));
+/** What is known of every enclosure; those on show are computed before the others. */
+export const fetchRoomResults = (
+  shown: readonly string[],
+  signal?: AbortSignal,
+): Promise<RoomResults> =>
+  settle(
+    api.GET("/api/room/results", {
+      params: { query: { shown: shown.join(",") } },
+      signal: signal ?? null,
+    }),
+  );

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, Literal
 from flask import Response, g, request
 from werkzeug.test import EnvironBuilder, run_wsgi_app
 
+from noonshade.services.results import Computation
 from noonshade.services.workers import (
     BusyError,
     CancelledError,
@@ -23,6 +24,7 @@ from noonshade.services.workers import (
     Workers,
     WorkersError,
 )
+from noonshade.store.results import StoredResult
 from noonshade.web.http.problems import COSTLY_STATUS, problem_model, respond
 from noonshade.web.http.security import LIVE_HEADER, NONCE_KEY
 
@@ -130,6 +132,28 @@ class Delegate:
             return _failed(error)
         return Response(found.body, found.status, list(found.headers))
 
+    def compute_behind(
+        self, wanted: Computation, gone: Callable[[], bool], generation: int
+    ) -> StoredResult:
+        """Compute a result of a stored revision in a process, behind everything a keeper waits for.
+
+        Raises
+        ------
+        WorkersError
+            If it was cancelled, took too long, or its process ended.
+        NotFoundError
+            If the revision is gone.
+        """
+        job = self.pools["heavy"].submit(
+            compute_in_process,
+            wanted,
+            generation,
+            priority=Priority.BEHIND,
+            deadline_s=DEADLINE_S["heavy"],
+            always=True,
+        )
+        return job.result(gone)
+
     def _asked(
         self, pool: Pool, priority: Priority, forwarded: Forwarded, gone: Callable[[], bool] | None
     ) -> Answer:
@@ -186,13 +210,24 @@ def open_in_process(settings: AppSettings, is_quick: bool) -> None:
     load_model()
 
 
-def answer_in_process(forwarded: Forwarded) -> Answer:
-    """Answer a request in a process of a pool."""
+def compute_in_process(wanted: Computation, generation: int) -> StoredResult:
+    """Compute a result of a stored revision in a process of a pool."""
+    return _opened(generation).services.results.compute(wanted)
+
+
+def _opened(generation: int) -> NoonShade:
+    """The application of this process, without what it knew of data that were replaced."""
     global _generation
     assert _app is not None
-    if forwarded.generation != _generation:
+    if generation != _generation:
         _app.services.forget()
-        _generation = forwarded.generation
+        _generation = generation
+    return _app
+
+
+def answer_in_process(forwarded: Forwarded) -> Answer:
+    """Answer a request in a process of a pool."""
+    app = _opened(forwarded.generation)
     builder = EnvironBuilder(
         path=forwarded.path,
         query_string=forwarded.query,
@@ -204,5 +239,5 @@ def answer_in_process(forwarded: Forwarded) -> Answer:
     )
     if forwarded.live:
         builder.headers[LIVE_HEADER] = forwarded.live
-    body, status, headers = run_wsgi_app(_app.wsgi_app, builder.get_environ(), buffered=True)
+    body, status, headers = run_wsgi_app(app.wsgi_app, builder.get_environ(), buffered=True)
     return Answer(int(status.split()[0]), tuple(headers), b"".join(body))

@@ -49,7 +49,7 @@ def _summary(record: PlanRecord) -> PlanSummary:
         revision=record.revision,
         created_at=record.created_at,
         updated_at=record.updated_at,
-        document=parse_plan(record.document),
+        document=plans.document_of(record),
     )
 
 

@@ -4,19 +4,23 @@ from __future__ import annotations
 
 from flask import Blueprint
 
-from noonshade.formats.results.evaluation import phrase_parts
+from noonshade.formats.results.room import ChecksResult, ForecastResult, forecast_result
 from noonshade.formats.room_document import RoomLayout
 from noonshade.services import room
 from noonshade.services.application import Services
 from noonshade.services.workers import Priority
 from noonshade.web.http.routing import operation
 from noonshade.web.room.schemas import (
+    ChecksNow,
     ClimateSet,
-    DueModel,
+    EnclosureResultsModel,
+    ForecastNow,
     ForecastRequest,
     ForecastResponse,
-    MonthModel,
+    MonthNow,
+    ResultsQuery,
     RoomModel,
+    RoomResults,
     SetClimate,
 )
 
@@ -72,14 +76,37 @@ def set_layout(services: Services, body: RoomLayout) -> RoomLayout:
 )
 def find_forecast(services: Services, body: ForecastRequest) -> ForecastResponse:
     """A plan over the months of its room, and what is due on it."""
-    year, waiting = services.forecasts.forecast(body.document)
-    return ForecastResponse(
-        months=[
-            MonthModel(number=m.number, failing=m.failing, description=phrase_parts(m.description))
-            for m in year
+    found = forecast_result(*services.forecasts.forecast(body.document))
+    return ForecastResponse(months=found.months, due=found.due)
+
+
+@operation(room_api, "GET", "/room/results", query=ResultsQuery, response=RoomResults, problems=(503,))
+def get_results(services: Services, query: ResultsQuery) -> RoomResults:
+    """What is known of every enclosure without computing anything; what is missing is being computed."""
+    services.results.shown = frozenset(query.shown.split(","))
+    found = services.results.now()
+    missing = [wanted.kind for wanted in found.missing()]
+    return RoomResults(
+        enclosures=[
+            EnclosureResultsModel(
+                plan_id=one.plan_id,
+                revision=one.revision,
+                checks=None if one.checks is None else _checks_now(one.checks),
+                forecast=None if one.forecast is None else _forecast_now(one.forecast),
+            )
+            for one in found.known()
         ],
-        due=[
-            DueModel(kind=d.kind, about_id=d.about_id, message=d.message, in_days=d.in_days)
-            for d in waiting
-        ],
+        checks_missing=missing.count("checks"),
+        forecasts_missing=missing.count("forecast"),
     )
+
+
+def _checks_now(found: ChecksResult) -> ChecksNow:
+    return ChecksNow(
+        failing=found.failing, uncertain=found.uncertain, cause=found.cause, problem=found.problem
+    )
+
+
+def _forecast_now(found: ForecastResult) -> ForecastNow:
+    months = [MonthNow(number=m.number, failing=m.failing) for m in found.months]
+    return ForecastNow(months=months, due=found.due, problem=found.problem)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
 from noonshade.formats.document import Model
 from noonshade.formats.plan_document import PlanDocument, RoomDocument
-from noonshade.formats.results.models import PhrasePart
+from noonshade.formats.results.room import DueModel, MonthModel
 from noonshade.formats.room_document import RoomClimateSettings, RoomLayout
 
 
@@ -39,25 +39,59 @@ class ForecastRequest(Model):
     document: PlanDocument
 
 
-class MonthModel(Model):
-    """One month: how much must be fixed; null where no steady climate is found."""
-
-    number: Annotated[int, Field(ge=1, le=12)]
-    failing: int | None
-    description: list[PhrasePart]
-
-
-class DueModel(Model):
-    """Something to be done; days from now, negative when it is overdue."""
-
-    kind: Literal["replace_lamp", "replace_lamp_soon", "measure"]
-    about_id: str
-    message: str
-    in_days: float | None
-
-
 class ForecastResponse(Model):
     """The year of a plan, and what is due on it."""
 
     months: list[MonthModel]
     due: list[DueModel]
+
+
+# Ids of plans on show, apart by commas.
+MOST_SHOWN = 4000
+
+
+class ResultsQuery(Model):
+    """Plans that are on show: their results are computed before those of others."""
+
+    shown: Annotated[str, Field(max_length=MOST_SHOWN)] = ""
+
+
+class ChecksNow(Model):
+    """How many checks and findings of an enclosure fail, how many are uncertain; or why it is not known."""
+
+    failing: int
+    uncertain: int
+    cause: str
+    problem: str | None
+
+
+class MonthNow(Model):
+    """One month: how much must be fixed; null where no steady climate is found."""
+
+    number: Annotated[int, Field(ge=1, le=12)]
+    failing: int | None
+
+
+class ForecastNow(Model):
+    """An enclosure over the months of its room, and what is due on it; or why that is not known."""
+
+    months: list[MonthNow]
+    due: list[DueModel]
+    problem: str | None
+
+
+class EnclosureResultsModel(Model):
+    """What is known of the newest revision of a plan; null for what is still to be computed."""
+
+    plan_id: str
+    revision: int
+    checks: ChecksNow | None
+    forecast: ForecastNow | None
+
+
+class RoomResults(Model):
+    """What is known of every enclosure, and how many checks and years are still to be computed."""
+
+    enclosures: list[EnclosureResultsModel]
+    checks_missing: int
+    forecasts_missing: int

@@ -11,9 +11,9 @@ from noonshade.core.care.recurrence import Rule, RuleError, check_rule
 from noonshade.core.care.routine import TaskKind
 from noonshade.core.care.year import Phase
 from noonshade.formats.document import Id, Model
+from noonshade.formats.results.room import DueModel
 from noonshade.web.http.dates import Day
 from noonshade.web.logbook.schemas import EntryModel
-from noonshade.web.room.schemas import DueModel
 
 
 class CareTask(Model):

@@ -6,9 +6,9 @@ from dataclasses import asdict
 from typing import cast
 
 from noonshade.core.care.recurrence import MarkKind
+from noonshade.formats.results.room import DueModel
 from noonshade.services.tasks import ProposedTask, RoundOfDay, TaskWithStatus
 from noonshade.store.tasks import MarkRecord, TaskRecord
-from noonshade.web.room.schemas import DueModel
 from noonshade.web.tasks.schemas import (
     CareTask,
     ComingDay,

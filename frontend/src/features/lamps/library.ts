@@ -39,7 +39,7 @@ export function useLibrary() {
     Promise.all([
       queries.invalidateQueries({ queryKey: ["shelf"] }),
       queries.invalidateQueries({ queryKey: ["catalog"] }),
-      queries.invalidateQueries({ queryKey: ["check"] }),
+      queries.invalidateQueries({ queryKey: ["room-results"] }),
       queries.invalidateQueries({ queryKey: ["curves"] }),
     ]);
   const trouble = (error: unknown) => notify({ ...describe(error), tone: "trouble" });

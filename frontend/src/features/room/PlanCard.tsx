@@ -1,22 +1,23 @@
-import { useQuery } from "@tanstack/react-query";
 import { Archive, Copy, Download, Move } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
+import { useRef } from "react";
 import { Link } from "react-router";
-import type { Catalog, Forecast, PlanSummary, RoomLayout } from "../../api/types";
-import { describe } from "../../app/notices";
-import { headroom } from "../../canvas/projection";
+import type { Catalog, EnclosureResults, PlanSummary, RoomLayout } from "../../api/types";
+import { headroom, projection } from "../../canvas/projection";
 import { Contents, type PictureProps, Thumbnail } from "../../canvas/Thumbnail";
 import { showSizes } from "../../domain/units/units";
 import { IconButton } from "../../ui/Button";
 import { usePreferences } from "../../ui/preferences";
-import { checkOf, toChange } from "./check";
+import { useOnShow } from "../../ui/useOnShow";
 import { onRack, placeOf, stepped, type Way, without } from "./layout";
+import { toChange } from "./results";
 import { DueList, Year } from "./Year";
 
 interface PlanCardProps {
   plan: PlanSummary;
   catalog: Catalog | null;
-  forecast: Forecast | null;
+  results: EnclosureResults | undefined;
+  onShow: (planId: string, isShown: boolean) => void;
   busy: boolean;
   onDuplicate: () => void;
   onArchive: () => void;
@@ -27,18 +28,22 @@ interface PlanCardProps {
   onLayout?: (layout: RoomLayout, done: string) => void;
 }
 
-/** One enclosure of the room: its picture, its animal, its check now and over the year, what is due. */
+/**
+ * One enclosure of the room: its picture, its animal, its check now and over the year, what is due. Until it
+ * comes on show it is a name, so that a room of hundreds opens at once.
+ */
 export function PlanCard(props: PlanCardProps) {
-  const { plan, catalog, forecast, scale } = props;
+  const { plan, catalog, results, scale, onShow } = props;
   const { units } = usePreferences();
+  const card = useRef<HTMLLIElement>(null);
+  const seen = useOnShow(card, (isShown) => onShow(plan.id, isShown));
   const d = plan.document;
   const species = catalog?.species.find((s) => s.id === d.animal.species_id);
-  const check = useQuery(checkOf(plan));
-  const failed = toChange(check.data);
   const width = scale ? Math.max(190, scale * (d.enclosure.length_m + 0.1)) : undefined;
   return (
     <li
-      className="flex flex-col overflow-hidden rounded-xl border border-line bg-panel"
+      ref={card}
+      className="flex flex-col overflow-hidden rounded-xl border border-line bg-panel [contain-intrinsic-size:auto_20rem] [content-visibility:auto]"
       style={width ? { flex: `1 1 ${width}px`, maxWidth: "100%" } : undefined}
     >
       <Link
@@ -46,37 +51,64 @@ export function PlanCard(props: PlanCardProps) {
         className="block flex-1 hover:bg-wash"
         data-testid={`plan-${plan.id}`}
       >
-        {scale ? (
-          <ScaledPicture document={d} catalog={catalog} scale={scale} />
-        ) : (
-          <Thumbnail document={d} catalog={catalog} />
-        )}
+        <Picture document={d} catalog={catalog} scale={scale} drawn={seen} />
         <div className="px-3 pt-2 pb-2">
           <h2 className="font-semibold">{plan.name}</h2>
-          <p className="text-sm text-soft">
-            {species?.common_name}, <i>{species?.scientific_name}</i>
-          </p>
-          <p className="text-sm text-soft">{showSizes(d.enclosure, units)}</p>
-          <p className="mt-1 min-h-6 font-semibold">
-            {check.isPending && <span className="font-normal text-soft">Computing…</span>}
-            {check.isError && <span className="text-high">{describe(check.error).title}</span>}
-            {check.data &&
-              (failed > 0 ? (
-                <span className="text-high">▲▼ {failed} to change</span>
-              ) : (
-                <span className="text-fit">● nothing fails as computed</span>
-              ))}
-          </p>
-          {forecast && (
+          {seen && (
             <>
-              <Year forecast={forecast} />
-              <DueList forecast={forecast} />
+              <p className="text-sm text-soft">
+                {species?.common_name}, <i>{species?.scientific_name}</i>
+              </p>
+              <p className="text-sm text-soft">{showSizes(d.enclosure, units)}</p>
+              <CheckLine results={results} />
+              <ForecastLines results={results} />
             </>
           )}
         </div>
       </Link>
-      <CardActions {...props} />
+      {seen && <CardActions {...props} />}
     </li>
+  );
+}
+
+function CheckLine({ results }: Pick<PlanCardProps, "results">) {
+  const failing = toChange(results);
+  return (
+    <p className="mt-1 min-h-6 font-semibold" data-testid="check">
+      {!results?.checks && <span className="font-normal text-soft">Computing…</span>}
+      {results?.checks?.problem && (
+        <span className="text-high">Not computed: {results.checks.problem}</span>
+      )}
+      {failing !== undefined &&
+        (failing > 0 ? (
+          <span className="text-high">▲▼ {failing} to change</span>
+        ) : (
+          <span className="text-fit">● nothing fails as computed</span>
+        ))}
+    </p>
+  );
+}
+
+function ForecastLines({ results }: Pick<PlanCardProps, "results">) {
+  const forecast = results?.forecast;
+  if (!forecast) {
+    return (
+      <p className="text-sm text-soft" data-testid="year-waits">
+        Over the year: computing…
+      </p>
+    );
+  }
+  // The line above says so already where the plan cannot be computed at all.
+  if (forecast.problem) {
+    return results.checks?.problem ? null : (
+      <p className="text-sm text-high">Over the year: {forecast.problem}</p>
+    );
+  }
+  return (
+    <>
+      <Year forecast={forecast} />
+      <DueList forecast={forecast} />
+    </>
   );
 }
 
@@ -186,8 +218,27 @@ function MenuItem({ disabled = false, onSelect, children }: MenuItemProps) {
   );
 }
 
-/** The same, to a scale in pixels for each metre, standing on the lower edge. */
-function ScaledPicture({ document: d, catalog, scale }: PictureProps & { scale: number }) {
+interface CardPictureProps extends PictureProps {
+  scale: number | undefined;
+  /** Whether it has come on show; until then its place is left free. */
+  drawn: boolean;
+}
+
+/** The enclosure from the front, filling its card, or to a scale in pixels for each metre. */
+function Picture({ document: d, catalog, scale, drawn }: CardPictureProps) {
+  if (scale) return <ScaledPicture document={d} catalog={catalog} scale={scale} drawn={drawn} />;
+  if (drawn) return <Thumbnail document={d} catalog={catalog} />;
+  const { height } = projection(d.enclosure, headroom(d), 400, 230);
+  return <div className="w-full bg-air" style={{ aspectRatio: `400 / ${height}` }} />;
+}
+
+interface ScaledPictureProps extends PictureProps {
+  scale: number;
+  drawn: boolean;
+}
+
+/** The enclosure to a scale in pixels for each metre, standing on the lower edge. */
+function ScaledPicture({ document: d, catalog, scale, drawn }: ScaledPictureProps) {
   const over = headroom(d);
   const [wide, tall] = [
     scale * (d.enclosure.length_m + 0.1),
@@ -212,7 +263,7 @@ function ScaledPicture({ document: d, catalog, scale }: PictureProps & { scale: 
       className="mx-auto block max-w-full bg-air"
       aria-hidden="true"
     >
-      <Contents document={d} catalog={catalog} p={p} />
+      {drawn && <Contents document={d} catalog={catalog} p={p} />}
     </svg>
   );
 }

@@ -1,11 +1,10 @@
-import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus, ShieldCheck, Thermometer, Upload } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import {
   createPlan,
   fetchCatalog,
-  fetchForecast,
   fetchPlans,
   fetchRoom,
   ProblemError,
@@ -22,10 +21,10 @@ import { FileButton } from "../../ui/FileButton";
 import { SearchField } from "../../ui/SearchField";
 import { Archived } from "./Archived";
 import { ClimatePanel } from "./ClimatePanel";
-import { checkOf, toChange } from "./check";
 import { matches } from "./matches";
 import { PlanCard } from "./PlanCard";
 import { RackLayout } from "./RackLayout";
+import { type Results, toChange, useResults } from "./results";
 import { useRestore } from "./useRestore";
 
 const LARGEST_FILE = 1_000_000;
@@ -44,7 +43,6 @@ export function RoomScreen() {
   const room = useQuery({ queryKey: ["room"], queryFn: fetchRoom });
   const [arranged, setArranged] = useState<"racks" | "list">("racks");
   const [climateOpen, setClimateOpen] = useState(false);
-  const [yearStopped, setYearStopped] = useState(false);
   const refresh = () => queries.invalidateQueries({ queryKey: ["plans"] });
   useEffect(() => {
     document.title = "The room · Noon Shade";
@@ -101,29 +99,7 @@ export function RoomScreen() {
   });
 
   const all = plans.data ?? [];
-  // Only when enclosures are picked by check must all checks be known; the cards share these answers.
-  const checks = useQueries({
-    queries: all.map((plan) => ({
-      ...checkOf(plan),
-      enabled: shown === "change" || shown === "fits",
-    })),
-  });
-  // One after another, once the checks now are known: each takes twelve evaluations.
-  const waiting = queries.isFetching({ queryKey: ["check"] }) > 0;
-  const [asked, setAsked] = useState(0);
-  const forecasts = useQueries({
-    queries: all.map((plan, i) => ({
-      queryKey: ["forecast", plan.id, plan.revision],
-      queryFn: ({ signal }: { signal: AbortSignal }) => fetchForecast(plan.document, signal),
-      staleTime: Number.POSITIVE_INFINITY,
-      enabled: !yearStopped && shown !== "archive" && i <= asked && !waiting,
-      retry: false,
-    })),
-  });
-  const settled = forecasts.findIndex((o) => !o.isSuccess && !o.isError);
-  const yearDone = settled < 0 ? all.length : settled;
-  useEffect(() => setAsked(yearDone), [yearDone]);
-  const forecastOf = new Map(all.map((plan, i) => [plan.id, forecasts[i]?.data ?? null]));
+  const results = useResults(all);
   const runQueued = useQueuedMutation(["room"]);
   // Stored whole, and shown before it is stored.
   const arrange = async (layout: RoomLayout, done: string, before: RoomLayout) => {
@@ -145,7 +121,8 @@ export function RoomScreen() {
       key={plan.id}
       plan={plan}
       catalog={catalog.data ?? null}
-      forecast={forecastOf.get(plan.id) ?? null}
+      results={results.of(plan)}
+      onShow={results.onShow}
       busy={duplicate.isPending}
       onDuplicate={() => duplicate.mutate(plan)}
       onArchive={() => archive.mutate(plan)}
@@ -158,12 +135,13 @@ export function RoomScreen() {
         : {})}
     />
   );
-  const assessing = checks.some((v) => v.isFetching);
-  const found = all.filter((plan, i) => {
+  const isPicked = shown === "change" || shown === "fits";
+  const assessing = isPicked && results.checked < all.length && !results.error;
+  const found = all.filter((plan) => {
     if (!matches(plan, catalog.data ?? null, text)) return false;
-    if (shown === "all" || shown === "archive") return true;
-    const result = checks[i]?.data;
-    return result !== undefined && toChange(result) > 0 === (shown === "change");
+    if (!isPicked) return true;
+    const failing = toChange(results.of(plan));
+    return failing !== undefined && failing > 0 === (shown === "change");
   });
 
   return (
@@ -257,34 +235,9 @@ export function RoomScreen() {
               />
             )}
             <p role="status" className="pb-1.5 text-sm text-soft" data-testid="enclosures-found">
-              {shown === "archive"
-                ? ""
-                : assessing
-                  ? "Assessing the enclosures…"
-                  : `${found.length} of ${all.length}`}
+              {shown === "archive" ? "" : `${found.length} of ${all.length}`}
             </p>
-            {shown !== "archive" && yearDone < all.length && !yearStopped && (
-              <p
-                className="flex items-center gap-2 pb-1 text-sm text-soft"
-                data-testid="year-state"
-              >
-                <progress
-                  className="h-2 w-24"
-                  value={yearDone}
-                  max={all.length}
-                  aria-label="Enclosures assessed over the year"
-                />
-                Over the year: {yearDone} of {all.length}
-                <Button size="small" onClick={() => setYearStopped(true)}>
-                  Stop
-                </Button>
-              </p>
-            )}
-            {yearStopped && (
-              <Button size="small" onClick={() => setYearStopped(false)}>
-                Go on with the year
-              </Button>
-            )}
+            {shown !== "archive" && <Computing results={results} of={all.length} />}
           </div>
         ) : null}
         {shown === "archive" ? (
@@ -334,6 +287,33 @@ export function RoomScreen() {
         onOpenChange={setClimateOpen}
       />
     </div>
+  );
+}
+
+/** How far the server is with what the cards show. */
+function Computing({ results, of }: { results: Results; of: number }) {
+  if (results.error) {
+    const { title, detail } = describe(results.error);
+    return (
+      <p role="alert" className="pb-1.5 text-sm text-high">
+        Checks cannot be shown: {title}. {detail}
+      </p>
+    );
+  }
+  const done = results.checked + results.forecast;
+  if (done === 2 * of) return null;
+  return (
+    <p className="flex items-center gap-2 pb-1.5 text-sm text-soft" data-testid="computing">
+      <progress
+        className="h-2 w-24"
+        value={done}
+        max={2 * of}
+        aria-label="Enclosures checked, now and over the year"
+      />
+      {results.checked < of
+        ? `Checked: ${results.checked} of ${of}`
+        : `Checked over the year: ${results.forecast} of ${of}`}
+    </p>
   );
 }
 
