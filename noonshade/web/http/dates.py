@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated
 
-from pydantic import AfterValidator, AwareDatetime, Field
+from pydantic import AfterValidator, AwareDatetime, BeforeValidator, Field
 
 from noonshade.formats.moments import FIRST_YEAR, LAST_YEAR
 
@@ -41,4 +41,13 @@ def _recorded(moment: datetime) -> datetime:
     return moment
 
 
-RecordedAt = Annotated[AwareDatetime, AfterValidator(_recorded)]
+def _read(value: object) -> object:
+    if isinstance(value, datetime):
+        return value
+    try:
+        return datetime.fromisoformat(value if isinstance(value, str) else "")
+    except ValueError:
+        raise ValueError("must be a date and time with its offset, as 2026-03-14T16:20:00+01:00") from None
+
+
+RecordedAt = Annotated[AwareDatetime, BeforeValidator(_read), AfterValidator(_recorded)]

@@ -14,16 +14,19 @@ from noonshade.web.http.routing import OPERATIONS, Operation
 
 _REASONS = {
     400: "The request is not valid JSON",
-    401: "The key of a device is missing or void",
+    401: "The passphrase, on an open network, or the key of a device is missing or wrong",
+    403: "The request names another host or comes from another origin",
     404: "What is asked for does not exist",
     409: "Based on an old revision; both versions are stored",
     413: "The request is too large",
     415: "The content type is not application/json",
     422: "A value is out of range; the fields name it",
-    429: "Too many wrong keys came from this address; Retry-After is not over",
+    429: "Too many wrong passphrases or keys came from this address; Retry-After is not over",
     503: "The data file cannot be used now, or too much is computed: Retry-After says when to try again",
     507: "The disk is full",
 }
+# What any request may be answered with, by the door or because the data file cannot be used now.
+EVERYWHERE = (401, 403, 429, 503)
 
 
 def openapi() -> dict[str, Any]:
@@ -87,7 +90,7 @@ def _describe(entry: Operation, names: dict[Any, Any]) -> dict[str, Any]:
             "content": {"application/json": {"schema": names[(entry.response, "serialization")]}},
         }
     responses: dict[str, Any] = {str(entry.status): success}
-    for status in entry.problems:
+    for status in sorted({*EVERYWHERE, *entry.problems}):
         responses[str(status)] = {
             "description": _REASONS[status],
             "content": {MEDIA_TYPE: {"schema": names[(ProblemModel, "serialization")]}},

@@ -80,6 +80,8 @@ def operation(
         body_problems: tuple[int, ...] = (400, 413, 415, 422) if request_model is not None else ()
         if query is not None:
             body_problems = (422,)
+        if takes is not None:
+            body_problems = (*body_problems, 413)
         if pool is not None:
             # Too many wait, or it takes too long.
             body_problems = (*body_problems, 503)
@@ -161,7 +163,8 @@ def read_body(model: type[BaseModel]) -> BaseModel:
         # counted from the document.
         _DOCUMENTS[model.model_fields["document"].annotation](raw["document"])
     try:
-        return model.model_validate(raw)
+        # A number is no text, and a switch no number.
+        return model.model_validate(raw, strict=True)
     except ValidationError as error:
         found = problems_of(error, raw)
         detail = "; ".join(f"{p.pointer}: {p.message}" for p in found)
