@@ -249,12 +249,12 @@ def browser(page: Page) -> None:
         "response",
         lambda r: scripts.add(r.url.rpartition("/")[2]) if r.request.resource_type == "script" else None,
     )
-    row("first page usable, warm server", times_ms(first_page, 7), 1000)
+    row("first page usable, warm server", times_ms(first_page, 7), 500)
     size = (
         sum(len(gzip.compress((ROOT / "noonshade/web/static/assets" / s).read_bytes())) for s in scripts)
         / 1000
     )
-    row("JavaScript at first load, gzipped", [size], 300, "kB")
+    row("JavaScript at first load, gzipped", [size], 250, "kB")
     settled(page)
 
     page.get_by_role("tab", name="Room").click()

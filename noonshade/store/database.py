@@ -66,7 +66,7 @@ def now() -> str:
 
 
 class Database:
-    """The data file. Every operation opens its own connection, so threads never share one."""
+    """The data file. Every thread reads over a connection of its own; every change opens another."""
 
     def __init__(self, path: Path, reads_only: bool = False) -> None:
         self.path = path
@@ -75,6 +75,7 @@ class Database:
         self.is_fixed = reads_only and not os.access(path.parent, os.W_OK)
         # Writes of this program one after the other, and none while a backup is restored.
         self._writing = threading.RLock()
+        self._own = threading.local()
         # Called after every change, by the thread that made it.
         self.on_change: list[Callable[[], None]] = []
 
@@ -162,8 +163,37 @@ class Database:
         if transaction is not None:
             yield transaction
             return
-        with closing(self._connect()) as connection, translated(self.path):
-            yield connection
+        with translated(self.path):
+            connection = self._reader()
+            try:
+                yield connection
+            except sqlite3.Error:
+                # What it stumbled over may be gone when the next one is opened.
+                self._close_reader()
+                raise
+
+    def _reader(self) -> sqlite3.Connection:
+        """This thread's connection, to the file that is there now: opening one takes milliseconds."""
+        file = self._file()
+        if file is None or getattr(self._own, "file", None) != file:
+            self._close_reader()
+            self._own.connection = self._connect()
+            self._own.file = self._file()
+        connection: sqlite3.Connection = self._own.connection
+        return connection
+
+    def _file(self) -> tuple[int, int] | None:
+        try:
+            found = self.path.stat()
+        except OSError:
+            return None
+        return found.st_dev, found.st_ino
+
+    def _close_reader(self) -> None:
+        connection = getattr(self._own, "connection", None)
+        self._own.connection = self._own.file = None
+        if connection is not None:
+            connection.close()
 
     @contextmanager
     def transaction(self) -> Iterator[Transaction]:

@@ -15,6 +15,7 @@ from noonshade.core.checkpoint import Stopped, checkpoint, clear_stop, request_s
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import evaluate
 from noonshade.core.fields import PlanGrid, SectionGrid, compute_fields
+from noonshade.core.heat.climate import steady_climate
 from noonshade.core.live import LayerName, LivePlan, Picture
 from noonshade.core.plan import Plan
 from noonshade.core.plan_errors import plan_errors
@@ -129,3 +130,21 @@ def test_a_computation_ends_where_a_stop_was_asked_for() -> None:
     finally:
         clear_stop()
     checkpoint()
+
+
+def test_streams_that_come_and_go_are_no_reason_to_begin_cold() -> None:
+    plan = shipped_plan("hermanns-tortoise")
+    state, sizes, rounds = steady_climate(plan, "day").state, set(), []
+    for step in range(1, 7):
+        bulb, tube = plan.fixtures
+        x, y, z = tube.position_m
+        there = replace(plan, fixtures=(bulb, replace(tube, position_m=(x - 0.04 * step, y, z))))
+        near, cold = steady_climate(there, "day", None, state), steady_climate(there, "day")
+        rounds.append((near.iterations, cold.iterations))
+        sizes.add(near.temperature_c.size)
+        off = np.abs(near.air_c - cold.air_c)
+        assert np.percentile(off, SAME_CELLS) < AIR_C
+        assert off.max() < OTHER_WAY_C
+        state = near.state
+    assert len(sizes) > 1
+    assert all(near < cold for near, cold in rounds), rounds

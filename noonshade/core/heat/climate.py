@@ -63,11 +63,17 @@ class ThermostatState:
 
 @dataclass(frozen=True, slots=True)
 class SteadyState:
-    """Where rounds of a plan settled: all its nodes and the room, °C, and the vapour in its air."""
+    """Where rounds of a plan settled: all its nodes and the room, °C, and the vapour in its air.
+
+    The first ``physical`` nodes are cells and surfaces, ``air`` of them cells of air; others are streams
+    in it, of which there may be more or fewer when something is moved.
+    """
 
     temperature_c: Floats
     room_c: float
     moisture: Moisture
+    physical: int
+    air: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,7 +109,9 @@ class Climate:
     @property
     def state(self) -> SteadyState:
         """Where it settled, for plans like this one to begin at."""
-        return SteadyState(self.temperature_c, self.room_c, self.moisture)
+        return SteadyState(
+            self.temperature_c, self.room_c, self.moisture, self.grid.size, self.grid.air.size
+        )
 
     @property
     def radiant_c(self) -> float:
@@ -261,8 +269,13 @@ class _Solver:
         return self._solved_from(*self._level(STARTS_K[-1]))
 
     def _beginnings(self, near: SteadyState | None) -> Iterator[tuple[Floats, Moisture]]:
-        if near is not None and near.temperature_c.size == self.model.size:
-            yield near.temperature_c + (self.around.room_c - near.room_c), near.moisture
+        if near is not None and (near.physical, near.air) == (self.grid.size, self.grid.air.size):
+            begin = near.temperature_c
+            if begin.size != self.model.size:
+                # Streams follow at once from the air around them.
+                begin = np.full(self.model.size, np.mean(begin[: near.air]))
+                begin[: near.physical] = near.temperature_c[: near.physical]
+            yield begin + (self.around.room_c - near.room_c), near.moisture
         for start_k in STARTS_K[:-1]:
             yield self._level(start_k)
 

@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import coo_matrix, csc_matrix, diags_array
+from scipy.sparse import csc_array, csc_matrix, diags_array
 from scipy.sparse.linalg import splu
 
 from noonshade.core.compiled import compiled_exactly
@@ -86,10 +86,8 @@ class Elimination:
         entries = np.concatenate([position[cols] * size + position[rows], np.arange(size) * (size + 1)])
         unique = np.unique(entries)
         own = _columns(unique // size, unique % size, size)
-        below, above = coo_matrix(found.L), coo_matrix(found.U)
-        low, high = below.row > below.col, above.row < above.col
-        lower = _sorted(below.col[low], below.row[low], size)
-        upper = _sorted(above.col[high], above.row[high], size)
+        # The diagonal is the first entry of each column of L and the last one of U.
+        lower, upper = _strict(found.L, 0), _strict(found.U, -1)
         return cls(order, own, lower, upper, _dense_from(lower, upper))
 
     def factors(self, values: Floats) -> Factors:
@@ -132,9 +130,13 @@ def _columns(col: Ints, row: Ints, size: int) -> Columns:
     return Columns(np.searchsorted(col, np.arange(size + 1)), row.astype(np.uint32))
 
 
-def _sorted(col: NDArray[np.signedinteger], row: NDArray[np.signedinteger], size: int) -> Columns:
-    by_column = np.lexsort((row, col))
-    return _columns(col[by_column].astype(np.int64), row[by_column].astype(np.int64), size)
+def _strict(factor: csc_array, diagonal: int) -> Columns:
+    """Where a factor has entries off its diagonal, which is the first (0) or last (-1) of each column."""
+    factor.sort_indices()
+    starts = factor.indptr.astype(np.int64)
+    ends = starts[:-1] if diagonal == 0 else starts[1:] - 1
+    rows = np.delete(factor.indices, ends)
+    return Columns(starts - np.arange(starts.size), rows.astype(np.uint32))
 
 
 def _dense_from(lower: Columns, upper: Columns) -> int:

@@ -1,5 +1,5 @@
 import { CalendarCheck, DraftingCompass, History, Thermometer } from "lucide-react";
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, memo, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { FRONT } from "../../api/client";
 import type { PictureQuestion } from "../../api/picture";
@@ -16,24 +16,30 @@ import { fails } from "../../domain/units/needs";
 import { Button, IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { FixEverything } from "../design/FixEverything";
-import { BuildPanel } from "./BuildPanel";
 import { Checks } from "./Checks";
 import { Drawing, type Seen } from "./Drawing";
-import { DayPanel } from "./day/DayPanel";
 import { clock, evaluationAt } from "./day/series";
 import { useDay, useMoment } from "./day/useDay";
-import { WhatIfPanel } from "./day/WhatIfPanel";
 import { Inspector } from "./Inspector";
 import { LivePictures } from "./livePictures";
 import { OutputsMenu } from "./OutputsMenu";
 import { useOpenPlan } from "./PlanFrame";
-import { Revisions } from "./Revisions";
 import { SaveStatus } from "./SaveStatus";
-import { ScenariosPanel } from "./ScenariosPanel";
 import { UndoButtons } from "./UndoButtons";
 import { useAssessment, useEvaluation, useNowAndThen } from "./useEvaluation";
 import type { PlanEditor } from "./usePlanEditor";
 import { useUndoKeys } from "./useUndoKeys";
+
+// Not on show at first: fetched when they are asked for.
+const DayPanel = lazy(async () => ({ default: (await import("./day/DayPanel")).DayPanel }));
+const ScenariosPanel = lazy(async () => ({
+  default: (await import("./ScenariosPanel")).ScenariosPanel,
+}));
+const WhatIfPanel = lazy(async () => ({
+  default: (await import("./day/WhatIfPanel")).WhatIfPanel,
+}));
+const BuildPanel = lazy(async () => ({ default: (await import("./BuildPanel")).BuildPanel }));
+const Revisions = lazy(async () => ({ default: (await import("./Revisions")).Revisions }));
 
 type Below = "settings" | "day" | "time" | "whatIf" | "build";
 const BELOW: Record<Below, string> = {
@@ -266,29 +272,35 @@ export function PlanScreen() {
               edits={typed}
             />
           )}
-          {below === "day" && (
-            <DayPanel
-              document={document}
-              evaluation={evaluation.result}
-              state={day}
-              season={season}
-              onSeason={setSeason}
-              hour={hour}
-              onHour={setHour}
-              edits={editor}
-            />
-          )}
-          {below === "time" && <ScenariosPanel document={document} day={day} />}
-          {below === "whatIf" && <WhatIfPanel state={day} />}
-          {below === "build" && <BuildPanel document={document} />}
+          <Suspense fallback={<p className="p-4 text-soft">Loading…</p>}>
+            {below === "day" && (
+              <DayPanel
+                document={document}
+                evaluation={evaluation.result}
+                state={day}
+                season={season}
+                onSeason={setSeason}
+                hour={hour}
+                onHour={setHour}
+                edits={editor}
+              />
+            )}
+            {below === "time" && <ScenariosPanel document={document} day={day} />}
+            {below === "whatIf" && <WhatIfPanel state={day} />}
+            {below === "build" && <BuildPanel document={document} />}
+          </Suspense>
         </section>
       </main>
-      <Revisions
-        planId={planId}
-        open={showRevisions}
-        onOpenChange={setShowRevisions}
-        onRestore={editor.commit}
-      />
+      {showRevisions && (
+        <Suspense>
+          <Revisions
+            planId={planId}
+            open={showRevisions}
+            onOpenChange={setShowRevisions}
+            onRestore={editor.commit}
+          />
+        </Suspense>
+      )}
     </div>
   );
 }

@@ -27,10 +27,14 @@ interface Asked {
 const ask = ({ document, lampAge, view, patchAbove }: Asked) =>
   evaluate(document, lampAge, view, patchAbove);
 
-/** How often figures follow while something is dragged: pictures of the layer on show come in between. */
-const FOLLOWING_MS = 500;
+/**
+ * How often figures follow while something is dragged, and how long it has to rest for them to follow at once:
+ * pictures of the layer on show come in between, and share the processors with them.
+ */
+const FOLLOWING_MS = 2000;
+const RESTING_MS = 150;
 
-/** The newest value, or while there are many in a row one of them now and then. */
+/** The newest value, or while there are many in a row one of them now and then, and the last. */
 export function useNowAndThen<T>(value: T, everyMs: number | null): T {
   const [given, setGiven] = useState(value);
   const last = useRef(0);
@@ -39,7 +43,8 @@ export function useNowAndThen<T>(value: T, everyMs: number | null): T {
       last.current = performance.now();
       setGiven(value);
     };
-    const wait = everyMs === null ? 0 : last.current + everyMs - performance.now();
+    const wait =
+      everyMs === null ? 0 : Math.min(RESTING_MS, last.current + everyMs - performance.now());
     if (wait <= 0) {
       pass();
       return;
