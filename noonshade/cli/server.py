@@ -64,6 +64,9 @@ def run_server(options: argparse.Namespace) -> int:
     )
     delegate = app.delegate = Delegate(app.settings)
     services.designs.workers = delegate.pools["heavy"]
+    services.computing.elsewhere = lambda function, arguments: delegate.compute(
+        function, arguments, services.library.generation
+    )
     if options.demo and not reads_only:
         today = date.today()
         seed(services.plans, today)

@@ -31,6 +31,10 @@ class DocumentError(ValueError):
             "; ".join(f"{p.pointer}: {p.message}" if p.pointer else p.message for p in problems)
         )
 
+    def __reduce__(self) -> tuple[type[DocumentError], tuple[list[Problem]]]:
+        # Without this, one from another process could not be made again.
+        return type(self), (self.problems,)
+
 
 class Part(BaseModel):
     """Base: unknown fields are refused, numbers are finite, nothing is guessed."""

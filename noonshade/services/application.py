@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import partial
 from pathlib import Path
-from typing import Concatenate, ParamSpec, TypeVar
+from typing import Any, Concatenate, ParamSpec, TypeVar
 
 from noonshade.catalog import Catalog, load_catalog
 from noonshade.instruments.true_enclosure import TrueEnclosure
@@ -42,6 +43,17 @@ from noonshade.store.tasks import TaskStore
 P = ParamSpec("P")
 R = TypeVar("R")
 
+# Calls a function of a module with the services of another process and arguments, and returns its result.
+Elsewhere = Callable[[Callable[..., Any], tuple[Any, ...]], Any]
+
+
+@dataclass(slots=True)
+class Computing:
+    """Where what takes long is computed: in another process if ``elsewhere`` is set, else here."""
+
+    elsewhere: Elsewhere | None = None
+
+
 DATA_FILE, PHOTO_FOLDER, BACKUP_FOLDER = "noonshade.db", "photos", "backups"
 
 
@@ -71,6 +83,7 @@ class Services:
     designs: DesignService
     results: ResultService
     live: LivePlans = field(default_factory=LivePlans)
+    computing: Computing = field(default_factory=Computing)
     # Hidden enclosures of the practice bench, by puzzle.
     true_enclosures: dict[str, TrueEnclosure] = field(default_factory=dict)
 
@@ -79,6 +92,23 @@ class Services:
     ) -> R:
         """Run one function of a store in its own transaction."""
         return self.database.write(action, *args, **kwargs)
+
+    def computed(
+        self, function: Callable[Concatenate[Services, P], R], *args: P.args, **kwargs: P.kwargs
+    ) -> R:
+        """What a function of a module computes from stored data: in another process where there is one.
+
+        It may not write, and its arguments and result are copied.
+
+        Raises
+        ------
+        WorkersError
+            If the other process gives no result; else as the function.
+        """
+        if self.computing.elsewhere is None:
+            return function(self, *args, **kwargs)
+        found: R = self.computing.elsewhere(partial(function, **kwargs), args)
+        return found
 
     def forget(self) -> None:
         """Drop what was computed or parsed from data that were replaced."""

@@ -97,7 +97,7 @@ def sign_test(services: Services, plan_id: str, by: str, remarks: str, sheet: st
     RemarksNeededError
         If it is not complete and there are no remarks.
     """
-    found = commissioning_test(services, plan_id)
+    found = services.computed(commissioning_test, plan_id)
     if found.state not in ("running", "ready"):
         is_signed = found.record is not None and found.record.signed_at is not None
         raise NothingToSignError("It is signed already." if is_signed else "No test was begun.")

@@ -151,7 +151,7 @@ def install_lamp(
     )
     fixtures = [fresh if f.id == fixture_id else f for f in document.fixtures]
     changed = services.library.packed(document.model_copy(update={"fixtures": fixtures}))
-    evaluation = services.evaluation.evaluate(changed)
+    due = services.computed(checks_to_measure, changed)
     summary = f"{fixture.label}: {record.label} installed"[:200]
     on = day.isoformat()
     with services.database.transaction() as transaction:
@@ -163,9 +163,15 @@ def install_lamp(
     stale = StaleReadings(services, plan_id, changed)
     return Installed(
         saved,
-        tuple(c.id for c in evaluation.checks if c.need.quantity in ("uvi", "surface_temperature")),
+        due,
         sum(stale.of(r) is not None for r in services.readings.readings(plan_id)),
     )
+
+
+def checks_to_measure(services: Services, document: PlanDocument) -> tuple[str, ...]:
+    """Checks of a plan that another lamp changes; errors as ``evaluate``."""
+    checks = services.evaluation.evaluate(document).checks
+    return tuple(c.id for c in checks if c.need.quantity in ("uvi", "surface_temperature"))
 
 
 def take_down_lamp(services: Services, lamp_id: str, day: str, retire: bool) -> None:

@@ -21,6 +21,7 @@ from noonshade.core.readings import (
     fitted_values,
     predict_readings,
     propose_round,
+    round_of_needs,
 )
 from noonshade.core.readings.evidence import measured_checks
 from noonshade.core.readings.instrument import INSTRUMENTS, stated
@@ -140,6 +141,15 @@ def predict_each(
     known = services.sensitivities.compute(evaluation)
     predicted = dict(zip((r.id for r in inside), predict_readings(evaluation, known, inside), strict=True))
     return [reasons[r.id] if r.id in reasons else predicted[r.id] for r in readings]
+
+
+def tasks_of_round(services: Services, document: str, most: int, needs: Sequence[str]) -> tuple[Task, ...]:
+    """The smallest useful round of readings for a stored plan, or one of the needs that are named."""
+    evaluation = services.evaluation.evaluate(parse_plan(document))
+    known = services.sensitivities.compute(evaluation)
+    if needs:
+        return tuple(round_of_needs(needs, known, evaluation))
+    return tuple(propose_round(evaluation.plan, most, known=known, evaluation=evaluation))
 
 
 def fit_plan(services: Services, plan_id: str, document: PlanDocument) -> FitResult:

@@ -12,6 +12,7 @@ from werkzeug.exceptions import HTTPException, MethodNotAllowed
 from werkzeug.routing import IntegerConverter
 
 from noonshade.services.application import Services, open_services
+from noonshade.services.workers import WorkersError
 from noonshade.web.assessment.routes import assessment_api
 from noonshade.web.backups.routes import backup_api
 from noonshade.web.behaviour.routes import behaviour_api
@@ -22,7 +23,7 @@ from noonshade.web.days.routes import day_api
 from noonshade.web.design.routes import design_api
 from noonshade.web.growth.routes import growth_api
 from noonshade.web.http import problems, security, sign_in
-from noonshade.web.http.delegation import Delegate
+from noonshade.web.http.delegation import Delegate, failed
 from noonshade.web.http.front_door import FrontDoor
 from noonshade.web.installed_lamps.routes import installed_lamp_api
 from noonshade.web.lamps.routes import lamps_api
@@ -127,6 +128,7 @@ def create_app(settings: AppSettings, services: Services | None = None) -> NoonS
     app.settings = settings
     app.services = services or open_services(settings.data_file, settings.backups)
     problems.register(app)
+    app.register_error_handler(WorkersError, failed)
     app.door = FrontDoor(settings.passphrase)
     security.register(app, settings.allowed_hosts, app.door)
     sign_in.register(app, app.door)

@@ -21,13 +21,15 @@ from noonshade.core.errors import PlanError
 from noonshade.formats.plan_document import plan_from
 from noonshade.formats.plan_from_document import resolve
 from noonshade.services.application import open_services
+from noonshade.services.commissioning import commissioning_test
+from noonshade.services.readings import tasks_of_round
 from noonshade.services.results import Computation
 from noonshade.services.workers import CancelledError
 from noonshade.store.database import Database, StoreError, StoreReadOnlyError
 from noonshade.store.errors import NotFoundError
 from noonshade.web import AppSettings, create_app
 from noonshade.web.app import NoonShade
-from noonshade.web.http.delegation import QUICK_S, RETRY_AFTER_S, Delegate
+from noonshade.web.http.delegation import MOST_WAITING, QUICK_S, RETRY_AFTER_S, Delegate
 from noonshade.web.http.security import LIVE_HEADER
 from tests.builders import demo_raw
 from tests.shared import Running, seeded
@@ -122,6 +124,32 @@ def test_a_process_computes_what_is_stored(server: Server) -> None:
         server.delegate.compute_behind(results.now().missing()[0], lambda: True, 0)
     with pytest.raises(NotFoundError):
         server.delegate.compute_behind(Computation("checks", "no-such", 1), lambda: False, 0)
+
+
+def test_what_is_stored_afterwards_is_computed_in_a_process(server: Server) -> None:
+    asked: list[Any] = []
+
+    def elsewhere(function: Any, arguments: tuple[Any, ...]) -> Any:
+        asked.append(function.func)
+        return server.delegate.compute(function, arguments, 0)
+
+    computing = server.app.services.computing
+    computing.elsewhere = elsewhere
+    try:
+        status, _, found = server.ask("POST", "/api/plans/corn-snake/rounds", {"most": 3, "needs": []})
+        assert status == 201
+        assert 0 < len(json.loads(found)["tasks"]) <= 3
+        assert asked == [tasks_of_round]
+        # An error there is the error here.
+        status, _, _ = server.ask("POST", "/api/plans/no-such/commissioning-test/signature", {"by": "M"})
+        assert status == 404
+        assert asked == [tasks_of_round, commissioning_test]
+        server.delegate.pools["heavy"].most_waiting = 0
+        status, headers, _ = server.ask("POST", "/api/plans/corn-snake/rounds", {"most": 3, "needs": []})
+        assert (status, headers["Retry-After"]) == (503, str(RETRY_AFTER_S))
+    finally:
+        server.delegate.pools["heavy"].most_waiting = MOST_WAITING["heavy"]
+        computing.elsewhere = None
 
 
 def test_a_page_that_a_process_makes_keeps_its_own_styles(server: Server) -> None:

@@ -166,7 +166,7 @@ def _sheet(services: Services, plan_id: str, query: ReportQuery) -> Sheet:
 
 
 def _test_model(services: Services, plan_id: str) -> CommissioningTestModel:
-    found = commissioning_test(services, plan_id)
+    found = services.computed(commissioning_test, plan_id)
     record = found.record
     return CommissioningTestModel(
         state=found.state,

@@ -9,9 +9,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
-from flask import Response, g, request
+from flask import Response, g, has_request_context, request
 from werkzeug.test import EnvironBuilder, run_wsgi_app
 
 from noonshade.services.results import Computation
@@ -129,8 +129,24 @@ class Delegate:
             if found.status == COSTLY_STATUS:
                 found = self._asked("heavy", priority, forwarded, gone)
         except WorkersError as error:
-            return _failed(error)
+            return failed(error)
         return Response(found.body, found.status, list(found.headers))
+
+    def compute(self, function: Callable[..., Any], arguments: tuple[Any, ...], generation: int) -> Any:
+        """What a function of the services and of arguments returns in a process of the heavy pool.
+
+        It is given up once the client of the present request has left.
+
+        Raises
+        ------
+        WorkersError
+            If it was cancelled, too many wait, it took too long or its process ended; else as the function.
+        """
+        gone = request.environ.get("waitress.client_disconnected") if has_request_context() else None
+        job = self.pools["heavy"].submit(
+            call_in_process, function, arguments, generation, deadline_s=DEADLINE_S["heavy"]
+        )
+        return job.result(gone)
 
     def compute_behind(
         self, wanted: Computation, gone: Callable[[], bool], generation: int
@@ -176,7 +192,8 @@ def _urgency() -> int:
     return 3
 
 
-def _failed(error: WorkersError) -> Response:
+def failed(error: WorkersError) -> Response:
+    """The answer where a process gave none."""
     if isinstance(error, BusyError):
         title, detail = "Too much is being computed", f"Try again in {RETRY_AFTER_S} s."
         kind = "busy"
@@ -208,6 +225,11 @@ def open_in_process(settings: AppSettings, is_quick: bool) -> None:
         services.evaluation.most_s = QUICK_S
     _app = create_app(settings, services)
     load_model()
+
+
+def call_in_process(function: Callable[..., Any], arguments: tuple[Any, ...], generation: int) -> Any:
+    """Call a function with the services of a process of a pool and arguments."""
+    return function(_opened(generation).services, *arguments)
 
 
 def compute_in_process(wanted: Computation, generation: int) -> StoredResult:

@@ -9,15 +9,11 @@ from dataclasses import asdict
 from flask import Blueprint, Response
 from pydantic import ValidationError
 
-from noonshade.core.readings import (
-    propose_round,
-    round_of_needs,
-)
 from noonshade.formats.document import problems_of
 from noonshade.formats.plan_document import parse_plan
 from noonshade.formats.readings_csv import readings_csv
 from noonshade.services.application import Services
-from noonshade.services.readings import StaleReadings
+from noonshade.services.readings import StaleReadings, tasks_of_round
 from noonshade.store.database import now
 from noonshade.store.errors import NotFoundError
 from noonshade.store.readings import InstrumentRecord, ReadingRecord, RoundRecord
@@ -99,12 +95,7 @@ def remove_instrument(services: Services, instrument_id: str) -> None:
 def start_round(services: Services, body: StartRound, plan_id: str) -> RoundModel:
     """Propose the smallest useful round of readings for a plan as it is stored, and begin it."""
     plan = services.plans.get(plan_id)
-    result = services.evaluation.evaluate(parse_plan(plan.document))
-    known = services.sensitivities.compute(result)
-    if body.needs:
-        tasks = round_of_needs(body.needs, known, result)
-    else:
-        tasks = propose_round(result.plan, body.most, known=known, evaluation=result)
+    tasks = services.computed(tasks_of_round, plan.document, body.most, body.needs)
     if not tasks:
         raise RequestProblem(
             422, "nothing-to-read", "There is nothing to read", "No instrument reads these."
