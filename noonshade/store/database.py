@@ -206,11 +206,11 @@ class Database:
                 connection.rollback()
                 raise
             connection.execute("COMMIT")
-        self._tell()
+        self._announce_change()
 
-    def _tell(self) -> None:
-        for told in self.on_change:
-            told()
+    def _announce_change(self) -> None:
+        for listener in self.on_change:
+            listener()
 
     def write(
         self, action: Callable[Concatenate[Transaction, P], R], *args: P.args, **kwargs: P.kwargs
@@ -270,7 +270,7 @@ class Database:
                     incoming.backup(target)
                     target.execute("PRAGMA journal_mode = WAL")
                 Database.open(self.path)
-        self._tell()
+        self._announce_change()
         for old in sorted(self.path.parent.glob(f"{named}-*{self.path.suffix}"))[:-SAFETY_COPIES]:
             old.unlink(missing_ok=True)
         return safety

@@ -48,7 +48,8 @@ export function useResults(plans: readonly PlanSummary[]): Results {
 const newest = (data: RoomResults | undefined): ReadonlyMap<string, EnclosureResults> =>
   new Map((data?.enclosures ?? []).map((e) => [`${e.plan_id} ${e.revision}`, e]));
 
-function isComplete(data: RoomResults | undefined, plans: readonly PlanSummary[]): boolean {
+/** Whether the checks and the year of every plan as it is now are known. */
+export function isComplete(data: RoomResults | undefined, plans: readonly PlanSummary[]): boolean {
   const known = newest(data);
   return plans.every((p) => {
     const found = known.get(`${p.id} ${p.revision}`);
