@@ -43,8 +43,6 @@ MOST_WORKERS = 4
 WATCHED_S, POLLED_S = 1.0, 0.05
 # How long a cancelled job may take to stop before its process is killed, s.
 STOPS_WITHIN_S = 2.0
-# By how much a process gives way while it loads; more, and beside other work it would never be ready.
-LOADING_NICE = 5
 # Of <linux/prctl.h>: which signal a process gets when its parent ends.
 _PR_SET_PDEATHSIG = 1
 
@@ -360,7 +358,7 @@ class _Attendant(threading.Thread):
             self._connection, theirs = context.Pipe()
             self._stopped = context.Value("q", 0)
             workers = self.workers
-            # Unpacked where it may give way: what it names takes a second to import.
+            # Unpacked once it gives way: what it names takes a second to import.
             packed = None if workers.begin is None else pickle.dumps((workers.begin, workers.arguments))
             first = (theirs, os.getpid(), self._stopped, workers.nice, packed)
             process = context.Process(target=_serve, args=first, daemon=True)
@@ -430,25 +428,13 @@ def _serve(
 
 
 def _begun(packed: bytes) -> BaseException | None:
-    """Call what a process begins with, giving way to all that is on show; the error if it fails.
-
-    On Linux a thread may give way for itself: the process need not afterwards.
-    """
-    errors: list[BaseException] = []
-
-    def load() -> None:
-        with suppress(OSError, AttributeError):
-            os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), LOADING_NICE)
-        try:
-            begin, arguments = pickle.loads(packed)  # noqa: S301 - its own
-            begin(*arguments)
-        except Exception as error:
-            errors.append(_portable(error))
-
-    loading = threading.Thread(target=load)
-    loading.start()
-    loading.join()
-    return errors[0] if errors else None
+    """Call what a process begins with; the error if it fails."""
+    try:
+        begin, arguments = pickle.loads(packed)  # noqa: S301 - its own
+        begin(*arguments)
+    except Exception as error:
+        return _portable(error)
+    return None
 
 
 def _end_with(parent: int) -> None:
