@@ -156,11 +156,10 @@ class ResultService:
 
     def _owned(self) -> dict[str, int]:
         """Revisions of the keeper's own lamps and species, by what results call them."""
+        # As they are stored: one that cannot be read is named where its plan is computed.
         library = self.evaluation.library
-        lamps = {f"lamp {key}": record.revision for key, (record, _, _) in library.own().items()}
-        species = {
-            f"species {key}": record.revision for key, (record, _, _) in library.own_species().items()
-        }
+        lamps = {f"lamp {record.id}": record.revision for record in library.lamp_store.all()}
+        species = {f"species {record.id}": record.revision for record in library.species_store.all()}
         return {**lamps, **species}
 
 

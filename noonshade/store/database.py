@@ -66,7 +66,7 @@ def now() -> str:
 
 
 class Database:
-    """The data file. Every thread reads over a connection of its own; every change opens another."""
+    """The data file. Each thread reads over a separate connection; every change opens another."""
 
     def __init__(self, path: Path, reads_only: bool = False) -> None:
         self.path = path

@@ -110,6 +110,13 @@ def test_what_cannot_be_computed_has_its_reason(services: Services) -> None:
     assert of_plan(results) == {"checks", "forecast"}
 
 
+def test_an_own_lamp_that_cannot_be_read_hides_no_result(services: Services, quick: ResultService) -> None:
+    put_all(quick)
+    services.write(services.library.lamp_store.create, "broken", "Broken", '{"format": "none"}')
+    # No plan uses it: all that is known still is, and nothing fails.
+    assert quick.now().missing() == []
+
+
 def test_where_nothing_may_be_written_results_are_held(
     services: Services, quick: ResultService, monkeypatch: pytest.MonkeyPatch
 ) -> None:
