@@ -60,7 +60,6 @@ class Running:
 
     def close(self) -> None:
         """Answer no more."""
-        self._stopped.set()
-        self._server.pull_trigger()
+        self._server.trigger.pull_trigger(self._stopped.set)
         self._thread.join(10)
         assert not self._thread.is_alive()

@@ -32,8 +32,10 @@ def serve_until_stopped(
 
     def stop(_number: int, _frame: FrameType | None) -> None:
         (at_once if stopped.is_set() else stopped).set()
-        # Wakes the loop, which would otherwise wait on: a signal does not interrupt its poll.
-        server.pull_trigger()
+        # Wakes the loop, which would otherwise wait on: a signal does not interrupt its poll. By a second
+        # signal the loop may have ended, and its trigger with it.
+        if not server.trigger._closed:
+            server.pull_trigger()
 
     before = {number: signal.signal(number, stop) for number in (signal.SIGINT, signal.SIGTERM)}
     try:
@@ -53,8 +55,9 @@ def serve_until(
 ) -> None:
     """Serve in this thread until ``stopped`` is set, then finish what is under way unless ``at_once`` is.
 
-    Who sets an event wakes the loop by ``server.pull_trigger()``. Connections are closed by this thread
-    only: closed by another one, they would end the poll that waits for them with an error.
+    Another thread sets an event through ``server.trigger.pull_trigger(event.set)``: this one then wakes and
+    sets it, and cannot have closed the trigger before. Connections are closed by this thread only: closed by
+    another one, they would end the poll that waits for them with an error.
     """
     while not stopped.is_set():
         _poll(server, _POLL_S)
