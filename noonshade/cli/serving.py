@@ -56,8 +56,8 @@ def serve_until(
     """Serve in this thread until ``stopped`` is set, then finish what is under way unless ``at_once`` is.
 
     Another thread sets an event through ``server.trigger.pull_trigger(event.set)``: this one then wakes and
-    sets it, and cannot have closed the trigger before. Connections are closed by this thread only: closed by
-    another one, they would end the poll that waits for them with an error.
+    sets it, and cannot have closed the trigger before. Connections are closed by this thread only: closed
+    by another one, they would end the poll that waits for them with an error.
     """
     while not stopped.is_set():
         _poll(server, _POLL_S)

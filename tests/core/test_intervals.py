@@ -15,6 +15,7 @@ from noonshade.core.summary import by_weight, summarize
 from noonshade.core.uncertainty.intervals import (
     carried_over,
     compute_intervals,
+    elsewhere,
     main_effects,
 )
 from noonshade.core.uncertainty.multipliers import HALF_80, ROOM_K, multipliers_of
@@ -186,3 +187,32 @@ def test_checks_come_in_the_order_of_what_matters() -> None:
     severities = [v.severity for v in order]
     assert severities[0] == "danger"
     assert severities.index("none") > severities.index("fault")
+
+
+# -- where it is warmest ------------------------------------------------------------
+
+
+def test_four_bulbs_make_the_warmest_point_uncertain_but_not_the_uv_all_around() -> None:
+    """Whichever bulb is a little stronger, the animal lies somewhere between them: no further."""
+    lamp, tube = STEADY.fixtures
+    x, y, z = lamp.position_m
+    corners = ((-0.11, -0.11), (-0.11, 0.11), (0.11, -0.11), (0.11, 0.11))
+    bulbs = tuple(
+        replace(lamp, id=f"bulb-{i}", label=f"Bulb {i}", power_w=20.0, position_m=(x + dx, y + dy, z))
+        for i, (dx, dy) in enumerate(corners)
+    )
+    known = compute_sensitivity(replace(STEADY, fixtures=(*bulbs, tube)))
+    check = next(c for c in known.base.checks if c.id == "basking:uvi")
+    assert check.value is not None
+    there = check.value * np.exp(elsewhere(known, check))
+    assert len(there) > 1
+    assert there.max() / there.min() > 1.3
+    found = {i.check_id: i for i in compute_intervals(known.base, known=known)}[check.id]
+    # Nothing moves the UV at one point but its tube and the screens between.
+    widest = 1 + tube.lamp.spread.uv
+    assert there.min() / widest / 1.1 <= found.low < found.high < there.max() * widest * 1.1
+    names = {name for name, _ in found.causes}
+    assert {"where it is warmest", "the UV of UV tube"} <= names
+    assert not any("Bulb" in name for name in names)
+    other = next(c for c in known.base.checks if c.id == "basking:surface_temperature")
+    assert elsewhere(known, other).tolist() == [0.0]

@@ -22,6 +22,8 @@ from noonshade.core.uncertainty.intervals import Interval, compute_intervals
 _EIGHTY = 1.2816
 # With the usual spread, a check less likely than this is looked at more closely. Estimate: spreads differ.
 DOUBTFUL = 0.72
+# Where the animal basks may change with it, and one step may not be enough: so often at most.
+MOST_REHUNG = 3
 # A cost with known spreads must fall by so much.
 GAIN = 0.05
 
@@ -81,17 +83,38 @@ def rehung_where_better(found: Found, done: Evaluation) -> tuple[Found, Evaluati
     tuple[Found, Evaluation]
         The better of both.
     """
-    arrangement = found.arrangement
-    moved = rehung(done, arrangement.site) if arrangement.site.brief.given is None else None
-    if moved is None:
-        return found, done
-    heights = {f.id: f for f in moved}
-    lights = tuple(heights.get(f.id, f) for f in arrangement.lights)
-    other = replace(found, arrangement=replace(arrangement, lights=lights))
-    after = built(other)
-    if after is None or cost_of(after) >= cost_of(done):
-        return found, done
-    return other, after
+    for _ in range(MOST_REHUNG):
+        arrangement = found.arrangement
+        moved = rehung(done, arrangement.site) if arrangement.site.brief.given is None else None
+        if moved is None:
+            break
+        heights = {f.id: f for f in moved}
+        lights = tuple(heights.get(f.id, f) for f in arrangement.lights)
+        other = replace(found, arrangement=replace(arrangement, lights=lights))
+        after = built(other)
+        if after is None or cost_of(after) >= cost_of(done):
+            break
+        found, done = other, after
+    return found, done
+
+
+def offsets_of(found: Found, done: Evaluation) -> dict[str, float]:
+    """What figures are off by as found, on large cells and with heaters that burn evenly.
+
+    Parameters
+    ----------
+    found : Found
+        Settings of an arrangement.
+    done : Evaluation
+        As built.
+
+    Returns
+    -------
+    dict[str, float]
+        By the id of the check, in core units.
+    """
+    coarse = {c.id: c.value for c in found.evaluation.checks if c.value is not None}
+    return {c.id: c.value - coarse[c.id] for c in done.checks if c.value and c.id in coarse}
 
 
 def surer(found: Found, done: Evaluation) -> tuple[Found, Evaluation]:
@@ -122,7 +145,9 @@ def surer(found: Found, done: Evaluation) -> tuple[Found, Evaluation]:
     before = cost_of(done, spreads=spreads)
     best = (found, turned(done, _dials(found), spreads))
     if any(c.need.required and chance_of(c, spreads.get(c.id)) < SURE for c in best[1].checks):
-        again = Search(found.arrangement, spreads=spreads).run(found, rounds=3)
+        again = Search(found.arrangement, offsets=offsets_of(found, done), spreads=spreads).run(
+            found, rounds=3
+        )
         other = None if again is None else built(again)
         if again is not None and other is not None:
             other = turned(other, _dials(again), spreads)

@@ -51,9 +51,9 @@ COOL_ROOM_K = 2.5
 # A cool place that may be no more than so much warmer than the room takes an open enclosure, K. Estimate.
 HOT_K = 4.0
 # Where it may be no more than this warmer, a longer or higher enclosure, by so much, leaves a place that
-# lamps do not warm, K. Estimates.
-SCARCE_K = 1.5
-ROOMIER, ROOMIER_UP = (1.5, 1.2, 1.0), (1.2, 1.2, 1.3)
+# lamps do not warm, K; one lower than this, m, is both. Estimates.
+SCARCE_K, LOW_M = 1.5, 0.45
+ROOMIER, ROOMIER_LOW, ROOMIER_UP = (1.5, 1.2, 1.0), (1.5, 1.2, 1.25), (1.2, 1.2, 1.3)
 # And no other place that has to be so much warmer, K.
 MILD_K = 1.0
 # Inside sizes of the largest enclosure that is computed, m; as documents allow.
@@ -289,7 +289,9 @@ def _size_to_build(brief: Brief) -> Size:
     spare, _ = spares_k(brief.animal, brief.room)
     if not 0.0 < spare < SCARCE_K:
         return size
-    grow = ROOMIER_UP if brief.animal.lives_by_height else ROOMIER
+    grow = ROOMIER_LOW if size.height_m < LOW_M else ROOMIER
+    if brief.animal.lives_by_height:
+        grow = ROOMIER_UP
     sides = (size.length_m, size.depth_m, size.height_m)
     most = (LARGEST.length_m, LARGEST.depth_m, LARGEST.height_m)
     return Size(*(min(round(m * by, 2), top) for m, by, top in zip(sides, grow, most, strict=True)))
@@ -391,7 +393,9 @@ def others_like(found: Found, tried: Iterable[Arrangement]) -> list[Arrangement]
     one = found.arrangement
     site = one.site
     doubtful = {c.need.place for c in found.evaluation.checks if c.required and chance_of(c) < SURE}
-    if any(f.kind == "patch" for f in failures_of(found.evaluation, NOT_OURS) if isinstance(f, Finding)):
+    findings = [f for f in failures_of(found.evaluation, NOT_OURS) if isinstance(f, Finding)]
+    too_narrow = any(f.kind == "patch" for f in findings)
+    if too_narrow:
         doubtful.add("basking")
     if not doubtful or site.animal.species.heat == "avoided" or site.brief.given is not None:
         return []
@@ -408,11 +412,19 @@ def others_like(found: Found, tried: Iterable[Arrangement]) -> list[Arrangement]
         ]
     known = {_heaters_of(other) for other in tried}
     result = []
-    for other in (x for pair in zip_longest(spots, air) for x in pair if x is not None):
+    in_turn = [x for pair in zip_longest(spots, air) for x in pair if x is not None]
+    if too_narrow and not doubtful - {"basking"}:
+        # Nothing but several lamps warms the whole of a large animal.
+        in_turn = [*sorted(spots, key=_lamps_over_the_spot, reverse=True), *air]
+    for other in in_turn:
         lights = beside_panels(other.lights, (other.basking, other.air), site)
         if lights is not None and _heaters_of(other) not in known:
             result.append(replace(other, lights=lights, unusual=one.unusual + 1))
     return result
+
+
+def _lamps_over_the_spot(arrangement: Arrangement) -> int:
+    return 0 if arrangement.basking is None else len(arrangement.basking.positions)
 
 
 def _heaters_of(arrangement: Arrangement) -> tuple[object, ...]:

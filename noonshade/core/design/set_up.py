@@ -9,7 +9,7 @@ from noonshade.core.care.year import Year
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.design.aims import cost_of
 from noonshade.core.design.brief import Brief
-from noonshade.core.design.built import built, rehung_where_better, surer
+from noonshade.core.design.built import built, offsets_of, rehung_where_better, surer
 from noonshade.core.design.designed_year import designed_year
 from noonshade.core.design.months import (
     DesignedMonth,
@@ -100,9 +100,7 @@ def finish(found: Found, brief: Brief) -> SetUp | None:
         return None
     if not fits_but_for_the_room(done) or cost_of(done) > found.cost + WORSE:
         # Large cells are a little off: once more, with what they were off by.
-        coarse = {c.id: c.value for c in found.evaluation.checks if c.value is not None}
-        offsets = {c.id: c.value - coarse[c.id] for c in done.checks if c.value and c.id in coarse}
-        again = Search(found.arrangement, None, None, offsets).run(found, rounds=3)
+        again = Search(found.arrangement, None, None, offsets_of(found, done)).run(found, rounds=3)
         other = None if again is None else built(again)
         if other is not None and again is not None and cost_of(other) < cost_of(done):
             found, done = again, other

@@ -19,6 +19,7 @@ from noonshade.core.assessment.checks import Check
 from noonshade.core.assessment.status import RESOLUTION, is_harmless
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import SHARES
+from noonshade.core.plan import Point
 from noonshade.core.uncertainty import structural_error
 from noonshade.core.uncertainty.sensitivity import Sensitivity, compute_sensitivity
 
@@ -29,6 +30,7 @@ SEED = 20260
 # Quantities whose effects add up; those of others multiply.
 ADDITIVE = ("surface_temperature", "air_temperature", "water_temperature", "gradient")
 STRUCTURAL = "effects the model does not include"
+WHERE = "where it is warmest"
 # Largest spread of a logarithm that is taken for what the model leaves aside. Estimate.
 _MOST_LOG = 1.0
 
@@ -51,7 +53,8 @@ def main_effects(known: Sensitivity) -> Floats:
     """What each multiplier moved by 1 does to each check's figure, (k, v).
 
     Differences in the figure's unit for temperatures, logarithms of ratios otherwise; 0 where there is no
-    figure, or where the moved plan cannot be built.
+    figure, or where the moved plan cannot be built. UV is taken where the plan itself has the place: that
+    another point comes out a tenth of a degree warmer is no effect that grows with the multiplier.
 
     Parameters
     ----------
@@ -66,10 +69,52 @@ def main_effects(known: Sensitivity) -> Floats:
     base = known.base.checks
     rows = np.zeros((len(known.moved), len(base)))
     for row, one in zip(rows, known.moved, strict=True):
-        after = {} if one.evaluation is None else {v.id: v.value for v in one.evaluation.checks}
+        if one.evaluation is None:
+            continue
+        after = {v.id: v.value for v in one.evaluation.checks}
         for i, check in enumerate(base):
-            row[i] = _effect(check, after.get(check.id)) / one.step
+            at = _warmest(known.base, check)
+            moved = after.get(check.id) if at is None else _uvi_at(one.evaluation, at)
+            row[i] = _effect(check, moved) / one.step
     return rows
+
+
+def elsewhere(known: Sensitivity, check: Check) -> Floats:
+    """What the UV of a place is where else it may be, being the warmest of many points.
+
+    Parameters
+    ----------
+    known : Sensitivity
+        How figures depend on the multipliers.
+    check : Check
+        One of the base's checks.
+
+    Returns
+    -------
+    Floats
+        Logarithms of ratios to the figure, 0 among them; only 0 for figures that no such choice makes.
+    """
+    at = _warmest(known.base, check)
+    if at is None or not check.value:
+        return np.zeros(1)
+    found = {at}
+    for one in known.moved:
+        if one.evaluation is not None:
+            found.add(_warmest(one.evaluation, check) or at)
+    there = np.maximum(known.base.scene.at(np.array(sorted(found))).uvi_level, 1e-9)
+    ratios: Floats = np.log(there / max(_uvi_at(known.base, at), 1e-9))
+    return ratios
+
+
+def _warmest(evaluation: Evaluation, check: Check) -> Point | None:
+    """Where a place is that is the warmest of many points; None for figures that do not hang on it."""
+    if check.need.quantity != "uvi" or check.need.place != "basking":
+        return None
+    return next((p.position_m for p in evaluation.places if p.id == check.place_id), None)
+
+
+def _uvi_at(evaluation: Evaluation, at: Point) -> float:
+    return float(evaluation.scene.at(np.array([at])).uvi_level[0])
 
 
 def _effect(check: Check, moved: float | None) -> float:
@@ -117,17 +162,21 @@ def compute_intervals(
     # The last column is for effects the model does not include, of each figure on its own.
     drawn = rng.standard_normal((draws, len(known.moved) + len(evaluation.checks)))
     multipliers = drawn[:, : len(known.moved)] @ _root(known.covariance).T
-    names = (*(m.label for m in known.multipliers), STRUCTURAL)
+    names = (*(m.label for m in known.multipliers), STRUCTURAL, WHERE)
+    choices = np.random.default_rng(seed + 1)
     found = []
     for i, check in enumerate(evaluation.checks):
         if check.value is None:
             continue
         beside = _structural_spread(check, check.value, evaluation.day.room_c)
         shift = multipliers @ moved[:, i] + beside * drawn[:, len(known.moved) + i]
+        may_be = elsewhere(known, known.base.checks[i])
+        shift += choices.choice(may_be, draws)
         values = _drawn(check, shift)
         low, high = np.percentile(values, [10.0, 90.0])
         # Shares by what each adds to the variance; what readings have tied together is shared out.
-        variance = np.append(moved[:, i] * (known.covariance @ moved[:, i]), beside**2)
+        of_multipliers = moved[:, i] * (known.covariance @ moved[:, i])
+        variance = np.array([*of_multipliers, beside**2, float(np.var(may_be))])
         total = float(variance.sum())
         order = np.argsort(variance)[::-1][:3]
         causes = [(names[k], float(variance[k] / total)) for k in order] if total > 0 else []
