@@ -24,7 +24,7 @@ export function Header({ children }: { children?: ReactNode }) {
   return (
     <header
       id="top"
-      className="no-print flex min-h-13 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-panel px-4 py-1.5"
+      className="no-print isolate flex min-h-13 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-panel px-4 py-1.5"
     >
       <Link to="/" className="flex items-center gap-2 rounded font-semibold tracking-tight">
         <Mark />

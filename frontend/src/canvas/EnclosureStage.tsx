@@ -1,15 +1,14 @@
 /** What the drawings from the front and from above share: lamps, furnishings, probes, pins, one field. */
 import { type ReactNode, type RefObject, useMemo } from "react";
 import type { Fixture, Furnishing, Lamp, PlanView, Section } from "../api/types";
-import { fixturesOf, withFixture } from "../domain/plan/document";
-import { fixtureActions, makeStepRunner } from "../domain/plan/itemActions";
 import { addPin } from "../domain/plan/pins";
 import type { StageProps } from "./edits";
 import { Furnishings } from "./Furnishings";
-import { type FieldName, fieldsOf, type InGround, withNewer } from "./fields";
+import { type FieldName, fieldsOf, type InGround } from "./fields";
 import { HoverHighlight } from "./HoverHighlight";
+import { Lamps } from "./Lamps";
 import { LiveDimension } from "./LiveDimension";
-import { Movable, type Spot } from "./Movable";
+import type { Spot } from "./Movable";
 import { NeedZones } from "./NeedZones";
 import { Pins } from "./Pins";
 import { Probes } from "./Probes";
@@ -31,6 +30,8 @@ export interface Axes {
 }
 
 interface Layers {
+  /** Behind everything but the field. */
+  readonly beams?: ReactNode;
   /** Behind the furnishings. */
   readonly ground?: ReactNode;
   /** Between furnishings and lamps. */
@@ -65,13 +66,7 @@ export function EnclosureStage(props: EnclosureStageProps) {
   const { axes, projection: p, layers, document: d, evaluation, catalog } = props;
   const { field: name, selected, onSelect, edits } = props;
   const { fieldSource } = props;
-  const newer = props.live?.[axes.from];
-  const live = newer?.name === name ? newer : undefined;
   const evaluated = useMemo(() => fieldSource && fieldsOf(fieldSource), [fieldSource]);
-  const fields = useMemo(
-    () => (evaluated && live ? withNewer(evaluated, live) : evaluated),
-    [evaluated, live],
-  );
   const view = { document: d, projection: p, from: axes.from };
   const choice = { selected, onSelect, edits };
   return (
@@ -83,8 +78,8 @@ export function EnclosureStage(props: EnclosureStageProps) {
       label={props.label}
       testId={props.testId}
       name={name}
-      field={props.shows(name) ? (fields?.[name] ?? null) : null}
-      fields={fields}
+      shows={props.shows(name)}
+      evaluated={evaluated}
       scale={props.scale}
       evaluation={evaluation}
       shade={props.shade}
@@ -92,44 +87,38 @@ export function EnclosureStage(props: EnclosureStageProps) {
       inGround={props.inGround}
       hint={props.hint}
       onPin={(x_m, up) => addPin(d, { x_m, [axes.up]: up, ...props.pinAt }, edits, onSelect)}
-    >
-      {layers.ground}
-      <Furnishings {...view} {...choice} catalog={catalog} shape={layers.furnishing} />
-      {props.reach && evaluation && <Reach {...view} evaluation={evaluation} />}
-      <NeedZones {...view} evaluation={evaluation} field={name} />
-      {layers.middle}
-      {fixturesOf(d).map((f) => {
-        const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
-        if (!lamp) return null;
-        const at = { x: f.position_m.x_m, z: f.position_m[axes.up] };
-        const moved = (s: Spot) =>
-          withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, [axes.up]: s.z } });
-        return (
-          <Movable
-            key={f.id}
-            label={`${f.label}, ${axes.where(at.x, at.z)}. Arrow keys move it.`}
-            testId={`${props.lampTestId}-${f.id}`}
-            at={at}
+      beams={layers.beams}
+      things={
+        <>
+          {layers.ground}
+          <Furnishings {...view} {...choice} catalog={catalog} shape={layers.furnishing} />
+          {props.reach && evaluation && <Reach {...view} evaluation={evaluation} />}
+          <NeedZones {...view} evaluation={evaluation} field={name} />
+          {layers.middle}
+        </>
+      }
+      lamps={
+        <>
+          <Lamps
+            document={d}
+            catalog={catalog}
+            axes={axes}
             projection={p}
-            selected={selected === f.id}
-            onSelect={() => onSelect(f.id)}
-            limitKeys={(s) => axes.lampLimit(f, lamp, s, "keys")}
-            limit={(s) => axes.lampLimit(f, lamp, s, "drag")}
-            onDrag={(s) => edits.preview(moved(s))}
-            onDrop={(s) => edits.commit(moved(s), `${f.label} to ${axes.where(s.x, s.z)}`)}
-            onCancel={edits.cancel}
-            actions={fixtureActions(d, f)}
-            onStep={makeStepRunner(edits.commit, onSelect)}
-          >
-            {layers.lamp(f, lamp, selected === f.id)}
-          </Movable>
-        );
-      })}
-      {layers.marks}
-      <Probes {...view} {...choice} where={axes.where} />
-      <Pins {...view} {...choice} evaluation={evaluation} field={name} />
-      <LiveDimension {...view} selected={selected} />
-      <HoverHighlight {...view} id={props.pointed ?? null} evaluation={evaluation} />
-    </StageFrame>
+            {...choice}
+            testId={props.lampTestId}
+            shape={layers.lamp}
+          />
+          <LiveDimension {...view} selected={selected} />
+        </>
+      }
+      marks={
+        <>
+          {layers.marks}
+          <Probes {...view} {...choice} where={axes.where} />
+          <Pins {...view} {...choice} evaluation={evaluation} field={name} />
+          <HoverHighlight {...view} id={props.pointed ?? null} evaluation={evaluation} />
+        </>
+      }
+    />
   );
 }

@@ -10,6 +10,7 @@ import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import { Dimension } from "./Dimension";
 import type { From } from "./extents";
+import { useMoving } from "./live";
 import type { Projection } from "./projection";
 
 interface LiveDimensionProps {
@@ -23,7 +24,8 @@ const LEAST_PX = 14;
 const CLEAR_PX = 12;
 
 /** Distances of the selected lamp or probe: to what lies under it, to the nearest glass. */
-export function LiveDimension({ document: d, projection: p, from, selected }: LiveDimensionProps) {
+export function LiveDimension({ document, projection: p, from, selected }: LiveDimensionProps) {
+  const d = useMoving(document);
   const { units } = usePreferences();
   const lamp = fixturesOf(d).find((f) => f.id === selected);
   const point =

@@ -3,7 +3,6 @@ import type { PlanDocument } from "../api/types";
 import {
   against,
   deepestSubstrate,
-  fixturesOf,
   highestLamp,
   keptBeside,
   lampMargins,
@@ -19,9 +18,10 @@ import { Tag } from "./Dimension";
 import { Animal, EnclosureDrawing, FurnishingShape } from "./EnclosureDrawing";
 import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
-import { BeamEdges, FixtureShape } from "./FixtureShape";
+import { FixtureShape } from "./FixtureShape";
 import { groundAt } from "./fields";
 import { HeightMarks } from "./HeightMarks";
+import { Beams } from "./Lamps";
 import { Movable } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
 import { PlumeShapes } from "./PlumeShapes";
@@ -75,19 +75,18 @@ export function SectionStage(props: StageProps) {
     },
   };
   const basking = evaluation?.places.find((place) => place.kind === "basking");
-  const behind = (
+  const beams = (
     <>
       <clipPath id="inside">
         <rect x={p.x(0)} y={0} width={p.scale * length} height={p.y(ground)} />
       </clipPath>
       <g clipPath="url(#inside)">
-        {fixturesOf(d).map((f) => {
-          const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
-          return lamp ? (
-            <BeamEdges key={f.id} fixture={f} lamp={lamp} document={d} projection={p} />
-          ) : null;
-        })}
+        <Beams document={d} catalog={catalog} projection={p} />
       </g>
+    </>
+  );
+  const behind = (
+    <>
       {section && scale && name === "air" && (
         <g clipPath="url(#inside)">
           <PlumeShapes section={section} scale={scale} projection={p} />
@@ -214,6 +213,7 @@ export function SectionStage(props: StageProps) {
       testId="stage"
       lampTestId="move"
       layers={{
+        beams,
         ground: behind,
         middle,
         marks,

@@ -4,8 +4,9 @@ import { usePreferences } from "../ui/preferences";
 import { Contours } from "./Contours";
 import type { From } from "./extents";
 import { FieldCanvas } from "./FieldCanvas";
-import type { Field, FieldName, FieldScale, InGround } from "./fields";
+import { type Field, type FieldName, type FieldScale, type InGround, withNewer } from "./fields";
 import { fieldFormat } from "./Legend";
+import { useIsMoving, useLivePicture } from "./live";
 import type { Spot } from "./Movable";
 import { PointerReading } from "./PointerReading";
 import type { Projection } from "./projection";
@@ -20,9 +21,10 @@ interface StageFrameProps {
   label: string;
   testId: string;
   name: FieldName;
-  /** The field that is drawn; null where there is none or it is drawn otherwise. */
-  field: Field | null;
-  fields: Record<FieldName, Field> | null;
+  /** Whether the field lies over the drawing; it may be drawn otherwise. */
+  shows: boolean;
+  /** All fields as they were evaluated; what is dragged may have a newer picture. */
+  evaluated: Record<FieldName, Field> | null;
   scale: FieldScale | null;
   evaluation: Evaluation | null;
   shade: boolean;
@@ -31,7 +33,14 @@ interface StageFrameProps {
   /** What is said while nothing is pointed at. */
   hint: string;
   onPin: (x: number, z: number) => void;
-  children: ReactNode;
+  /** Beams, behind all things: they follow every step of a drag. */
+  beams?: ReactNode;
+  /** Enclosure and things. */
+  things: ReactNode;
+  /** Lamps and their distances, which follow every step as well. */
+  lamps: ReactNode;
+  /** What is written over all. */
+  marks: ReactNode;
 }
 
 /** A view of the enclosure: its field with contour lines, what is drawn over it, and what is under the pointer. */
@@ -43,8 +52,8 @@ export function StageFrame({
   label,
   testId,
   name,
-  field,
-  fields,
+  shows,
+  evaluated,
   scale,
   evaluation,
   shade,
@@ -52,37 +61,47 @@ export function StageFrame({
   inGround,
   hint,
   onPin,
-  children,
+  beams,
+  things,
+  lamps,
+  marks,
 }: StageFrameProps) {
   const { units } = usePreferences();
   const [pointer, setPointer] = useState<Spot | null>(null);
   const format = useMemo(() => fieldFormat(name, units), [name, units]);
+  const apart = useIsMoving();
+  const newer = useLivePicture()?.[from];
+  const fields = useMemo(
+    () => (evaluated && newer?.name === name ? withNewer(evaluated, newer) : evaluated),
+    [evaluated, newer, name],
+  );
+  const field = shows ? (fields?.[name] ?? null) : null;
   const spot = (e: React.PointerEvent | React.MouseEvent): Spot => {
     const rect = e.currentTarget.getBoundingClientRect();
     return { x: p.toX(e.clientX - rect.left), z: p.toZ(e.clientY - rect.top) };
   };
   return (
     <div>
-      <div ref={frame} className="relative" style={{ height: p.height }}>
+      {/* biome-ignore lint/a11y/useSemanticElements: a drawing is no <fieldset> */}
+      <div
+        ref={frame}
+        className="relative isolate"
+        style={{ height: p.height }}
+        role="group"
+        aria-label={label}
+        data-testid={testId}
+        onPointerMove={(e) => {
+          // While something is dragged nothing is read off.
+          setPointer(e.buttons === 0 ? spot(e) : null);
+        }}
+        onPointerLeave={() => setPointer(null)}
+        onDoubleClick={(e) => {
+          const { x, z } = spot(e);
+          onPin(x, z);
+        }}
+      >
         <FieldCanvas field={field} scale={scale} projection={p} />
-        {/* biome-ignore lint/a11y/useSemanticElements: an SVG cannot be a <fieldset> */}
-        <svg
-          className="absolute inset-0"
-          width={p.width}
-          height={p.height}
-          role="group"
-          aria-label={label}
-          data-testid={testId}
-          onPointerMove={(e) => {
-            // While something is dragged nothing is read off.
-            setPointer(e.buttons === 0 ? spot(e) : null);
-          }}
-          onPointerLeave={() => setPointer(null)}
-          onDoubleClick={(e) => {
-            const { x, z } = spot(e);
-            onPin(x, z);
-          }}
-        >
+        <Sheet projection={p} apart={apart}>
           {!field && (
             <rect
               x={p.x(0)}
@@ -98,8 +117,17 @@ export function StageFrame({
           {shade && fields && evaluation && (
             <Shade uvi={fields.uvi} below={evaluation.uv_free_below} projection={p} from={from} />
           )}
-          {children}
-        </svg>
+          {beams}
+        </Sheet>
+        <Sheet projection={p} apart={apart}>
+          {things}
+        </Sheet>
+        <Sheet projection={p} apart={apart}>
+          {lamps}
+        </Sheet>
+        <Sheet projection={p} apart={apart}>
+          {marks}
+        </Sheet>
       </div>
       <p
         className="min-h-6 px-3 pb-1 text-sm text-soft"
@@ -118,5 +146,25 @@ export function StageFrame({
         )}
       </p>
     </div>
+  );
+}
+
+interface SheetProps {
+  projection: Projection;
+  /** Painted apart from the others, so that these are not painted again with it. */
+  apart: boolean;
+  children: ReactNode;
+}
+
+/** A part of the drawing, over those before it. Only what can be moved is in the way of the pointer. */
+function Sheet({ projection: p, apart, children }: SheetProps) {
+  return (
+    <svg
+      className={`pointer-events-none absolute inset-0 ${apart ? "will-change-transform" : ""}`}
+      width={p.width}
+      height={p.height}
+    >
+      {children}
+    </svg>
   );
 }

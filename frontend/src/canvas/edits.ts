@@ -1,5 +1,4 @@
 /** What both views of the enclosure are given, and how they change the plan. */
-import type { Picture } from "../api/picture";
 import type { Catalog, Evaluation, PlanDocument } from "../api/types";
 import type { FieldName, FieldScale } from "./fields";
 
@@ -22,8 +21,6 @@ export interface StageProps {
   pointed?: string | null;
   /** Drawn lower, where it stands beside another view or much stands below it. */
   low?: boolean;
-  /** The layer on show where it is newer than the evaluation. */
-  live?: Picture | null;
   shade: boolean;
   reach: boolean;
 }

@@ -6,6 +6,7 @@ import { AboveStage } from "../../canvas/AboveStage";
 import type { StageEdits } from "../../canvas/edits";
 import type { AirRange, FieldName } from "../../canvas/fields";
 import { Legend } from "../../canvas/Legend";
+import { LiveContext, useMovingThings } from "../../canvas/live";
 import { SectionStage } from "../../canvas/SectionStage";
 import { useFieldScale, wantedRange } from "../../canvas/useField";
 import { extentOf, furnishingsOf } from "../../domain/plan/document";
@@ -15,7 +16,7 @@ import { Choice } from "../../ui/Choice";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { usePreferences } from "../../ui/preferences";
-import { type LivePictures, useLivePicture } from "./livePictures";
+import type { LivePictures } from "./livePictures";
 import { PinTable } from "./PinTable";
 
 /** What is laid over the drawing and how it is seen. */
@@ -28,6 +29,7 @@ export interface Seen {
 }
 
 interface DrawingProps {
+  /** The plan; what is dragged in the drawing is followed there at once, and here now and then. */
   document: PlanDocument;
   evaluation: Evaluation | null;
   catalog: Catalog;
@@ -42,8 +44,6 @@ interface DrawingProps {
   selected: string;
   onSelect: (id: string) => void;
   edits: StageEdits;
-  /** The document as it is shown around the drawing, which follows a drag now and then. */
-  around: PlanDocument;
   pointed: string | null;
   /** Drawn lower, where much stands below it. */
   low: boolean;
@@ -73,10 +73,11 @@ const AGES = [
 
 /** The enclosure in section, from above or both, with what is chosen about it. */
 export function Drawing(props: DrawingProps) {
-  const { document: d, evaluation, seen, onSeen, edits, onSelect } = props;
+  const { evaluation, seen, onSeen, edits, onSelect, pictures } = props;
   const { units } = usePreferences();
   const { field, view } = seen;
-  const live = useLivePicture(props.pictures, d, props.evaluated);
+  pictures.beside(props.document, props.evaluated);
+  const d = useMovingThings(props.document, pictures);
   const scale = useFieldScale(evaluation, field, props.air);
   const both = view.from === "both";
   const [more, setMore] = useState(false);
@@ -91,7 +92,6 @@ export function Drawing(props: DrawingProps) {
     edits,
     pointed: props.pointed,
     low: props.low || both,
-    live,
     shade: seen.shade,
     reach: seen.reach,
   };
@@ -106,7 +106,7 @@ export function Drawing(props: DrawingProps) {
       <div className="order-2 mt-1 flex flex-wrap items-start gap-x-6 gap-y-2 px-3 max-sm:order-4">
         <div className="min-w-64 flex-1">
           <ViewControls
-            document={props.around}
+            document={props.document}
             seen={seen}
             onSeen={onSeen}
             edits={edits}
@@ -118,20 +118,27 @@ export function Drawing(props: DrawingProps) {
         </div>
         <div className="flex min-w-64 flex-1 max-sm:hidden">{legend}</div>
       </div>
-      <div className={both ? "order-3 grid md:grid-cols-2" : "order-3"}>
-        {view.from !== "above" && (
-          <div className="min-w-0">
-            <SectionStage {...stage} />
-          </div>
-        )}
-        {view.from !== "front" && (
-          <div className="min-w-0">
-            <AboveStage {...stage} />
-          </div>
-        )}
-      </div>
+      <LiveContext value={pictures}>
+        <div className={both ? "order-3 grid md:grid-cols-2" : "order-3"}>
+          {view.from !== "above" && (
+            <div className="min-w-0">
+              <SectionStage {...stage} />
+            </div>
+          )}
+          {view.from !== "front" && (
+            <div className="min-w-0">
+              <AboveStage {...stage} />
+            </div>
+          )}
+        </div>
+      </LiveContext>
       <div className="order-5">
-        <PinTable document={d} evaluation={evaluation} edits={edits} onSelect={onSelect} />
+        <PinTable
+          document={props.document}
+          evaluation={evaluation}
+          edits={edits}
+          onSelect={onSelect}
+        />
       </div>
     </div>
   );

@@ -1,5 +1,15 @@
 import { CalendarCheck, DraftingCompass, History, Thermometer } from "lucide-react";
-import { lazy, memo, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  lazy,
+  memo,
+  Suspense,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from "react";
 import { Link } from "react-router";
 import { FRONT } from "../../api/client";
 import type { PictureQuestion } from "../../api/picture";
@@ -26,7 +36,7 @@ import { OutputsMenu } from "./OutputsMenu";
 import { useOpenPlan } from "./PlanFrame";
 import { SaveStatus } from "./SaveStatus";
 import { UndoButtons } from "./UndoButtons";
-import { useAssessment, useEvaluation, useNowAndThen } from "./useEvaluation";
+import { useAssessment, useEvaluation } from "./useEvaluation";
 import type { PlanEditor } from "./usePlanEditor";
 import { useUndoKeys } from "./useUndoKeys";
 
@@ -57,9 +67,6 @@ const SEEN: Record<LampAge, string> = {
   worn: "As if the UV lamps were at the end of their life",
 };
 
-/** How often what stands around the drawing follows while something is dragged in it. */
-const AROUND_MS = 300;
-
 const CHOICES = (["settings", "day", "time", "whatIf", "build"] as const).map((value) => ({
   value,
   label: BELOW[value],
@@ -68,17 +75,13 @@ const CHOICES = (["settings", "day", "time", "whatIf", "build"] as const).map((v
 export function PlanScreen() {
   const { planId, catalog, editor } = useOpenPlan();
   const { document, undo, redo, preview, cancel, commit } = editor;
-  // What is dragged in the drawing is followed there at once, and around it now and then.
-  const isDragged = useRef(false);
-  if (editor.settled) isDragged.current = false;
-  const pictures = useMemo(() => new LivePictures(), []);
+  const pictures = useMemo(() => new LivePictures(preview), [preview]);
   const wanted = useRef<Omit<PictureQuestion, "document"> | null>(null);
   const edits = useMemo(
     () => ({
       preview: (next: PlanDocument) => {
-        isDragged.current = true;
-        if (wanted.current) pictures.ask({ ...wanted.current, document: next }, preview);
-        else preview(next);
+        if (wanted.current) pictures.ask({ ...wanted.current, document: next }, pictures.move);
+        else pictures.move(next);
       },
       cancel: () => {
         pictures.drop();
@@ -89,7 +92,7 @@ export function PlanScreen() {
         commit(next, summary);
       },
     }),
-    [pictures, preview, cancel, commit],
+    [pictures, cancel, commit],
   );
   // What is slid in a form stays under the finger, whatever its picture takes.
   const typed = useMemo(
@@ -103,7 +106,6 @@ export function PlanScreen() {
     }),
     [pictures, preview, cancel, commit],
   );
-  const around = useNowAndThen(editor, isDragged.current ? AROUND_MS : null);
   const [seen, setSeen] = useState<Seen>({
     field: "uvi",
     view: FRONT,
@@ -113,7 +115,14 @@ export function PlanScreen() {
   });
   const { lampAge, view } = seen;
   const [patchAbove, setPatchAbove] = useState<number | null>(null);
-  const evaluation = useEvaluation(document, lampAge, view, patchAbove, !editor.settled);
+  const pace = useSyncExternalStore(pictures.subscribe, pictures.pace);
+  const evaluation = useEvaluation(
+    document,
+    lampAge,
+    view,
+    patchAbove,
+    editor.settled ? "at once" : pace,
+  );
   // A fix is for the enclosure as it is, not for new or old lamps.
   const assessment = useAssessment(evaluation, editor.settled && lampAge === "present");
   const [pointed, setPointed] = useState<string | null>(null);
@@ -193,7 +202,7 @@ export function PlanScreen() {
       <PlanHeader
         planId={planId}
         catalog={catalog}
-        editor={around}
+        editor={editor}
         seen={seen}
         onRevisions={openRevisions}
       />
@@ -213,7 +222,6 @@ export function PlanScreen() {
             selected={part}
             onSelect={setSelected}
             edits={edits}
-            around={around.document}
             low={below === "day"}
             pointed={pointed}
             state={
@@ -235,7 +243,7 @@ export function PlanScreen() {
         <section
           id="checks"
           aria-label="Needs and figures"
-          className="min-w-0 border-t border-line bg-panel lg:row-span-2 lg:border-t-0"
+          className="isolate min-w-0 border-t border-line bg-panel lg:row-span-2 lg:border-t-0"
         >
           <Checks
             evaluation={evaluation.result}
@@ -256,14 +264,14 @@ export function PlanScreen() {
         <section
           id="below"
           aria-label={BELOW[below]}
-          className="min-w-0 lg:border-r lg:border-line"
+          className="isolate min-w-0 lg:border-r lg:border-line"
         >
           <div className="px-3 py-2">
             <Choice label="Under the drawing" value={below} onChange={setBelow} options={CHOICES} />
           </div>
           {below === "settings" && (
             <Inspector
-              document={around.document}
+              document={document}
               evaluation={evaluation.result}
               catalog={catalog}
               selected={formShown}

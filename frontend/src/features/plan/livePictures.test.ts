@@ -2,6 +2,7 @@ import { expect, test } from "vitest";
 import type { Picture, PictureQuestion } from "../../api/picture";
 import type { PlanDocument } from "../../api/types";
 import { LivePictures } from "./livePictures";
+import { RESTING_MS } from "./useEvaluation";
 
 const documentOf = (name: string) => ({ name }) as PlanDocument;
 const about = (document: PlanDocument): PictureQuestion => ({
@@ -15,11 +16,13 @@ const about = (document: PlanDocument): PictureQuestion => ({
 /** Pictures that are answered by hand, in the order in which they were asked for. */
 function byHand() {
   const asked: { name: string; answer: (picture: Picture) => void; fail: () => void }[] = [];
+  const previewed: string[] = [];
   const pictures = new LivePictures(
+    (document) => previewed.push(document.name),
     (question) =>
       new Promise((answer, fail) => asked.push({ name: question.document.name, answer, fail })),
   );
-  return { asked, pictures };
+  return { asked, pictures, previewed };
 }
 
 const turn = () => new Promise((done) => setTimeout(done));
@@ -43,18 +46,41 @@ test("a picture gives way to an evaluation of the same or a later document", asy
     PlanDocument,
     PlanDocument,
   ];
-  pictures.note(before);
+  pictures.beside(before, null);
   pictures.ask(about(moved));
-  pictures.note(dropped);
+  pictures.beside(dropped, before);
   let calls = 0;
   pictures.subscribe(() => calls++);
   const picture: Picture = {};
   asked[0]?.answer(picture);
   await turn();
   expect(calls).toBe(1);
-  expect(pictures.after(before)).toBe(picture);
-  expect(pictures.after(moved)).toBeNull();
-  expect(pictures.after(dropped)).toBeNull();
+  expect(pictures.picture()).toBe(picture);
+  pictures.beside(dropped, moved);
+  expect(pictures.picture()).toBeNull();
+  pictures.beside(dropped, dropped);
+  expect(pictures.picture()).toBeNull();
+});
+
+test("what is around the drawing is given steps of a drag now and then, and none after it", async () => {
+  const { pictures, previewed } = byHand();
+  let told = 0;
+  pictures.subscribe(() => told++);
+  for (const name of ["a", "b", "c"]) pictures.move(documentOf(name));
+  expect(told).toBe(3);
+  expect(pictures.moving()?.name).toBe("c");
+  await turn();
+  expect(previewed).toEqual(["c"]);
+  expect(pictures.pace()).toBe("now and then");
+  await new Promise((done) => setTimeout(done, RESTING_MS + 20));
+  expect(pictures.pace()).toBe("at once");
+  expect(previewed).toEqual(["c", "c"]);
+  pictures.move(documentOf("d"));
+  expect(pictures.pace()).toBe("now and then");
+  pictures.drop();
+  expect(pictures.moving()).toBeNull();
+  await new Promise((done) => setTimeout(done, 350));
+  expect(previewed).toEqual(["c", "c"]);
 });
 
 test("a document of a drag that is over is not shown in the next one", async () => {
@@ -95,7 +121,8 @@ test("one that cannot be computed leaves the one before and holds up no other", 
   pictures.ask(about(documentOf("impossible")));
   asked[1]?.fail();
   await turn();
-  expect(pictures.after(null)).toBe(picture);
+  pictures.beside(documentOf("another"), null);
+  expect(pictures.picture()).toBe(picture);
   pictures.ask(about(documentOf("next")));
   expect(asked.map((a) => a.name)).toEqual(["first", "impossible", "next"]);
 });

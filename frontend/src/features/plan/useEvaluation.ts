@@ -32,10 +32,16 @@ const ask = ({ document, lampAge, view, patchAbove }: Asked) =>
  * pictures of the layer on show come in between, and share the processors with them.
  */
 const FOLLOWING_MS = 2000;
-const RESTING_MS = 150;
+export const RESTING_MS = 150;
+
+/**
+ * How figures follow a document: at once; now and then and when it rests; or, where what is dragged rests between
+ * the steps that are given, only now and then.
+ */
+export type Pace = "at once" | "when it rests" | "now and then";
 
 /** The newest value, or while there are many in a row one of them now and then, and the last. */
-export function useNowAndThen<T>(value: T, everyMs: number | null): T {
+function useNowAndThen<T>(value: T, pace: Pace): T {
   const [given, setGiven] = useState(value);
   const last = useRef(0);
   useEffect(() => {
@@ -43,27 +49,27 @@ export function useNowAndThen<T>(value: T, everyMs: number | null): T {
       last.current = performance.now();
       setGiven(value);
     };
-    const wait =
-      everyMs === null ? 0 : Math.min(RESTING_MS, last.current + everyMs - performance.now());
+    const due = last.current + FOLLOWING_MS - performance.now();
+    const wait = pace === "at once" ? 0 : pace === "now and then" ? due : Math.min(RESTING_MS, due);
     if (wait <= 0) {
       pass();
       return;
     }
     const timer = setTimeout(pass, wait);
     return () => clearTimeout(timer);
-  }, [value, everyMs]);
-  return everyMs === null ? value : given;
+  }, [value, pace]);
+  return pace === "at once" ? value : given;
 }
 
-/** Evaluate a document as it changes; while it is ``moving``, now and then. */
+/** Evaluate a document as it changes. */
 export function useEvaluation(
   document: PlanDocument,
   lampAge: LampAge,
   view: View,
   patchAbove: number | null,
-  moving: boolean,
+  pace: Pace,
 ): EvaluationState {
-  const followed = useNowAndThen(document, moving ? FOLLOWING_MS : null);
+  const followed = useNowAndThen(document, pace);
   const asked = useMemo(
     () => ({ document: followed, lampAge, view, patchAbove }),
     [followed, lampAge, view, patchAbove],
