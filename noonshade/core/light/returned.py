@@ -219,7 +219,8 @@ def _response(
         fixture.position_m, quarters[used], normals[used], way.rows, way.obstacles, frame
     )
     near = np.flatnonzero(
-        np.repeat(_near(source, fixture, frame, reflected), QUARTERS) & (s.free.ravel() == 1.0)
+        np.repeat(_near(source, fixture, frame, reflected, s.quads.mean(axis=1)), QUARTERS)
+        & (s.free.ravel() == 1.0)
     )
     if len(near):
         along = np.repeat(s.quads[:, 1] - s.quads[:, 0], QUARTERS, axis=0)[near] / 2
@@ -235,9 +236,8 @@ def _response(
         )
         level[near] = more.reshape(len(spots), -1).mean(axis=0)
     direct = np.repeat(level[:, None], BANDS, axis=1)
-    lit = partial(mirrored_light, fixture, source, frame, points=quarters[used], normals=normals[used])
-    for _, on_normal, shares in _WORKERS.map(lit, images):
-        direct[used] += on_normal[:, None] * shares
+    for mirrored in _WORKERS.map(partial(_mirrored, fixture, source, frame, reflected), images):
+        direct += mirrored
     glow = _glow_of(fixture, source, frame, way)
     if glow is not None:
         _, on_normal = glow.at(quarters[used], normals[used])
@@ -245,6 +245,30 @@ def _response(
     own = _scattered_by_mesh(plan, fixture, source, frame, reflected)
     exitance = reflected.exitance(direct.reshape(-1, QUARTERS, BANDS), own)
     return Response(fixture, source, frame, images, glow, exitance)
+
+
+def _mirrored(
+    fixture: Fixture, source: Emitter, frame: Floats, reflected: Reflections, image: Image
+) -> Floats:
+    """Light of a lamp's image on the quarters of all patches (4 p, 3), per emitted watt.
+
+    What is mirrored is little and comes from afar: a free patch is looked at in its middle, unless the
+    image is near.
+    """
+    s = reflected.surfaces
+    middle = s.quads.mean(axis=1)
+    near = _near(source, fixture, frame, reflected, image.behind(middle))
+    whole = (s.free.reshape(-1, QUARTERS) == 1.0).all(axis=1) & ~near
+    single = np.flatnonzero(~np.repeat(whole, QUARTERS) & (s.free.ravel() > 0.0))
+    normals = np.concatenate([s.normal[whole], s.normal[single // QUARTERS]])
+    points = np.concatenate([middle[whole], s.quarters.reshape(-1, 3)[single]])
+    _, on_normal, shares = mirrored_light(fixture, source, frame, image, points, normals)
+    light = on_normal[:, None] * shares
+    found = np.zeros((s.free.size, BANDS))
+    count = int(whole.sum())
+    found[np.repeat(whole, QUARTERS)] = np.repeat(light[:count], QUARTERS, axis=0)
+    found[single] = light[count:]
+    return found
 
 
 def _glow_of(fixture: Fixture, source: Emitter, frame: Floats, way: LightPath) -> Glow | None:
@@ -261,11 +285,14 @@ def _glow_of(fixture: Fixture, source: Emitter, frame: Floats, way: LightPath) -
     return Glow(fixture.position_m, wide, frame, share, way.rows[len(own) :], way)
 
 
-def _near(source: Emitter, fixture: Fixture, frame: Floats, reflected: Reflections) -> NDArray[np.bool_]:
-    """Whether patches (p,) are so near to a lamp that its light changes much within a quarter of one."""
+def _near(
+    source: Emitter, fixture: Fixture, frame: Floats, reflected: Reflections, middle: Floats
+) -> NDArray[np.bool_]:
+    """Whether patches (p,) with their middles (p, 3) are so near to a lamp that its light changes much
+    within a quarter of one.
+    """
     s = reflected.surfaces
     bright = source.hung(fixture.position_m, frame).bright
-    middle = s.quads.mean(axis=1)
     away = middle - np.clip(middle, bright[:3], bright[3:])
     found: NDArray[np.bool_] = np.linalg.norm(away, axis=1) < _CLOSE * np.sqrt(s.area_m2)
     return found
