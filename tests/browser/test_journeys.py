@@ -45,7 +45,12 @@ def test_from_the_room_to_the_checks(new_page: PageMaker) -> None:
     assert status(page, SURFACE) == "high"
     assert status(page, UVI) == "ok"
     expect(page.get_by_text("predicted, not measured")).to_be_visible()
-    expect(page.get_by_test_id("stage")).to_contain_text("UVI 4.5")
+    # It opens with what fails: the surface, not UV.
+    expect(page.get_by_role("radio", name="Surfaces")).to_be_checked()
+    stage = page.get_by_test_id("stage")
+    expect(stage).to_contain_text("63°")
+    page.get_by_role("radio", name="UV", exact=True).click()
+    expect(stage).to_contain_text("UVI 4.5")
 
 
 def test_dragging_the_tube_away_lowers_uvi(page: Page) -> None:

@@ -73,6 +73,7 @@ def test_a_pin_keeps_its_figures_while_the_plan_changes(page: Page) -> None:
 
 
 def test_what_is_outside_the_need_is_hatched_and_shade_and_reach_are_drawn(page: Page) -> None:
+    _choose(page, "UV")
     expect(page.get_by_test_id("outside-need")).to_have_count(0)
     _choose(page, "Air")
     expect(page.get_by_test_id("outside-need")).to_be_visible()
@@ -81,6 +82,20 @@ def test_what_is_outside_the_need_is_hatched_and_shade_and_reach_are_drawn(page:
     expect(page.get_by_test_id("shade")).to_be_attached()
     expect(page.get_by_test_id("reach")).to_be_attached()
     assert violations(page) == []
+
+
+def test_a_layer_without_anything_to_show_says_so_and_is_not_dark(page: Page) -> None:
+    page.goto("/plans/giant-vinegaroon")
+    settled(page)
+    # No lamp gives UV: it does not open with it.
+    expect(page.get_by_role("radio", name="UV", exact=True)).not_to_be_checked()
+    _choose(page, "UV")
+    expect(page.get_by_text("No UV here")).to_be_visible()
+    expect(page.get_by_test_id("field")).to_have_count(0)
+    assert violations(page) == []
+    _choose(page, "Air")
+    expect(page.get_by_text("No UV here")).to_have_count(0)
+    expect(page.get_by_test_id("field")).to_be_visible()
 
 
 def test_vents_guards_and_probes_are_moved_in_the_drawing(page: Page) -> None:
@@ -168,6 +183,7 @@ def test_the_report_is_a_page_a_pdf_and_on_paper(page: Page, tmp_path: Path) -> 
 
 
 def test_drawing_and_field_are_handed_out(page: Page) -> None:
+    _choose(page, "UV")
     for item, ending in (
         ("This drawing as SVG", "front-uvi.svg"),
         ("This drawing as PNG", "front-uvi.png"),

@@ -5,6 +5,7 @@ import { Contours } from "./Contours";
 import type { From } from "./extents";
 import { FieldCanvas } from "./FieldCanvas";
 import { type Field, type FieldName, type FieldScale, type InGround, withNewer } from "./fields";
+import { nothingIn } from "./firstLayer";
 import { fieldFormat } from "./Legend";
 import { useIsMoving, useLivePicture } from "./live";
 import type { Spot } from "./Movable";
@@ -75,7 +76,10 @@ export function StageFrame({
     () => (evaluated && newer?.name === name ? withNewer(evaluated, newer) : evaluated),
     [evaluated, newer, name],
   );
-  const field = shows ? (fields?.[name] ?? null) : null;
+  const layer = shows ? (fields?.[name] ?? null) : null;
+  // A picture without anything in it would only be dark.
+  const nothing = layer && nothingIn(layer);
+  const field = nothing ? null : layer;
   const spot = (e: React.PointerEvent | React.MouseEvent): Spot => {
     const rect = e.currentTarget.getBoundingClientRect();
     return { x: p.toX(e.clientX - rect.left), z: p.toZ(e.clientY - rect.top) };
@@ -128,6 +132,19 @@ export function StageFrame({
         <Sheet projection={p} apart={apart}>
           {marks}
         </Sheet>
+        {nothing && (
+          <p
+            className="pointer-events-none absolute rounded-md border border-line bg-panel px-3 py-1.5 text-sm"
+            style={{
+              left: p.x(0) + 12,
+              top: p.y(size.up) + 12,
+              maxWidth: p.scale * size.across - 24,
+            }}
+            role="status"
+          >
+            {nothing}
+          </p>
+        )}
       </div>
       <p
         className="min-h-6 px-3 pb-1 text-sm text-soft"

@@ -32,5 +32,12 @@ describe("projection", () => {
       fixtures: open.fixtures?.map((f) => ({ ...f, position_m: { ...f.position_m, z_m: 0.95 } })),
     };
     expect(headroom(high)).toBe(0.6);
+    // Where no lamp hangs, none is drawn above.
+    const mats = {
+      ...open,
+      fixtures: open.fixtures?.map((f) => ({ ...f, mount: "floor" as const })),
+    };
+    expect(headroom(mats)).toBe(0.02);
+    expect(headroom({ ...open, fixtures: [] })).toBe(0.02);
   });
 });

@@ -1,5 +1,6 @@
 /** From metres in the enclosure to pixels on the drawing, front view. */
 import type { PlanDocument } from "../api/types";
+import { against } from "../domain/plan/document";
 
 export interface Projection {
   readonly scale: number;
@@ -21,8 +22,10 @@ export const SHEET_M = 0.006;
 
 /** Room to draw above the enclosure, in steps, so that the scale does not change while a lamp moves. */
 export function headroom(d: PlanDocument): number {
-  if (d.enclosure.walls.top.kind === "solid") return ABOVE_CLOSED_TOP_M;
-  const highest = Math.max(0, ...(d.fixtures ?? []).map((f) => f.position_m.z_m));
+  // Mats lie against a wall or the floor, and never come above it.
+  const hung = (d.fixtures ?? []).filter((f) => against(f) === null);
+  if (d.enclosure.walls.top.kind === "solid" || hung.length === 0) return ABOVE_CLOSED_TOP_M;
+  const highest = Math.max(...hung.map((f) => f.position_m.z_m));
   return highest > d.enclosure.height_m + 0.2 ? ABOVE_HIGH_LAMP_M : ABOVE_OPEN_TOP_M;
 }
 

@@ -17,7 +17,8 @@ import type { Catalog, Fix, LampAge, PlanDocument, Season } from "../../api/type
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { TourInvitation } from "../../app/Tour";
-import { airRange, unpacked } from "../../canvas/fields";
+import { airRange, type FieldName, unpacked } from "../../canvas/fields";
+import { firstLayer } from "../../canvas/firstLayer";
 import { fixturesOf, furnishingsOf, thermostatsOf } from "../../domain/plan/document";
 import { furnishingKey } from "../../domain/plan/furnishings";
 import { applyPatch } from "../../domain/plan/patch";
@@ -106,14 +107,14 @@ export function PlanScreen() {
     }),
     [pictures, preview, cancel, commit],
   );
-  const [seen, setSeen] = useState<Seen>({
-    field: "uvi",
+  const [chosen, setSeen] = useState<Omit<Seen, "field"> & { field: FieldName | null }>({
+    field: null,
     view: FRONT,
     lampAge: "present",
     shade: false,
     reach: false,
   });
-  const { lampAge, view } = seen;
+  const { lampAge, view } = chosen;
   const [patchAbove, setPatchAbove] = useState<number | null>(null);
   const pace = useSyncExternalStore(pictures.subscribe, pictures.pace);
   const evaluation = useEvaluation(
@@ -122,6 +123,15 @@ export function PlanScreen() {
     view,
     patchAbove,
     editor.settled ? "at once" : pace,
+  );
+  // What fails when the plan is opened is what is seen first; later the keeper chooses.
+  const [first, setFirst] = useState<FieldName | null>(null);
+  if (first === null && evaluation.result) {
+    setFirst(firstLayer(evaluation.result, document, catalog));
+  }
+  const seen: Seen = useMemo(
+    () => ({ ...chosen, field: chosen.field ?? first ?? firstLayer(null, document, catalog) }),
+    [chosen, first, document, catalog],
   );
   // A fix is for the enclosure as it is, not for new or old lamps.
   const assessment = useAssessment(evaluation, editor.settled && lampAge === "present");
