@@ -53,7 +53,7 @@ def pictures(browser: Browser) -> None:
     plan = "/plans/collared-lizard"
     page = opened(browser, 1280, 800, "light", "/")
     page.get_by_test_id("enclosures-found").wait_for()
-    expect(page.get_by_text("Working it out")).to_have_count(0, timeout=60_000)
+    expect(page.get_by_text("Computing…")).to_have_count(0, timeout=60_000)
     expect(page.get_by_test_id("year")).to_have_count(8, timeout=120_000)
     page.screenshot(path=OUT / "room.png")
     page = blank(browser, 1280, 1000)
@@ -65,6 +65,7 @@ def pictures(browser: Browser) -> None:
     page.get_by_test_id("set-ups").wait_for(timeout=180_000)
     page.screenshot(path=OUT / "new-plan.png")
     page = opened(browser, 1280, 800, "light", plan)
+    page.get_by_role("radio", name="UV", exact=True).click()
     page.screenshot(path=OUT / "plan-uv.png")
     page = opened(browser, 1280, 800, "dark", plan)
     page.get_by_test_id("move-cool-hide").focus()

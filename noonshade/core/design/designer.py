@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from itertools import zip_longest
 from typing import Protocol, TypeVar
@@ -17,7 +17,13 @@ from noonshade.core.design.conflicts import Conflict, find_conflicts
 from noonshade.core.design.doubts import find_doubts
 from noonshade.core.design.given import given_arrangements, given_site
 from noonshade.core.design.idle import without_idle
-from noonshade.core.design.options import arrangements_for, others_like, sites_for
+from noonshade.core.design.options import (
+    arrangements_for,
+    others_like,
+    several_lamps,
+    sites_for,
+    with_night_heater,
+)
 from noonshade.core.design.other_rooms import extreme_rooms, search_in
 from noonshade.core.design.ranking import finalists_of, rank
 from noonshade.core.design.search import Found, Search
@@ -38,6 +44,8 @@ GOOD, GOOD_ENOUGH = 4, 1.3
 # Where the best is in doubt, so many more heaters are looked at with it.
 OTHERS, LARGE_OTHERS = 6, 2
 EXPECTED = 25_000
+# So many of the best that are only too cold at night are given a heater for it, with so many rounds.
+BY_NIGHT, NIGHT_ROUNDS = 2, 2
 # Of a room with months, arrangements that are tried in the coldest and the warmest, with how many rounds,
 # and what each may cost at most.
 LEADING, SEASON_ROUNDS, MOST_SEASON_COST = 6, 3, 15.0
@@ -157,6 +165,10 @@ def design(
         for found_one in mapper(run_search, more):
             if not work.add([] if found_one is None else [found_one]):
                 break
+        by_night = [one for one in sorted(work.found, key=rank) if with_night_heater(one) is not None]
+        for found_one in mapper(heated_by_night, by_night[:BY_NIGHT]):
+            if not work.add([] if found_one is None else [found_one]):
+                break
     found, screened, evaluated, stopped = work.found, work.screened, work.evaluated, work.stopped
     if not found:
         raise DesignError("no set-up could be computed for this enclosure")
@@ -224,6 +236,25 @@ class Explored:
     left: tuple[Arrangement, ...]
 
 
+def heated_by_night(found: Found) -> Found | None:
+    """What is right by day as it was found, with a heater for the nights alone.
+
+    Parameters
+    ----------
+    found : Found
+        One that ``with_night_heater`` gives an arrangement for.
+
+    Returns
+    -------
+    Found or None
+        None where nothing of it can be computed.
+    """
+    arrangement = with_night_heater(found)
+    if arrangement is None:
+        return None
+    return Search(arrangement, fixed={"air_w": 0.0}).run(replace(found, responses={}), NIGHT_ROUNDS)
+
+
 def explore(site: Site) -> Explored:
     """Search the first arrangements of a site.
 
@@ -240,7 +271,14 @@ def explore(site: Site) -> Explored:
     given = site.brief.given is not None
     arrangements = list(given_arrangements(site)) if given else arrangements_for(site)
     first = [one for one in map(run_search, arrangements[:FIRST]) if one is not None]
-    return Explored(tuple(first), tuple(arrangements[FIRST:]))
+    left = arrangements[FIRST:]
+    broader = several_lamps(first[0], left) if first else None
+    if broader is not None:
+        # A site is no less promising for a spot that one lamp cannot fill.
+        left = [one for one in left if one is not broader]
+        found = run_search(broader)
+        first += [] if found is None else [found]
+    return Explored(tuple(first), tuple(left))
 
 
 class _Work:

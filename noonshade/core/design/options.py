@@ -393,8 +393,7 @@ def others_like(found: Found, tried: Iterable[Arrangement]) -> list[Arrangement]
     one = found.arrangement
     site = one.site
     doubtful = {c.need.place for c in found.evaluation.checks if c.required and chance_of(c) < SURE}
-    findings = [f for f in failures_of(found.evaluation, NOT_OURS) if isinstance(f, Finding)]
-    too_narrow = any(f.kind == "patch" for f in findings)
+    too_narrow = is_too_narrow(found)
     if too_narrow:
         doubtful.add("basking")
     if not doubtful or site.animal.species.heat == "avoided" or site.brief.given is not None:
@@ -421,6 +420,71 @@ def others_like(found: Found, tried: Iterable[Arrangement]) -> list[Arrangement]
         if lights is not None and _heaters_of(other) not in known:
             result.append(replace(other, lights=lights, unusual=one.unusual + 1))
     return result
+
+
+def with_night_heater(found: Found) -> Arrangement | None:
+    """The same with a heater for its air, where nothing is missed but warmth at night.
+
+    Parameters
+    ----------
+    found : Found
+        An arrangement at its best settings.
+
+    Returns
+    -------
+    Arrangement or None
+        None where it has such a heater, misses something else, or there is no place for one.
+    """
+    one = found.arrangement
+    missed = [
+        (c.id, c.status) for c in found.evaluation.checks if c.required and c.status in ("low", "high")
+    ]
+    if one.air is not None or one.basking is None or missed != [("night:air_temperature", "low")]:
+        return None
+    for choice in _air_beside(one.site, one.basking):
+        lights = beside_panels(one.lights, (one.basking, choice), one.site)
+        if lights is not None:
+            return replace(one, air=choice, lights=lights)
+    return None
+
+
+def is_too_narrow(found: Found) -> bool:
+    """Whether a basking spot is warm enough only for a part of the animal.
+
+    Parameters
+    ----------
+    found : Found
+        An arrangement at its best settings.
+
+    Returns
+    -------
+    bool
+        True where several lamps might do better.
+    """
+    return any(
+        isinstance(f, Finding) and f.kind == "patch" for f in failures_of(found.evaluation, NOT_OURS)
+    )
+
+
+def several_lamps(found: Found, left: Iterable[Arrangement]) -> Arrangement | None:
+    """What to try at once where a basking spot is too narrow: the one with most lamps over it.
+
+    Parameters
+    ----------
+    found : Found
+        The first arrangement of a site.
+    left : Iterable[Arrangement]
+        What is left to search there.
+
+    Returns
+    -------
+    Arrangement or None
+        None where the spot is wide enough, or none has several lamps.
+    """
+    if not is_too_narrow(found):
+        return None
+    best = max(left, key=_lamps_over_the_spot, default=None)
+    return best if best is not None and _lamps_over_the_spot(best) > 1 else None
 
 
 def _lamps_over_the_spot(arrangement: Arrangement) -> int:

@@ -157,7 +157,9 @@ def finalists_of(ranked: list[Found], most: int) -> list[Found]:
 def _kind_of(arrangement: Arrangement) -> tuple[object, ...]:
     """What makes a set-up really different: what it is built of, and what warms it from where."""
     basking = arrangement.basking
-    warmed = None if basking is None else (basking.lamp.kind, basking.mount in ("floor", "screwed"))
+    warmed = None
+    if basking is not None:
+        warmed = (basking.lamp.kind, basking.mount in ("floor", "screwed"), len(basking.positions) > 1)
     # Boards of wood or of PVC make no difference worth choosing between.
     walls = "closed" if arrangement.site.closed else arrangement.site.kind
     return walls, warmed, arrangement.air is None
