@@ -237,7 +237,7 @@ class Explored:
 
 
 def heated_by_night(found: Found) -> Found | None:
-    """What is right by day as it was found, with a heater for the nights alone.
+    """What is right by day, with a heater for the nights alone.
 
     Parameters
     ----------
