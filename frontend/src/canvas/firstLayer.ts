@@ -1,4 +1,4 @@
-/** Which layer a plan is opened with. */
+/** Which layer is worth seeing: the one a plan is opened with, and whether one has anything to show. */
 import type { Catalog, Check, Evaluation, PlanDocument } from "../api/types";
 import { fixturesOf } from "../domain/plan/document";
 import { fails } from "../domain/units/needs";

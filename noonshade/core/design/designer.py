@@ -19,6 +19,7 @@ from noonshade.core.design.given import given_arrangements, given_site
 from noonshade.core.design.idle import without_idle
 from noonshade.core.design.options import (
     arrangements_for,
+    is_doubtful,
     others_like,
     several_lamps,
     sites_for,
@@ -165,7 +166,9 @@ def design(
         for found_one in mapper(run_search, more):
             if not work.add([] if found_one is None else [found_one]):
                 break
-        by_night = [one for one in sorted(work.found, key=rank) if with_night_heater(one) is not None]
+    if not work.stopped and work.found and not quick and is_doubtful(min(work.found, key=rank)):
+        warmer = ((one, with_night_heater(one)) for one in sorted(work.found, key=rank))
+        by_night = [(one, arrangement) for one, arrangement in warmer if arrangement is not None]
         for found_one in mapper(heated_by_night, by_night[:BY_NIGHT]):
             if not work.add([] if found_one is None else [found_one]):
                 break
@@ -236,22 +239,20 @@ class Explored:
     left: tuple[Arrangement, ...]
 
 
-def heated_by_night(found: Found) -> Found | None:
+def heated_by_night(pair: tuple[Found, Arrangement]) -> Found | None:
     """What is right by day, with a heater for the nights alone.
 
     Parameters
     ----------
-    found : Found
-        One that ``with_night_heater`` gives an arrangement for.
+    pair : tuple of (Found, Arrangement)
+        What was found, and the arrangement that ``with_night_heater`` makes of it.
 
     Returns
     -------
     Found or None
         None where nothing of it can be computed.
     """
-    arrangement = with_night_heater(found)
-    if arrangement is None:
-        return None
+    found, arrangement = pair
     return Search(arrangement, fixed={"air_w": 0.0}).run(replace(found, responses={}), NIGHT_ROUNDS)
 
 

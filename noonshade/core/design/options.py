@@ -392,10 +392,8 @@ def others_like(found: Found, tried: Iterable[Arrangement]) -> list[Arrangement]
     """
     one = found.arrangement
     site = one.site
-    doubtful = {c.need.place for c in found.evaluation.checks if c.required and chance_of(c) < SURE}
     too_narrow = is_too_narrow(found)
-    if too_narrow:
-        doubtful.add("basking")
+    doubtful = _doubtful_places(found)
     if not doubtful or site.animal.species.heat == "avoided" or site.brief.given is not None:
         return []
     air = [replace(one, air=other) for other in _air_beside(site, one.basking)]
@@ -422,6 +420,27 @@ def others_like(found: Found, tried: Iterable[Arrangement]) -> list[Arrangement]
     return result
 
 
+def is_doubtful(found: Found) -> bool:
+    """Whether a required check is missed or not likely enough, or the spot is too narrow.
+
+    Parameters
+    ----------
+    found : Found
+        An arrangement at its best settings.
+
+    Returns
+    -------
+    bool
+        True where others are worth a look.
+    """
+    return bool(_doubtful_places(found))
+
+
+def _doubtful_places(found: Found) -> set[str]:
+    places: set[str] = {c.need.place for c in found.evaluation.checks if c.required and chance_of(c) < SURE}
+    return {*places, "basking"} if is_too_narrow(found) else places
+
+
 def with_night_heater(found: Found) -> Arrangement | None:
     """The same with a heater for its air, where nothing is missed but warmth at night.
 
@@ -439,7 +458,9 @@ def with_night_heater(found: Found) -> Arrangement | None:
     missed = [
         (c.id, c.status) for c in found.evaluation.checks if c.required and c.status in ("low", "high")
     ]
-    if one.air is not None or one.basking is None or missed != [("night:air_temperature", "low")]:
+    if one.site.brief.given is not None or one.air is not None or one.basking is None:
+        return None
+    if missed != [("night:air_temperature", "low")]:
         return None
     for choice in _air_beside(one.site, one.basking):
         lights = beside_panels(one.lights, (one.basking, choice), one.site)

@@ -76,7 +76,7 @@ export function Drawing(props: DrawingProps) {
   const { evaluation, seen, onSeen, edits, onSelect, pictures } = props;
   const { units } = usePreferences();
   const { field, view } = seen;
-  pictures.beside(props.document, props.evaluated);
+  pictures.setPlan(props.document, props.evaluated);
   const d = useMovingThings(props.document, pictures);
   const scale = useFieldScale(evaluation, field, props.air);
   const both = view.from === "both";

@@ -208,6 +208,7 @@ export function PlanScreen() {
   );
 
   return (
+    // What lies around the drawing is isolated: the browser need not paint it again while something is dragged.
     <div className="flex min-h-screen flex-col">
       <PlanHeader
         planId={planId}

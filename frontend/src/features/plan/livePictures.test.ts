@@ -46,9 +46,9 @@ test("a picture gives way to an evaluation of the same or a later document", asy
     PlanDocument,
     PlanDocument,
   ];
-  pictures.beside(before, null);
+  pictures.setPlan(before, null);
   pictures.ask(about(moved));
-  pictures.beside(dropped, before);
+  pictures.setPlan(dropped, before);
   let calls = 0;
   pictures.subscribe(() => calls++);
   const picture: Picture = {};
@@ -56,9 +56,9 @@ test("a picture gives way to an evaluation of the same or a later document", asy
   await turn();
   expect(calls).toBe(1);
   expect(pictures.picture()).toBe(picture);
-  pictures.beside(dropped, moved);
+  pictures.setPlan(dropped, moved);
   expect(pictures.picture()).toBeNull();
-  pictures.beside(dropped, dropped);
+  pictures.setPlan(dropped, dropped);
   expect(pictures.picture()).toBeNull();
 });
 
@@ -121,7 +121,7 @@ test("one that cannot be computed leaves the one before and holds up no other", 
   pictures.ask(about(documentOf("impossible")));
   asked[1]?.fail();
   await turn();
-  pictures.beside(documentOf("another"), null);
+  pictures.setPlan(documentOf("another"), null);
   expect(pictures.picture()).toBe(picture);
   pictures.ask(about(documentOf("next")));
   expect(asked.map((a) => a.name)).toEqual(["first", "impossible", "next"]);

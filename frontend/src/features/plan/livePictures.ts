@@ -53,7 +53,7 @@ export class LivePictures implements Live {
   ) {}
 
   /** Which plan is on the screen around the drawing, and which was evaluated last. */
-  beside(plan: PlanDocument, evaluated: PlanDocument | null): void {
+  setPlan(plan: PlanDocument, evaluated: PlanDocument | null): void {
     this.note(plan);
     this.plan = plan;
     this.evaluated = evaluated;
@@ -68,7 +68,7 @@ export class LivePictures implements Live {
     this.note(document);
     this.dragged = document;
     this.rests = false;
-    this.tell();
+    this.notify();
     clearTimeout(this.resting);
     this.resting = setTimeout(() => this.rest(document), RESTING_MS);
     this.around ??= setTimeout(
@@ -86,7 +86,7 @@ export class LivePictures implements Live {
     this.around = undefined;
     this.rests = true;
     this.preview(document);
-    this.tell();
+    this.notify();
   }
 
   moving = (): PlanDocument | null => this.dragged;
@@ -118,10 +118,10 @@ export class LivePictures implements Live {
     this.unseen = null;
     clearTimeout(this.timer);
     this.timer = undefined;
-    this.tell();
+    this.notify();
   }
 
-  private tell(): void {
+  private notify(): void {
     for (const listener of this.listeners) listener();
   }
 
@@ -169,7 +169,7 @@ export class LivePictures implements Live {
         clearTimeout(this.timer);
         this.timer = setTimeout(() => this.reveal(), PATIENCE_MS);
       }
-      this.tell();
+      this.notify();
     });
   }
 }

@@ -35,8 +35,8 @@ const FOLLOWING_MS = 2000;
 export const RESTING_MS = 150;
 
 /**
- * How figures follow a document: at once; now and then and when it rests; or, where what is dragged rests between
- * the steps that are given, only now and then.
+ * How figures follow a document that changes: at once; once it rests, and every two seconds before; or every two
+ * seconds only, as while something is dragged, where ``LivePictures`` notices that the hand rests.
  */
 export type Pace = "at once" | "when it rests" | "now and then";
 
