@@ -10,13 +10,15 @@ import numpy as np
 import pytest
 
 from noonshade.core.design.aims import OUTSIDE_COST, SURELY, chance_of, cost_of, cost_of_values
+from noonshade.core.design.arrangement import SPRAYED_BY_NIGHT_AT
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.built import built, surer
 from noonshade.core.design.designer import design
 from noonshade.core.design.dials import turned
 from noonshade.core.design.doubts import find_doubts
 from noonshade.core.design.idle import without_idle
-from noonshade.core.design.options import arrangements_for, others_like, sites_for
+from noonshade.core.design.improvements import others_like, sprayed_by_night
+from noonshade.core.design.options import arrangements_for, sites_for
 from noonshade.core.design.search import Found, Search
 from noonshade.core.design.set_up import SetUp
 from noonshade.core.design.shells import Stock
@@ -189,3 +191,32 @@ def test_a_heater_that_does_next_to_nothing_is_left_out_but_for_a_winter_to_come
     with_months = replace(site, brief=replace(site.brief, room=yearly))
     later = replace(idle, arrangement=replace(one.arrangement, site=with_months))
     assert without_idle(later) is later
+
+
+def test_dry_nights_are_sprayed_once_more_and_only_those() -> None:
+    one = found(SCORPION, 20.0, 16.0)
+    night = next(c for c in one.evaluation.checks if c.id == "night:humidity")
+    assert night.need.low is not None
+    dry = with_status(one.evaluation, night.id, value=night.need.low - 0.02, status="low")
+    other = sprayed_by_night(replace(one, evaluation=dry))
+    assert other is not None
+    assert replace(other, sprayed_at=one.arrangement.sprayed_at) == one.arrangement
+    (misting,) = other.at(one.values).mistings
+    assert misting.hours == SPRAYED_BY_NIGHT_AT
+    moist = with_status(one.evaluation, night.id, value=((night.need.high or 1.0) + night.need.low) / 2)
+    assert sprayed_by_night(replace(one, evaluation=moist)) is None
+    # Once, and never where spraying is not wanted.
+    assert sprayed_by_night(replace(one, arrangement=other, evaluation=dry)) is None
+    without = {k: v for k, v in one.values.items() if k != "spray_l_m2"}
+    assert sprayed_by_night(replace(one, values=without, evaluation=dry)) is None
+
+
+def test_what_was_fixed_before_is_moved_when_it_is_open() -> None:
+    arrangement = found(SCORPION, 20.0, 16.0).arrangement
+    fixed = Search(arrangement, fixed={"air_w": 0.0}).run(rounds=1)
+    assert fixed is not None
+    warmth = next(c.id for c in fixed.evaluation.checks if c.need.place == "warm_end")
+    assert "air_w" not in fixed.responses[warmth]
+    free = Search(arrangement).run(fixed, rounds=1)
+    assert free is not None
+    assert free.responses[warmth]["air_w"] > 0.0

@@ -16,8 +16,9 @@ from noonshade.core.plan import Fixture, LitPeriod, Misting, Plan
 
 Floats = NDArray[np.float64]
 
-# When moist enclosures are sprayed, h.
+# When moist enclosures are sprayed, h; and where nights are too dry: leaves hold only so much. Estimates.
 SPRAYED_AT = (8.0, 19.0)
+SPRAYED_BY_NIGHT_AT = (*SPRAYED_AT, 22.0)
 # Litres each time on a square metre, at most and at least: drops to drink; not less than a few strokes of a
 # hand sprayer, L. And how wet ground may be kept. Estimates.
 MOST_SPRAY_L_M2, LEAST_SPRAY_L_M2, LEAST_SPRAY_L = 1.5, 0.02, 0.005
@@ -49,7 +50,8 @@ class Arrangement:
     """What is decided before watts and moisture are: where, furnished how, with which lamps and heaters.
 
     ``basking`` heats the basking spot by day, and by night if it gives no light; ``air`` the air, by day
-    and by night, each None for none. ``unusual`` counts steps away from what keepers usually build.
+    and by night, each None for none. ``unusual`` counts steps away from what keepers usually build;
+    ``sprayed_at`` are the hours of spraying, where it is sprayed.
     """
 
     site: Site
@@ -57,6 +59,7 @@ class Arrangement:
     basking: HeaterChoice | None
     air: HeaterChoice | None
     unusual: int = 0
+    sprayed_at: tuple[float, ...] = SPRAYED_AT
 
     @property
     def parts(self) -> int:
@@ -144,7 +147,11 @@ class Arrangement:
             for lit, key in (("day", f"{name}_w"), ("night", f"{name}_night_w")):
                 fixtures += burning(choice, name, label, values.get(key, 0.0), lit)  # type: ignore[arg-type]
         ground = replace(plan.substrate, wetness=round(values.get("wetness", plan.substrate.wetness), 3))
-        mistings = sprayed(site, values["spray_l_m2"]) if "spray_l_m2" in values else plan.mistings
+        mistings = (
+            sprayed(site, values["spray_l_m2"], self.sprayed_at)
+            if "spray_l_m2" in values
+            else plan.mistings
+        )
         own = {f.thermostat_id for f in self.lights}
         controls = () if site.brief.given is None else site.brief.given.thermostats
         return replace(
@@ -245,8 +252,8 @@ def burning(
     )
 
 
-def sprayed(site: Site, litres_m2: float) -> tuple[Misting, ...]:
-    """Spraying in the morning and in the evening.
+def sprayed(site: Site, litres_m2: float, at: tuple[float, ...]) -> tuple[Misting, ...]:
+    """Spraying with the same each time.
 
     Parameters
     ----------
@@ -254,6 +261,8 @@ def sprayed(site: Site, litres_m2: float) -> tuple[Misting, ...]:
         Where.
     litres_m2 : float
         Litres each time on a square metre of ground.
+    at : tuple[float, ...]
+        When, h.
 
     Returns
     -------
@@ -261,4 +270,4 @@ def sprayed(site: Site, litres_m2: float) -> tuple[Misting, ...]:
         One.
     """
     litres = round(max(litres_m2 * site.size.length_m * site.size.depth_m, LEAST_SPRAY_L), 3)
-    return (Misting(SPRAYED_AT, litres),)
+    return (Misting(at, litres),)

@@ -7,6 +7,7 @@ from dataclasses import replace
 from noonshade.core.design.aims import dangers_of, failures_of
 from noonshade.core.design.given import kind_of
 from noonshade.core.design.set_up import SetUp
+from noonshade.core.uncertainty.chances import SURE
 
 # A set-up counts as cheaper below this share of another's energy or price.
 CHEAPER = 0.8
@@ -38,8 +39,8 @@ def different(set_ups: list[SetUp]) -> list[SetUp]:
     return found
 
 
-def order_of(set_up: SetUp) -> tuple[bool, bool, bool, int, int, float]:
-    """What set-ups are sorted by: danger, fit, budget, months and checks missed, what-if tests, cost.
+def order_of(set_up: SetUp) -> tuple[bool, bool, bool, int, float, int, float]:
+    """What set-ups are sorted by: danger, fit, budget, what is missed, doubt, what-if tests, cost.
 
     Parameters
     ----------
@@ -54,7 +55,9 @@ def order_of(set_up: SetUp) -> tuple[bool, bool, bool, int, int, float]:
     missed = sum(m.failing for m in set_up.months) + len(failures_of(set_up.evaluation))
     unsafe = sum(not test.safe for test in set_up.what_if)
     danger = bool(dangers_of(set_up.evaluation))
-    return danger, not set_up.fits, set_up.over_budget, missed, unsafe, set_up.cost
+    # By how much checks that are in range are too unlikely; a few hundredths decide nothing.
+    doubt = round(sum(SURE - (c.chance or 0.0) for c in set_up.evaluation.uncertain), 1)
+    return danger, not set_up.fits, set_up.over_budget, missed, doubt, unsafe, set_up.cost
 
 
 def _missed(set_up: SetUp) -> int:

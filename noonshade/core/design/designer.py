@@ -17,14 +17,14 @@ from noonshade.core.design.conflicts import Conflict, find_conflicts
 from noonshade.core.design.doubts import find_doubts
 from noonshade.core.design.given import given_arrangements, given_site
 from noonshade.core.design.idle import without_idle
-from noonshade.core.design.options import (
-    arrangements_for,
+from noonshade.core.design.improvements import (
     is_doubtful,
     others_like,
     several_lamps,
-    sites_for,
+    sprayed_by_night,
     with_night_heater,
 )
+from noonshade.core.design.options import arrangements_for, sites_for
 from noonshade.core.design.other_rooms import extreme_rooms, search_in
 from noonshade.core.design.ranking import finalists_of, rank
 from noonshade.core.design.search import Found, Search
@@ -45,7 +45,8 @@ GOOD, GOOD_ENOUGH = 4, 1.3
 # Where the best is in doubt, so many more heaters are looked at with it.
 OTHERS, LARGE_OTHERS = 6, 2
 EXPECTED = 25_000
-# So many of the best that are only too cold at night are given a heater for it, with so many rounds.
+# So many of the best that are only too cold at night are given a heater for it, and so many that are only
+# too dry then are sprayed once more, with so many rounds.
 BY_NIGHT, NIGHT_ROUNDS = 2, 2
 # Of a room with months, arrangements that are tried in the coldest and the warmest, with how many rounds,
 # and what each may cost at most.
@@ -167,11 +168,13 @@ def design(
             if not work.add([] if found_one is None else [found_one]):
                 break
     if not work.stopped and work.found and not quick and is_doubtful(min(work.found, key=rank)):
-        warmer = ((one, with_night_heater(one)) for one in sorted(work.found, key=rank))
-        by_night = [(one, arrangement) for one, arrangement in warmer if arrangement is not None]
-        for found_one in mapper(heated_by_night, by_night[:BY_NIGHT]):
-            if not work.add([] if found_one is None else [found_one]):
-                break
+        leading = sorted(work.found, key=rank)
+        for better_by_night in (with_night_heater, sprayed_by_night):
+            pairs = ((one, better_by_night(one)) for one in leading)
+            by_night = [(one, arrangement) for one, arrangement in pairs if arrangement is not None]
+            for found_one in mapper(changed_for_nights, by_night[:BY_NIGHT]):
+                if not work.add([] if found_one is None else [found_one]):
+                    break
     found, screened, evaluated, stopped = work.found, work.screened, work.evaluated, work.stopped
     if not found:
         raise DesignError("no set-up could be computed for this enclosure")
@@ -239,13 +242,13 @@ class Explored:
     left: tuple[Arrangement, ...]
 
 
-def heated_by_night(pair: tuple[Found, Arrangement]) -> Found | None:
-    """What is right by day, with a heater for the nights alone.
+def changed_for_nights(pair: tuple[Found, Arrangement]) -> Found | None:
+    """What is right by day, with a heater or a spraying for the nights alone.
 
     Parameters
     ----------
     pair : tuple of (Found, Arrangement)
-        What was found, and the arrangement that ``with_night_heater`` makes of it.
+        What was found, and the arrangement that ``with_night_heater`` or ``sprayed_by_night`` makes of it.
 
     Returns
     -------
@@ -253,7 +256,8 @@ def heated_by_night(pair: tuple[Found, Arrangement]) -> Found | None:
         None where nothing of it can be computed.
     """
     found, arrangement = pair
-    return Search(arrangement, fixed={"air_w": 0.0}).run(replace(found, responses={}), NIGHT_ROUNDS)
+    fixed = {"air_w": 0.0} if arrangement.air is not found.arrangement.air else {}
+    return Search(arrangement, fixed=fixed).run(replace(found, responses={}), NIGHT_ROUNDS)
 
 
 def explore(site: Site) -> Explored:

@@ -3,12 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import replace
-from itertools import zip_longest
 
-from noonshade.core.assessment.finding import Finding
-from noonshade.core.design.aims import NOT_OURS, chance_of, failures_of
 from noonshade.core.design.arrangement import COOL_K, Arrangement, bare_plan
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.furnishing import Furnisher
@@ -17,7 +14,6 @@ from noonshade.core.design.heaters import SMALL_M3, air_choices, basking_choices
 from noonshade.core.design.layouts import layouts_for
 from noonshade.core.design.lighting import beside_panels, light_choices
 from noonshade.core.design.room_needs import dries_out, spares_k, wanted_rises_k
-from noonshade.core.design.search import Found
 from noonshade.core.design.shells import (
     HALF_LID,
     LAMP_LID,
@@ -35,7 +31,6 @@ from noonshade.core.errors import PlanError
 from noonshade.core.needs.derived import WATER_STAGES
 from noonshade.core.needs.species import Species, StageId
 from noonshade.core.plan_errors import plan_errors
-from noonshade.core.uncertainty.chances import SURE
 
 # An enclosure of another kind than keepers usually build is worth so many steps away from what is usual.
 OTHER_KIND = 4
@@ -347,7 +342,7 @@ def _arrangements(site: Site) -> Iterator[Arrangement]:
     # Bulbs only for those that bask: others are kept warm, not lit.
     wants_spot = animal.need("basking", "surface_temperature") is not None
     basking = site.owned_first(basking_choices(site))[:MOST_BASKING] if wants_spot else []
-    air = _air_beside(site, None)
+    air = air_beside(site, None)
     cold = max(wanted_rises_k(animal, site.brief.room, bool(basking))) > COLD_K
     unusual = site.unusual
     if species.heat != "needed" or not basking:
@@ -358,163 +353,17 @@ def _arrangements(site: Site) -> Iterator[Arrangement]:
         for i, heater in enumerate(air[:MOST_AIR_ALONE]):
             yield Arrangement(site, best, None, heater, unusual + i)
     for i, choice in enumerate(basking[:2]):
-        for heater in _air_beside(site, choice)[: MOST_AIR_COLD if cold else MOST_AIR]:
+        for heater in air_beside(site, choice)[: MOST_AIR_COLD if cold else MOST_AIR]:
             yield Arrangement(site, best, choice, heater, unusual + i)
     for i, choice in enumerate(basking[1:], 1):
         yield Arrangement(site, best, choice, None, unusual + i)
     for other in lights[1:2]:
         if basking and other.cost < lights[0].cost + 1.0:
-            beside = next(iter(_air_beside(site, basking[0])), None)
+            beside = next(iter(air_beside(site, basking[0])), None)
             yield Arrangement(site, other.fixtures, basking[0], beside, unusual + 1)
 
 
-def _air_beside(site: Site, basking: HeaterChoice | None) -> list[HeaterChoice]:
+def air_beside(site: Site, basking: HeaterChoice | None) -> list[HeaterChoice]:
     """Heaters for the air that go with one over the basking spot: what lies ready, then strong ones."""
     choices = strong_first(air_choices(site, basking), site, basking is not None)
     return site.owned_first(one for one in choices if basking is None or not in_the_way(one, basking))
-
-
-def others_like(found: Found, tried: Iterable[Arrangement]) -> list[Arrangement]:
-    """The same with heaters that were not looked at yet, where a check is missed or in doubt.
-
-    Parameters
-    ----------
-    found : Found
-        The best so far.
-    tried : Iterable[Arrangement]
-        What was searched.
-
-    Returns
-    -------
-    list[Arrangement]
-        With other heaters for the air; with other lamps over the basking spot too where that is missed, or
-        a surface is. None where the best is sure, or the animal takes no heat.
-    """
-    one = found.arrangement
-    site = one.site
-    too_narrow = is_too_narrow(found)
-    doubtful = _doubtful_places(found)
-    if not doubtful or site.animal.species.heat == "avoided" or site.brief.given is not None:
-        return []
-    air = [replace(one, air=other) for other in _air_beside(site, one.basking)]
-    if one.air is not None:
-        air.append(replace(one, air=None))
-    spots = []
-    if one.basking is not None and doubtful & {"basking", "reachable"}:
-        choices = site.owned_first(basking_choices(site))
-        spots = [
-            replace(one, basking=other)
-            for other in choices
-            if one.air is None or not in_the_way(one.air, other)
-        ]
-    known = {_heaters_of(other) for other in tried}
-    result = []
-    in_turn = [x for pair in zip_longest(spots, air) for x in pair if x is not None]
-    if too_narrow and not doubtful - {"basking"}:
-        # Nothing but several lamps warms the whole of a large animal.
-        in_turn = [*sorted(spots, key=_lamps_over_the_spot, reverse=True), *air]
-    for other in in_turn:
-        lights = beside_panels(other.lights, (other.basking, other.air), site)
-        if lights is not None and _heaters_of(other) not in known:
-            result.append(replace(other, lights=lights, unusual=one.unusual + 1))
-    return result
-
-
-def is_doubtful(found: Found) -> bool:
-    """Whether a required check is missed or not likely enough, or the spot is too narrow.
-
-    Parameters
-    ----------
-    found : Found
-        An arrangement at its best settings.
-
-    Returns
-    -------
-    bool
-        True where others are worth a look.
-    """
-    return bool(_doubtful_places(found))
-
-
-def _doubtful_places(found: Found) -> set[str]:
-    places: set[str] = {c.need.place for c in found.evaluation.checks if c.required and chance_of(c) < SURE}
-    return {*places, "basking"} if is_too_narrow(found) else places
-
-
-def with_night_heater(found: Found) -> Arrangement | None:
-    """The same with a heater for its air, where nothing is missed but warmth at night.
-
-    Parameters
-    ----------
-    found : Found
-        An arrangement at its best settings.
-
-    Returns
-    -------
-    Arrangement or None
-        None where it has such a heater, misses something else, or there is no place for one.
-    """
-    one = found.arrangement
-    missed = [
-        (c.id, c.status) for c in found.evaluation.checks if c.required and c.status in ("low", "high")
-    ]
-    if one.site.brief.given is not None or one.air is not None or one.basking is None:
-        return None
-    if missed != [("night:air_temperature", "low")]:
-        return None
-    for choice in _air_beside(one.site, one.basking):
-        lights = beside_panels(one.lights, (one.basking, choice), one.site)
-        if lights is not None:
-            return replace(one, air=choice, lights=lights)
-    return None
-
-
-def is_too_narrow(found: Found) -> bool:
-    """Whether a basking spot is warm enough only for a part of the animal.
-
-    Parameters
-    ----------
-    found : Found
-        An arrangement at its best settings.
-
-    Returns
-    -------
-    bool
-        True where several lamps might do better.
-    """
-    return any(
-        isinstance(f, Finding) and f.kind == "patch" for f in failures_of(found.evaluation, NOT_OURS)
-    )
-
-
-def several_lamps(found: Found, left: Iterable[Arrangement]) -> Arrangement | None:
-    """What to try at once where a basking spot is too narrow: the one with most lamps over it.
-
-    Parameters
-    ----------
-    found : Found
-        The first arrangement of a site.
-    left : Iterable[Arrangement]
-        What is left to search there.
-
-    Returns
-    -------
-    Arrangement or None
-        None where the spot is wide enough, or none has several lamps.
-    """
-    if not is_too_narrow(found):
-        return None
-    best = max(left, key=_lamps_over_the_spot, default=None)
-    return best if best is not None and _lamps_over_the_spot(best) > 1 else None
-
-
-def _lamps_over_the_spot(arrangement: Arrangement) -> int:
-    return 0 if arrangement.basking is None else len(arrangement.basking.positions)
-
-
-def _heaters_of(arrangement: Arrangement) -> tuple[object, ...]:
-    """What warms an arrangement, where, and in which enclosure: alike also from another process."""
-    site = arrangement.site
-    both = (arrangement.basking, arrangement.air)
-    heaters = tuple(None if one is None else (one.lamp.id, one.positions) for one in both)
-    return site.kind, site.lid_share, site.layout, heaters

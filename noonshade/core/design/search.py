@@ -134,10 +134,7 @@ class Search:
         best = self._found(centre, base)
         if not self.open or best.cost < ENOUGH:
             return best
-        if known is not None and known.responses:
-            responses = self._known(known.responses, base)
-        else:
-            responses = self._responses(centre, base)
+        responses = self._responses(centre, base, {} if known is None else known.responses)
         for reach in REACH[:rounds]:
             chosen = self._screen(centre, base, responses, reach)
             after = self._evaluate(chosen)
@@ -200,12 +197,22 @@ class Search:
 
     # -- responses ------------------------------------------------------------------------
 
-    def _responses(self, centre: Floats, base: Evaluation) -> dict[str, Floats]:
-        """What each check's figure changes by with each setting, per unit of it."""
+    def _responses(
+        self, centre: Floats, base: Evaluation, known: Mapping[str, Mapping[str, float]]
+    ) -> dict[str, Floats]:
+        """What each check's figure changes by with each setting, per unit of it.
+
+        Settings that are not known yet, because they were fixed before, are moved.
+        """
         figures = _figures(base)
         by_night = {c.id for c in base.checks if c.need.place == "night"}
-        slopes = {key: np.zeros(len(self.open)) for key in figures}
+        slopes = {
+            key: np.array([known.get(key, {}).get(s.name, 0.0) for s in self.open]) for key in figures
+        }
+        names = {name for slope in known.values() for name in slope}
         for together in self._moved_together():
+            if all(self.open[i].name in names for i in together):
+                continue
             moved, steps = centre.copy(), {}
             for i in together:
                 setting = self.open[i]
@@ -229,13 +236,6 @@ class Search:
         return {
             key: {s.name: float(v) for s, v in zip(self.open, slopes, strict=True)}
             for key, slopes in responses.items()
-        }
-
-    def _known(self, responses: Mapping[str, Mapping[str, float]], base: Evaluation) -> dict[str, Floats]:
-        """Responses that are known, in the order of the open settings; none of what is not."""
-        return {
-            key: np.array([responses.get(key, {}).get(s.name, 0.0) for s in self.open])
-            for key in _figures(base)
         }
 
     def _moved_together(self) -> list[tuple[int, ...]]:

@@ -9,6 +9,8 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Measure, Phrase, uncapitalized
 from noonshade.core.plan import Plan
 
+SPRAYINGS = {1: "one spraying", 2: "two sprayings", 3: "three sprayings"}
+
 
 def reasons_for(evaluation: Evaluation, arrangement: Arrangement) -> tuple[Phrase, ...]:
     """How the animal is warmed and why so; how air, moisture and light are kept.
@@ -88,7 +90,10 @@ def _air(evaluation: Evaluation) -> Phrase:
         parts.append(f"a heater without light {_when_warm(plan)}")
     if is_humid(plan.animal):
         if plan.mistings:
-            parts.append("a well closed lid and two sprayings a day keep it moist")
+            sprayings = SPRAYINGS.get(
+                times := sum(len(m.hours) for m in plan.mistings), f"{times} sprayings"
+            )
+            parts.append(f"a well closed lid and {sprayings} a day keep it moist")
         else:
             parts.append("damp ground under a well closed lid keeps it moist")
     lights = [f.lamp for f in plan.fixtures if f.lamp.uv is not None]

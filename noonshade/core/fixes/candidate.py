@@ -19,7 +19,7 @@ Part = Literal[
     "fixture", "thermostat", "furnishing", "room", "lid", "enclosure", "substrate", "animal", "plan"
 ]
 Listed = Literal["fixture", "thermostat", "furnishing", "vent", "inset", "fan", "cold_pack"]
-Value = bool | int | float | str | None
+Value = bool | int | float | str | tuple[float, ...] | None
 
 
 @dataclass(frozen=True, slots=True)

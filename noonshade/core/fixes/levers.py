@@ -12,12 +12,12 @@ from noonshade.core.assessment.checks import Check, status_of
 from noonshade.core.assessment.reach import LEAST_CLEARANCE_M
 from noonshade.core.assessment.reasons import OLD_SHARE, heater_of, main_lamp
 from noonshade.core.assessment.wording import dampness
-from noonshade.core.design.arrangement import MOST_SPRAY_L_M2
 from noonshade.core.errors import ConvergenceError
 from noonshade.core.evaluate import Evaluation, evaluate
 from noonshade.core.fixes.candidate import Candidate, Change, probe_reading, with_fixture, with_thermostat
 from noonshade.core.fixes.remedies import night_heater, somewhere_dark, uv_over_basking, vents_added
 from noonshade.core.fixes.remedies.lid import lid_covered
+from noonshade.core.fixes.remedies.spray import more_spray
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import part_before
@@ -26,8 +26,6 @@ from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Sid
 
 # How far into the wanted range a fix aims, as a share of the range from the failed side.
 AIM_SHARE = 0.3
-# How many times as much is sprayed. Estimates.
-MORE_SPRAY = (1.5, 2.0, 3.0)
 # How wet ground may be made, as the share that gives off water like open water. Estimate.
 WETTEST = 0.6
 
@@ -84,7 +82,7 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
                     (f"Keep the ground damper, {dampness(wetness)}",),
                     (Change("substrate", "", "wetness", wetness),),
                 )
-        yield from _more_spray(plan)
+        yield from more_spray(plan, check)
         yield from lid_covered(plan)
     else:
         for wetness in (0.3, 0.15, 0.05, 0.0):
@@ -95,21 +93,6 @@ def _moisture_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candi
                     (Change("substrate", "", "wetness", wetness),),
                 )
         yield from vents_added(plan)
-
-
-def _more_spray(plan: Plan) -> Iterator[Candidate]:
-    """More water each time it is sprayed; nothing where it never is."""
-    most = max((m.litres for m in plan.mistings), default=0.0)
-    floor = plan.enclosure.length_m * plan.enclosure.depth_m
-    for times in MORE_SPRAY:
-        if not 0.0 < times * most <= MOST_SPRAY_L_M2 * floor:
-            continue
-        mistings = tuple(replace(m, litres=round(times * m.litres, 3)) for m in plan.mistings)
-        litres = ", ".join(sorted({f"{m.litres:g}" for m in mistings}))
-        steps = tuple(Change("plan", "", f"mistings.{i}.litres", m.litres) for i, m in enumerate(mistings))
-        yield Candidate(
-            replace(plan, mistings=mistings), (f"Spray more: {litres} litres each time",), steps
-        )
 
 
 def _shorter_tubes(plan: Plan, lamps: tuple[Lamp, ...]) -> Iterator[Candidate]:

@@ -13,7 +13,7 @@ from noonshade.core.assessment.reach import reach_of
 from noonshade.core.errors import PlanError
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanView, Section
-from noonshade.core.fixes.candidate import Add, Fix, Remove, Step
+from noonshade.core.fixes.candidate import Add, Fix, Remove, Step, Value
 from noonshade.core.forecast import ForecastMonth, summary_with_months
 from noonshade.core.heights import HeightFigures, figures_by_height
 from noonshade.core.light.exposure import UV_FREE_UVI, daily_light_integral
@@ -331,6 +331,10 @@ def patch_of(steps: Iterable[Step], document: PlanDocument) -> list[PatchStep]:
     return [_patch_step(step, ids) for step in steps]
 
 
+def _listed(value: Value) -> bool | int | float | str | list[float] | None:
+    return list(value) if isinstance(value, tuple) else value
+
+
 def _patch_step(step: Step, ids: dict[str, list[str]]) -> PatchStep:
     """One step; ``ids`` of the things in each list follow what the steps add and remove."""
     if isinstance(step, Add):
@@ -344,6 +348,8 @@ def _patch_step(step: Step, ids: dict[str, list[str]]) -> PatchStep:
     attribute = step.attribute.replace(".", "/")
     if step.part in _SINGLE:
         place = _SINGLE[step.part]
-        return PatchStep(op="replace", path=f"/{place}/{attribute}".replace("//", "/"), value=step.value)
+        return PatchStep(
+            op="replace", path=f"/{place}/{attribute}".replace("//", "/"), value=_listed(step.value)
+        )
     at = ids[step.part].index(step.part_id)
-    return PatchStep(op="replace", path=f"/{_LISTS[step.part]}/{at}/{attribute}", value=step.value)
+    return PatchStep(op="replace", path=f"/{_LISTS[step.part]}/{at}/{attribute}", value=_listed(step.value))

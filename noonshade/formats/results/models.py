@@ -309,7 +309,7 @@ class PatchStep(Model):
 
     op: Literal["replace", "add", "remove"]
     path: str
-    value: bool | int | float | str | dict[str, Any] | list[dict[str, Any]] | None
+    value: bool | int | float | str | list[float] | dict[str, Any] | list[dict[str, Any]] | None
 
 
 class FixModel(Model):
