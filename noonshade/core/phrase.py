@@ -105,6 +105,22 @@ def clock(hour: float) -> str:
     return f"{minutes // 60:02d}:{minutes % 60:02d}"
 
 
+def capitalized(text: str) -> str:
+    """A text as a sentence begins, the rest of it unchanged.
+
+    Parameters
+    ----------
+    text : str
+        The text.
+
+    Returns
+    -------
+    str
+        The text with a capital.
+    """
+    return text[:1].upper() + text[1:]
+
+
 def uncapitalized(text: str) -> str:
     """A label as it stands within a sentence: its first letter small, but not that of "UV" or "T5".
 

@@ -39,6 +39,8 @@ MAX_ITERATIONS = 60
 # What a kilogram of vapour in a cubic metre counts for beside temperatures, K: saturated air takes up about
 # one gram more for each degree.
 VAPOUR_K = 1000.0
+# And what the whole power of a heater does, K. Estimate: about what heaters warm an enclosure by.
+POWER_K = 10.0
 # Where a flow appears and disappears for ever, rounds end after so many with what is let pass, K.
 ENOUGH_ITERATIONS = 30
 TOLERATED_K = 0.15
@@ -298,7 +300,8 @@ class _Solver:
             around = replace(self.around, vapour_kg_m3=moisture.vapour_kg_m3)
             network = self.model.network(temperature, fractions, around)
             response = network.responses()
-            fractions = self._fractions(response, fractions if iteration > 1 else None)
+            begun = fractions
+            fractions = self._fractions(response, begun if iteration > 1 else None)
             solved = response @ np.concatenate([[1.0], fractions])
             guess = temperature[:physical]
             latest = float(np.max(np.abs(solved[:physical] - guess)))
@@ -313,14 +316,17 @@ class _Solver:
                 paths = VapourPaths(evaporation, flow.fresh_m3_s, outside)
                 return self._result(solved, network, response, fractions, balance, iteration, found, paths)
             # Vapour is mixed with what it comes from: by itself it goes back and forth where the ground is
-            # wet and little air comes in. Streams follow at once from what is around them.
+            # wet and little air comes in; so do thermostats that feel streams of each other's heaters.
+            # Streams follow at once from what is around them.
+            water = VAPOUR_K * moisture.vapour_kg_m3, VAPOUR_K * found.vapour_kg_m3
             mixed = mixer.next_guess(
-                np.append(guess, VAPOUR_K * moisture.vapour_kg_m3),
-                np.append(solved[:physical], VAPOUR_K * found.vapour_kg_m3),
+                np.concatenate([guess, [water[0]], POWER_K * begun]),
+                np.concatenate([solved[:physical], [water[1]], POWER_K * fractions]),
             )
             temperature = solved.copy()
-            temperature[:physical] = mixed[:-1]
-            moisture = replace(found, vapour_kg_m3=max(float(mixed[-1]) / VAPOUR_K, 0.0))
+            temperature[:physical] = mixed[:physical]
+            moisture = replace(found, vapour_kg_m3=max(float(mixed[physical]) / VAPOUR_K, 0.0))
+            fractions = np.clip(mixed[physical + 1 :] / POWER_K, 0.0, 1.0)
         raise ConvergenceError(
             f"the heat balance did not settle in {MAX_ITERATIONS} rounds "
             f"(still moving by {latest:.2g} K); check for extreme sizes or powers"

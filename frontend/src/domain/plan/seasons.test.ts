@@ -36,6 +36,11 @@ describe("what is set by season", () => {
     ]);
   });
 
+  it("says much water in litres", () => {
+    const [much] = seasonsOf([{ ...care(6, 9), litres: 2.175 }], "metric");
+    expect(much?.said[0]).toBe("Spray 2.2 l each time");
+  });
+
   it("splits where something else changes, and joins the winter", () => {
     const found = seasonsOf([dial(11, 2, 35), dial(7, 8, 31), care(8, 8)], "metric");
     expect(found.map((one) => one.months)).toEqual([[7], [8], [11, 12, 1, 2]]);

@@ -1,7 +1,7 @@
 /** What a design sets differently by season, as a keeper reads it: months in a row with all that is set. */
 
 import type { SetUp } from "../../api/types";
-import { show, type UnitSystem } from "../units/units";
+import { show, showWater, type UnitSystem } from "../units/units";
 import { spanText } from "../year/year";
 
 type Change = SetUp["changes_by_month"][number];
@@ -37,7 +37,7 @@ export function careWords(
   units: UnitSystem,
 ): string[] {
   return [
-    litres != null && `Spray ${show(litres, "millilitres", units)} each time`,
+    litres != null && `Spray ${showWater(litres, units)} each time`,
     ground != null && `Keep the ground ${ground}`,
     ventsM2 != null && `Open the vents ${show(ventsM2, "area", units)} in all`,
   ].filter((one): one is string => typeof one === "string");

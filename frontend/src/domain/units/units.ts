@@ -230,6 +230,11 @@ export function show(
   return `${number} ${format.suffix}`;
 }
 
+/** Water, in millilitres; in litres from one on. */
+export function showWater(litres: number, system: UnitSystem): string {
+  return litres < 1 ? show(litres, "millilitres", system) : `${fixed(litres, 1)} l`;
+}
+
 /** What a unit written after a number means, as a factor or offset to core units. */
 const LENGTHS: Record<string, (x: number) => number> = {
   mm: (x) => x / 1000,
