@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from noonshade.core.assessment.shelter import resting_length_m
 from noonshade.core.design.arrangement import Arrangement
 from noonshade.core.design.prices import THERMOSTATS, price_to_buy
 from noonshade.core.design.search import Found
@@ -16,6 +17,9 @@ UNUSUAL_COST = 0.06
 BUY_COST = 0.35
 # What warmth without light must be worth to an animal that basks in bright patches. Estimate.
 DARK_COST = 0.6
+# What a mat must be worth that is smaller across than the animal lies, m: it warms a part of it, and a panel
+# would warm all. Estimates.
+SMALL_MAT_COST, MAT_ACROSS_M = 0.6, 0.30
 # What must be gained to be dearer than the keeper wants, in the search.
 OVER_BUDGET_COST = 2.0
 # What a heater must be worth to an animal that is offered heat and needs none. Estimate.
@@ -75,7 +79,7 @@ def unasked_cost(arrangement: Arrangement) -> float:
     """
     heaters = sum(one is not None for one in (arrangement.basking, arrangement.air))
     needless = arrangement.site.animal.species.heat != "needed"
-    return NEEDLESS_COST * heaters * needless + _dark_cost(arrangement)
+    return NEEDLESS_COST * heaters * needless + _dark_cost(arrangement) + _small_mat_cost(arrangement)
 
 
 def _dark_cost(arrangement: Arrangement) -> float:
@@ -83,6 +87,12 @@ def _dark_cost(arrangement: Arrangement) -> float:
     species, basking = arrangement.site.animal.species, arrangement.basking
     seeks = species.active == "day" and species.uv_school == "sunbeam"
     return DARK_COST if seeks and basking is not None and not basking.lamp.gives_light else 0.0
+
+
+def _small_mat_cost(arrangement: Arrangement) -> float:
+    """What it costs a large animal to be warmed from below by less than it covers."""
+    basking, large = arrangement.basking, resting_length_m(arrangement.site.animal) > MAT_ACROSS_M
+    return SMALL_MAT_COST if large and basking is not None and basking.mount == "floor" else 0.0
 
 
 def lamps_to_buy(arrangement: Arrangement) -> int:
