@@ -16,11 +16,13 @@ const UNUSED_MS = 10_000;
 /**
  * Ask again whenever the question changes. One request is under way at a time; when it is answered the
  * newest question goes next, and those in between are never sent, so that a drag keeps showing answers.
+ * An answer known for less than ``freshMs`` is not asked for again.
  */
 export function useLatest<A, T>(
   name: string,
   asked: A | null,
   ask: (asked: A, signal: AbortSignal) => Promise<T>,
+  freshMs = 0,
 ): Latest<A, T> {
   const [sent, setSent] = useState(asked);
   const query = useQuery({
@@ -29,7 +31,7 @@ export function useLatest<A, T>(
     enabled: sent !== null,
     placeholderData: keepPreviousData,
     retry: false,
-    staleTime: 0,
+    staleTime: freshMs,
     gcTime: UNUSED_MS,
     // Comparing a whole answer with the last costs more than drawing it.
     structuralSharing: false,

@@ -29,17 +29,22 @@ export function PlanFrame() {
   const error = plan.error ?? catalog.error;
   if (error) return <ErrorPage {...describe(error)} />;
   if (!plan.data || !catalog.data) {
-    return (
-      <>
-        <Header />
-        <main aria-busy="true" className="p-8 text-soft">
-          <h1 className="sr-only">Plan</h1>
-          Opening the plan…
-        </main>
-      </>
-    );
+    return <Opening />;
   }
   return <Open key={plan.data.id} plan={plan.data} catalog={catalog.data} />;
+}
+
+/** What is shown until there is something to show. */
+export function Opening() {
+  return (
+    <>
+      <Header />
+      <main aria-busy="true" className="p-8 text-soft">
+        <h1 className="sr-only">Plan</h1>
+        Opening the plan…
+      </main>
+    </>
+  );
 }
 
 function Open({ plan, catalog }: { plan: PlanSummary; catalog: Catalog }) {

@@ -4,6 +4,7 @@ import {
   memo,
   Suspense,
   useCallback,
+  useDeferredValue,
   useEffect,
   useMemo,
   useRef,
@@ -34,7 +35,7 @@ import { useDay, useMoment } from "./day/useDay";
 import { Inspector } from "./Inspector";
 import { LivePictures } from "./livePictures";
 import { OutputsMenu } from "./OutputsMenu";
-import { useOpenPlan } from "./PlanFrame";
+import { Opening, useOpenPlan } from "./PlanFrame";
 import { SaveStatus } from "./SaveStatus";
 import { UndoButtons } from "./UndoButtons";
 import { useAssessment, useEvaluation } from "./useEvaluation";
@@ -73,7 +74,28 @@ const CHOICES = (["settings", "day", "time", "whatIf", "build"] as const).map((v
   label: BELOW[value],
 }));
 
+/** How long an empty screen waits for the first figures: building it twice takes longer than they do. */
+const FIRST_FIGURES_MS = 250;
+
+/** A plan with its figures. They are asked for before the drawing is built, which waits for them a moment. */
 export function PlanScreen() {
+  const [built, setBuilt] = useState(false);
+  const build = useCallback(() => setBuilt(true), []);
+  return built ? <Workspace /> : <FirstFigures onReady={build} />;
+}
+
+function FirstFigures({ onReady }: { onReady: () => void }) {
+  const { document } = useOpenPlan().editor;
+  const { result, error } = useEvaluation(document, "present", FRONT, null, "at once");
+  const arrived = result !== null || error !== null;
+  useEffect(() => {
+    const timer = setTimeout(onReady, arrived ? 0 : FIRST_FIGURES_MS);
+    return () => clearTimeout(timer);
+  }, [arrived, onReady]);
+  return <Opening />;
+}
+
+function Workspace() {
   const { planId, catalog, editor } = useOpenPlan();
   const { document, undo, redo, preview, cancel, commit } = editor;
   const pictures = useMemo(() => new LivePictures(preview), [preview]);
@@ -139,6 +161,8 @@ export function PlanScreen() {
   const [selected, setSelected] = useState(() => fixturesOf(document)[0]?.id ?? "room");
   const [showRevisions, setShowRevisions] = useState(false);
   const [below, setBelow] = useState<Below>("settings");
+  // The drawing and its figures are shown first; what lies below them follows at once.
+  const around = useDeferredValue(true, false);
   const [season, setSeason] = useState<Season>("now");
   const [hour, setHour] = useState(13);
   const followed = below === "day" || below === "time" || below === "whatIf";
@@ -280,7 +304,7 @@ export function PlanScreen() {
           <div className="px-3 py-2">
             <Choice label="Under the drawing" value={below} onChange={setBelow} options={CHOICES} />
           </div>
-          {below === "settings" && (
+          {below === "settings" && around && (
             <Inspector
               document={document}
               evaluation={evaluation.result}

@@ -32,6 +32,8 @@ const ask = ({ document, lampAge, view, patchAbove }: Asked) =>
  * pictures of the layer on show come in between, and share the processors with them.
  */
 const FOLLOWING_MS = 2000;
+/** What a screen asked for while it opened serves the one that follows; what is undone at once is still known. */
+const FRESH_MS = 5000;
 export const RESTING_MS = 150;
 
 /**
@@ -74,7 +76,7 @@ export function useEvaluation(
     () => ({ document: followed, lampAge, view, patchAbove }),
     [followed, lampAge, view, patchAbove],
   );
-  const { result, question, error, pending } = useLatest("evaluation", asked, ask);
+  const { result, question, error, pending } = useLatest("evaluation", asked, ask, FRESH_MS);
   const behind = followed !== document;
   return useMemo(
     () => ({ result, document: question?.document ?? null, error, pending: pending || behind }),
