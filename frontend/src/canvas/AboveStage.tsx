@@ -7,7 +7,7 @@ import { ventsOf } from "../domain/plan/vents";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import { useWidth } from "../ui/useWidth";
-import { AnimalFromAbove } from "./EnclosureDrawing";
+import { AnimalFromAbove } from "./AnimalShape";
 import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
 import { type Projection, projection, sideRoom } from "./projection";
@@ -57,10 +57,10 @@ export function AboveStage(props: StageProps) {
     <>
       {basking && (
         <AnimalFromAbove
+          document={d}
+          catalog={catalog}
           x={basking.x_m}
           y={basking.y_m}
-          bodyLength={d.animal.body_length_m}
-          backHeight={d.animal.back_height_m}
           projection={p}
         />
       )}

@@ -14,8 +14,9 @@ import { snappedAlong } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import { useWidth } from "../ui/useWidth";
+import { Animal } from "./AnimalShape";
 import { Tag } from "./Dimension";
-import { Animal, EnclosureDrawing, FurnishingShape } from "./EnclosureDrawing";
+import { EnclosureDrawing, FurnishingShape } from "./EnclosureDrawing";
 import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
 import { FixtureShape } from "./FixtureShape";
@@ -111,10 +112,10 @@ export function SectionStage(props: StageProps) {
       <Vents document={d} projection={p} selected={selected} onSelect={onSelect} edits={edits} />
       {basking && (
         <Animal
+          document={d}
+          catalog={catalog}
           x={basking.x_m}
           z={basking.z_m - d.animal.back_height_m}
-          bodyLength={d.animal.body_length_m}
-          backHeight={d.animal.back_height_m}
           projection={p}
         />
       )}

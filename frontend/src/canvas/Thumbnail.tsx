@@ -1,6 +1,7 @@
 import type { Catalog, PlanDocument } from "../api/types";
 import { fixturesOf, furnishingsOf } from "../domain/plan/document";
-import { Animal, EnclosureDrawing, FurnishingShape } from "./EnclosureDrawing";
+import { Animal } from "./AnimalShape";
+import { EnclosureDrawing, FurnishingShape } from "./EnclosureDrawing";
 import { FixtureShape } from "./FixtureShape";
 import { headroom, projection } from "./projection";
 
@@ -34,10 +35,10 @@ export function Contents({
       ))}
       {slab && (
         <Animal
+          document={d}
+          catalog={catalog}
           x={slab.x_m}
           z={d.substrate.depth_m + slab.underside_m + slab.thickness_m}
-          bodyLength={d.animal.body_length_m}
-          backHeight={d.animal.back_height_m}
           projection={p}
         />
       )}
