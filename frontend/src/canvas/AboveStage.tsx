@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import type { Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
+import type { Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
 import { extentOf, keptBeside, lampMargins, lidParts, outsideRoom } from "../domain/plan/document";
 import { onGrid, tidy } from "../domain/plan/lengths";
 import { snappedAcross, snappedAlong } from "../domain/plan/snap";
@@ -10,6 +10,7 @@ import { useWidth } from "../ui/useWidth";
 import { AnimalFromAbove } from "./AnimalShape";
 import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
+import { nearest, type Placed, placed } from "./labels";
 import { type Projection, projection, sideRoom } from "./projection";
 
 /** The enclosure from above, its front at the bottom, with the field at one height over it. */
@@ -52,6 +53,20 @@ export function AboveStage(props: StageProps) {
     },
   };
   const basking = evaluation?.places.find((place) => place.kind === "basking");
+  const names = useMemo(
+    () =>
+      placed(
+        (evaluation?.places ?? []).map((place) => ({
+          id: place.id,
+          anchor: [p.x(place.x_m), p.y(place.y_m)] as const,
+          wanted: [p.x(place.x_m) + 7, p.y(place.y_m) - 8] as const,
+          width: NAME_PX * place.label.length,
+          height: 16,
+        })),
+        { x: 0, y: 0, width: p.width, height: p.height },
+      ),
+    [evaluation, p],
+  );
   const enclosure = { x: p.x(0), y: p.y(depth), width: p.scale * length, height: p.scale * depth };
   const middle = (
     <>
@@ -129,34 +144,9 @@ export function AboveStage(props: StageProps) {
         middle,
         marks: (
           <g aria-hidden="true" className="pointer-events-none">
-            {evaluation?.places.map((place, i, all) => {
-              // Names that would stand on one another go down a line each.
-              const near = (other: typeof place) =>
-                Math.abs(p.x(other.x_m) - p.x(place.x_m)) < 7 * other.label.length &&
-                Math.abs(p.y(other.y_m) - p.y(place.y_m)) < 13;
-              const down = 14 * all.slice(0, i).filter(near).length;
-              return (
-                <g key={place.id}>
-                  <circle
-                    cx={p.x(place.x_m)}
-                    cy={p.y(place.y_m)}
-                    r={3}
-                    className="fill-raised stroke-ink"
-                    strokeWidth={1.5}
-                  />
-                  <text
-                    x={p.x(place.x_m) + 7}
-                    y={p.y(place.y_m) + down}
-                    dy="0.35em"
-                    className="fill-ink stroke-panel text-[12px] font-semibold"
-                    strokeWidth={3.5}
-                    paintOrder="stroke"
-                  >
-                    {place.label}
-                  </text>
-                </g>
-              );
-            })}
+            {evaluation?.places.map((place) => (
+              <PlaceName key={place.id} place={place} at={names.get(place.id)} p={p} />
+            ))}
           </g>
         ),
         furnishing: (item) => <FromAbove item={item} document={d} p={p} />,
@@ -165,6 +155,43 @@ export function AboveStage(props: StageProps) {
         ),
       }}
     />
+  );
+}
+
+/** Width of a letter of a name, pixels. */
+const NAME_PX = 7.2;
+
+/** A place with its name, and a line to it where the name had to go elsewhere. */
+function PlaceName({
+  place,
+  at,
+  p,
+}: {
+  place: Evaluation["places"][number];
+  at: Placed | undefined;
+  p: Projection;
+}) {
+  const [x, y] = [p.x(place.x_m), p.y(place.y_m)];
+  const end = at ? nearest(at, [x, y]) : null;
+  return (
+    <g>
+      {at?.led && end && (
+        <line x1={x} y1={y} x2={end[0]} y2={end[1]} className="stroke-ink" strokeWidth={1} />
+      )}
+      <circle cx={x} cy={y} r={3} className="fill-raised stroke-ink" strokeWidth={1.5} />
+      {at && (
+        <text
+          x={at.x}
+          y={at.y + at.height / 2}
+          dy="0.35em"
+          className="fill-ink stroke-panel text-[12px] font-semibold"
+          strokeWidth={3.5}
+          paintOrder="stroke"
+        >
+          {place.label}
+        </text>
+      )}
+    </g>
   );
 }
 

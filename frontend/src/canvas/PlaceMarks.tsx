@@ -3,6 +3,7 @@ import { fixed, unitFormat } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import { STATUS_MARK } from "../ui/status";
 import type { FieldName } from "./fields";
+import { nearest, placed } from "./labels";
 import type { Projection } from "./projection";
 
 interface PlaceMarksProps {
@@ -28,52 +29,65 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
   if (!evaluation) return null;
   const t = unitFormat(units, "temperature");
   const degrees = (c: number) => `${fixed(t.toShown(c), 0)}°`;
+  const marks = evaluation.places.flatMap((place) => {
+    const check = checkFor(evaluation.checks, place.id, field);
+    const figure = figureOf(place, check);
+    if (figure === null) return [];
+    const name = place.kind === "basking" ? "" : place.label;
+    const width = 8 + 6.6 * Math.max(name.length, figure.length + (check ? 2 : 0));
+    const height = name ? 32 : 19;
+    const anchor = spot(place.kind, place.x_m, place.z_m);
+    const wanted = [anchor[0] - width / 2, anchor[1] - height / 2] as const;
+    return [{ id: place.id, place, check, figure, name, width, height, anchor, wanted }];
+  });
+  // The basking spot and what fails have their places first.
+  const urgency = ({ place, check }: (typeof marks)[number]) =>
+    place.kind === "basking" ? 0 : check && check.status !== "ok" ? 1 : 2;
+  const boxes = placed(
+    [...marks].sort((a, b) => urgency(a) - urgency(b)),
+    { x: 0, y: 0, width: p.width, height: p.height },
+  );
   return (
     <g aria-hidden="true" className="pointer-events-none">
-      {evaluation.places.map((place) => {
-        const check = checkFor(evaluation.checks, place.id, field);
-        // Only figures that mean something in this picture.
-        if (field === "uvi" && !check) return null;
-        if (field === "irradiance" && place.kind !== "basking") return null;
-        let figure = "";
-        if (field === "uvi") {
-          const uvi = place.kind === "uv_refuge" ? place.uvi_facing : place.uvi_level;
-          figure = `UVI ${fixed(uvi ?? 0, 1)}`;
-        } else if (field === "air") {
-          figure =
-            place.kind === "basking" && place.surface_c !== null
-              ? `surface ${degrees(place.surface_c)}`
-              : `probe ${degrees(place.probe_c)}`;
-        } else if (field === "surface") {
-          if (place.surface_c === null) return null;
-          figure = degrees(place.surface_c);
-        } else if (field === "humidity") {
-          figure = `${fixed(100 * place.relative_humidity, 0)} %`;
-        } else if (field === "light") {
-          figure = `${fixed(place.illuminance_lx ?? 0, 0)} lx`;
-        } else figure = `${fixed(place.irradiance_w_m2 ?? 0, 0)} W/m²`;
-        const [x, y] = spot(place.kind, place.x_m, place.z_m);
-        const name = place.kind === "basking" ? "" : place.label;
-        const width = 8 + 6.6 * Math.max(name.length, figure.length + (check ? 2 : 0));
-        const tall = name ? 32 : 19;
+      {marks.map(({ id, check, figure, name, anchor }) => {
+        const box = boxes.get(id);
+        if (!box) return null;
+        const { x, y, width, height } = box;
+        const [endX, endY] = nearest(box, anchor);
         return (
-          <g key={place.id} transform={`translate(${x} ${y})`}>
+          <g key={id} data-testid={`mark-${id}`}>
+            {box.led && (
+              <line
+                x1={anchor[0]}
+                y1={anchor[1]}
+                x2={endX}
+                y2={endY}
+                className="stroke-line"
+                strokeWidth={1.5}
+              />
+            )}
             <rect
-              x={-width / 2}
-              y={-tall / 2}
+              x={x}
+              y={y}
               width={width}
-              height={tall}
+              height={height}
               rx={5}
               className="fill-panel stroke-line"
               fillOpacity={0.92}
             />
             {name && (
-              <text y={-4} textAnchor="middle" className="fill-soft text-[11px]">
+              <text
+                x={x + width / 2}
+                y={y + height / 2 - 4}
+                textAnchor="middle"
+                className="fill-soft text-[11px]"
+              >
                 {name}
               </text>
             )}
             <text
-              y={name ? 11 : 5}
+              x={x + width / 2}
+              y={y + height / 2 + (name ? 11 : 5)}
               textAnchor="middle"
               className={`text-[13px] font-bold ${check ? TONE[check.status] : "fill-ink"}`}
             >
@@ -85,6 +99,29 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
       })}
     </g>
   );
+
+  /** What is said of a place; null where the picture says nothing of it. */
+  function figureOf(place: Evaluation["places"][number], check: Check | undefined): string | null {
+    // Only figures that mean something in this picture.
+    if (field === "uvi" && !check) return null;
+    if (field === "irradiance" && place.kind !== "basking") return null;
+    switch (field) {
+      case "uvi":
+        return `UVI ${fixed((place.kind === "uv_refuge" ? place.uvi_facing : place.uvi_level) ?? 0, 1)}`;
+      case "air":
+        return place.kind === "basking" && place.surface_c !== null
+          ? `surface ${degrees(place.surface_c)}`
+          : `probe ${degrees(place.probe_c)}`;
+      case "surface":
+        return place.surface_c === null ? null : degrees(place.surface_c);
+      case "humidity":
+        return `${fixed(100 * place.relative_humidity, 0)} %`;
+      case "light":
+        return `${fixed(place.illuminance_lx ?? 0, 0)} lx`;
+      default:
+        return `${fixed(place.irradiance_w_m2 ?? 0, 0)} W/m²`;
+    }
+  }
 
   function spot(kind: string, x: number, z: number): [number, number] {
     const ground = d.substrate.depth_m;
