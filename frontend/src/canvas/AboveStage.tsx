@@ -174,7 +174,7 @@ function PlaceName({
   const [x, y] = [p.x(place.x_m), p.y(place.y_m)];
   const end = at ? nearest(at, [x, y]) : null;
   return (
-    <g>
+    <g data-testid={`name-${place.id}`}>
       {at?.led && end && (
         <line x1={x} y1={y} x2={end[0]} y2={end[1]} className="stroke-ink" strokeWidth={1} />
       )}
