@@ -13,6 +13,7 @@ from noonshade.core.design.aims import OUTSIDE_COST, SURELY, chance_of, cost_of,
 from noonshade.core.design.arrangement import SPRAYED_BY_NIGHT_AT
 from noonshade.core.design.brief import Brief
 from noonshade.core.design.built import built, surer
+from noonshade.core.design.choice import order_of
 from noonshade.core.design.designer import design
 from noonshade.core.design.dials import turned
 from noonshade.core.design.doubts import find_doubts
@@ -220,3 +221,18 @@ def test_what_was_fixed_before_is_moved_when_it_is_open() -> None:
     free = Search(arrangement).run(fixed, rounds=1)
     assert free is not None
     assert free.responses[warmth]["air_w"] > 0.0
+
+
+def test_of_set_ups_in_doubt_the_least_doubtful_comes_first() -> None:
+    one = set_up()
+    check = next(c for c in one.evaluation.checks if c.required and c.status == "ok")
+
+    def doubted(chance: float, cost: float) -> SetUp:
+        evaluation = with_status(one.evaluation, check.id, status="uncertain", chance=chance)
+        return replace(one, evaluation=evaluation, cost=cost)
+
+    little, much = doubted(0.59, 5.0), doubted(0.42, 1.0)
+    assert order_of(little) < order_of(much)
+    # A few hundredths decide nothing: then what it costs does.
+    assert order_of(doubted(0.57, 1.0)) < order_of(little)
+    assert order_of(one) < order_of(little)

@@ -17,8 +17,7 @@ UNUSUAL_COST = 0.06
 BUY_COST = 0.35
 # What warmth without light must be worth to an animal that basks in bright patches. Estimate.
 DARK_COST = 0.6
-# What a mat must be worth that is smaller across than the animal lies, m: it warms a part of it, and a panel
-# would warm all. Estimates.
+# What a mat smaller than the animal lies across, m, must be worth: a panel warms all of it. Estimates.
 SMALL_MAT_COST, MAT_ACROSS_M = 0.6, 0.30
 # What must be gained to be dearer than the keeper wants, in the search.
 OVER_BUDGET_COST = 2.0
