@@ -58,7 +58,6 @@ export function AboveStage(props: StageProps) {
       placed(
         (evaluation?.places ?? []).map((place) => ({
           id: place.id,
-          anchor: [p.x(place.x_m), p.y(place.y_m)] as const,
           wanted: [p.x(place.x_m) + 7, p.y(place.y_m) - 8] as const,
           width: NAME_PX * place.label.length,
           height: 16,

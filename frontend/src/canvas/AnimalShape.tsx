@@ -25,6 +25,18 @@ const groupOf = (d: PlanDocument, catalog: Catalog | null): string => {
 const keptInside = (at: number, across: number, high: number): number =>
   Math.min(Math.max(at, across / 2), Math.max(high - across / 2, across / 2));
 
+function Body({ path, testId }: { path: string; testId: string }) {
+  return (
+    <path
+      d={path}
+      className="pointer-events-none fill-ink stroke-ground"
+      strokeWidth={1.2}
+      aria-hidden="true"
+      data-testid={testId}
+    />
+  );
+}
+
 /** The animal to scale from the front, standing at a height. */
 export function Animal({ document: d, catalog, x, z, projection: p }: AnimalProps & { z: number }) {
   const { body_length_m: long, back_height_m: high } = d.animal;
@@ -50,15 +62,7 @@ export function Animal({ document: d, catalog, x, z, projection: p }: AnimalProp
   }
   const { side } = silhouette(group);
   const pose = poseBetween(side, x, long, 0, d.enclosure.length_m);
-  return (
-    <path
-      d={pathOf(side, pose, long, p.x, (y) => p.y(z + y * high))}
-      className="pointer-events-none fill-ink stroke-ground"
-      strokeWidth={1.2}
-      aria-hidden="true"
-      data-testid="animal"
-    />
-  );
+  return <Body path={pathOf(side, pose, long, p.x, (y) => p.y(z + y * high))} testId="animal" />;
 }
 
 /** The animal to scale from above. */
@@ -92,13 +96,6 @@ export function AnimalFromAbove({
   }
   const { above } = silhouette(group);
   const pose = poseBetween(above, x, long, 0, d.enclosure.length_m);
-  return (
-    <path
-      d={pathOf(above, pose, long, p.x, (across) => p.y(y + across * long))}
-      className="pointer-events-none fill-ink stroke-ground"
-      strokeWidth={1.2}
-      aria-hidden="true"
-      data-testid="animal-above"
-    />
-  );
+  const path = pathOf(above, pose, long, p.x, (across) => p.y(y + across * long));
+  return <Body path={path} testId="animal-above" />;
 }

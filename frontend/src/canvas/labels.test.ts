@@ -4,7 +4,6 @@ import { type Box, type Label, nearest, placed, shared } from "./labels";
 const BOUNDS: Box = { x: 0, y: 0, width: 400, height: 300 };
 const label = (id: string, x: number, y: number, width = 80, height = 16): Label => ({
   id,
-  anchor: [x, y],
   wanted: [x + 6, y - height / 2],
   width,
   height,

@@ -9,8 +9,6 @@ export interface Box {
 
 export interface Label {
   id: string;
-  /** What it names, pixels. */
-  anchor: readonly [x: number, y: number];
   /** Where it would go alone: its upper left corner, pixels. */
   wanted: readonly [x: number, y: number];
   width: number;

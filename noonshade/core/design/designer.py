@@ -168,13 +168,9 @@ def design(
             if not work.add([] if found_one is None else [found_one]):
                 break
     if not work.stopped and work.found and not quick and is_doubtful(min(work.found, key=rank)):
-        leading = sorted(work.found, key=rank)
-        for better_by_night in (with_night_heater, sprayed_by_night):
-            pairs = ((one, better_by_night(one)) for one in leading)
-            by_night = [(one, arrangement) for one, arrangement in pairs if arrangement is not None]
-            for found_one in mapper(changed_for_nights, by_night[:BY_NIGHT]):
-                if not work.add([] if found_one is None else [found_one]):
-                    break
+        for found_one in mapper(changed_for_nights, _for_nights(sorted(work.found, key=rank))):
+            if not work.add([] if found_one is None else [found_one]):
+                break
     found, screened, evaluated, stopped = work.found, work.screened, work.evaluated, work.stopped
     if not found:
         raise DesignError("no set-up could be computed for this enclosure")
@@ -240,6 +236,15 @@ class Explored:
 
     found: tuple[Found, ...]
     left: tuple[Arrangement, ...]
+
+
+def _for_nights(leading: list[Found]) -> list[tuple[Found, Arrangement]]:
+    """What of the best is given a heater or a spraying for its nights, each with what it becomes."""
+    pairs = []
+    for better_by_night in (with_night_heater, sprayed_by_night):
+        changed = ((one, better_by_night(one)) for one in leading)
+        pairs += [(one, other) for one, other in changed if other is not None][:BY_NIGHT]
+    return pairs
 
 
 def changed_for_nights(pair: tuple[Found, Arrangement]) -> Found | None:

@@ -9,8 +9,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Measure, Phrase, capitalized, uncapitalized
 from noonshade.core.plan import Plan
 
-NUMBERS = {2: "two", 3: "three", 4: "four"}
-SPRAYINGS = {1: "one spraying", 2: "two sprayings", 3: "three sprayings"}
+NUMBERS = {1: "one", 2: "two", 3: "three", 4: "four"}
 
 
 def reasons_for(evaluation: Evaluation, arrangement: Arrangement) -> tuple[Phrase, ...]:
@@ -106,10 +105,11 @@ def _air(evaluation: Evaluation) -> Phrase:
         parts.append(f"{what} {_when_warm(plan, several)}")
     if is_humid(plan.animal):
         if plan.mistings:
-            sprayings = SPRAYINGS.get(
-                times := sum(len(m.hours) for m in plan.mistings), f"{times} sprayings"
+            times = sum(len(m.hours) for m in plan.mistings)
+            sprayings = "spraying" if times == 1 else "sprayings"
+            parts.append(
+                f"a well closed lid and {NUMBERS.get(times, str(times))} {sprayings} a day keep it moist"
             )
-            parts.append(f"a well closed lid and {sprayings} a day keep it moist")
         else:
             parts.append("damp ground under a well closed lid keeps it moist")
     lights = [f for f in plan.fixtures if f.lamp.uv is not None]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.phrase import Measure, Phrase, capitalized
 from noonshade.core.plan import Plan
 from noonshade.core.probe import probe
 from noonshade.core.readings.fit import Bias, Fit, FittedMultiplier, Residual
@@ -40,18 +40,18 @@ def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
     name = multiplier.label
     if multiplier.additive:
         if abs(found.value) < SAME_K:
-            return (f"{_start(name)}: as in the plan.",)
+            return (f"{capitalized(name)}: as in the plan.",)
         off = Measure(abs(found.value), "K")
         if multiplier.kind == "room":
             side = "warmer" if found.value > 0 else "colder"
             return ("The room was ", off, f" {side} than in the plan.")
         side = "higher" if found.value > 0 else "lower"
-        return (f"{_start(name)}: it controls to ", off, f" {side} than it is set.")
+        return (f"{capitalized(name)}: it controls to ", off, f" {side} than it is set.")
     screens = passes_now(plan, multiplier, found.value)
     if screens is not None:
         thought, now = screens
         return (
-            f"{_start(name)}: ",
+            f"{capitalized(name)}: ",
             Measure(100.0 * now, "%"),
             "; its catalogue entry says ",
             Measure(100.0 * thought, "%"),
@@ -59,7 +59,7 @@ def in_words(plan: Plan, found: FittedMultiplier) -> Phrase:
         )
     if abs(share) < 100.0 * SAME_SHARE:
         source = "plan" if multiplier.kind in ("room_humidity", "damp", "ventilation") else "catalogue"
-        return (f"{_start(name)}: as in the {source}.",)
+        return (f"{capitalized(name)}: as in the {source}.",)
     more, size = share > 0, Measure(abs(share), "%")
     about = multiplier.id.removeprefix(f"{multiplier.kind}:")
     lamp = next((f.label for f in plan.fixtures if f.id == about), "lamp")
@@ -149,7 +149,7 @@ def bias_in_words(found: Bias, label: str) -> Phrase:
         return ()
     size = abs(found.value)
     off = Measure(100.0 * size, "%") if found.kind in ("UV meter", "hygrometer") else Measure(size, "K")
-    return (f"{_start(label)} seems to read ", off, f" too {'high' if found.value > 0 else 'low'}.")
+    return (f"{capitalized(label)} seems to read ", off, f" too {'high' if found.value > 0 else 'low'}.")
 
 
 def likely_cause(fit: Fit, residual: Residual) -> Phrase:
@@ -213,7 +213,3 @@ def _surface_cause(evaluation: Evaluation, residual: Residual) -> Phrase:
 def _beam(evaluation: Evaluation, residual: Residual) -> float:
     at = residual.reading.position_m
     return 0.0 if at is None else probe(evaluation, at).irradiance_w_m2
-
-
-def _start(name: str) -> str:
-    return name[:1].upper() + name[1:]

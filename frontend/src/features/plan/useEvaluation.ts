@@ -32,8 +32,11 @@ const ask = ({ document, lampAge, view, patchAbove }: Asked) =>
  * pictures of the layer on show come in between, and share the processors with them.
  */
 const FOLLOWING_MS = 2000;
-/** What a screen asked for while it opened serves the one that follows; what is undone at once is still known. */
-const FRESH_MS = 5000;
+/**
+ * What was asked for while a screen opened serves the screen that follows. No longer: a lamp or a species of the
+ * keeper's may have been changed meanwhile.
+ */
+const FRESH_MS = 2000;
 export const RESTING_MS = 150;
 
 /**

@@ -49,19 +49,19 @@ def more_spray(plan: Plan, check: Check) -> Iterator[Candidate]:
 
 def _once_more(plan: Plan, check: Check) -> Iterator[Candidate]:
     """One spraying more: after dusk for the night, in the middle of the longest pause for the day."""
-    by_day = [(h, i) for i, m in enumerate(plan.mistings) for h in m.hours]
-    if not by_day:
+    sprays = [(h, i) for i, m in enumerate(plan.mistings) for h in m.hours]
+    if not sprays:
         return
     if check.need.place == "night":
         at = round(2.0 * (plan.dusk + AFTER_DUSK_H)) / 2.0 % 24.0
     else:
-        ends = sorted({plan.dawn, plan.dusk, *(h for h, _ in by_day if plan.dawn < h < plan.dusk)})
+        ends = sorted({plan.dawn, plan.dusk, *(h for h, _ in sprays if plan.dawn < h < plan.dusk)})
         begin, end = max(pairwise(ends), key=lambda pause: pause[1] - pause[0])
         at = round(begin + end) / 2.0
-    if any(min(abs(at - h), 24.0 - abs(at - h)) < APART_H for h, _ in by_day):
+    if any(min(abs(at - h), 24.0 - abs(at - h)) < APART_H for h, _ in sprays):
         return
     # With as much as is sprayed last before.
-    number = min(by_day, key=lambda one: (at - one[0]) % 24.0)[1]
+    number = min(sprays, key=lambda one: (at - one[0]) % 24.0)[1]
     hours = tuple(sorted((*plan.mistings[number].hours, at)))
     mistings = tuple(replace(m, hours=hours) if i == number else m for i, m in enumerate(plan.mistings))
     yield Candidate(
