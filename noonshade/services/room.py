@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
+from datetime import datetime, timedelta
+
 from noonshade.formats.document import json_text
 from noonshade.formats.plan_document import parse_plan, plan_json
 from noonshade.formats.room_document import RoomClimateSettings, RoomLayout, parse_room_layout
 from noonshade.services.application import Services
+from noonshade.store.loggers import LoggedRecord, LoggerRecord
 
+# A reading older than this says nothing of how it is now: most devices post at least every hour. Estimate.
+LIVE_WITHIN = timedelta(hours=3)
+# Clocks of devices differ a little from the server's.
+CLOCKS_DIFFER = timedelta(minutes=5)
 CLIMATE, LAYOUT = "room-climate", "room-layout"
 
 
@@ -14,6 +21,11 @@ def room_climate(services: Services) -> RoomClimateSettings | None:
     """The climate of the room, None where it was never set."""
     text = services.settings.get(CLIMATE)
     return None if text is None else RoomClimateSettings.model_validate_json(text)
+
+
+def live_readings(services: Services, now: datetime) -> list[tuple[LoggerRecord, LoggedRecord]]:
+    """What the loggers of all enclosures last read, as far as it is recent."""
+    return services.loggers.latest(now - LIVE_WITHIN, now + CLOCKS_DIFFER)
 
 
 def room_layout(services: Services) -> RoomLayout:

@@ -200,6 +200,29 @@ class LoggerStore:
             ).fetchone()
         return None if row[0] is None else datetime.fromisoformat(row[0])
 
+    def latest(
+        self, since: datetime, until: datetime, transaction: Transaction | None = None
+    ) -> list[tuple[LoggerRecord, LoggedRecord]]:
+        """The newest record of each logger between two times; by plan and label."""
+        with self.database.reading(transaction) as connection:
+            rows = connection.execute(
+                f"SELECT {_LOGGER}, at, temperature_c, relative_humidity FROM loggers "  # noqa: S608
+                "JOIN (SELECT logger_id AS of_logger, max(at) AS newest FROM logged "
+                "WHERE at BETWEEN ? AND ? GROUP BY 1) "
+                "ON of_logger = loggers.id "
+                "JOIN logged ON logged.logger_id = loggers.id AND logged.at = newest "
+                "WHERE removed_at IS NULL ORDER BY plan_id, label COLLATE NOCASE, loggers.id",
+                (_stamp(since), _stamp(until)),
+            ).fetchall()
+        width = len(fields(LoggerRecord))
+        return [
+            (
+                LoggerRecord(*row[:width]),
+                LoggedRecord(datetime.fromisoformat(row[width]), row[width + 1], row[width + 2]),
+            )
+            for row in rows
+        ]
+
 
 def _hashed(key: str) -> str:
     # Keys are long and random: a plain hash suffices.

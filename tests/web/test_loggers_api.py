@@ -294,3 +294,27 @@ def test_a_day_with_holes_is_not_whole() -> None:
     assert first.warm_humidity is None
     assert days_of(some[:60], UTC, step_s=600.0)[0].whole is False
     assert days_of([], UTC) == ()
+
+
+def test_the_room_shows_the_newest_recent_reading_of_each_logger(logger: FlaskClient) -> None:
+    assert logger.get("/api/room/live").get_json() == {"readings": []}
+    now = datetime.now(UTC)
+
+    def posted(*minutes_ago: int, key: dict[str, str]) -> list[Any]:
+        sent = [
+            {"at": (now - timedelta(minutes=m)).isoformat(), "temperature_c": 20 + m / 10}
+            for m in minutes_ago
+        ]
+        assert logger.post("/api/devices/readings", json={"readings": sent}, headers=key).status_code == 200
+        found: list[Any] = logger.get("/api/room/live").get_json()["readings"]
+        return found
+
+    key = key_of(logger)
+    assert posted(200, key=key) == []
+    (found,) = posted(30, 20, key=key)
+    assert (found["plan_id"], found["label"]) == ("collared-lizard", "Logger 3")
+    assert (found["temperature_c"], found["relative_humidity"]) == (22.0, None)
+    # What a wrong clock says lies ahead is no reading of now.
+    assert posted(-90, key=key) == [found]
+    assert logger.delete(URL).status_code == 204
+    assert logger.get("/api/room/live").get_json() == {"readings": []}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
+
 from flask import Blueprint
 
 from noonshade.formats.results.room import ChecksResult, ForecastResult, forecast_result
@@ -17,6 +19,8 @@ from noonshade.web.room.schemas import (
     ForecastNow,
     ForecastRequest,
     ForecastResponse,
+    LiveReading,
+    LiveReadings,
     MonthNow,
     ResultsQuery,
     RoomModel,
@@ -98,6 +102,23 @@ def get_results(services: Services, query: ResultsQuery) -> RoomResults:
         ],
         checks_missing=missing.count("checks"),
         forecasts_missing=missing.count("forecast"),
+    )
+
+
+@operation(room_api, "GET", "/room/live", response=LiveReadings, problems=(503,))
+def get_live(services: Services) -> LiveReadings:
+    """What the loggers of all enclosures read within the last hours."""
+    return LiveReadings(
+        readings=[
+            LiveReading(
+                plan_id=logger.plan_id,
+                label=logger.label,
+                at=read.at,
+                temperature_c=read.temperature_c,
+                relative_humidity=read.relative_humidity,
+            )
+            for logger, read in room.live_readings(services, datetime.now(UTC))
+        ]
     )
 
 

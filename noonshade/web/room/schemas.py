@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 
 from pydantic import Field
@@ -63,6 +64,22 @@ class ChecksNow(Model):
     uncertain: int
     cause: str
     problem: str | None
+
+
+class LiveReading(Model):
+    """What a logger last read, °C and humidity as a share; null where it does not read one of them."""
+
+    plan_id: str
+    label: str
+    at: datetime
+    temperature_c: float | None
+    relative_humidity: float | None
+
+
+class LiveReadings(Model):
+    """The newest recent reading of each logger of the room."""
+
+    readings: list[LiveReading]
 
 
 class MonthNow(Model):
