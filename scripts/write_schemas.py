@@ -45,7 +45,8 @@ def main() -> int:
     }
     # The front end builds within its own folder, so it has copies.
     texts[FRONT / "units.json"] = texts[SHARED / "units.json"]
-    texts[FRONT / "scales.json"] = (SHARED / "scales.json").read_text(encoding="utf-8")
+    for name in ("scales.json", "silhouettes.json"):
+        texts[FRONT / name] = (SHARED / name).read_text(encoding="utf-8")
     drifted = []
     for path, text in texts.items():
         if "--check" not in sys.argv:

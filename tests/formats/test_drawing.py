@@ -4,18 +4,24 @@ from __future__ import annotations
 
 import base64
 import io
+import json
 import re
 from dataclasses import replace
+from importlib.resources import files
 from xml.etree import ElementTree as ET
 
 import numpy as np
 import pytest
 from PIL import Image
 
+from noonshade.core.assessment.shelter import COIL_SHARE
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fields import PlanGrid, SectionGrid, Views, compute_fields
 from noonshade.core.plan import Background, Branch, Hide, Inset, Leaves, Plan, Vent, Wall, Water
+from noonshade.demo import DEMO_PLANS
 from noonshade.formats.drawing import FIELD_NAMES, above_svg, front_svg
+from noonshade.formats.drawing.animals import outline, pose_between
+from noonshade.formats.drawing.labels import Box, placed, shared_area
 from noonshade.formats.drawing.paper import SVG
 from noonshade.formats.drawing.scales import ramp_table, scale_of
 from tests.builders import CATALOG, MATERIALS, changed, demo_plan, shipped_plan
@@ -258,3 +264,76 @@ def test_every_number_in_the_picture_is_finite(evaluation: Evaluation, views: Vi
     assert views.plan_view is not None
     for svg in (above_svg(evaluation, views.plan_view), ET.tostring(_front(evaluation, views)).decode()):
         assert not re.search(r'"[^"]*\b(nan|inf)\b[^"]*"', svg)
+
+
+def _boxes(root: ET.Element, kind: str) -> list[Box]:
+    found = [r for r in root.iter(f"{NS}rect") if r.attrib.get("class") == kind]
+    return [Box(*(float(r.attrib[side]) for side in ("x", "y", "width", "height"))) for r in found]
+
+
+@pytest.mark.parametrize("plan_id", DEMO_PLANS)
+@pytest.mark.parametrize("width", [760.0, 360.0])
+def test_no_plate_lies_on_another_in_any_demo_plan(plan_id: str, width: float) -> None:
+    made = evaluate(shipped_plan(plan_id))
+    section = compute_fields(made, SectionGrid(nx=20, nz=12), None).section
+    assert section is not None
+    plates = _boxes(ET.fromstring(front_svg(made, section, "air", width=width, highest=260)), "plate")
+    assert len(plates) >= 3
+    for i, a in enumerate(plates):
+        for b in plates[i + 1 :]:
+            assert shared_area(a, b, apart=0) == 0, (a, b)
+
+
+def test_labels_move_aside_and_stay_within_bounds() -> None:
+    bounds = Box(0, 0, 200, 100)
+    wanted = {name: Box(150, 40, 60, 20) for name in "abc"}
+    found = placed(wanted, bounds, taken=[Box(140, 0, 60, 30)])
+    for i, a in enumerate(found.values()):
+        assert a.x >= 0
+        assert a.x + a.width <= 200
+        assert a.y + a.height <= 100
+        assert shared_area(a, Box(140, 0, 60, 30)) == 0
+        assert all(shared_area(a, b) == 0 for b in list(found.values())[i + 1 :])
+    # Where there is no room at all it still says what it says.
+    assert placed({"a": Box(0, 0, 300, 200)}, bounds, [bounds])["a"].width == 300
+
+
+@pytest.mark.parametrize("plan_id", DEMO_PLANS)
+def test_animals_are_drawn_by_group_inside_the_walls(plan_id: str) -> None:
+    made = evaluate(shipped_plan(plan_id))
+    section = compute_fields(made, SectionGrid(nx=20, nz=12), None).section
+    assert section is not None
+    root = ET.fromstring(front_svg(made, section, "air"))
+    image, _ = _image(root)
+    left, right = float(image.attrib["x"]), float(image.attrib["x"]) + float(image.attrib["width"])
+    paths = [p.attrib["d"] for p in root.iter(f"{NS}path") if p.attrib.get("class") == "animal"]
+    basks = any(p.kind == "basking" for p in made.places)
+    assert len(paths) == (1 if basks and made.plan.animal.species.group != "snake" else 0)
+    for path in paths:
+        across = [float(pair.split()[0]) for pair in re.findall(r"-?[\d.]+ -?[\d.]+", path)]
+        assert min(across) >= left - 1
+        assert max(across) <= right + 1
+
+
+def test_a_tail_turns_round_or_is_bent() -> None:
+    points = outline("lizard", "side")
+    assert pose_between(points, 0.6, 0.2, 0.0, 1.2) == pytest.approx((0.5, 1, 1.0))
+    assert pose_between(points, 0.2, 0.2, 0.0, 1.2)[1:] == (-1, 1.0)
+    bent = pose_between(points, 0.3, 0.3, 0.0, 0.6)
+    assert 0 < bent.tail < 1
+    assert outline("worm of no group", "side") == points
+
+
+def test_coils_are_as_wide_on_paper_and_screens_as_in_the_model() -> None:
+    shipped = json.loads((files("noonshade.shared") / "silhouettes.json").read_text(encoding="utf-8"))
+    assert shipped["coil_share"] == COIL_SHARE
+
+
+def test_a_layer_without_anything_to_show_is_light_and_says_so() -> None:
+    made = evaluate(shipped_plan("giant-vinegaroon"))
+    views = compute_fields(made, SectionGrid(nx=20, nz=12), None)
+    assert views.section is not None
+    root = ET.fromstring(front_svg(made, views.section, "uvi"))
+    assert next(root.iter(f"{NS}image"), None) is None
+    assert "No UV here" in _texts(root)
+    assert "No UV here" not in _texts(ET.fromstring(front_svg(made, views.section, "air")))

@@ -1,6 +1,6 @@
 import type { Catalog, PlanDocument } from "../api/types";
 import type { Projection } from "./projection";
-import { pathOf, poseBetween, silhouette } from "./silhouettes";
+import { COIL_SHARE, pathOf, poseBetween, silhouette } from "./silhouettes";
 
 interface AnimalProps {
   document: PlanDocument;
@@ -10,19 +10,18 @@ interface AnimalProps {
   projection: Projection;
 }
 
-/** A snake lies in coils this share of its length across, as the model has it. */
-const COIL_SHARE = 0.22;
 /** Of a species that is not in the catalogue: bodies so much longer than they are high are snakes'. */
 const LONG = 12;
 
-const groupOf = (d: PlanDocument, catalog: Catalog | null): string => {
+/** The group of a plan's animal, which decides how it is drawn. */
+export const groupOf = (d: PlanDocument, catalog: Catalog | null): string => {
   const { body_length_m: long, back_height_m: high, species_id } = d.animal;
   const known = catalog?.species.find((s) => s.id === species_id)?.group;
   return known ?? (long > LONG * high ? "snake" : "lizard");
 };
 
 /** The middle of a coil of so much across, kept between two walls. */
-const keptInside = (at: number, across: number, high: number): number =>
+export const keptInside = (at: number, across: number, high: number): number =>
   Math.min(Math.max(at, across / 2), Math.max(high - across / 2, across / 2));
 
 function Body({ path, testId }: { path: string; testId: string }) {

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import io
+from dataclasses import dataclass
 
 import contourpy
 import numpy as np
@@ -16,6 +17,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Units, figure_text
 from noonshade.core.places import PlaceFigures
 from noonshade.formats.drawing import paper
+from noonshade.formats.drawing.labels import Box
 from noonshade.formats.drawing.paper import Drawing, Frame
 from noonshade.formats.drawing.scales import TITLES, FieldName, FieldScale, ramp_table
 
@@ -233,32 +235,48 @@ def place_text(place: PlaceFigures, name: FieldName, units: Units) -> str:
     return f"{place.irradiance_w_m2 or 0.0:.0f} W/m²"
 
 
-def place_mark(
-    drawing: Drawing, at: tuple[float, float], label: str, text: str, check: Check | None
-) -> None:
+@dataclass(frozen=True)
+class Plate:
+    """A place's name and figure, where they would stand alone: the middle, px."""
+
+    at: tuple[float, float]
+    label: str
+    text: str
+    check: Check | None
+
+    @property
+    def fails(self) -> bool:
+        """Whether its check fails."""
+        return self.check is not None and self.check.fails
+
+    @property
+    def box(self) -> Box:
+        """The room it takes there, px."""
+        mark = 0 if self.check is None else 13
+        wide = 14 + max(6.0 * len(self.label), 6.8 * len(self.text) + mark)
+        return Box(self.at[0] - wide / 2, self.at[1] - 16, wide, 32)
+
+
+def place_mark(drawing: Drawing, box: Box, plate: Plate) -> None:
     """A small plate with a place's name, its figure and whether that fits."""
-    status = None if check is None else check.status
-    wide = 14 + max(6.0 * len(label), 6.8 * len(text) + (0 if status is None else 13))
-    x, y = min(max(at[0], wide / 2 + 2), drawing.width - wide / 2 - 2), at[1]
-    fails = check is not None and check.fails
+    status = None if plate.check is None else plate.check.status
+    x, y = box.x + box.width / 2, box.y + box.height / 2
     drawing.rect(
-        x - wide / 2,
-        y - 16,
-        wide,
-        32,
+        *box,
         rx=5,
         fill=paper.PAPER,
         fill_opacity=0.93,
-        stroke=TONES[status] if status is not None and fails else paper.LINE,
-        stroke_width=2 if fails else 1,
+        stroke=TONES[status] if status is not None and plate.fails else paper.LINE,
+        stroke_width=2 if plate.fails else 1,
+        **{"class": "plate"},
     )
-    drawing.add("text", label, x=x, y=y - 4, text_anchor="middle", font_size=11, fill=paper.SOFT)
+    drawing.add("text", plate.label, x=x, y=y - 4, text_anchor="middle", font_size=11, fill=paper.SOFT)
     shift = 0.0 if status is None else 6.0
     if status is not None:
-        status_mark(drawing, (x - 3.4 * len(text) - 2.0, y + 7.0), status)
+        status_mark(drawing, (x - 3.4 * len(plate.text) - 2.0, y + 7.0), status)
     drawing.add(
         "text",
-        text,
+        plate.text,
         x=x + shift,
         y=y + 11,
         text_anchor="middle",

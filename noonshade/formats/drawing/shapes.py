@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from noonshade.core.assessment.shelter import resting_length_m
 from noonshade.core.plan import (
     Background,
     BeamSource,
@@ -27,14 +26,9 @@ from noonshade.formats.drawing.paper import Drawing, Frame
 
 # Thickness walls are drawn with when they have none given, m.
 SHEET_M = 0.006
+
+
 # Side view of a small lizard, in body lengths: snout at 1, feet at 0.
-LIZARD = (
-    "M1.03 0.19C1.0 0.28 0.9 0.33 0.81 0.29C0.74 0.26 0.69 0.28 0.6 0.305C0.45 0.34 0.26 0.31 0.13 0.22"
-    "C-0.08 0.13 -0.5 0.06 -1.2 0.015C-0.6 -0.005 -0.2 0.02 0.06 0.08L0.0 0.0L0.13 0.0L0.19 0.09"
-    "C0.32 0.065 0.5 0.07 0.62 0.1L0.58 0.0L0.71 0.0L0.74 0.115C0.84 0.13 0.97 0.12 1.03 0.19Z"
-)
-
-
 def thickness(wall: Wall) -> float:
     """How thick a wall is drawn, m."""
     return max(wall.thickness_m, SHEET_M) if wall.material is not None else SHEET_M
@@ -390,56 +384,3 @@ def _glow(fixture: Fixture) -> str:
 
 
 # The same from above: the middle line at 0.
-_FROM_ABOVE = (
-    "M1.03 0C1.0 0.09 0.88 0.12 0.8 0.1C0.72 0.08 0.68 0.09 0.6 0.12C0.42 0.17 0.2 0.14 0.1 0.07"
-    "C-0.1 0.04 -0.6 0.02 -1.2 0C-0.6 -0.02 -0.1 -0.04 0.1 -0.07C0.2 -0.14 0.42 -0.17 0.6 -0.12"
-    "C0.68 -0.09 0.72 -0.08 0.8 -0.1C0.88 -0.12 1.0 -0.09 1.03 0Z"
-)
-
-
-def animal_above(drawing: Drawing, frame: Frame, plan: Plan, x_m: float, y_m: float) -> None:
-    """The animal to scale from above, the middle of its body at a place; a snake in coils."""
-    scale = frame.size(plan.animal.body_length_m)
-    if plan.animal.species.group == "snake":
-        thick = max(frame.size(plan.animal.back_height_m), 1.5)
-        for share in (1.0, 0.55):
-            radius = share * frame.size(resting_length_m(plan.animal)) / 2
-            drawing.add(
-                "circle",
-                cx=frame.x(x_m),
-                cy=frame.y(y_m),
-                r=radius,
-                fill="none",
-                stroke=paper.INK,
-                stroke_width=thick,
-            )
-        return
-    drawing.add(
-        "path",
-        d=_FROM_ABOVE,
-        transform=f"translate({frame.x(x_m) - scale / 2:.1f} {frame.y(y_m):.1f}) scale({scale:.2f})",
-        fill=paper.INK,
-        stroke="white",
-        stroke_width=round(1.2 / scale, 4),
-    )
-
-
-def animal_front(drawing: Drawing, frame: Frame, plan: Plan, x_m: float, back_m: float) -> None:
-    """The animal to scale, its back at a height; a snake in coils, one on the other."""
-    scale = frame.size(plan.animal.body_length_m)
-    if plan.animal.species.group == "snake":
-        tall, wide = frame.size(plan.animal.back_height_m), frame.size(resting_length_m(plan.animal))
-        floor = frame.y(back_m - plan.animal.back_height_m)
-        for level, share in enumerate((1.0, 0.6), start=1):
-            x = frame.x(x_m) - share * wide / 2
-            drawing.rect(x, floor - level * tall, share * wide, tall, rx=tall / 2, fill=paper.INK)
-        return
-    x, y = frame.x(x_m) - scale / 2, frame.y(back_m - plan.animal.back_height_m)
-    drawing.add(
-        "path",
-        d=LIZARD,
-        transform=f"translate({x:.1f} {y:.1f}) scale({scale:.2f} {-scale:.2f})",
-        fill=paper.INK,
-        stroke="white",
-        stroke_width=round(1.2 / scale, 4),
-    )

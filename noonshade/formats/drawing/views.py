@@ -11,7 +11,8 @@ from noonshade.core.fields import PlanView, Section
 from noonshade.core.phrase import Units, figure_text
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Fixture, Plan
-from noonshade.formats.drawing import marks, paper, shapes
+from noonshade.formats.drawing import animals, marks, paper, shapes
+from noonshade.formats.drawing.labels import Box, placed
 from noonshade.formats.drawing.paper import Drawing, Frame
 from noonshade.formats.drawing.scales import TITLES, FieldName, FieldScale, scale_of
 
@@ -21,11 +22,18 @@ _LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 18.0, 14.0, 34.0
 _LEGEND = 64.0
 # Narrower than this a drawing stands beside another, where a caption says that all is predicted.
 _NARROW = 600.0
-# Enclosures drawn shorter than this have no room for two plates side by side.
-_SMALL = 190.0
+# What is written at a probe.
+_PROBE_PX = 36.0
 # Space above the lid, and above a lamp over it, m.
 _OVER_TOP_M = 0.02
 _OVER_LAMP_M = 0.06
+# At most this much is nothing to be seen.
+_NOTHING: dict[FieldName, float] = {"uvi": 0.005, "irradiance": 0.5, "light": 0.5}
+_NOTHING_HERE: dict[FieldName, str] = {
+    "uvi": "No UV here",
+    "irradiance": "No radiant heat here",
+    "light": "No light here",
+}
 _ATTRIBUTES = {
     "uvi": "uvi",
     "air": "air_c",
@@ -63,7 +71,7 @@ def front_svg(
     )
     scale = _scale(evaluation, section, name)
     values = values_of(section, name)
-    marks.field_image(drawing, frame, section.x_m, section.z_m, values, scale)
+    _field(drawing, frame, (section.x_m, section.z_m), values, scale, name)
     taken = [_front_spot(plan, frame, p) for p in evaluation.places]
     taken += [s for f in plan.fixtures for s in _along(frame, f)]
     marks.contour_lines(drawing, frame, (section.x_m, section.z_m), values, scale, name, units, taken)
@@ -72,7 +80,7 @@ def front_svg(
         shapes.furnishing_front(drawing, frame, plan, item)
     basking = next((p for p in evaluation.places if p.kind == "basking"), None)
     if basking is not None:
-        shapes.animal_front(drawing, frame, plan, basking.position_m[0], basking.position_m[2])
+        animals.animal_front(drawing, frame, plan, basking.position_m[0], basking.position_m[2])
     for fixture in plan.fixtures:
         shapes.lamp_front(drawing, frame, plan, fixture)
     for thermostat in plan.thermostats:
@@ -80,13 +88,7 @@ def front_svg(
         drawing.rect(
             frame.x(x) - 4, frame.y(z) - 7, 8, 14, rx=4, fill=paper.PAPER, stroke=paper.INK, stroke_width=2
         )
-        drawing.label(frame.x(x) + 10, frame.y(z), "probe")
-    for place in evaluation.places:
-        check = marks.check_in(evaluation, place, name)
-        if name == "uvi" and check is None:
-            continue
-        spot = _front_spot(plan, frame, place)
-        marks.place_mark(drawing, spot, place.label, marks.place_text(place, name, units), check)
+    _plates(drawing, frame, evaluation, name, units)
     marks.rulers(drawing, frame, enclosure.length_m, enclosure.height_m, units)
     _finish(drawing, evaluation, scale, name, units)
     return drawing.text()
@@ -107,7 +109,7 @@ def above_svg(
     )
     scale = _scale(evaluation, view, name)
     values = values_of(view, name)
-    marks.field_image(drawing, frame, view.x_m, view.y_m, values, scale)
+    _field(drawing, frame, (view.x_m, view.y_m), values, scale, name)
     taken = [(frame.x(p.position_m[0]) + 30, frame.y(p.position_m[1])) for p in evaluation.places]
     marks.contour_lines(drawing, frame, (view.x_m, view.y_m), values, scale, name, units, taken)
     drawing.rect(
@@ -135,7 +137,7 @@ def above_svg(
         shapes.lamp_above(drawing, frame, fixture)
     basking = next((p for p in evaluation.places if p.kind == "basking"), None)
     if basking is not None:
-        shapes.animal_above(drawing, frame, plan, *basking.position_m[:2])
+        animals.animal_above(drawing, frame, plan, *basking.position_m[:2])
     _names_above(drawing, frame, evaluation)
     marks.rulers(drawing, frame, enclosure.length_m, enclosure.depth_m, units)
     height = figure_text(view.z_m, "m", units)
@@ -145,19 +147,60 @@ def above_svg(
     return drawing.text()
 
 
-def _names_above(drawing: Drawing, frame: Frame, evaluation: Evaluation) -> None:
-    """Places by name, moved down where they would stand on one another."""
-    taken: list[tuple[float, float, float]] = []
+def _field(
+    drawing: Drawing,
+    frame: Frame,
+    axes: tuple[Floats, Floats],
+    values: Floats,
+    scale: FieldScale,
+    name: FieldName,
+) -> None:
+    """The field in colour; where it has nothing to show, words on a light ground instead of the dark."""
+    x, up = axes
+    if name not in _NOTHING or values.max() > _NOTHING[name]:
+        marks.field_image(drawing, frame, x, up, values, scale)
+        return
+    left, top = frame.x(x[0]), frame.y(up[-1])
+    drawing.rect(left, top, frame.x(x[-1]) - left, frame.y(up[0]) - top, fill=paper.AIR)
+    drawing.label(left + 10, top + 18, _NOTHING_HERE[name])
+
+
+def _plates(drawing: Drawing, frame: Frame, evaluation: Evaluation, name: FieldName, units: Units) -> None:
+    """Names and figures of the places and the probes, none on another; what fails has its place first."""
+    plan = evaluation.plan
+    plates: dict[str, marks.Plate] = {}
     for place in evaluation.places:
-        x, y = frame.x(place.position_m[0]), frame.y(place.position_m[1])
+        check = marks.check_in(evaluation, place, name)
+        if name != "uvi" or check is not None:
+            text = marks.place_text(place, name, units)
+            plates[place.id] = marks.Plate(_front_spot(plan, frame, place), place.label, text, check)
+    urgent = sorted(plates, key=lambda key: not plates[key].fails)
+    wanted = {key: plates[key].box for key in urgent}
+    probes = {t.id: (frame.x(t.probe_m[0]), frame.y(t.probe_m[2])) for t in plan.thermostats}
+    wanted |= {f"probe of {key}": Box(x + 10, y - 8, _PROBE_PX, 16) for key, (x, y) in probes.items()}
+    taken = [Box(x - 8, y - 10, 16, 20) for x, y in probes.values()]
+    taken += [Box(x - 8, y - 8, 16, 16) for f in plan.fixtures for x, y in _along(frame, f)]
+    boxes = placed(wanted, Box(0, 0, drawing.width, drawing.height - _LEGEND - _BOTTOM), taken)
+    for key in probes:
+        box = boxes[f"probe of {key}"]
+        drawing.label(box.x, box.y + 8, "probe")
+    for key, plate in plates.items():
+        marks.place_mark(drawing, boxes[key], plate)
+
+
+def _names_above(drawing: Drawing, frame: Frame, evaluation: Evaluation) -> None:
+    """Places by name, none on another."""
+    spots = {p.id: (frame.x(p.position_m[0]), frame.y(p.position_m[1])) for p in evaluation.places}
+    wanted = {
+        p.id: Box(spots[p.id][0] + 7, spots[p.id][1] - 8, 7.0 * len(p.label), 15.0)
+        for p in evaluation.places
+    }
+    boxes = placed(wanted, Box(0, 0, drawing.width, drawing.height - _LEGEND - _BOTTOM))
+    for place in evaluation.places:
+        x, y = spots[place.id]
         drawing.add("circle", cx=x, cy=y, r=3, fill=paper.PAPER, stroke=paper.INK, stroke_width=1.5)
-        wide = 7.0 * len(place.label)
-        right = x + wide + 10 > drawing.width
-        start, down = (x - 7 - wide if right else x + 7), y
-        while any(abs(down - b) < 14 and start < c and a < start + wide for a, b, c in taken):
-            down += 14
-        taken.append((start, down, start + wide))
-        drawing.label(x + (-7 if right else 7), down, place.label, "end" if right else "start", bold=True)
+        box = boxes[place.id]
+        drawing.label(box.x, box.y + 8, place.label, bold=True)
 
 
 def _scale(evaluation: Evaluation, view: Section | PlanView, name: FieldName) -> FieldScale:
@@ -220,7 +263,4 @@ def _front_spot(plan: Plan, frame: Frame, place: PlaceFigures) -> tuple[float, f
         hide = any(h.id == place.id for h in plan.hides)
         return frame.x(x), frame.y(ground) + 18 if hide else frame.y(z)
     left = x < length / 2
-    at = frame.x(0) + 46 if left else frame.x(length) - 46
-    # Where the enclosure is drawn small the plates of both ends would meet.
-    lift = 36 if not left and frame.size(length) < _SMALL else 0
-    return at, frame.y(ground + 0.16) - lift
+    return frame.x(0) + 46 if left else frame.x(length) - 46, frame.y(ground + 0.16)
