@@ -23,6 +23,7 @@ from playwright.sync_api import (
     Browser,
     BrowserContext,
     ConsoleMessage,
+    Locator,
     Page,
     Playwright,
     Route,
@@ -313,7 +314,9 @@ window.fetch = async (request, ...rest) => {{
 
 def settled(page: Page) -> None:
     """Wait until the newest evaluation is shown."""
-    page.locator('[data-testid="evaluation-state"][data-pending="false"]').wait_for()
+    done = page.locator('[data-testid="evaluation-state"][data-pending="false"]')
+    # On a phone the drawing may be out of sight.
+    done.wait_for(state="attached")
 
 
 def saved(page: Page) -> None:
@@ -332,6 +335,49 @@ def status(page: Page, check: str) -> str:
     value = page.locator(f'[data-testid="check-{check}"]').get_attribute("data-status")
     assert value is not None
     return value
+
+
+def opened(page: Page, line: str) -> Locator:
+    """Open a line of the checks, as "check-basking:uvi": its reason, chance and fixes."""
+    row = page.get_by_test_id(line)
+    head = row.get_by_role("button").first
+    if head.get_attribute("aria-expanded") == "false":
+        head.click()
+    return row
+
+
+def pane(page: Page, name: str) -> None:
+    """Where only one pane is seen at a time: that of the name; elsewhere all are."""
+    panes = page.get_by_role("navigation", name="Panes")
+    if panes.count():
+        panes.get_by_role("button", name=re.compile(f"^{name}")).click()
+
+
+def layer(page: Page, name: str) -> None:
+    """Show a layer in the drawing: by its button, or on a phone from the list of them."""
+    listed = page.get_by_role("combobox", name="Field shown")
+    if listed.count():
+        listed.select_option(name)
+    else:
+        page.get_by_role("radio", name=name, exact=True).click()
+
+
+def add(page: Page, what: str) -> None:
+    """Add something to the enclosure."""
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_role("menuitem", name=re.compile(f"^{what}")).click()
+
+
+def show(page: Page) -> Locator:
+    """Open what is seldom changed about the drawing; Escape closes it."""
+    page.get_by_role("button", name=re.compile("^Show(, changed)?$")).click()
+    return page.get_by_role("dialog", name="What the drawing shows")
+
+
+def do(page: Page, action: str, name: str) -> None:
+    """Choose an action from the menu of an enclosure in the room."""
+    page.get_by_role("button", name=f"Actions for {name}", exact=True).click()
+    page.get_by_role("menuitem", name=action).click()
 
 
 def drag(page: Page, test_id: str, dx: float, dy: float) -> None:

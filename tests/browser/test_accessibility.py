@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ROOT, PageMaker, settled
+from tests.browser.conftest import ROOT, PageMaker, opened, pane, settled
 
 pytestmark = pytest.mark.browser
 
@@ -18,6 +18,13 @@ TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
 
 # The same screens on a phone in the dark are looked at when all tests are asked for.
 DESK_AND_PHONE = [("light", 1280), pytest.param("dark", 390, marks=pytest.mark.thorough)]
+
+
+# Whether the page itself, not a pane of it, can be scrolled.
+PAGE_SCROLLS = """() => {
+  const all = document.documentElement;
+  return all.scrollWidth > innerWidth || all.scrollHeight > innerHeight;
+}"""
 
 
 def violations(page: Page) -> list[str]:
@@ -38,6 +45,7 @@ def test_plan_screen_is_clean(new_page: PageMaker, theme: str) -> None:
     page = new_page(color_scheme=theme)
     page.goto("/plans/collared-lizard")
     settled(page)
+    opened(page, "check-basking:surface_temperature")
     expect(page.get_by_test_id("fix").first).to_be_visible()
     # The forms are the same in the dark; their colours are seen in two of them.
     tabs = ("Basking lamp", "UV tube", "Thermostat", "Animal", "Enclosure", "Lid", "Substrate", "Room")
@@ -102,7 +110,7 @@ def test_room_and_dialogs_are_clean(new_page: PageMaker, theme: str) -> None:
     assert violations(page) == []
 
 
-def test_phone_width_has_no_sideways_scroll_and_the_checks_come_early(new_page: PageMaker) -> None:
+def test_on_a_phone_each_pane_fits_and_the_headline_is_above_the_drawing(new_page: PageMaker) -> None:
     page = new_page(390, 844)
     page.goto("/plans/collared-lizard")
     settled(page)
@@ -110,8 +118,51 @@ def test_phone_width_has_no_sideways_scroll_and_the_checks_come_early(new_page: 
     assert width <= 390
     headline = page.get_by_test_id("headline").bounding_box()
     assert headline is not None
-    assert headline["y"] < 700
-    assert violations(page) == []
+    assert headline["y"] < 200
+    for name in ("Drawing", "Checks", "Settings", "Day, year"):
+        pane(page, name)
+        page.wait_for_timeout(300)
+        assert page.evaluate(PAGE_SCROLLS) is False, name
+        assert violations(page) == [], name
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (1920, 1080)])
+def test_the_drawing_takes_most_of_the_window_and_the_page_does_not_scroll(
+    new_page: PageMaker, width: int, height: int
+) -> None:
+    page = new_page(width, height)
+    page.goto("/plans/panther-chameleon")
+    settled(page)
+    assert page.evaluate(PAGE_SCROLLS) is False
+    drawing = page.get_by_role("region", name="Drawing").bounding_box()
+    assert drawing is not None
+    assert drawing["height"] >= 0.6 * height
+    assert drawing["width"] >= (0.6 if width == 1280 else 0.5) * width
+    for name in ("Checks", "Settings"):
+        box = page.get_by_role("region", name=name, exact=True).bounding_box()
+        assert box is not None
+        assert box["y"] + box["height"] <= height
+    # In a tall cage the stage is as high as its pane, not as some fixed share of the window.
+    stage = page.get_by_test_id("stage").bounding_box()
+    assert stage is not None
+    assert stage["height"] > 0.7 * drawing["height"]
+
+
+def test_panes_are_resized_by_keys_and_stay_so(page: Page) -> None:
+    divider = page.get_by_role("separator", name="Width of checks and settings")
+    before = page.get_by_role("region", name="Checks", exact=True).bounding_box()
+    divider.focus()
+    page.keyboard.press("ArrowLeft")
+    after = page.get_by_role("region", name="Checks", exact=True).bounding_box()
+    assert before is not None
+    assert after is not None
+    assert after["width"] > before["width"] + 40
+    page.wait_for_timeout(300)
+    page.reload()
+    settled(page)
+    again = page.get_by_role("region", name="Checks", exact=True).bounding_box()
+    assert again is not None
+    assert again["width"] == pytest.approx(after["width"], abs=2)
 
 
 def test_focus_goes_through_the_page_in_order(new_page: PageMaker) -> None:

@@ -9,10 +9,12 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import PageMaker, saved, settled
+from tests.browser.conftest import PageMaker, opened, saved, settled
 from tests.browser.test_accessibility import violations
 
 pytestmark = pytest.mark.browser
+
+SURFACE = "basking:surface_temperature"
 
 
 @pytest.fixture
@@ -27,10 +29,10 @@ def page(new_page: PageMaker) -> Page:
 def test_two_fixes_make_the_demo_fit_and_undo_brings_both_back(page: Page) -> None:
     headline = page.get_by_test_id("headline")
     expect(page.get_by_test_id("summary")).to_contain_text("Do not put the animal in")
-    page.get_by_role("button", name="Try it for probe-far:main").click()
+    opened(page, "finding-probe-far:main").get_by_role("button", name="Try it").click()
     expect(page.get_by_test_id("finding-probe-far:main")).to_have_count(0)
     settled(page)
-    page.get_by_role("button", name="Try it for Basking spot").click()
+    opened(page, f"check-{SURFACE}").get_by_role("button", name="Try it for Basking spot").first.click()
     expect(headline).to_have_text("Nothing fails, 1 of 13 checks uncertain")
     expect(page.get_by_test_id("summary")).to_contain_text("uncertain until measured: basking spot surface")
     for _ in range(2):
@@ -40,10 +42,10 @@ def test_two_fixes_make_the_demo_fit_and_undo_brings_both_back(page: Page) -> No
 
 @pytest.mark.assessed
 def test_intervals_come_by_themselves_and_name_what_is_unsure(page: Page) -> None:
-    row = page.get_by_test_id("check-basking:surface_temperature")
+    row = opened(page, f"check-{SURFACE}")
     expect(row.get_by_test_id("interval")).to_contain_text("% chance of being in range")
     expect(row.get_by_test_id("interval")).to_contain_text("the beam of Basking lamp")
-    uvi = page.get_by_test_id("check-basking:uvi")
+    uvi = opened(page, "check-basking:uvi")
     expect(uvi.get_by_test_id("interval")).to_contain_text(re.compile(r"likely 3\.\d–5\.\d"))
 
 
@@ -72,7 +74,7 @@ def test_a_hide_that_is_missing_is_added_by_its_fix(new_page: PageMaker) -> None
     settled(page)
     missing = page.get_by_test_id("finding-no-hide:warm")
     expect(missing).to_contain_text("There is no hide at the warm end.")
-    missing.get_by_role("button", name=re.compile("^Try it")).click()
+    opened(page, "finding-no-hide:warm").get_by_role("button", name=re.compile("^Try it")).first.click()
     expect(missing).to_have_count(0)
     settled(page)
     expect(page.get_by_test_id("check-hide-1:uvi")).to_contain_text("Warm hide")

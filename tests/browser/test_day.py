@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import PageMaker, figure, saved, settled
+from tests.browser.conftest import PageMaker, add, figure, pane, saved, settled
 from tests.browser.test_accessibility import DESK_AND_PHONE, violations
 
 pytestmark = pytest.mark.browser
@@ -18,7 +18,9 @@ pytestmark = pytest.mark.browser
 def day(page: Page, plan: str = "collared-lizard") -> Page:
     page.goto(f"/plans/{plan}")
     settled(page)
-    page.get_by_role("radio", name="The day").click()
+    pane(page, "Day, year")
+    if page.get_by_role("radio", name="The day").get_attribute("data-state") == "off":
+        page.get_by_role("radio", name="The day").click()
     ready(page)
     return page
 
@@ -37,13 +39,13 @@ def surface(page: Page) -> float:
 def test_the_marker_moves_the_drawing_through_the_day(new_page: PageMaker) -> None:
     page = day(new_page())
     page.get_by_role("radio", name="Air", exact=True).click()
-    expect(page.get_by_test_id("evaluation-state")).to_have_text("As it is at 13:00")
+    expect(page.get_by_test_id("evaluation-state")).to_have_text("At 13:00")
     noon = surface(page)
     chart = page.get_by_role("slider", name="Hour of the day")
     chart.focus()
     page.keyboard.press("Home")
     expect(chart).to_have_attribute("aria-valuetext", "00:00")
-    expect(page.get_by_test_id("evaluation-state")).to_have_text("As it is at 00:00")
+    expect(page.get_by_test_id("evaluation-state")).to_have_text("At 00:00")
     assert surface(page) < noon - 20
     # Marks in the drawing tell that hour too.
     label = f"{round(surface(page))}°"
@@ -52,7 +54,7 @@ def test_the_marker_moves_the_drawing_through_the_day(new_page: PageMaker) -> No
     assert enclosure is not None
     page.mouse.click(enclosure["x"] + 46 + (enclosure["width"] - 56) * 0.75, enclosure["y"] + 60)
     expect(chart).to_have_attribute("aria-valuetext", "18:00")
-    expect(page.get_by_test_id("evaluation-state")).to_have_text("As it is at 18:00")
+    expect(page.get_by_test_id("evaluation-state")).to_have_text("At 18:00")
 
 
 def test_seasons_places_sums_and_the_file(new_page: PageMaker, tmp_path: Path) -> None:
@@ -114,7 +116,7 @@ def test_a_mat_is_put_under_the_floor_and_moved_behind(new_page: PageMaker) -> N
     page = new_page()
     page.goto("/plans/collared-lizard")
     settled(page)
-    page.get_by_role("button", name="Add a lamp").click()
+    add(page, "Lamp or heater")
     page.get_by_label("Lamp", exact=True).select_option("mat-28")
     expect(page.get_by_label("Lies", exact=True)).to_have_value("floor")
     expect(page.get_by_label("Screen below it")).to_have_count(0)
@@ -131,7 +133,7 @@ def test_the_day_is_clean(new_page: PageMaker, theme: str, width: int) -> None:
     page = day(new_page(color_scheme=theme, width=width), "panther-chameleon")
     assert violations(page) == []
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
-    page.get_by_role("radio", name="Settings").click()
+    pane(page, "Settings")
     for tab in ("Moisture", "Room", "Thermostat") if theme == "light" else ("Room",):
         page.get_by_role("tab", name=tab).click()
         assert violations(page) == [], tab
@@ -152,7 +154,7 @@ def test_walls_cooling_and_a_second_thermostat(new_page: PageMaker) -> None:
     settled(page)
     assert figure(page, "warm_end:air_temperature") < before - 1
     assert violations(page) == []
-    page.get_by_role("button", name="Add a thermostat").click()
+    add(page, "Thermostat")
     page.get_by_role("radio", name="Pulse").click()
     page.get_by_label("Has one").check()
     expect(page.get_by_label("Cut-out above", exact=True)).to_have_value("45")

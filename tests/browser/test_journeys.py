@@ -17,12 +17,15 @@ from tests.browser.conftest import (
     PageMaker,
     RealDemo,
     Watched,
+    do,
     drag,
     figure,
     free_port,
     open_tab,
+    opened,
     saved,
     settled,
+    show,
     status,
 )
 
@@ -81,7 +84,7 @@ def test_mesh_turns_the_check_undo_turns_it_back_and_reload_keeps_it(page: Page)
     open_tab(page, "UV tube")
     page.get_by_label("Screen below it").select_option("fine-0.5-2.0")
     expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "low")
-    expect(page.get_by_test_id(f"check-{UVI}")).to_contain_text("the mesh stops 44 %")
+    expect(opened(page, f"check-{UVI}")).to_contain_text("the mesh stops 44 %")
     page.locator("body").press("Control+z")
     expect(page.get_by_test_id(f"check-{UVI}")).to_have_attribute("data-status", "ok")
     saved(page)
@@ -141,7 +144,7 @@ def test_redo_brings_an_undone_change_back(page: Page) -> None:
 
 @pytest.mark.assessed
 def test_trying_a_fix_puts_it_right_and_can_be_undone(page: Page) -> None:
-    row = page.get_by_test_id(f"check-{SURFACE}")
+    row = opened(page, f"check-{SURFACE}")
     fix = row.get_by_test_id("fix").first
     expect(fix).to_contain_text("Set Thermostat to")
     promised = re.search(r"→ ([\d.]+) °C", fix.inner_text())
@@ -243,6 +246,7 @@ def test_an_old_tube_loses_its_uv_and_a_new_one_fixes_it(page: Page) -> None:
     hours.press("Enter")
     row = page.get_by_test_id(f"check-{UVI}")
     expect(row).to_have_attribute("data-status", "low")
+    opened(page, f"check-{UVI}")
     expect(row).to_contain_text("after 9800 h it gives")
     row.get_by_role("button", name="Try it for Basking spot").click()
     expect(row).to_have_attribute("data-status", "ok")
@@ -251,11 +255,12 @@ def test_an_old_tube_loses_its_uv_and_a_new_one_fixes_it(page: Page) -> None:
 
 def test_lamps_can_be_seen_worn(page: Page) -> None:
     before = figure(page, UVI)
-    page.get_by_role("radio", name="Worn").click()
+    show(page).get_by_role("radio", name="Worn out").click()
+    opened(page, f"check-{SURFACE}")
     expect(page.get_by_text("As if the UV lamps were at the end of their life")).to_be_visible()
     assert figure(page, UVI) < 0.8 * before
     expect(page.get_by_text("Changes are proposed for the lamps as they are now.").first).to_be_visible()
-    page.get_by_role("radio", name="Now").click()
+    show(page).get_by_role("radio", name="As they are").click()
     settled(page)
     assert figure(page, UVI) == before
     expect(page.get_by_test_id("save-status")).to_have_text("Saved, revision 1")
@@ -409,13 +414,14 @@ def test_work_survives_a_restart_of_the_program(
 def test_removing_an_enclosure_can_be_taken_back(new_page: PageMaker) -> None:
     page = new_page()
     page.goto("/")
-    page.get_by_role("button", name=re.compile("^Archive Collared lizard")).click()
+    do(page, "Archive", "Collared lizard, timber enclosure by the race window")
     expect(page.get_by_test_id("plan-collared-lizard")).to_have_count(0)
     page.get_by_role("button", name="Bring it back").click()
     expect(page.get_by_test_id("plan-collared-lizard")).to_be_visible()
     for left in range(len(DEMO_PLANS) - 1, -1, -1):
-        page.get_by_role("button", name=re.compile("^Archive ")).first.click()
-        expect(page.get_by_role("button", name=re.compile("^Archive "))).to_have_count(left)
+        page.get_by_role("button", name=re.compile("^Actions for ")).first.click()
+        page.get_by_role("menuitem", name="Archive").click()
+        expect(page.get_by_role("button", name=re.compile("^Actions for "))).to_have_count(left)
     expect(page.get_by_text("No enclosures yet")).to_be_visible()
 
 

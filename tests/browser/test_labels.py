@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from noonshade.demo import DEMO_PLANS
-from tests.browser.conftest import PageMaker, settled
+from tests.browser.conftest import PageMaker, layer, settled
 
 pytestmark = pytest.mark.browser
 
@@ -31,8 +31,8 @@ def test_no_name_of_a_place_lies_on_another(new_page: PageMaker, width: int) -> 
     for plan_id in DEMO_PLANS:
         page.goto(f"/plans/{plan_id}")
         settled(page)
-        for layer, view in (("Air", "Front"), ("Air", "Above")):
-            page.get_by_role("radio", name=layer, exact=True).click()
+        layer(page, "Air")
+        for view in ("Front", "Above"):
             page.get_by_role("radio", name=view, exact=True).click()
             settled(page)
             labels = page.evaluate(LABELS)

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import PageMaker, Watched, figure, saved, settled
+from tests.browser.conftest import PageMaker, Watched, add, figure, opened, saved, settled, show
 from tests.formats.test_measurement_files import COSINE, ies
 
 TUBE = "T5 tube, strong, 85 cm, reflector"
@@ -145,11 +145,15 @@ def test_from_above_and_at_other_depths(page: Page) -> None:
     page.keyboard.press("Control+z")
     page.get_by_role("radio", name="Front").click()
     expect(page.get_by_test_id("stage")).to_be_visible()
-    page.get_by_label("Section depth, from the front", exact=True).fill("5")
-    page.get_by_label("Section depth, from the front", exact=True).press("Enter")
+    shown = show(page)
+    depth = shown.get_by_label("Section depth, from the front", exact=True)
+    depth.fill("5")
+    depth.press("Enter")
     settled(page)
-    page.get_by_role("button", name="At the basking spot").click()
-    expect(page.get_by_label("Section depth, from the front", exact=True)).to_have_value("30")
+    shown.get_by_role("button", name="At the basking spot").click()
+    expect(depth).to_have_value("30")
+    page.keyboard.press("Escape")
+    expect(shown).to_have_count(0)
     page.get_by_role("radio", name="Visible light", exact=True).click()
     expect(page.get_by_role("figure", name="Visible light, lx on a level face")).to_be_visible()
     page.get_by_text("Light, place by place").click()
@@ -157,7 +161,7 @@ def test_from_above_and_at_other_depths(page: Page) -> None:
 
 
 def test_a_lamp_is_added_tilted_screened_and_removed(page: Page) -> None:
-    page.get_by_role("button", name="Add a lamp").click()
+    add(page, "Lamp or heater")
     settled(page)
     expect(page.get_by_role("tab", name="Lamp 3")).to_have_attribute("aria-selected", "true")
     page.get_by_label("Screen below it").select_option("glass")
@@ -177,8 +181,8 @@ def test_the_fine_mesh_forgotten_is_found_and_corrected_on_the_lid(new_page: Pag
     page = new_page()
     page.goto("/plans/gargoyle-gecko")
     settled(page)
-    expect(page.get_by_test_id("check-basking:uvi")).to_contain_text("the mesh stops 52 % of its UV")
-    page.get_by_role("button", name="Try it for Basking spot").click()
+    expect(opened(page, "check-basking:uvi")).to_contain_text("the mesh stops 52 % of its UV")
+    page.get_by_role("button", name="Try it for Basking spot").first.click()
     settled(page)
     expect(page.get_by_test_id("check-basking:uvi")).to_have_attribute("data-status", "ok")
     page.get_by_role("tab", name="Lid").click()

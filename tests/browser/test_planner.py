@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from noonshade.demo import DEMO_PLANS
-from tests.browser.conftest import PageMaker, drag, figure, open_tab, saved, settled
+from tests.browser.conftest import PageMaker, add, do, drag, figure, open_tab, opened, saved, settled, show
 from tests.browser.test_accessibility import violations
 
 pytestmark = pytest.mark.browser
@@ -27,14 +27,14 @@ def _choose(page: Page, name: str) -> None:
     page.get_by_role("radio", name=name, exact=True).click()
 
 
-def test_both_views_lie_side_by_side_and_move_together(page: Page) -> None:
+def test_both_views_of_a_long_enclosure_lie_one_above_the_other_and_move_together(page: Page) -> None:
     _choose(page, "Both")
     settled(page)
     front = page.get_by_test_id("stage").bounding_box()
     above = page.get_by_test_id("stage-above").bounding_box()
     assert front is not None
     assert above is not None
-    assert front["x"] + front["width"] <= above["x"]
+    assert front["y"] + front["height"] <= above["y"]
     before = page.get_by_test_id("above-basking-lamp").get_attribute("aria-label")
     page.get_by_test_id("move-basking-lamp").focus()
     page.keyboard.press("Shift+ArrowRight")
@@ -77,7 +77,7 @@ def test_what_is_outside_the_need_is_hatched_and_shade_and_reach_are_drawn(page:
     expect(page.get_by_test_id("outside-need")).to_have_count(0)
     _choose(page, "Air")
     expect(page.get_by_test_id("outside-need")).to_be_visible()
-    page.get_by_role("button", name="Shade", exact=True).click()
+    show(page).get_by_role("button", name="Shade", exact=True).click()
     page.get_by_role("button", name="Reach", exact=True).click()
     expect(page.get_by_test_id("shade")).to_be_attached()
     expect(page.get_by_test_id("reach")).to_be_attached()
@@ -136,7 +136,8 @@ def test_what_to_build_follows_the_plan(page: Page) -> None:
 @pytest.mark.assessed
 def test_a_revision_is_named_compared_and_linked(page: Page) -> None:
     open_tab(page, "Thermostat")
-    page.get_by_role("button", name=re.compile("^Try it for Basking spot")).first.click()
+    row = opened(page, f"check-{SURFACE}")
+    row.get_by_role("button", name=re.compile("^Try it for Basking spot")).first.click()
     settled(page)
     saved(page)
     page.get_by_role("button", name="Revisions", exact=True).click()
@@ -201,6 +202,7 @@ def test_looking_for_changes_can_be_stopped(page: Page) -> None:
     settled(page)
     page.get_by_test_id("search-progress").get_by_role("button", name="Stop").click()
     expect(page.get_by_test_id("search-progress")).to_have_count(0)
+    opened(page, f"check-{SURFACE}")
     expect(page.get_by_text("The search for changes was stopped").first).to_be_visible()
 
 
@@ -226,11 +228,11 @@ def test_the_tour_can_be_taken_or_skipped_once(new_page: PageMaker) -> None:
     page.evaluate("() => sessionStorage.setItem('met', 'yes')")
     tour = page.get_by_test_id("tour")
     tour.get_by_role("button", name="Take the tour").click()
-    expect(tour).to_contain_text("1 of 5: The enclosure, to scale")
+    expect(tour).to_contain_text("1 of 6: The enclosure, to scale")
     assert violations(page) == []
-    for _ in range(4):
+    for _ in range(5):
         tour.get_by_role("button", name="Next").click()
-    expect(tour).to_contain_text("5 of 5")
+    expect(tour).to_contain_text("6 of 6")
     tour.get_by_role("button", name="Done").click()
     expect(tour).to_have_count(0)
     page.reload()
@@ -318,7 +320,7 @@ def test_the_room_keeps_its_racks_and_its_climate_is_set_once(new_page: PageMake
     page.goto("/")
     name = "Corn snake, PVC enclosure under the gear loft"
     page.get_by_role("button", name="Add a rack").click()
-    page.get_by_role("button", name=f"Move {name}").click()
+    do(page, "Move", name)
     page.get_by_role("menuitem", name="To “Rack 4”").click()
     rack = page.get_by_role("region", name="Rack 4")
     expect(rack.get_by_test_id("plan-corn-snake")).to_be_visible()
@@ -367,7 +369,7 @@ def test_a_drawing_on_a_large_screen_uses_it(new_page: PageMaker) -> None:
 
 
 def test_the_plan_file_holds_pins(page: Page, tmp_path: Path) -> None:
-    page.get_by_role("button", name="Pin a place").click()
+    add(page, "Pinned place")
     with page.expect_download() as download:
         page.get_by_role("button", name="Print and export").click()
         page.get_by_role("menuitem", name="The plan as a file").click()

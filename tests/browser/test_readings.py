@@ -14,7 +14,7 @@ from playwright.sync_api import Page, expect
 from noonshade.core.uncertainty.multipliers import multipliers_of, with_multipliers
 from noonshade.instruments.meters import drawn_kit
 from noonshade.instruments.true_enclosure import TrueEnclosure
-from tests.browser.conftest import Demo, PageMaker, Watched, saved, settled, stored_slowly
+from tests.browser.conftest import Demo, PageMaker, Watched, opened, saved, settled, stored_slowly
 from tests.browser.test_accessibility import violations
 from tests.builders import shipped_plan
 
@@ -208,12 +208,12 @@ def test_readings_are_fitted_applied_and_taken_back(
     # What was read agrees with the plan as measured.
     expect(page.get_by_test_id("readings").locator('[data-side="ok"]')).to_have_count(len(one["tasks"]))
 
-    page.get_by_role("link", name="Back to the plan").click()
+    page.get_by_role("link", name="Plan", exact=True).click()
     settled(page)
     expect(page.get_by_test_id("evidence")).to_contain_text("measured")
-    uvi = page.get_by_test_id("check-basking:uvi")
+    uvi = opened(page, "check-basking:uvi")
     expect(uvi.get_by_test_id("interval")).to_contain_text("Measured on")
-    expect(page.get_by_test_id("check-warm-hide:uvi").get_by_test_id("interval")).to_contain_text(
+    expect(opened(page, "check-warm-hide:uvi").get_by_test_id("interval")).to_contain_text(
         "Predicted from readings of"
     )
     # A new tube: that reading is due again, and what was measured of the old one is out of date.
@@ -222,7 +222,7 @@ def test_readings_are_fitted_applied_and_taken_back(
     hours.fill("0")
     hours.press("Enter")
     saved(page)
-    page.get_by_role("link", name="Readings").click()
+    page.get_by_role("link", name="Measure").click()
     expect(fit).to_contain_text("the lamp was replaced since")
     expect(page.get_by_test_id("readings")).to_contain_text("Due again: UV tube changed since")
     page.get_by_role("button", name="Take it out").click()

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from noonshade.demo import DEMO_PLANS
-from tests.browser.conftest import PageMaker, settled
+from tests.browser.conftest import PageMaker, do, settled
 from tests.browser.test_accessibility import violations
 
 pytestmark = pytest.mark.browser
@@ -47,7 +47,7 @@ def test_enclosures_are_found_by_animal_and_by_check(room: Page) -> None:
 
 def test_a_copy_is_a_separate_enclosure(room: Page) -> None:
     for name in (f"{NAME} (copy)", f"{NAME} (copy 2)"):
-        room.get_by_role("button", name=f"Duplicate {NAME}", exact=True).click()
+        do(room, "Duplicate", NAME)
         expect(room.get_by_role("heading", name=name, exact=True)).to_be_visible()
     room.get_by_role("heading", name=f"{NAME} (copy)", exact=True).click()
     settled(room)
@@ -61,7 +61,7 @@ def test_a_copy_is_a_separate_enclosure(room: Page) -> None:
 
 
 def test_the_archive_keeps_what_is_put_away(room: Page) -> None:
-    room.get_by_role("button", name=f"Archive {NAME}").click()
+    do(room, "Archive", NAME)
     expect(room.get_by_test_id("plan-collared-lizard")).to_have_count(0)
     room.reload()
     room.get_by_role("radio", name="Archive").click()

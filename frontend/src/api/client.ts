@@ -19,6 +19,7 @@ import type {
   LampFileResult,
   LampFit,
   LibraryLamp,
+  LiveReading,
   Moment,
   PlanDocument,
   PlanSummary,
@@ -355,6 +356,10 @@ export const stopDesign = (id: string): Promise<DesignStatus> =>
   settle(api.POST("/api/designs/{job_id}/stop", { params: { path: { job_id: id } } }));
 
 export const fetchRoom = (): Promise<Room> => settle(api.GET("/api/room"));
+
+/** What the loggers of all enclosures read within the last hours. */
+export const fetchLiveReadings = async (): Promise<readonly LiveReading[]> =>
+  (await settle(api.GET("/api/room/live"))).readings;
 
 /** Set the climate of the whole room; tells which plans were changed to it. */
 export const setRoomClimate = async (

@@ -77,10 +77,11 @@ const queries = new QueryClient({
 const router = createBrowserRouter([
   {
     element: (
-      <>
+      // Beside the rail of the header.
+      <div className="md:has-[[data-rail]]:pl-16 print:pl-0!">
         <ReadOnlyBanner />
         <Outlet />
-      </>
+      </div>
     ),
     errorElement: <ErrorPage />,
     children: [

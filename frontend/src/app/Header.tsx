@@ -1,81 +1,198 @@
-import { Moon, Sun, SunMoon } from "lucide-react";
+import {
+  BookOpen,
+  Lightbulb,
+  ListChecks,
+  Menu,
+  Moon,
+  PawPrint,
+  Puzzle,
+  Sun,
+  SunMoon,
+  Warehouse,
+} from "lucide-react";
+import { Popover } from "radix-ui";
 import type { ReactNode } from "react";
 import { Link, NavLink } from "react-router";
-import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { type Theme, usePreferences } from "../ui/preferences";
+import { useMedia } from "../ui/useMedia";
 import { Shortcuts } from "./Shortcuts";
 
 const PLACES = [
-  { to: "/", label: "Room" },
-  { to: "/today", label: "Today" },
-  { to: "/logbook", label: "Logbook" },
-  { to: "/lamps", label: "Lamps" },
-  { to: "/species", label: "Species" },
-  { to: "/practice", label: "Practice" },
+  { to: "/", label: "Room", icon: Warehouse },
+  { to: "/today", label: "Today", icon: ListChecks },
+  { to: "/logbook", label: "Logbook", icon: BookOpen },
+  { to: "/lamps", label: "Lamps", icon: Lightbulb },
+  { to: "/species", label: "Species", icon: PawPrint },
+  { to: "/practice", label: "Practice", icon: Puzzle },
 ];
 const NEXT_THEME: Record<Theme, Theme> = { auto: "light", light: "dark", dark: "auto" };
 const THEME_ICON = { auto: SunMoon, light: Sun, dark: Moon };
+const THEME_WORD = { auto: "Auto", light: "Light", dark: "Dark" };
 
-/** The bar at the top of every screen; `children` is what the screen adds. */
+/** A picture above its word. */
+const TILE =
+  "flex w-14 min-h-12 flex-col items-center justify-center gap-0.5 rounded-md text-xs leading-tight text-soft hover:bg-wash hover:text-ink aria-[current=page]:bg-wash aria-[current=page]:font-semibold aria-[current=page]:text-ink";
+
+/**
+ * The ways through the application: down the left side, or along the top where it is narrow. `children` is what the
+ * screen adds: a bar at the top.
+ */
 export function Header({ children }: { children?: ReactNode }) {
-  const { units, setUnits, theme, setTheme } = usePreferences();
-  const Icon = THEME_ICON[theme];
+  return useMedia("(min-width: 48rem)") ? (
+    <>
+      <Rail />
+      {children && <Bar>{children}</Bar>}
+    </>
+  ) : (
+    <NarrowTop>{children}</NarrowTop>
+  );
+}
+
+function Bar({ children }: { children: ReactNode }) {
   return (
     <header
       id="top"
-      className="no-print isolate flex min-h-13 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-panel px-4 py-1.5"
+      className="no-print isolate flex min-h-13 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1"
     >
-      <Link to="/" className="flex items-center gap-2 rounded font-semibold tracking-tight">
-        <Mark />
-        {/* A plan needs the room for its own name. */}
-        <span className={children ? "max-sm:sr-only lg:max-2xl:sr-only" : "max-sm:sr-only"}>
-          Noon Shade
-        </span>
-      </Link>
-      <nav
-        aria-label="Main"
-        className="-mx-1 flex items-center gap-1 overflow-x-auto px-1 text-sm font-medium max-sm:order-1 max-sm:w-full"
-      >
-        {PLACES.map((place) => (
-          <NavLink
-            key={place.to}
-            to={place.to}
-            end={place.to === "/"}
-            className="rounded-md px-2.5 py-1.5 text-soft lg:max-2xl:px-1.5 hover:bg-wash aria-[current=page]:bg-wash aria-[current=page]:text-ink"
-          >
-            {place.label}
+      {children}
+    </header>
+  );
+}
+
+function Rail() {
+  return (
+    <nav
+      aria-label="Main"
+      data-rail
+      className="no-print fixed inset-y-0 left-0 z-20 flex w-16 flex-col items-center overflow-y-auto border-r border-line bg-panel py-2"
+    >
+      <Home />
+      <div className="mt-2 flex flex-col gap-1">
+        {PLACES.map(({ to, label, icon: Icon }) => (
+          <NavLink key={to} to={to} end={to === "/"} className={TILE}>
+            <Icon size={19} aria-hidden />
+            {label}
           </NavLink>
         ))}
-      </nav>
-      <div className="order-last flex w-full min-w-0 flex-wrap items-center gap-x-3 gap-y-1 sm:order-none sm:w-auto sm:flex-1">
-        {children}
       </div>
-      <div className="ml-auto flex items-center gap-2">
-        <Choice
-          label="Units"
-          value={units}
-          onChange={setUnits}
-          options={[
-            { value: "metric", label: "°C, cm" },
-            { value: "imperial", label: "°F, in" },
-          ]}
-        />
-        <Shortcuts />
-        <IconButton
-          label={`Colours: ${theme}. Change to ${NEXT_THEME[theme]}`}
-          onClick={() => setTheme(NEXT_THEME[theme])}
-        >
-          <Icon size={18} aria-hidden />
-        </IconButton>
+      <div className="mt-auto flex flex-col items-center gap-1 pt-2">
+        <Shortcuts className={TILE} />
+        <ThemeButton />
+        <Units />
       </div>
+    </nav>
+  );
+}
+
+function NarrowTop({ children }: { children?: ReactNode }) {
+  return (
+    <header id="top" className="no-print isolate border-b border-line bg-panel px-3 py-1">
+      {/* What the screen adds may go into rows below, by its order. */}
+      <div className="flex min-h-11 flex-wrap items-center gap-x-2">
+        <Home />
+        {children ?? <span className="flex-1 font-semibold tracking-tight">Noon Shade</span>}
+        <Popover.Root>
+          <Popover.Trigger
+            aria-label="Menu"
+            className="order-1 ml-auto grid size-11 shrink-0 place-items-center rounded-md hover:bg-wash"
+          >
+            <Menu size={22} aria-hidden />
+          </Popover.Trigger>
+          <Popover.Portal>
+            <Popover.Content
+              align="end"
+              sideOffset={4}
+              collisionPadding={8}
+              className="z-50 rounded-lg border border-edge bg-panel p-3 shadow-xl"
+            >
+              {children && (
+                <nav aria-label="Main" className="mb-2 grid grid-cols-3 gap-1">
+                  {PLACES.map(({ to, label, icon: Icon }) => (
+                    <Popover.Close key={to} asChild>
+                      <NavLink to={to} end={to === "/"} className={`${TILE} w-20`}>
+                        <Icon size={20} aria-hidden />
+                        {label}
+                      </NavLink>
+                    </Popover.Close>
+                  ))}
+                </nav>
+              )}
+              <div className="flex items-center gap-2">
+                <Units />
+                <Shortcuts className={TILE} />
+                <ThemeButton />
+              </div>
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      </div>
+      {!children && (
+        <nav aria-label="Main" className="-mx-1 flex overflow-x-auto px-1 text-sm font-medium">
+          {PLACES.map((place) => (
+            <NavLink
+              key={place.to}
+              to={place.to}
+              end={place.to === "/"}
+              className="grid min-h-11 place-items-center rounded-md px-2.5 text-soft hover:bg-wash aria-[current=page]:bg-wash aria-[current=page]:text-ink"
+            >
+              {place.label}
+            </NavLink>
+          ))}
+        </nav>
+      )}
     </header>
+  );
+}
+
+function Home() {
+  return (
+    <Link
+      to="/"
+      aria-label="Noon Shade"
+      className="-order-1 grid size-11 place-items-center rounded-md"
+    >
+      <Mark />
+    </Link>
+  );
+}
+
+function Units() {
+  const { units, setUnits } = usePreferences();
+  return (
+    <Choice
+      label="Units"
+      narrow
+      value={units}
+      onChange={setUnits}
+      options={[
+        { value: "metric", label: "°C, cm" },
+        { value: "imperial", label: "°F, in" },
+      ]}
+    />
+  );
+}
+
+function ThemeButton() {
+  const { theme, setTheme } = usePreferences();
+  const Icon = THEME_ICON[theme];
+  return (
+    <button
+      type="button"
+      aria-label={`Colours: ${theme}. Change to ${NEXT_THEME[theme]}`}
+      title={`Colours: ${theme}. Change to ${NEXT_THEME[theme]}`}
+      onClick={() => setTheme(NEXT_THEME[theme])}
+      className={TILE}
+    >
+      <Icon size={18} aria-hidden />
+      {THEME_WORD[theme]}
+    </button>
   );
 }
 
 function Mark() {
   return (
-    <svg width="22" height="22" viewBox="0 0 32 32" aria-hidden="true">
+    <svg width="26" height="26" viewBox="0 0 32 32" aria-hidden="true">
       <path d="M4 23 H28 V27 H4Z" className="fill-soil-deep" />
       <path d="M16 5 A10 10 0 0 1 26 15 L16 15Z" fill="#e0963c" />
       <path d="M16 5 A10 10 0 0 0 6 15 L16 15Z" fill="#7c56b0" />

@@ -1,6 +1,5 @@
 import { Keyboard } from "lucide-react";
 import { useEffect, useState } from "react";
-import { IconButton } from "../ui/Button";
 import { Panel } from "../ui/Panel";
 
 const GROUPS: readonly { title: string; keys: readonly [string, string][] }[] = [
@@ -44,7 +43,7 @@ const GROUPS: readonly { title: string; keys: readonly [string, string][] }[] = 
 ];
 
 /** All keys, on a sheet opened with a button or "?". */
-export function Shortcuts() {
+export function Shortcuts({ className }: { className: string }) {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
@@ -59,9 +58,16 @@ export function Shortcuts() {
   }, []);
   return (
     <>
-      <IconButton label="Keys" keys="?" onClick={() => setOpen(true)}>
+      <button
+        type="button"
+        title="All keys: ?"
+        aria-keyshortcuts="?"
+        onClick={() => setOpen(true)}
+        className={className}
+      >
         <Keyboard size={18} aria-hidden />
-      </IconButton>
+        Keys
+      </button>
       <Panel
         open={open}
         onOpenChange={setOpen}

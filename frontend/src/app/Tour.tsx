@@ -8,22 +8,27 @@ const STOPS: readonly { at: string; title: string; text: string }[] = [
   {
     at: "drawing",
     title: "The enclosure, to scale",
-    text: "Point at it to read every quantity there; double-click to pin a place. Lamps, stones, hides, vents, the probe and the ground can be dragged, or chosen with Tab and moved with the arrow keys. What does not fit is hatched.",
+    text: "Point at it, or touch it, to read every quantity there. Lamps, stones, hides, vents, the probe and the ground can be dragged, or chosen with Tab and moved with the arrow keys. What does not fit is hatched.",
   },
   {
     at: "checks",
     title: "What it needs, what it gets",
-    text: "The worst is first, each with its reason, how sure it is, and changes that were computed to help. Try one: undo takes it back.",
+    text: "The worst is first. Open a line for the reason, how sure it is, and changes that were computed to help. Try one: undo takes it back.",
   },
   {
-    at: "below",
-    title: "Settings, the day, the year, what if",
-    text: "Everything can be typed here, in any unit. The day follows the enclosure from night to night; “To build” lists what to buy and in which order to set it up.",
+    at: "settings",
+    title: "What is selected",
+    text: "Everything about the selected lamp, furnishing or wall can be typed here, in any unit. The picture follows.",
+  },
+  {
+    at: "drawer",
+    title: "The day, the year, what if",
+    text: "Pull up the day from night to night, all conditions of the year, what happens when something breaks, and the list of what to buy and build.",
   },
   {
     at: "top",
-    title: "Nothing is lost",
-    text: "Every change is saved as a revision. Revisions can be named, compared and opened again; “Print and export” makes a report, a picture or a file.",
+    title: "One enclosure, four places",
+    text: "Plan it, measure it, keep it right, or have it designed anew. Every change is saved as a revision that can be opened again; “Export” makes a report, a picture or a file.",
   },
   {
     at: "checks",

@@ -1,29 +1,31 @@
 import { useMemo } from "react";
 import type { Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
-import { extentOf, keptBeside, lampMargins, lidParts, outsideRoom } from "../domain/plan/document";
+import {
+  extentOf,
+  keptBeside,
+  lampMargins,
+  lidParts,
+  outsideRoom,
+  thermostatsOf,
+} from "../domain/plan/document";
 import { onGrid, tidy } from "../domain/plan/lengths";
 import { snappedAcross, snappedAlong } from "../domain/plan/snap";
 import { ventsOf } from "../domain/plan/vents";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
-import { useWidth } from "../ui/useWidth";
+import { useSize } from "../ui/useSize";
 import { AnimalFromAbove } from "./AnimalShape";
 import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
 import { nearest, type Placed, placed } from "./labels";
-import { type Projection, projection, sideRoom } from "./projection";
+import { FIRST_SIZE, type Projection, projection, sideRoom } from "./projection";
 
 /** The enclosure from above, its front at the bottom, with the field at one height over it. */
 export function AboveStage(props: StageProps) {
   const { document: d, evaluation, catalog } = props;
   const { units } = usePreferences();
-  const [frame, width] = useWidth<HTMLDivElement>(760);
+  const [frame, { width, height: tallest }] = useSize<HTMLDivElement>(FIRST_SIZE);
   const { length_m: length, depth_m: depth } = d.enclosure;
-  const share = props.low ? 0.4 : 0.5;
-  const tallest = Math.max(
-    props.low ? 240 : 300,
-    Math.min(0.62 * width, share * window.innerHeight),
-  );
   const { left, right, below, above } = sideRoom(d);
   const p = useMemo(
     () =>
@@ -63,9 +65,16 @@ export function AboveStage(props: StageProps) {
           height: 16,
         })),
         { x: 0, y: 0, width: p.width, height: p.height },
+        thermostatsOf(d).map(({ probe_m: at }) => ({
+          x: p.x(at.x_m) - 8,
+          y: p.y(at.y_m) - 8,
+          width: 16,
+          height: 16,
+        })),
       ),
-    [evaluation, p],
+    [d, evaluation, p],
   );
+  const written = useMemo(() => [...names.values()], [names]);
   const enclosure = { x: p.x(0), y: p.y(depth), width: p.scale * length, height: p.scale * depth };
   const middle = (
     <>
@@ -123,6 +132,7 @@ export function AboveStage(props: StageProps) {
       fieldSource={view}
       shows={() => true}
       pinAt={view ? { z_m: view.z_m } : {}}
+      labels={written}
       label="The enclosure from above, to scale, its front at the bottom"
       hint={
         view

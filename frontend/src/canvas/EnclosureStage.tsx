@@ -8,6 +8,7 @@ import { type FieldName, fieldsOf, type InGround } from "./fields";
 import { HoverHighlight } from "./HoverHighlight";
 import { Lamps } from "./Lamps";
 import { LiveDimension } from "./LiveDimension";
+import type { Box } from "./labels";
 import type { Spot } from "./Movable";
 import { NeedZones } from "./NeedZones";
 import { Pins } from "./Pins";
@@ -55,6 +56,8 @@ interface EnclosureStageProps extends StageProps {
   /** The third coordinate of a new pin. */
   pinAt: { y_m?: number; z_m?: number };
   layers: Layers;
+  /** Where names and figures are written. */
+  labels: readonly Box[];
   label: string;
   hint: string;
   testId: string;
@@ -108,7 +111,7 @@ export function EnclosureStage(props: EnclosureStageProps) {
             testId={props.lampTestId}
             shape={layers.lamp}
           />
-          <LiveDimension {...view} selected={selected} />
+          <LiveDimension {...view} selected={selected} avoid={props.labels} />
         </>
       }
       marks={

@@ -1,7 +1,7 @@
 import { useLayoutEffect, useRef } from "react";
-import { FIELD_RAMP, type Field, type FieldScale } from "./fields";
+import { fieldImage } from "./fieldImage";
+import type { Field, FieldScale } from "./fields";
 import type { Projection } from "./projection";
-import { rampRgb } from "./ramps";
 
 interface FieldCanvasProps {
   field: Field | null;
@@ -9,34 +9,11 @@ interface FieldCanvasProps {
   projection: Projection;
 }
 
-/** One sample for each pixel; what puts the page on the screen stretches it, as it does a texture. */
-function paint(target: HTMLCanvasElement, field: Field, scale: FieldScale): void {
-  const { nx, nz } = field;
-  const pen = target.getContext("2d");
-  if (!pen) return;
-  if (target.width !== nx || target.height !== nz) {
-    target.width = nx;
-    target.height = nz;
-  }
-  const image = pen.createImageData(nx, nz);
-  const pixels = new Uint32Array(image.data.buffer);
-  const ramp = FIELD_RAMP[field.name];
-  for (let k = 0; k < nz; k++) {
-    const row = (nz - 1 - k) * nx;
-    for (let i = 0; i < nx; i++) {
-      const [r, g, b] = rampRgb(ramp, scale.share(field.values[k * nx + i] ?? 0));
-      // Little-endian: alpha, blue, green, red.
-      pixels[row + i] = (255 << 24) | (b << 16) | (g << 8) | r;
-    }
-  }
-  pen.putImageData(image, 0, 0);
-}
-
-/** The field as smooth colour behind the drawing. */
+/** The field as smooth colour behind the drawing; what puts the page on the screen stretches it, as it does a texture. */
 export function FieldCanvas({ field, scale, projection: p }: FieldCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
-    if (canvas.current && field && scale) paint(canvas.current, field, scale);
+    if (canvas.current && field && scale) fieldImage(field, scale, canvas.current);
   }, [field, scale]);
   if (!field || !scale) return null;
   // Samples sit on the edges of the enclosure, so the picture reaches half a sample beyond it.

@@ -138,16 +138,18 @@ export function BeamEdges({
     reach * Math.tan((lamp.fwhm_deg * Math.PI) / 360),
     d.enclosure.length_m * 2,
   );
+  const edges = `M${p.x(x - aside)} ${p.y(d.substrate.depth_m)} L${p.x(x)} ${p.y(z)} L${p.x(x + aside)} ${p.y(d.substrate.depth_m)}`;
   return (
-    <path
-      d={`M${p.x(x - aside)} ${p.y(d.substrate.depth_m)} L${p.x(x)} ${p.y(z)} L${p.x(x + aside)} ${p.y(d.substrate.depth_m)}`}
+    <g
       transform={fixture.lean_deg ? `rotate(${-fixture.lean_deg} ${p.x(x)} ${p.y(z)})` : undefined}
       className="pointer-events-none fill-none"
-      stroke="white"
-      strokeOpacity={0.5}
       strokeWidth={1.25}
       strokeDasharray="5 5"
       aria-hidden="true"
-    />
+    >
+      {/* Dark and light dashes in turn, legible over any colour. */}
+      <path d={edges} stroke="black" strokeOpacity={0.35} strokeDashoffset={5} />
+      <path d={edges} stroke="white" strokeOpacity={0.6} />
+    </g>
   );
 }

@@ -39,15 +39,23 @@ export function Legend({ name, scale, wanted }: LegendProps) {
   const low = wanted ? at(wanted.low ?? scale.low) : 0;
   const high = wanted ? at(wanted.high ?? scale.high) : 0;
   return (
-    <figure
-      className="w-full max-w-md min-w-64 flex-1 pr-3 text-xs text-soft"
-      aria-label={TITLES[name]}
-    >
-      <figcaption className="mb-0.5 font-medium text-ink">{TITLES[name]}</figcaption>
-      <div
-        className="h-3 rounded-sm border border-line"
-        style={{ backgroundImage: rampGradient(FIELD_RAMP[name]) }}
-      />
+    <figure className="min-w-56 max-w-xl flex-1 text-xs text-soft" aria-label={TITLES[name]}>
+      <figcaption className="flex flex-wrap justify-between gap-x-3 font-medium text-ink">
+        {TITLES[name]}
+        {wanted && high > low && <span className="text-fit">▬ {wanted.label}</span>}
+      </figcaption>
+      <div className="relative pt-1.5">
+        {wanted && high > low && (
+          <div
+            className="absolute top-0 h-1 rounded-full bg-fit"
+            style={{ left: `${100 * low}%`, width: `${100 * (high - low)}%` }}
+          />
+        )}
+        <div
+          className="h-2.5 rounded-sm border border-line"
+          style={{ backgroundImage: rampGradient(FIELD_RAMP[name]) }}
+        />
+      </div>
       <div className="relative h-4">
         {[scale.low, ...marks, scale.high].map((value, i, all) => {
           const previous = all[i - 1];
@@ -55,7 +63,7 @@ export function Legend({ name, scale, wanted }: LegendProps) {
           return (
             <span
               key={value}
-              className="absolute -translate-x-1/2"
+              className="absolute -translate-x-1/2 first:translate-x-0 last:-translate-x-full"
               style={{ left: `${100 * at(value)}%` }}
             >
               {format(value)}
@@ -63,20 +71,6 @@ export function Legend({ name, scale, wanted }: LegendProps) {
           );
         })}
       </div>
-      {wanted && high > low && (
-        <div className="relative h-5">
-          <div
-            className="absolute top-0.5 h-1.5 rounded-full bg-fit"
-            style={{ left: `${100 * low}%`, width: `${100 * (high - low)}%` }}
-          />
-          <span
-            className="absolute top-2 whitespace-nowrap text-fit"
-            style={{ left: `${100 * low}%` }}
-          >
-            {wanted.label}
-          </span>
-        </div>
-      )}
     </figure>
   );
 }

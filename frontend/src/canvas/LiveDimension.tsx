@@ -8,8 +8,9 @@ import {
 } from "../domain/plan/document";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
-import { Dimension } from "./Dimension";
+import { Dimension, figureBox } from "./Dimension";
 import type { From } from "./extents";
+import type { Box } from "./labels";
 import { useMoving } from "./live";
 import type { Projection } from "./projection";
 
@@ -18,13 +19,21 @@ interface LiveDimensionProps {
   projection: Projection;
   from: From;
   selected: string;
+  /** Labels the figures keep clear of. */
+  avoid: readonly Box[];
 }
 
 const LEAST_PX = 14;
 const CLEAR_PX = 12;
 
 /** Distances of the selected lamp or probe: to what lies under it, to the nearest glass. */
-export function LiveDimension({ document, projection: p, from, selected }: LiveDimensionProps) {
+export function LiveDimension({
+  document,
+  projection: p,
+  from,
+  selected,
+  avoid,
+}: LiveDimensionProps) {
   const d = useMoving(document);
   const { units } = usePreferences();
   const lamp = fixturesOf(d).find((f) => f.id === selected);
@@ -59,8 +68,15 @@ export function LiveDimension({ document, projection: p, from, selected }: LiveD
     <g data-testid={`distances-${from}`}>
       {lines
         .filter((l) => Math.hypot(l.to[0] - l.from[0], l.to[1] - l.from[1]) >= LEAST_PX)
-        .map(({ key, ...line }) => (
-          <Dimension key={key} {...line} />
+        .map(({ key, ...line }, i, drawn) => (
+          <Dimension
+            key={key}
+            {...line}
+            avoid={[
+              ...avoid,
+              ...drawn.slice(0, i).map((before) => figureBox({ ...before, avoid })),
+            ]}
+          />
         ))}
     </g>
   );

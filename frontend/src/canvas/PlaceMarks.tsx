@@ -1,16 +1,28 @@
 import type { Check, Evaluation, PlanDocument, Status } from "../api/types";
-import { fixed, unitFormat } from "../domain/units/units";
-import { usePreferences } from "../ui/preferences";
+import { fixed, type UnitSystem, unitFormat } from "../domain/units/units";
 import { STATUS_MARK } from "../ui/status";
 import type { FieldName } from "./fields";
-import { nearest, placed } from "./labels";
+import { type Label, nearest, type Placed } from "./labels";
 import type { Projection } from "./projection";
 
-interface PlaceMarksProps {
+/** What is written at an assessed place. */
+export interface PlaceLabel extends Label {
+  place: Evaluation["places"][number];
+  check: Check | undefined;
+  figure: string;
+  name: string;
+  /** The point it speaks of, px. */
+  anchor: readonly [number, number];
+  /** The more urgent find their place first: 0 for the basking spot, 1 for what fails. */
+  urgency: number;
+}
+
+interface PlaceLabelsInput {
   document: PlanDocument;
   evaluation: Evaluation | null;
   field: FieldName;
   projection: Projection;
+  units: UnitSystem;
 }
 
 const TONE: Record<Status, string> = {
@@ -23,13 +35,13 @@ const TONE: Record<Status, string> = {
 
 const END_INSET_M = 0.05;
 
-/** Names and figures at the assessed places, with the check as a shape. */
-export function PlaceMarks({ document: d, evaluation, field, projection: p }: PlaceMarksProps) {
-  const { units } = usePreferences();
-  if (!evaluation) return null;
+/** Names and figures of the assessed places, and where each would go alone. */
+export function placeLabels(input: PlaceLabelsInput): PlaceLabel[] {
+  const { document: d, evaluation, field, projection: p, units } = input;
+  if (!evaluation) return [];
   const t = unitFormat(units, "temperature");
   const degrees = (c: number) => `${fixed(t.toShown(c), 0)}°`;
-  const marks = evaluation.places.flatMap((place) => {
+  return evaluation.places.flatMap((place) => {
     const check = checkFor(evaluation.checks, place.id, field);
     const figure = figureOf(place, check);
     if (figure === null) return [];
@@ -38,18 +50,64 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
     const height = name ? 32 : 19;
     const anchor = spot(place.kind, place.x_m, place.z_m);
     const wanted = [anchor[0] - width / 2, anchor[1] - height / 2] as const;
-    return [{ id: place.id, place, check, figure, name, width, height, anchor, wanted }];
+    const urgency = place.kind === "basking" ? 0 : check && check.status !== "ok" ? 1 : 3;
+    return [{ id: place.id, place, check, figure, name, width, height, anchor, wanted, urgency }];
   });
-  // The basking spot and what fails have their places first.
-  const urgency = ({ place, check }: (typeof marks)[number]) =>
-    place.kind === "basking" ? 0 : check && check.status !== "ok" ? 1 : 2;
-  const boxes = placed(
-    [...marks].sort((a, b) => urgency(a) - urgency(b)),
-    { x: 0, y: 0, width: p.width, height: p.height },
-  );
+
+  /** What is said of a place; null where the picture says nothing of it. */
+  function figureOf(place: Evaluation["places"][number], check: Check | undefined): string | null {
+    // Only figures that mean something in this picture.
+    if (field === "uvi" && !check) return null;
+    if (field === "irradiance" && place.kind !== "basking") return null;
+    switch (field) {
+      case "uvi":
+        return `UVI ${fixed((place.kind === "uv_refuge" ? place.uvi_facing : place.uvi_level) ?? 0, 1)}`;
+      case "air":
+        return place.kind === "basking" && place.surface_c !== null
+          ? `surface ${degrees(place.surface_c)}`
+          : `probe ${degrees(place.probe_c)}`;
+      case "surface":
+        return place.surface_c === null ? null : degrees(place.surface_c);
+      case "humidity":
+        return `${fixed(100 * place.relative_humidity, 0)} %`;
+      case "light":
+        return `${fixed(place.illuminance_lx ?? 0, 0)} lx`;
+      default:
+        return `${fixed(place.irradiance_w_m2 ?? 0, 0)} W/m²`;
+    }
+  }
+
+  function spot(kind: string, x: number, z: number): [number, number] {
+    const ground = d.substrate.depth_m;
+    if (kind === "basking") return [p.x(x), p.y(z) - 30];
+    if (kind === "upper" || kind === "middle" || kind === "lower") {
+      return [clampInside(p.x(x)), p.y(z) + 26];
+    }
+    if (kind === "burrow") return [clampInside(p.x(x)), p.y(z)];
+    if (kind === "uv_refuge" || kind === "water") return [p.x(x), p.y(ground * 0.42)];
+    // Ends: where their air is averaged, 10 cm above the substrate, drawn a little higher.
+    const left = x < d.enclosure.length_m / 2;
+    const px = left
+      ? p.x(0) + END_INSET_M * p.scale
+      : p.x(d.enclosure.length_m) - END_INSET_M * p.scale;
+    return [clampInside(px), p.y(ground + 0.16)];
+  }
+
+  function clampInside(px: number): number {
+    return Math.min(p.x(d.enclosure.length_m) - 40, Math.max(p.x(0) + 40, px));
+  }
+}
+
+interface PlaceMarksProps {
+  labels: readonly PlaceLabel[];
+  boxes: ReadonlyMap<string, Placed>;
+}
+
+/** Names and figures at the assessed places, with the check as a shape. */
+export function PlaceMarks({ labels, boxes }: PlaceMarksProps) {
   return (
     <g aria-hidden="true" className="pointer-events-none">
-      {marks.map(({ id, check, figure, name, anchor }) => {
+      {labels.map(({ id, check, figure, name, anchor }) => {
         const box = boxes.get(id);
         if (!box) return null;
         const { x, y, width, height } = box;
@@ -99,49 +157,6 @@ export function PlaceMarks({ document: d, evaluation, field, projection: p }: Pl
       })}
     </g>
   );
-
-  /** What is said of a place; null where the picture says nothing of it. */
-  function figureOf(place: Evaluation["places"][number], check: Check | undefined): string | null {
-    // Only figures that mean something in this picture.
-    if (field === "uvi" && !check) return null;
-    if (field === "irradiance" && place.kind !== "basking") return null;
-    switch (field) {
-      case "uvi":
-        return `UVI ${fixed((place.kind === "uv_refuge" ? place.uvi_facing : place.uvi_level) ?? 0, 1)}`;
-      case "air":
-        return place.kind === "basking" && place.surface_c !== null
-          ? `surface ${degrees(place.surface_c)}`
-          : `probe ${degrees(place.probe_c)}`;
-      case "surface":
-        return place.surface_c === null ? null : degrees(place.surface_c);
-      case "humidity":
-        return `${fixed(100 * place.relative_humidity, 0)} %`;
-      case "light":
-        return `${fixed(place.illuminance_lx ?? 0, 0)} lx`;
-      default:
-        return `${fixed(place.irradiance_w_m2 ?? 0, 0)} W/m²`;
-    }
-  }
-
-  function spot(kind: string, x: number, z: number): [number, number] {
-    const ground = d.substrate.depth_m;
-    if (kind === "basking") return [p.x(x), p.y(z) - 30];
-    if (kind === "upper" || kind === "middle" || kind === "lower") {
-      return [clampInside(p.x(x)), p.y(z) + 26];
-    }
-    if (kind === "burrow") return [clampInside(p.x(x)), p.y(z)];
-    if (kind === "uv_refuge" || kind === "water") return [p.x(x), p.y(ground * 0.42)];
-    // Ends: where their air is averaged, 10 cm above the substrate, drawn a little higher.
-    const left = x < d.enclosure.length_m / 2;
-    const px = left
-      ? p.x(0) + END_INSET_M * p.scale
-      : p.x(d.enclosure.length_m) - END_INSET_M * p.scale;
-    return [clampInside(px), p.y(ground + 0.16)];
-  }
-
-  function clampInside(px: number): number {
-    return Math.min(p.x(d.enclosure.length_m) - 40, Math.max(p.x(0) + 40, px));
-  }
 }
 
 /** The check a place's figure in this picture is coloured by. */

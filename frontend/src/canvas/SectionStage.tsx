@@ -13,7 +13,7 @@ import { clamp, onGrid, tidy } from "../domain/plan/lengths";
 import { snappedAlong } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
-import { useWidth } from "../ui/useWidth";
+import { useSize } from "../ui/useSize";
 import { Animal } from "./AnimalShape";
 import { Tag } from "./Dimension";
 import { EnclosureDrawing, FurnishingShape } from "./EnclosureDrawing";
@@ -26,24 +26,18 @@ import { Beams } from "./Lamps";
 import { Movable } from "./Movable";
 import { PlaceMarks } from "./PlaceMarks";
 import { PlumeShapes } from "./PlumeShapes";
-import { headroom, projection, sideRoom } from "./projection";
+import { FIRST_SIZE, headroom, projection, sideRoom } from "./projection";
 import { Rulers } from "./Rulers";
 import { GroundColours, SurfaceStrips } from "./SurfaceStrips";
+import { sectionLabels } from "./sectionLabels";
 import { Vents } from "./Vents";
 
 /** The heart of the application: the enclosure in section, to scale, with a field laid over it. */
 export function SectionStage(props: StageProps) {
   const { document: d, evaluation, catalog, field: name, selected, onSelect, edits } = props;
   const { units } = usePreferences();
-  const [frame, width] = useWidth<HTMLDivElement>(760);
+  const [frame, { width, height: tallest }] = useSize<HTMLDivElement>(FIRST_SIZE);
 
-  // Tall enough to read, low enough that the controls below stay in view.
-  const usual = d.enclosure.height_m > d.enclosure.length_m ? 0.62 : 0.53;
-  const share = props.low ? 0.82 * usual : usual;
-  const tallest = Math.max(
-    props.low ? 260 : 320,
-    Math.min(0.62 * width, share * window.innerHeight),
-  );
   // Kept while lamps move, so that the field behind them is not painted again.
   const { length_m: length, height_m: height } = d.enclosure;
   const above = headroom(d);
@@ -75,6 +69,11 @@ export function SectionStage(props: StageProps) {
       };
     },
   };
+  const labels = useMemo(
+    () => sectionLabels(d, evaluation, name, p, units),
+    [d, evaluation, name, p, units],
+  );
+  const written = useMemo(() => [...labels.boxes.values()], [labels]);
   const basking = evaluation?.places.find((place) => place.kind === "basking");
   const beams = (
     <>
@@ -174,27 +173,19 @@ export function SectionStage(props: StageProps) {
   );
   const marks = (
     <>
-      {thermostatsOf(d).map((t) => {
-        const [x, y] = [p.x(t.probe_m.x_m), p.y(t.probe_m.z_m)];
-        const reading = evaluation?.thermostats.find((s) => s.id === t.id)?.probe_c;
-        // In the right half its reading is written to the left, clear of the end's own figure.
-        const flip = x > p.width / 2;
-        return (
-          <g key={t.id} aria-hidden="true" className="pointer-events-none">
-            <Cable x={x} y={y} top={p.y(d.enclosure.height_m)} />
-            {reading !== undefined && (
-              <Tag
-                x={x + (flip ? -12 : 12)}
-                y={y}
-                text={`probe ${show(reading, "temperature", units, 1)}`}
-                anchor={flip ? "end" : "start"}
-              />
-            )}
-          </g>
-        );
-      })}
-      <HeightMarks document={d} evaluation={evaluation} field={name} projection={p} />
-      <PlaceMarks document={d} evaluation={evaluation} field={name} projection={p} />
+      {thermostatsOf(d).map((t) => (
+        <g key={t.id} aria-hidden="true" className="pointer-events-none">
+          <Cable x={p.x(t.probe_m.x_m)} y={p.y(t.probe_m.z_m)} top={p.y(d.enclosure.height_m)} />
+        </g>
+      ))}
+      <g aria-hidden="true">
+        {labels.probes.map(({ id, text }) => {
+          const box = labels.boxes.get(id);
+          return box && <Tag key={id} box={box} text={text} testId={`mark-${id}`} />;
+        })}
+      </g>
+      <HeightMarks labels={labels.heights} boxes={labels.boxes} />
+      <PlaceMarks labels={labels.places} boxes={labels.boxes} />
     </>
   );
 
@@ -209,8 +200,9 @@ export function SectionStage(props: StageProps) {
       shows={(field) => field !== "surface"}
       inGround={(x, z) => section && groundAt(section, x, z)}
       pinAt={{ y_m: section?.y_m ?? d.enclosure.depth_m / 2 }}
+      labels={written}
       label="The enclosure from the front, to scale"
-      hint="Point at the picture to read it, double-click to pin a place; drag things to move them."
+      hint="Point at the picture to read it; drag things to move them."
       testId="stage"
       lampTestId="move"
       layers={{

@@ -14,6 +14,7 @@ import type { Projection } from "./projection";
 import { Shade } from "./ShadeAndReach";
 
 interface StageFrameProps {
+  /** The box the drawing fills. */
   frame: RefObject<HTMLDivElement | null>;
   projection: Projection;
   from: From;
@@ -85,69 +86,74 @@ export function StageFrame({
     return { x: p.toX(e.clientX - rect.left), z: p.toZ(e.clientY - rect.top) };
   };
   return (
-    <div>
-      {/* biome-ignore lint/a11y/useSemanticElements: a drawing is no <fieldset> */}
-      <div
-        ref={frame}
-        className="relative isolate"
-        style={{ height: p.height }}
-        role="group"
-        aria-label={label}
-        data-testid={testId}
-        onPointerMove={(e) => {
-          // While something is dragged nothing is read off.
-          setPointer(e.buttons === 0 ? spot(e) : null);
-        }}
-        onPointerLeave={() => setPointer(null)}
-        onDoubleClick={(e) => {
-          const { x, z } = spot(e);
-          onPin(x, z);
-        }}
-      >
-        <FieldCanvas field={field} scale={scale} projection={p} />
-        <Sheet projection={p} apart={apart}>
-          {!field && (
-            <rect
-              x={p.x(0)}
-              y={p.y(size.up)}
-              width={p.scale * size.across}
-              height={p.scale * size.up}
-              className="fill-air"
-            />
+    <div className="flex h-full min-h-0 flex-col">
+      <div ref={frame} className="flex min-h-0 flex-1 flex-col justify-center overflow-hidden">
+        {/* biome-ignore lint/a11y/useSemanticElements: a drawing is no <fieldset> */}
+        <div
+          className="relative isolate shrink-0"
+          style={{ height: p.height }}
+          role="group"
+          aria-label={label}
+          data-testid={testId}
+          onPointerMove={(e) => {
+            // While something is dragged nothing is read off.
+            if (e.pointerType !== "touch") setPointer(e.buttons === 0 ? spot(e) : null);
+          }}
+          onPointerDown={(e) => {
+            // A finger reads where it touches, and the figures stay when it is lifted.
+            if (e.pointerType === "touch") setPointer(spot(e));
+          }}
+          onPointerLeave={(e) => e.pointerType !== "touch" && setPointer(null)}
+          onDoubleClick={(e) => {
+            const { x, z } = spot(e);
+            onPin(x, z);
+          }}
+        >
+          <FieldCanvas field={field} scale={scale} projection={p} />
+          <Sheet projection={p} apart={apart}>
+            {!field && (
+              <rect
+                x={p.x(0)}
+                y={p.y(size.up)}
+                width={p.scale * size.across}
+                height={p.scale * size.up}
+                className="fill-air"
+              />
+            )}
+            {field && scale && (
+              <Contours field={field} scale={scale} projection={p} format={format} />
+            )}
+            {shade && fields && evaluation && (
+              <Shade uvi={fields.uvi} below={evaluation.uv_free_below} projection={p} from={from} />
+            )}
+            {beams}
+          </Sheet>
+          <Sheet projection={p} apart={apart}>
+            {things}
+          </Sheet>
+          <Sheet projection={p} apart={apart}>
+            {lamps}
+          </Sheet>
+          <Sheet projection={p} apart={apart}>
+            {marks}
+          </Sheet>
+          {nothing && (
+            <p
+              className="pointer-events-none absolute rounded-md border border-line bg-panel px-3 py-1.5 text-sm"
+              style={{
+                left: p.x(0) + 12,
+                top: p.y(size.up) + 12,
+                maxWidth: p.scale * size.across - 24,
+              }}
+              role="status"
+            >
+              {nothing}
+            </p>
           )}
-          {field && scale && (
-            <Contours field={field} scale={scale} projection={p} format={format} />
-          )}
-          {shade && fields && evaluation && (
-            <Shade uvi={fields.uvi} below={evaluation.uv_free_below} projection={p} from={from} />
-          )}
-          {beams}
-        </Sheet>
-        <Sheet projection={p} apart={apart}>
-          {things}
-        </Sheet>
-        <Sheet projection={p} apart={apart}>
-          {lamps}
-        </Sheet>
-        <Sheet projection={p} apart={apart}>
-          {marks}
-        </Sheet>
-        {nothing && (
-          <p
-            className="pointer-events-none absolute rounded-md border border-line bg-panel px-3 py-1.5 text-sm"
-            style={{
-              left: p.x(0) + 12,
-              top: p.y(size.up) + 12,
-              maxWidth: p.scale * size.across - 24,
-            }}
-            role="status"
-          >
-            {nothing}
-          </p>
-        )}
+        </div>
       </div>
       <p
-        className="min-h-6 px-3 pb-1 text-sm text-soft"
+        className="min-h-6 px-3 pb-1 text-sm leading-tight text-soft group-data-small:hidden sm:truncate"
         data-testid={from === "front" ? "pointer-reading" : "pointer-reading-above"}
       >
         {pointer && fields ? (

@@ -20,6 +20,34 @@ export function Thumbnail({ document: d, catalog }: PictureProps) {
   );
 }
 
+const PIXELS_A_METRE = 200;
+const AROUND_PX = 8;
+
+/** The same without room around it, as large as its box allows. */
+export function TightThumbnail({ document: d, catalog }: PictureProps) {
+  const { length_m: length, height_m: height } = d.enclosure;
+  // Lamps that hang high above are cut from the picture: the enclosure is what is recognised.
+  const over = Math.min(headroom(d), 0.3 * height);
+  const [width, tall] = [
+    PIXELS_A_METRE * length + 2 * AROUND_PX,
+    PIXELS_A_METRE * (height + over) + 2 * AROUND_PX,
+  ];
+  const p = {
+    scale: PIXELS_A_METRE,
+    width,
+    height: tall,
+    x: (m: number) => AROUND_PX + PIXELS_A_METRE * m,
+    y: (z: number) => tall - AROUND_PX - PIXELS_A_METRE * z,
+    toX: (px: number) => (px - AROUND_PX) / PIXELS_A_METRE,
+    toZ: (px: number) => (tall - AROUND_PX - px) / PIXELS_A_METRE,
+  };
+  return (
+    <svg viewBox={`0 0 ${width} ${tall}`} className="block size-full" aria-hidden="true">
+      <Contents document={d} catalog={catalog} p={p} />
+    </svg>
+  );
+}
+
 export function Contents({
   document: d,
   catalog,

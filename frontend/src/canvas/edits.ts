@@ -19,8 +19,6 @@ export interface StageProps {
   edits: StageEdits;
   /** What is pointed at in the list beside the drawing. */
   pointed?: string | null;
-  /** Drawn lower, where it stands beside another view or much stands below it. */
-  low?: boolean;
   shade: boolean;
   reach: boolean;
 }

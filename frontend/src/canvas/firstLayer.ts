@@ -4,7 +4,8 @@ import { fixturesOf } from "../domain/plan/document";
 import { fails } from "../domain/units/needs";
 import type { Field, FieldName } from "./fields";
 
-const SHOWN_BY: Record<Check["need"]["quantity"], FieldName> = {
+/** The layer that shows what a check is about. */
+export const LAYER_OF: Record<Check["need"]["quantity"], FieldName> = {
   surface_temperature: "surface",
   water_temperature: "surface",
   air_temperature: "air",
@@ -28,7 +29,7 @@ export function firstLayer(
     ...failing.filter((c) => c.severity === "danger"),
     ...failing.filter((c) => c.severity !== "danger"),
   ];
-  const layers = byWeight.map((c) => SHOWN_BY[c.need.quantity]);
+  const layers = byWeight.map((c) => LAYER_OF[c.need.quantity]);
   // Without any UV there is nothing to see of it.
   const seen = layers.find((layer) => lit || layer !== "uvi");
   return seen ?? (lit ? "uvi" : "air");

@@ -31,8 +31,12 @@ const AROUND = [
   [-1, 1],
   [1, -1],
   [-1, -1],
+  [0.5, 1],
+  [-0.5, 1],
+  [0.5, -1],
+  [-0.5, -1],
 ] as const;
-const RINGS = [0, 1, 2, 3, 4, 5, 6];
+const RINGS = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12];
 /** A step aside, pixels: about half a line. Labels keep this far apart. */
 const STEP_PX = 9;
 const APART_PX = 2;
@@ -96,3 +100,13 @@ export const nearest = (box: Box, [x, y]: readonly [number, number]): [number, n
   Math.min(Math.max(x, box.x), box.x + box.width),
   Math.min(Math.max(y, box.y), box.y + box.height),
 ];
+
+/** The box of those given that hides least of what is taken; the first of equals. */
+export function freest(boxes: readonly Box[], taken: readonly Box[]): Box {
+  let [best, hidden] = [boxes[0] as Box, Number.POSITIVE_INFINITY];
+  for (const box of boxes) {
+    const over = taken.reduce((sum, other) => sum + shared(box, other), 0);
+    if (over < hidden) [best, hidden] = [box, over];
+  }
+  return best;
+}

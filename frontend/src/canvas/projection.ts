@@ -14,6 +14,9 @@ export interface Projection {
 }
 
 const MARGIN = { left: 40, right: 14, top: 14, bottom: 34 };
+/** What a drawing is built for until its place on the screen is measured, px. */
+export const FIRST_SIZE = { width: 780, height: 500 };
+const LEAST = { width: 240, height: 140 };
 const ABOVE_CLOSED_TOP_M = 0.02;
 const ABOVE_OPEN_TOP_M = 0.3;
 const ABOVE_HIGH_LAMP_M = 0.6;
@@ -64,11 +67,11 @@ export function projection(
   beside: Beside = NOTHING_BESIDE,
 ): Projection {
   const top = enclosure.height_m + above;
-  const across = width - MARGIN.left - MARGIN.right;
+  const across = Math.max(LEAST.width, width) - MARGIN.left - MARGIN.right;
   const wide = beside.left + enclosure.length_m + beside.right;
   const scale = Math.min(
     across / (wide + 0.04),
-    (mostHeight - MARGIN.top - MARGIN.bottom) / (top + beside.below + 0.02),
+    (Math.max(LEAST.height, mostHeight) - MARGIN.top - MARGIN.bottom) / (top + beside.below + 0.02),
   );
   const left = MARGIN.left + (across - scale * wide) / 2 + scale * beside.left;
   const floor = MARGIN.top + scale * top;

@@ -66,6 +66,12 @@ export function rampCss(name: RampName, share: number): string {
   return `rgb(${r} ${g} ${b})`;
 }
 
+/** Colour of a share 0–1 of a ramp as six hexadecimal digits. */
+export const rampHex = (name: RampName, share: number): string =>
+  `#${rampRgb(name, share)
+    .map((part) => part.toString(16).padStart(2, "0"))
+    .join("")}`;
+
 /** A CSS gradient from left (low) to right (high). */
 export function rampGradient(name: RampName): string {
   const stops = Array.from({ length: 13 }, (_, i) => rampCss(name, i / 12));

@@ -110,7 +110,7 @@ export function NumberField(props: NumberFieldProps) {
             <Slider.Thumb
               aria-label={`${label}, slider`}
               aria-valuetext={`${shown} ${format.suffix}`}
-              className="block size-5 rounded-full border-2 border-accent bg-raised shadow"
+              className="block size-6 rounded-full border-2 border-accent bg-raised shadow"
             />
           </Slider.Root>
         )}

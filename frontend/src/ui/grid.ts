@@ -1,2 +1,3 @@
 /** Classes of a grid of fields. */
-export const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2 xl:grid-cols-3";
+export const GRID =
+  "grid grid-cols-[repeat(auto-fill,minmax(min(100%,16.5rem),1fr))] gap-x-6 gap-y-3";

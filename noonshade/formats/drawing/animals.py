@@ -115,4 +115,4 @@ def _draw(
     for command, *numbers in points:
         at = [to_x(n) if i % 2 == 0 else to_y(n) for i, n in enumerate(numbers)]
         path += command + " ".join(f"{n:.1f}" for n in at)
-    drawing.add("path", d=path, fill=paper.INK, stroke="white", stroke_width=1.2, **{"class": "animal"})
+    drawing.add("path", d=path, fill=paper.INK, stroke="white", stroke_width=1.2, class_="animal")

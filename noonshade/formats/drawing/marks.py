@@ -262,13 +262,16 @@ def place_mark(drawing: Drawing, box: Box, plate: Plate) -> None:
     status = None if plate.check is None else plate.check.status
     x, y = box.x + box.width / 2, box.y + box.height / 2
     drawing.rect(
-        *box,
+        box.x,
+        box.y,
+        box.width,
+        box.height,
         rx=5,
         fill=paper.PAPER,
         fill_opacity=0.93,
         stroke=TONES[status] if status is not None and plate.fails else paper.LINE,
         stroke_width=2 if plate.fails else 1,
-        **{"class": "plate"},
+        class_="plate",
     )
     drawing.add("text", plate.label, x=x, y=y - 4, text_anchor="middle", font_size=11, fill=paper.SOFT)
     shift = 0.0 if status is None else 6.0

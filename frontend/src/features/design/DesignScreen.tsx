@@ -2,11 +2,11 @@ import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { startRedesign } from "../../api/client";
 import type { RedesignRequest, SetUp } from "../../api/types";
-import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { withSetUp } from "../../domain/plan/setUp";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { EnclosureBar } from "../plan/EnclosureBar";
 import { useOpenPlan } from "../plan/PlanFrame";
 import { DesignProgress } from "./DesignProgress";
 import { SetUps } from "./SetUps";
@@ -43,69 +43,71 @@ export function DesignScreen() {
     void navigate(`/plans/${planId}`);
   };
   return (
-    <div className="min-h-screen">
-      <Header />
-      <main className={`mx-auto p-4 sm:p-6 ${result ? "max-w-7xl" : "max-w-3xl"}`}>
-        <h1 className={result ? "sr-only" : "text-2xl font-semibold"}>Design: {name}</h1>
-        {result ? (
-          <SetUps
-            result={result}
-            catalog={catalog}
-            busy={false}
-            onTake={take}
-            onAgain={design.clear}
-          />
-        ) : (
-          <form
-            className="mt-2 space-y-5"
-            onSubmit={(event) => {
-              event.preventDefault();
-              if (design.running) return;
-              design.start(() =>
-                startRedesign({
-                  document: editor.document,
-                  scope,
-                  ...wishes.asked,
-                  seed: 0,
-                }),
-              );
-            }}
-          >
-            <p className="text-soft">
-              Walls, furnishings and room stay as they are, and so do lamps that are locked. Lamps,
-              heaters and thermostats are chosen anew; how damp the ground is kept and how much is
-              sprayed may change with both. Taking a set-up can be undone.
-            </p>
-            <Choice
-              label="What is chosen anew"
-              value={scope}
-              onChange={setScope}
-              options={SCOPES}
+    <div className="flex h-dvh flex-col overflow-hidden print:h-auto print:overflow-visible">
+      <EnclosureBar planId={planId} catalog={catalog} editor={editor} />
+      <main className="min-h-0 flex-1 overflow-y-auto print:overflow-visible">
+        <div className={`mx-auto p-4 sm:p-6 ${result ? "max-w-7xl" : "max-w-3xl"}`}>
+          <h2 className={result ? "sr-only" : "text-2xl font-semibold"}>Design it anew</h2>
+          {result ? (
+            <SetUps
+              result={result}
+              catalog={catalog}
+              busy={false}
+              onTake={take}
+              onAgain={design.clear}
             />
-            <WishesFields {...wishes} />
-            {(design.error != null || failed) && (
-              <div role="alert" className="rounded-lg border border-high bg-high-wash p-3">
-                <p className="font-semibold text-high">
-                  {failed ? "No set-up can be made of this" : describe(design.error).title}
-                </p>
-                <p>
-                  {failed
-                    ? `${failed.charAt(0).toUpperCase()}${failed.slice(1)}.`
-                    : describe(design.error).detail}
-                </p>
+          ) : (
+            <form
+              className="mt-2 space-y-5"
+              onSubmit={(event) => {
+                event.preventDefault();
+                if (design.running) return;
+                design.start(() =>
+                  startRedesign({
+                    document: editor.document,
+                    scope,
+                    ...wishes.asked,
+                    seed: 0,
+                  }),
+                );
+              }}
+            >
+              <p className="text-soft">
+                Walls, furnishings and room stay as they are, and so do lamps that are locked.
+                Lamps, heaters and thermostats are chosen anew; how damp the ground is kept and how
+                much is sprayed may change with both. Taking a set-up can be undone.
+              </p>
+              <Choice
+                label="What is chosen anew"
+                value={scope}
+                onChange={setScope}
+                options={SCOPES}
+              />
+              <WishesFields {...wishes} />
+              {(design.error != null || failed) && (
+                <div role="alert" className="rounded-lg border border-high bg-high-wash p-3">
+                  <p className="font-semibold text-high">
+                    {failed ? "No set-up can be made of this" : describe(design.error).title}
+                  </p>
+                  <p>
+                    {failed
+                      ? `${failed.charAt(0).toUpperCase()}${failed.slice(1)}.`
+                      : describe(design.error).detail}
+                  </p>
+                </div>
+              )}
+              <div className="flex flex-wrap gap-3">
+                <Button type="submit" tone="strong" disabled={design.running}>
+                  {design.running ? "Looking…" : "Find set-ups"}
+                </Button>
+                <Button onClick={() => void navigate(`/plans/${planId}`)}>Back to the plan</Button>
               </div>
-            )}
-            <div className="flex flex-wrap gap-3">
-              <Button type="submit" tone="strong" disabled={design.running}>
-                {design.running ? "Looking…" : "Find set-ups"}
-              </Button>
-              <Button onClick={() => void navigate(`/plans/${planId}`)}>Back to the plan</Button>
-            </div>
-            {design.running && (
-              <DesignProgress status={design.status} catalog={catalog} onStop={design.stop} />
-            )}
-          </form>
-        )}
+              {design.running && (
+                <DesignProgress status={design.status} catalog={catalog} onStop={design.stop} />
+              )}
+            </form>
+          )}
+        </div>
       </main>
     </div>
   );

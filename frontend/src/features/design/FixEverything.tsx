@@ -44,6 +44,7 @@ export function FixEverything({ document, failing, onApply }: FixEverythingProps
     <>
       <Button
         tone="strong"
+        size="small"
         onClick={() => {
           setLeft(new Set());
           setOpen(true);

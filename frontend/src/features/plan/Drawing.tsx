@@ -1,32 +1,17 @@
-import { MapPin } from "lucide-react";
-import { memo, type ReactNode, useState } from "react";
-import type { View } from "../../api/client";
-import type { Catalog, Evaluation, LampAge, PlanDocument } from "../../api/types";
+import { lazy, type ReactNode, Suspense, useMemo } from "react";
+import type { Catalog, Evaluation, PlanDocument } from "../../api/types";
 import { AboveStage } from "../../canvas/AboveStage";
 import type { StageEdits } from "../../canvas/edits";
-import type { AirRange, FieldName } from "../../canvas/fields";
+import type { AirRange } from "../../canvas/fields";
 import { Legend } from "../../canvas/Legend";
 import { LiveContext, useMovingThings } from "../../canvas/live";
 import { SectionStage } from "../../canvas/SectionStage";
 import { useFieldScale, wantedRange } from "../../canvas/useField";
-import { extentOf, furnishingsOf } from "../../domain/plan/document";
-import { addPin, MOST_PINS, pinsOf } from "../../domain/plan/pins";
-import { Button } from "../../ui/Button";
-import { Choice } from "../../ui/Choice";
-import { Help } from "../../ui/Help";
-import { NumberField } from "../../ui/NumberField";
+import { hasWebGl } from "../../canvas/webgl";
 import { usePreferences } from "../../ui/preferences";
 import type { LivePictures } from "./livePictures";
 import { PinTable } from "./PinTable";
-
-/** What is laid over the drawing and how it is seen. */
-export interface Seen {
-  readonly field: FieldName;
-  readonly view: View;
-  readonly lampAge: LampAge;
-  readonly shade: boolean;
-  readonly reach: boolean;
-}
+import { type Seen, Toolbar } from "./Toolbar";
 
 interface DrawingProps {
   /** The plan; what is dragged in the drawing is followed there at once, and here now and then. */
@@ -45,42 +30,31 @@ interface DrawingProps {
   onSelect: (id: string) => void;
   edits: StageEdits;
   pointed: string | null;
-  /** Drawn lower, where much stands below it. */
-  low: boolean;
+  /** The hour shown; null for the day once all is warm. */
+  hour: number | null;
   /** What the picture shows at the moment. */
   state: ReactNode;
 }
 
-const FIELDS = [
-  { value: "uvi", label: "UV" },
-  { value: "air", label: "Air" },
-  { value: "surface", label: "Surfaces" },
-  { value: "irradiance", label: "Radiant heat" },
-  { value: "light", label: "Visible light" },
-  { value: "humidity", label: "Humidity" },
-] as const;
+// Large, and seldom wanted first: fetched when it is opened.
+const SpaceStage = lazy(async () => ({
+  default: (await import("../../canvas/space/SpaceStage")).SpaceStage,
+}));
 
-const VIEWS = [
-  { value: "front", label: "Front" },
-  { value: "above", label: "Above" },
-  { value: "both", label: "Both" },
-] as const;
-const AGES = [
-  { value: "new", label: "Lamps new" },
-  { value: "present", label: "now" },
-  { value: "worn", label: "worn" },
-] as const;
+/** Two views lie one above the other where that shows them larger. */
+const STACKED_FROM = 1.2;
 
-/** The enclosure in section, from above or both, with what is chosen about it. */
+/** The enclosure in section, from above or both, with what is chosen about it. It fills its pane. */
 export function Drawing(props: DrawingProps) {
   const { evaluation, seen, onSeen, edits, onSelect, pictures } = props;
   const { units } = usePreferences();
   const { field, view } = seen;
+  const webGl = useMemo(() => !seen.space || hasWebGl(), [seen.space]);
   pictures.setPlan(props.document, props.evaluated);
   const d = useMovingThings(props.document, pictures);
   const scale = useFieldScale(evaluation, field, props.air);
-  const both = view.from === "both";
-  const [more, setMore] = useState(false);
+  const { length_m: length, depth_m: depth, height_m: height } = d.enclosure;
+  const stacked = length / (height + depth) > STACKED_FROM / 2;
   const stage = {
     document: d,
     evaluation,
@@ -91,48 +65,57 @@ export function Drawing(props: DrawingProps) {
     onSelect,
     edits,
     pointed: props.pointed,
-    low: props.low || both,
     shade: seen.shade,
     reach: seen.reach,
   };
-  const legend = scale && (
-    <Legend name={field} scale={scale} wanted={wantedRange(evaluation, field, units)} />
-  );
+  const arranged =
+    view.from !== "both"
+      ? "grid-cols-1 grid-rows-1"
+      : stacked
+        ? "grid-cols-1 grid-rows-[repeat(2,minmax(0,1fr))]"
+        : "grid-cols-[repeat(2,minmax(0,1fr))] grid-rows-1";
   return (
-    // On a phone the drawing comes before what is seldom changed about it.
-    <div className="flex flex-col">
-      <FieldControls seen={seen} onSeen={onSeen} more={more} onMore={setMore} />
-      <div className="order-2 px-3 pt-1 sm:hidden">{legend}</div>
-      <div className="order-2 mt-1 flex flex-wrap items-start gap-x-6 gap-y-2 px-3 max-sm:order-4">
-        <div className="min-w-64 flex-1">
-          <ViewControls
-            document={props.document}
-            seen={seen}
-            onSeen={onSeen}
-            edits={edits}
-            onSelect={onSelect}
-            more={more}
-          />
-          {/* On a separate line: the drawing must not move while it is being worked on. */}
-          {props.state}
+    <div className="flex h-full min-h-0 flex-col">
+      <Toolbar
+        document={props.document}
+        seen={seen}
+        onSeen={onSeen}
+        edits={edits}
+        onSelect={onSelect}
+      />
+      {seen.space ? (
+        <div className="min-h-0 flex-1">
+          {webGl ? (
+            <Suspense fallback={<p className="p-4 text-soft">Loading the 3D view…</p>}>
+              <SpaceStage
+                {...stage}
+                hour={props.hour}
+                view={view}
+                onView={(next) => onSeen({ ...seen, view: next })}
+              />
+            </Suspense>
+          ) : (
+            <p role="status" className="m-3 rounded-lg border border-line bg-panel p-4">
+              <b>This browser cannot draw in 3D</b>: WebGL is missing or switched off. The views
+              from the front and above show everything that is in it.
+            </p>
+          )}
         </div>
-        <div className="flex min-w-64 flex-1 max-sm:hidden">{legend}</div>
+      ) : (
+        <LiveContext value={pictures}>
+          <div className={`grid min-h-0 flex-1 ${arranged}`}>
+            {view.from !== "above" && <SectionStage {...stage} />}
+            {view.from !== "front" && <AboveStage {...stage} />}
+          </div>
+        </LiveContext>
+      )}
+      <div className="flex shrink-0 flex-wrap items-end gap-x-6 px-3 pb-1.5 group-data-small:hidden">
+        {scale && (
+          <Legend name={field} scale={scale} wanted={wantedRange(evaluation, field, units)} />
+        )}
+        <div className="ml-auto">{props.state}</div>
       </div>
-      <LiveContext value={pictures}>
-        <div className={both ? "order-3 grid md:grid-cols-2" : "order-3"}>
-          {view.from !== "above" && (
-            <div className="min-w-0">
-              <SectionStage {...stage} />
-            </div>
-          )}
-          {view.from !== "front" && (
-            <div className="min-w-0">
-              <AboveStage {...stage} />
-            </div>
-          )}
-        </div>
-      </LiveContext>
-      <div className="order-5">
+      <div className="max-h-32 shrink-0 overflow-y-auto group-data-small:hidden">
         <PinTable
           document={props.document}
           evaluation={evaluation}
@@ -140,202 +123,6 @@ export function Drawing(props: DrawingProps) {
           onSelect={onSelect}
         />
       </div>
-    </div>
-  );
-}
-
-interface FieldControlsProps {
-  seen: Seen;
-  onSeen: (seen: Seen) => void;
-  /** On a phone: whether what is seldom changed is open. */
-  more: boolean;
-  onMore: (more: boolean) => void;
-}
-
-/** Which field is shown, from where, and how old the lamps are. */
-const FieldControls = memo(function FieldControls({
-  seen,
-  onSeen,
-  more,
-  onMore,
-}: FieldControlsProps) {
-  return (
-    <div className="order-1 flex flex-wrap gap-2 px-3 pt-2">
-      <Choice
-        label="Field shown"
-        value={seen.field}
-        onChange={(next) => onSeen({ ...seen, field: next })}
-        options={FIELDS}
-      />
-      <Choice
-        label="Seen from"
-        value={seen.view.from}
-        onChange={(from) => onSeen({ ...seen, view: { from, depth: null, height: null } })}
-        options={VIEWS}
-      />
-      <div className="max-sm:hidden">
-        <Ages seen={seen} onSeen={onSeen} />
-      </div>
-      <button
-        type="button"
-        aria-expanded={more}
-        onClick={() => onMore(!more)}
-        className="min-h-9 rounded-md border border-edge bg-raised px-2.5 text-sm sm:hidden"
-      >
-        {more ? "Less" : "More"}
-      </button>
-    </div>
-  );
-});
-
-function Ages({ seen, onSeen }: Pick<FieldControlsProps, "seen" | "onSeen">) {
-  return (
-    <Choice
-      label="UV lamps seen"
-      value={seen.lampAge}
-      onChange={(lampAge) => onSeen({ ...seen, lampAge })}
-      options={AGES}
-    />
-  );
-}
-
-interface ViewControlsProps extends Pick<FieldControlsProps, "seen" | "onSeen" | "more"> {
-  document: PlanDocument;
-  edits: StageEdits;
-  onSelect: (id: string) => void;
-}
-
-/** Where the section or the view from above lies, and what is laid over the drawing. */
-const ViewControls = memo(function ViewControls(props: ViewControlsProps) {
-  const { document: d, seen, onSeen, edits, onSelect, more } = props;
-  const { view } = seen;
-  return (
-    <div className={more ? "" : "max-sm:hidden"}>
-      <div className="flex flex-wrap gap-x-4">
-        {view.from !== "above" && <SectionDepth document={d} seen={seen} onSeen={onSeen} />}
-        {view.from !== "front" && <ViewHeight document={d} seen={seen} onSeen={onSeen} />}
-      </div>
-      <div className="mt-1 flex flex-wrap items-center gap-2">
-        <div className="sm:hidden">
-          <Ages seen={seen} onSeen={onSeen} />
-        </div>
-        <Toggle on={seen.shade} onToggle={(shade) => onSeen({ ...seen, shade })}>
-          Shade
-        </Toggle>
-        <Toggle on={seen.reach} onToggle={(reach) => onSeen({ ...seen, reach })}>
-          Reach
-        </Toggle>
-        <Button
-          size="small"
-          disabled={pinsOf(d).length >= MOST_PINS}
-          onClick={() => addPin(d, undefined, edits, onSelect)}
-        >
-          <MapPin size={15} aria-hidden /> Pin a place
-        </Button>
-        <Help about="shade, reach and pins">
-          Shade is dotted: there UV facing the light is less than a hand-held meter tells, a place
-          to get away from it. Reach edges what the animal can stand on or climb, as lamps near it
-          are assessed. A pinned place keeps showing its figures while you change the plan. What is
-          outside the need is hatched.
-        </Help>
-      </div>
-    </div>
-  );
-});
-
-interface ToggleProps {
-  on: boolean;
-  onToggle: (on: boolean) => void;
-  children: ReactNode;
-}
-
-function Toggle({ on, onToggle, children }: ToggleProps) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      onClick={() => onToggle(!on)}
-      className="min-h-8 rounded-md border border-edge bg-raised px-2.5 text-sm hover:bg-wash aria-pressed:bg-accent aria-pressed:text-accent-ink"
-    >
-      {children}
-    </button>
-  );
-}
-
-interface SectionProps {
-  document: PlanDocument;
-  seen: Seen;
-  onSeen: (seen: Seen) => void;
-}
-
-/** How deep in the enclosure the section is: at the basking spot, or a chosen depth. */
-function SectionDepth({ document: d, seen, onSeen }: SectionProps) {
-  const place = baskingExtent(d);
-  const put = (depth: number | null) => onSeen({ ...seen, view: { ...seen.view, depth } });
-  return (
-    <PositionSlider
-      label="Section depth, from the front"
-      value={seen.view.depth}
-      usual={place ? (place.y0 + place.y1) / 2 : d.enclosure.depth_m / 2}
-      min={0}
-      max={d.enclosure.depth_m}
-      onPut={put}
-    />
-  );
-}
-
-/** How high the view from above is: at the back of the animal basking, or a chosen height. */
-function ViewHeight({ document: d, seen, onSeen }: SectionProps) {
-  const place = baskingExtent(d);
-  const put = (height: number | null) => onSeen({ ...seen, view: { ...seen.view, height } });
-  return (
-    <PositionSlider
-      label="View height, above the floor"
-      value={seen.view.height}
-      usual={Math.min(
-        d.enclosure.height_m,
-        (place?.z1 ?? d.substrate.depth_m) + d.animal.back_height_m,
-      )}
-      min={d.substrate.depth_m}
-      max={d.enclosure.height_m}
-      onPut={put}
-    />
-  );
-}
-
-function baskingExtent(d: PlanDocument) {
-  const basking = furnishingsOf(d).find((f) => f.type === "slab" && f.basking);
-  return basking ? extentOf(d, basking) : null;
-}
-
-interface SliderProps {
-  label: string;
-  value: number | null;
-  usual: number;
-  min: number;
-  max: number;
-  onPut: (at: number | null) => void;
-}
-
-function PositionSlider({ label, value, usual, min, max, onPut }: SliderProps) {
-  return (
-    <div className="flex max-w-md min-w-56 flex-1 flex-wrap items-end gap-x-3">
-      <div className="min-w-56 flex-1">
-        <NumberField
-          label={label}
-          dimension="length"
-          value={value ?? usual}
-          min={min}
-          max={max}
-          onPreview={onPut}
-          onCommit={onPut}
-        />
-      </div>
-      {value !== null && (
-        <Button size="small" onClick={() => onPut(null)}>
-          At the basking spot
-        </Button>
-      )}
     </div>
   );
 }

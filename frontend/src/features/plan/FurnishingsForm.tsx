@@ -1,21 +1,17 @@
-import { Lock, Plus } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
+import { Lock } from "lucide-react";
 import type { Furnishing, Hide, PlanDocument } from "../../api/types";
 import { furnishingsOf } from "../../domain/plan/document";
 import {
   fitted,
   furnishingKey,
   isPlaced,
-  KINDS,
   movedTo,
-  newFurnishing,
   placeOf,
   withBasking,
   withFurnishing,
 } from "../../domain/plan/furnishings";
 import { furnishingActions } from "../../domain/plan/itemActions";
 import { show } from "../../domain/units/units";
-import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
@@ -27,51 +23,9 @@ import { TextField } from "../../ui/TextField";
 import { ActionButtons } from "./ActionButtons";
 import { Caution, type FormProps } from "./forms";
 
-const MOST_FURNISHINGS = 60;
-
 interface FurnishingsProps extends FormProps {
   selected: string;
   onSelect: (key: string) => void;
-}
-
-/** A list of what can be put into the enclosure. */
-export function AddFurnishing({ document: d, edits, onSelect }: FurnishingsProps) {
-  if (furnishingsOf(d).length >= MOST_FURNISHINGS) return null;
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
-        <Button size="small" tone="quiet">
-          <Plus size={15} aria-hidden />
-          Add a furnishing
-        </Button>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={4}
-          className="z-50 w-80 max-w-[95vw] rounded-lg border border-edge bg-raised p-1 shadow-lg"
-        >
-          {KINDS.map(({ kind, label, says }) => (
-            <DropdownMenu.Item
-              key={kind}
-              onSelect={() => {
-                const made = newFurnishing(d, kind);
-                edits.commit(
-                  { ...d, furnishings: [...furnishingsOf(d), made] },
-                  `${made.label} added`,
-                );
-                onSelect(furnishingKey(made.id));
-              }}
-              className="cursor-default rounded-md px-3 py-1.5 outline-none data-highlighted:bg-wash"
-            >
-              <span className="block font-medium">{label}</span>
-              <span className="block text-sm text-soft">{says}</span>
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
 }
 
 /** All furnishings to choose from, and everything about the chosen one. */
@@ -83,7 +37,7 @@ export function FurnishingsForm(props: FurnishingsProps) {
     return (
       <p className="text-soft">
         This enclosure has no furnishings yet. A basking slab, a hide at each end and water are the
-        usual start: add them with “Add a furnishing”.
+        usual start: choose them from “Add” over the drawing.
       </p>
     );
   }

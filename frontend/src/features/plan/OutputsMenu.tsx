@@ -12,10 +12,12 @@ interface OutputsMenuProps {
   editor: PlanEditor;
   view: View;
   field: FieldName;
+  /** Where there is no room for a button of its own. */
+  onRevisions?: (() => void) | undefined;
 }
 
 /** Everything a plan can leave the program as. Each waits until the last edit is saved. */
-export function OutputsMenu({ planId, editor, view, field }: OutputsMenuProps) {
+export function OutputsMenu({ planId, editor, view, field, onRevisions }: OutputsMenuProps) {
   const { units } = usePreferences();
   const notify = useNotify();
   // Where both views are drawn, the section is meant.
@@ -55,7 +57,7 @@ export function OutputsMenu({ planId, editor, view, field }: OutputsMenuProps) {
         aria-label="Print and export"
         className="inline-flex min-h-9 items-center gap-1.5 rounded-md px-2 text-sm font-medium hover:bg-wash"
       >
-        <FileOutput size={18} aria-hidden /> Export
+        <FileOutput size={18} aria-hidden /> <span className="max-md:sr-only">Export</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
@@ -63,6 +65,7 @@ export function OutputsMenu({ planId, editor, view, field }: OutputsMenuProps) {
           sideOffset={4}
           className="z-50 min-w-56 rounded-lg border border-edge bg-panel p-1 shadow-xl"
         >
+          {onRevisions && <Item onSelect={onRevisions}>Revisions</Item>}
           <Item onSelect={() => void go("report", { units })}>Report, to read and print</Item>
           <Item onSelect={() => void go("report.pdf", { units })}>Report as PDF</Item>
           <DropdownMenu.Separator className="my-1 h-px bg-line" />

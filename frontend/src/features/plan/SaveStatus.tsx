@@ -35,7 +35,7 @@ export function SaveStatus({ editor, planId }: { editor: PlanEditor; planId: str
   const text = save.kind === "saved" ? `Saved, revision ${editor.revision}` : "Saving…";
   return (
     <span
-      className="min-w-36 text-sm text-soft"
+      className="text-sm text-soft md:min-w-36"
       role="status"
       data-testid="save-status"
       data-state={save.kind}

@@ -4,14 +4,13 @@ import { useEffect, useMemo } from "react";
 import { Link, useNavigate } from "react-router";
 import { fetchInstruments, fetchReadings, predict, startRound } from "../../api/readings";
 import type { ReadingRound } from "../../api/types";
-import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { useAction } from "../../app/useAction";
 import { onStored, useOutbox, type Waiting } from "../../domain/readings/outbox";
 import { Button } from "../../ui/Button";
+import { EnclosureBar } from "../plan/EnclosureBar";
+import { EnclosurePage } from "../plan/EnclosurePage";
 import { useOpenPlan } from "../plan/PlanFrame";
-import { SaveStatus } from "../plan/SaveStatus";
-import { UndoButtons } from "../plan/UndoButtons";
 import type { PlanEditor } from "../plan/usePlanEditor";
 import { useUndoKeys } from "../plan/useUndoKeys";
 import { AddReading } from "./AddReading";
@@ -66,10 +65,11 @@ export function ReadingsScreen() {
     [asked, ahead.data],
   );
   return (
-    <div className="flex min-h-screen flex-col">
-      <ReadingsHeader planId={planId} editor={editor} />
-      <main className="mx-auto grid w-full max-w-[90rem] flex-1 grid-cols-1 gap-4 p-3 lg:grid-cols-[minmax(0,1fr)_27rem]">
-        <div className="min-w-0 space-y-4">
+    <EnclosurePage
+      bar={<EnclosureBar planId={planId} catalog={catalog} editor={editor} />}
+      mainLabel="Rounds, readings, tests"
+      main={
+        <>
           <RoundCard
             planId={planId}
             editor={editor}
@@ -121,7 +121,10 @@ export function ReadingsScreen() {
           <BehaviourPanel planId={planId} document={document} catalog={catalog} />
           <LoggerList planId={planId} revision={editor.revision} document={document} />
           <InstrumentList instruments={instruments.data ?? []} />
-        </div>
+        </>
+      }
+      sideLabel="What the readings say of the plan"
+      side={
         <FitPanel
           planId={planId}
           editor={editor}
@@ -129,8 +132,8 @@ export function ReadingsScreen() {
           readings={readings}
           version={places}
         />
-      </main>
-    </div>
+      }
+    />
   );
 }
 
@@ -148,23 +151,6 @@ function over(list: ReadingList, waiting: readonly Waiting[]): ReadingList {
       ...fresh.map((w) => ({ reading: w.reading, due: null })),
     ],
   };
-}
-
-function ReadingsHeader({ planId, editor }: { planId: string; editor: PlanEditor }) {
-  return (
-    <Header>
-      <div className="w-full min-w-0 sm:w-auto sm:flex-1">
-        <h1 className="truncate leading-tight font-semibold">Readings: {editor.document.name}</h1>
-        <Link to={`/plans/${planId}`} className="text-sm text-accent underline">
-          Back to the plan
-        </Link>
-      </div>
-      <SaveStatus editor={editor} planId={planId} />
-      <div className="flex items-center">
-        <UndoButtons editor={editor} />
-      </div>
-    </Header>
-  );
 }
 
 interface RoundCardProps {

@@ -1,140 +1,140 @@
-import { Archive, Copy, Download, Move } from "lucide-react";
+import { Archive, Copy, Download, Ellipsis, Move } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useRef } from "react";
+import { type ReactNode, useRef } from "react";
 import { Link } from "react-router";
-import type { Catalog, EnclosureResults, PlanSummary, RoomLayout } from "../../api/types";
-import { headroom, projection } from "../../canvas/projection";
-import { Contents, type PictureProps, Thumbnail } from "../../canvas/Thumbnail";
-import { showSizes } from "../../domain/units/units";
-import { IconButton } from "../../ui/Button";
+import type {
+  Catalog,
+  EnclosureResults,
+  LiveReading,
+  PlanSummary,
+  RoomLayout,
+} from "../../api/types";
+import { TightThumbnail } from "../../canvas/Thumbnail";
+import { fixed, show } from "../../domain/units/units";
 import { usePreferences } from "../../ui/preferences";
 import { useOnShow } from "../../ui/useOnShow";
 import { onRack, placeOf, stepped, type Way, without } from "./layout";
 import { toChange } from "./results";
-import { DueList, Year } from "./Year";
+import { DueLines, Months } from "./Year";
 
-interface PlanCardProps {
+export interface PlanCardProps {
   plan: PlanSummary;
   catalog: Catalog | null;
   results: EnclosureResults | undefined;
+  /** How many tasks are open today; undefined while that is not known. */
+  tasks: number | undefined;
+  live: readonly LiveReading[];
   onShow: (planId: string, isShown: boolean) => void;
   busy: boolean;
   onDuplicate: () => void;
   onArchive: () => void;
-  /** Pixels a metre, where enclosures are drawn to one scale. */
-  scale?: number;
   /** The layout of the room, where this enclosure can be moved. */
   layout?: RoomLayout;
   onLayout?: (layout: RoomLayout, done: string) => void;
 }
 
 /**
- * One enclosure of the room: its picture, its animal, its check now and over the year, what is due. Until it
- * comes on show it is a name, so that a room of hundreds opens at once.
+ * One enclosure of the room: its picture, its animal, what fails, this month and the next hard one, what is due.
+ * Until it comes on show it is a name, so that a room of hundreds opens at once.
  */
 export function PlanCard(props: PlanCardProps) {
-  const { plan, catalog, results, scale, onShow } = props;
-  const { units } = usePreferences();
+  const { plan, catalog, results, tasks, live, onShow } = props;
   const card = useRef<HTMLLIElement>(null);
   const seen = useOnShow(card, (isShown) => onShow(plan.id, isShown));
   const d = plan.document;
   const species = catalog?.species.find((s) => s.id === d.animal.species_id);
-  const width = scale ? Math.max(190, scale * (d.enclosure.length_m + 0.1)) : undefined;
+  const failing = toChange(results) ?? 0;
   return (
     <li
       ref={card}
-      className="flex flex-col overflow-hidden rounded-xl border border-line bg-panel [contain-intrinsic-size:auto_20rem] [content-visibility:auto]"
-      style={width ? { flex: `1 1 ${width}px`, maxWidth: "100%" } : undefined}
+      className={`relative flex overflow-hidden rounded-lg border bg-panel [contain-intrinsic-size:auto_9rem] [content-visibility:auto] ${
+        failing > 0 ? "border-high" : "border-line"
+      }`}
     >
       <Link
         to={`/plans/${plan.id}`}
-        className="block flex-1 hover:bg-wash"
+        className="flex min-w-0 flex-1 gap-2.5 p-2 hover:bg-wash"
         data-testid={`plan-${plan.id}`}
       >
-        <Picture document={d} catalog={catalog} scale={scale} drawn={seen} />
-        <div className="px-3 pt-2 pb-2">
-          <h2 className="font-semibold">{plan.name}</h2>
+        <span className="grid h-24 w-28 shrink-0 place-items-center overflow-hidden rounded bg-air">
+          {seen && <TightThumbnail document={d} catalog={catalog} />}
+        </span>
+        <span className="min-w-0 flex-1 text-sm leading-tight">
+          <h2 className="pr-7 text-base leading-tight font-semibold text-pretty">{plan.name}</h2>
           {seen && (
             <>
-              <p className="text-sm text-soft">
-                {species?.common_name}, <i>{species?.scientific_name}</i>
-              </p>
-              <p className="text-sm text-soft">{showSizes(d.enclosure, units)}</p>
+              <span className="block truncate text-soft italic">{species?.scientific_name}</span>
               <CheckLine results={results} />
-              <ForecastLines results={results} />
+              <ForecastLines results={results} tasks={tasks} />
+              <Live readings={live} />
             </>
           )}
-        </div>
+        </span>
       </Link>
-      {seen && <CardActions {...props} />}
+      {seen && <CardMenu {...props} />}
     </li>
   );
 }
 
 function CheckLine({ results }: Pick<PlanCardProps, "results">) {
+  const checks = results?.checks;
   const failing = toChange(results);
   return (
-    <p className="mt-1 min-h-6 font-semibold" data-testid="check">
-      {!results?.checks && <span className="font-normal text-soft">Computing…</span>}
-      {results?.checks?.problem && (
-        <span className="text-high">Not computed: {results.checks.problem}</span>
-      )}
-      {failing !== undefined &&
+    <span className="mt-0.5 block font-semibold" data-testid="check">
+      {!checks && <span className="font-normal text-soft">Computing…</span>}
+      {checks?.problem && <span className="text-high">Not computed: {checks.problem}</span>}
+      {checks &&
+        failing !== undefined &&
         (failing > 0 ? (
-          <span className="text-high">▲▼ {failing} to change</span>
+          <span className="text-high">
+            ▲▼ {failing} to change
+            {checks.cause && <span className="font-normal">: {checks.cause}</span>}
+          </span>
         ) : (
           <span className="text-fit">● nothing fails as computed</span>
         ))}
-    </p>
+    </span>
   );
 }
 
-function ForecastLines({ results }: Pick<PlanCardProps, "results">) {
+function ForecastLines({ results, tasks }: Pick<PlanCardProps, "results" | "tasks">) {
   const forecast = results?.forecast;
   if (!forecast) {
     return (
-      <p className="text-sm text-soft" data-testid="year-waits">
+      <span className="block text-soft" data-testid="year-waits">
         Over the year: computing…
-      </p>
+      </span>
     );
   }
   // The line above says so already where the plan cannot be computed at all.
   if (forecast.problem) {
     return results.checks?.problem ? null : (
-      <p className="text-sm text-high">Over the year: {forecast.problem}</p>
+      <span className="block text-high">Over the year: {forecast.problem}</span>
     );
   }
   return (
     <>
-      <Year forecast={forecast} />
-      <DueList forecast={forecast} />
+      <Months forecast={forecast} />
+      <DueLines forecast={forecast} tasks={tasks} />
     </>
   );
 }
 
-function CardActions(props: PlanCardProps) {
-  const { plan, busy, onDuplicate, onArchive, layout, onLayout } = props;
-  return (
-    <div className="flex items-center justify-between border-t border-line px-1 py-0.5 text-sm text-soft">
-      <span className="px-2">revision {plan.revision}</span>
-      <span className="flex">
-        {layout && onLayout && <MoveMenu plan={plan} layout={layout} onLayout={onLayout} />}
-        <a
-          href={`/api/plans/${plan.id}/export`}
-          aria-label={`Export ${plan.name}`}
-          className="inline-grid size-9 place-items-center rounded-md hover:bg-wash"
-        >
-          <Download size={17} aria-hidden />
-        </a>
-        <IconButton label={`Duplicate ${plan.name}`} disabled={busy} onClick={onDuplicate}>
-          <Copy size={17} aria-hidden />
-        </IconButton>
-        <IconButton label={`Archive ${plan.name}`} onClick={onArchive}>
-          <Archive size={17} aria-hidden />
-        </IconButton>
+const MOST_LIVE = 2;
+
+/** What its loggers read now. */
+function Live({ readings }: { readings: readonly LiveReading[] }) {
+  const { units } = usePreferences();
+  return readings.slice(0, MOST_LIVE).map((r) => (
+    <span key={r.label} className="block truncate" data-testid="live">
+      {r.label}:{" "}
+      {r.temperature_c !== null && <b>{show(r.temperature_c, "temperature", units, 1)}</b>}{" "}
+      {r.relative_humidity !== null && <b>{fixed(100 * r.relative_humidity, 0)} %</b>}{" "}
+      <span className="text-soft">
+        at {new Date(r.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
       </span>
-    </div>
-  );
+    </span>
+  ));
 }
 
 const WAYS: readonly { way: Way; label: string }[] = [
@@ -143,127 +143,101 @@ const WAYS: readonly { way: Way; label: string }[] = [
   { way: "left", label: "To the left" },
   { way: "right", label: "To the right" },
 ];
+const MENU = "z-50 min-w-48 rounded-lg border border-edge bg-panel p-1 text-ink shadow-xl";
 
-interface MoveMenuProps {
-  plan: PlanSummary;
-  layout: RoomLayout;
-  onLayout: (layout: RoomLayout, done: string) => void;
-}
-
-/** The place of the enclosure, chosen from a menu, so that it needs neither dragging nor good aim. */
-function MoveMenu({ plan, layout, onLayout }: MoveMenuProps) {
-  const at = placeOf(layout, plan.id);
-  const done = `${plan.name} was moved`;
+/** What can be done with an enclosure; its place is chosen, so that it needs neither dragging nor good aim. */
+function CardMenu(props: PlanCardProps) {
+  const { plan, busy, onDuplicate, onArchive, layout, onLayout } = props;
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
-        aria-label={`Move ${plan.name}`}
-        className="inline-grid size-9 place-items-center rounded-md hover:bg-wash"
+        aria-label={`Actions for ${plan.name}`}
+        className="absolute top-1 right-1 grid size-8 place-items-center rounded-md text-soft hover:bg-wash pointer-coarse:size-11"
       >
-        <Move size={17} aria-hidden />
+        <Ellipsis size={18} aria-hidden />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          className="z-50 min-w-48 rounded-lg border border-edge bg-panel p-1 text-ink shadow-xl"
-        >
-          {at &&
-            WAYS.map(({ way, label }) => {
-              const next = stepped(layout, plan.id, way);
-              return (
-                <MenuItem key={way} disabled={!next} onSelect={() => next && onLayout(next, done)}>
-                  {label}
-                </MenuItem>
-              );
-            })}
-          {layout.racks
-            .filter((_, s) => s !== at?.[0])
-            .map((rack) => (
-              <MenuItem
-                key={rack.id}
-                onSelect={() => onLayout(onRack(layout, plan.id, rack.id), done)}
-              >
-                To “{rack.label}”
-              </MenuItem>
-            ))}
-          {at && (
-            <MenuItem onSelect={() => onLayout(without(layout, plan.id), done)}>
-              Off the rack
-            </MenuItem>
+        <DropdownMenu.Content align="end" className={MENU}>
+          <p className="px-2.5 py-1 text-sm text-soft">Revision {plan.revision}</p>
+          {layout && onLayout && (
+            <DropdownMenu.Sub>
+              <DropdownMenu.SubTrigger className={ITEM}>
+                <Move size={16} aria-hidden /> Move
+              </DropdownMenu.SubTrigger>
+              <DropdownMenu.Portal>
+                <DropdownMenu.SubContent className={MENU}>
+                  <MoveItems plan={plan} layout={layout} onLayout={onLayout} />
+                </DropdownMenu.SubContent>
+              </DropdownMenu.Portal>
+            </DropdownMenu.Sub>
           )}
-          {!at && layout.racks.length === 0 && (
-            <p className="px-2.5 py-1.5 text-sm text-soft">Add a rack first.</p>
-          )}
+          <DropdownMenu.Item asChild>
+            <a href={`/api/plans/${plan.id}/export`} className={ITEM}>
+              <Download size={16} aria-hidden /> Export
+            </a>
+          </DropdownMenu.Item>
+          <MenuItem disabled={busy} onSelect={onDuplicate}>
+            <Copy size={16} aria-hidden /> Duplicate
+          </MenuItem>
+          <MenuItem onSelect={onArchive}>
+            <Archive size={16} aria-hidden /> Archive
+          </MenuItem>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
 }
 
+interface MoveItemsProps {
+  plan: PlanSummary;
+  layout: RoomLayout;
+  onLayout: (layout: RoomLayout, done: string) => void;
+}
+
+function MoveItems({ plan, layout, onLayout }: MoveItemsProps) {
+  const at = placeOf(layout, plan.id);
+  const done = `${plan.name} was moved`;
+  return (
+    <>
+      {at &&
+        WAYS.map(({ way, label }) => {
+          const next = stepped(layout, plan.id, way);
+          return (
+            <MenuItem key={way} disabled={!next} onSelect={() => next && onLayout(next, done)}>
+              {label}
+            </MenuItem>
+          );
+        })}
+      {layout.racks
+        .filter((_, s) => s !== at?.[0])
+        .map((rack) => (
+          <MenuItem key={rack.id} onSelect={() => onLayout(onRack(layout, plan.id, rack.id), done)}>
+            To “{rack.label}”
+          </MenuItem>
+        ))}
+      {at && (
+        <MenuItem onSelect={() => onLayout(without(layout, plan.id), done)}>Off the rack</MenuItem>
+      )}
+      {!at && layout.racks.length === 0 && (
+        <p className="px-2.5 py-1.5 text-sm text-soft">Add a rack first.</p>
+      )}
+    </>
+  );
+}
+
+const ITEM =
+  "flex min-h-9 cursor-pointer items-center gap-2 rounded px-2.5 text-sm outline-none select-none data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-wash";
+
 interface MenuItemProps {
   disabled?: boolean;
   onSelect: () => void;
-  children: React.ReactNode;
+  children: ReactNode;
 }
 
 function MenuItem({ disabled = false, onSelect, children }: MenuItemProps) {
   return (
-    <DropdownMenu.Item
-      disabled={disabled}
-      onSelect={onSelect}
-      className="flex min-h-9 cursor-pointer items-center rounded px-2.5 text-sm outline-none select-none data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-wash"
-    >
+    <DropdownMenu.Item disabled={disabled} onSelect={onSelect} className={ITEM}>
       {children}
     </DropdownMenu.Item>
-  );
-}
-
-interface CardPictureProps extends PictureProps {
-  scale: number | undefined;
-  /** Whether it has come on show; until then its place is left free. */
-  drawn: boolean;
-}
-
-/** The enclosure from the front, filling its card, or to a scale in pixels for each metre. */
-function Picture({ document: d, catalog, scale, drawn }: CardPictureProps) {
-  if (scale) return <ScaledPicture document={d} catalog={catalog} scale={scale} drawn={drawn} />;
-  if (drawn) return <Thumbnail document={d} catalog={catalog} />;
-  const { height } = projection(d.enclosure, headroom(d), 400, 230);
-  return <div className="w-full bg-air" style={{ aspectRatio: `400 / ${height}` }} />;
-}
-
-interface ScaledPictureProps extends PictureProps {
-  scale: number;
-  drawn: boolean;
-}
-
-/** The enclosure to a scale in pixels for each metre, standing on the lower edge. */
-function ScaledPicture({ document: d, catalog, scale, drawn }: ScaledPictureProps) {
-  const over = headroom(d);
-  const [wide, tall] = [
-    scale * (d.enclosure.length_m + 0.1),
-    scale * (d.enclosure.height_m + over + 0.04),
-  ];
-  const floor = tall - 0.02 * scale;
-  const left = 0.05 * scale;
-  const p = {
-    scale,
-    width: wide,
-    height: tall,
-    x: (m: number) => left + scale * m,
-    y: (z: number) => floor - scale * z,
-    toX: (px: number) => (px - left) / scale,
-    toZ: (px: number) => (floor - px) / scale,
-  };
-  return (
-    <svg
-      viewBox={`0 0 ${wide} ${tall}`}
-      width={wide}
-      height={tall}
-      className="mx-auto block max-w-full bg-air"
-      aria-hidden="true"
-    >
-      {drawn && <Contents document={d} catalog={catalog} p={p} />}
-    </svg>
   );
 }

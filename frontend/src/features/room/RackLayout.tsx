@@ -10,11 +10,8 @@ interface RackLayoutProps {
   /** Those that match the search; others are not shown. */
   found: ReadonlySet<string>;
   onLayout: (layout: RoomLayout, done: string) => void;
-  card: (plan: PlanSummary, scale: number) => ReactNode;
+  card: (plan: PlanSummary) => ReactNode;
 }
-
-/** Pixels a metre, so that enclosures can be compared by eye. */
-const SCALE = 210;
 
 /** The enclosures by rack: racks from left to right, shelves one above the other. */
 export function RackLayout({ layout, plans, found, onLayout, card }: RackLayoutProps) {
@@ -24,19 +21,19 @@ export function RackLayout({ layout, plans, found, onLayout, card }: RackLayoutP
   const loose = plans.filter((p) => !placed.has(p.id) && found.has(p.id));
   return (
     <div>
-      <div className="flex flex-wrap items-start gap-5">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,22rem),1fr))] items-start gap-4">
         {shown.racks.map((rack) => {
           const empty = rack.shelves.every((shelf) => shelf.length === 0);
           return (
-            <section key={rack.id} aria-label={rack.label} className="min-w-64 flex-1">
-              <div className="mb-1 flex items-center gap-1">
+            <section key={rack.id} aria-label={rack.label} className="min-w-0">
+              <div className="flex items-center gap-1">
                 <input
                   key={rack.label}
                   type="text"
                   aria-label={`Name of ${rack.label}`}
                   defaultValue={rack.label}
                   maxLength={80}
-                  className="h-8 min-w-0 flex-1 rounded border border-transparent bg-transparent px-1 text-lg font-semibold hover:border-edge focus:border-edge focus:bg-raised"
+                  className="h-8 min-w-0 flex-1 rounded border border-transparent bg-transparent px-1 font-semibold hover:border-edge focus:border-edge focus:bg-raised"
                   onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
                   onBlur={(e) => {
                     const label = e.currentTarget.value.trim();
@@ -55,7 +52,7 @@ export function RackLayout({ layout, plans, found, onLayout, card }: RackLayoutP
                   </IconButton>
                 )}
               </div>
-              <div className="rounded-lg border-x-4 border-board px-2">
+              <div className="rounded-t border-x-4 border-board px-1.5">
                 {empty && (
                   <p className="py-6 text-center text-sm text-soft">
                     Empty. An enclosure is put here from its menu.
@@ -68,9 +65,9 @@ export function RackLayout({ layout, plans, found, onLayout, card }: RackLayoutP
                   return (
                     <ul
                       key={shelf.join(" ")}
-                      className="flex flex-wrap items-end gap-3 border-b-8 border-board pt-3"
+                      className="-mx-1.5 grid gap-1.5 border-b-6 border-board px-1.5 py-1.5"
                     >
-                      {here.map((id) => card(known.get(id) as PlanSummary, SCALE))}
+                      {here.map((id) => card(known.get(id) as PlanSummary))}
                     </ul>
                   );
                 })}
@@ -84,10 +81,12 @@ export function RackLayout({ layout, plans, found, onLayout, card }: RackLayoutP
           <h2 className="mb-2 text-lg font-semibold">
             {shown.racks.length > 0 ? "Not on a rack" : "Enclosures"}
           </h2>
-          <ul className="flex flex-wrap items-end gap-4">{loose.map((p) => card(p, SCALE))}</ul>
+          <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,22rem),1fr))] gap-3">
+            {loose.map((p) => card(p))}
+          </ul>
         </section>
       )}
-      <p className="mt-5">
+      <p className="mt-4">
         <Button size="small" onClick={() => onLayout(newRack(shown), "A rack was added")}>
           <Plus size={15} aria-hidden /> Add a rack
         </Button>

@@ -5,16 +5,19 @@ import { Link, useNavigate } from "react-router";
 import {
   createPlan,
   fetchCatalog,
+  fetchLiveReadings,
   fetchPlans,
   fetchRoom,
   ProblemError,
   removePlan,
   setRoomLayout,
 } from "../../api/client";
-import type { PlanDocument, PlanSummary, RoomLayout } from "../../api/types";
+import { fetchToday } from "../../api/tasks";
+import type { PlanDocument, PlanSummary, RoomLayout, Today } from "../../api/types";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
 import { useQueuedMutation } from "../../app/useQueuedMutation";
+import { isoDay } from "../../domain/logbook/days";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { FileButton } from "../../ui/FileButton";
@@ -28,6 +31,8 @@ import { type Results, toChange, useResults } from "./results";
 import { useRestore } from "./useRestore";
 
 const LARGEST_FILE = 1_000_000;
+/** How often the loggers' newest readings are asked for. */
+const LIVE_EVERY_MS = 60_000;
 
 type Shown = "all" | "change" | "fits" | "archive";
 
@@ -100,6 +105,16 @@ export function RoomScreen() {
 
   const all = plans.data ?? [];
   const results = useResults(all);
+  const on = isoDay();
+  const today = useQuery({ queryKey: ["today", on], queryFn: () => fetchToday(on) });
+  const live = useQuery({
+    queryKey: ["room-live"],
+    queryFn: fetchLiveReadings,
+    refetchInterval: LIVE_EVERY_MS,
+  });
+  const open = new Map(
+    (today.data?.groups ?? []).flatMap((g) => (g.plan_id ? [[g.plan_id, g.open.length]] : [])),
+  );
   const runQueued = useQueuedMutation(["room"]);
   // Stored whole, and shown before it is stored.
   const arrange = async (layout: RoomLayout, done: string, before: RoomLayout) => {
@@ -116,17 +131,18 @@ export function RoomScreen() {
     });
   };
   const layout = room.data?.layout;
-  const card = (plan: PlanSummary, scale?: number) => (
+  const card = (plan: PlanSummary) => (
     <PlanCard
       key={plan.id}
       plan={plan}
       catalog={catalog.data ?? null}
       results={results.of(plan)}
+      tasks={today.data && (open.get(plan.id) ?? 0)}
+      live={(live.data ?? []).filter((r) => r.plan_id === plan.id)}
       onShow={results.onShow}
       busy={duplicate.isPending}
       onDuplicate={() => duplicate.mutate(plan)}
       onArchive={() => archive.mutate(plan)}
-      {...(scale === undefined ? {} : { scale })}
       {...(layout
         ? {
             layout,
@@ -147,9 +163,12 @@ export function RoomScreen() {
   return (
     <div className="min-h-screen">
       <Header />
-      <main className="mx-auto max-w-[100rem] p-4 sm:p-6">
-        <div className="mb-4 flex flex-wrap items-center justify-between gap-3">
-          <h1 className="text-2xl font-semibold">The room</h1>
+      <main className="mx-auto max-w-[110rem] px-4 py-3">
+        <div className="mb-2 flex flex-wrap items-center justify-between gap-3">
+          <div>
+            <h1 className="text-2xl leading-tight font-semibold">The room</h1>
+            <Summary plans={all} results={results} tasks={today.data} />
+          </div>
           <div className="flex flex-wrap gap-2">
             <Button onClick={() => setClimateOpen(true)}>
               <Thermometer size={17} aria-hidden /> Climate of the room
@@ -202,7 +221,7 @@ export function RoomScreen() {
           </div>
         )}
         {all.length > 0 || shown === "archive" ? (
-          <div className="mb-4 flex flex-wrap items-end gap-3">
+          <div className="mb-2 flex flex-wrap items-end gap-3">
             <div className="min-w-56 flex-1 sm:max-w-sm">
               <SearchField
                 label="Find an enclosure by name or animal"
@@ -267,7 +286,7 @@ export function RoomScreen() {
                 card={card}
               />
             ) : (
-              <ul className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3 2xl:grid-cols-4">
+              <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,22rem),1fr))] gap-3">
                 {found.map((plan) => card(plan))}
               </ul>
             )}
@@ -287,6 +306,37 @@ export function RoomScreen() {
         onOpenChange={setClimateOpen}
       />
     </div>
+  );
+}
+
+interface SummaryProps {
+  plans: readonly PlanSummary[];
+  results: Results;
+  tasks: Today | undefined;
+}
+
+/** Where to look first, in one line. */
+function Summary({ plans, results, tasks }: SummaryProps) {
+  const known = plans.map((p) => toChange(results.of(p))).filter((n) => n !== undefined);
+  const failing = known.filter((n) => n > 0).length;
+  const open = (tasks?.groups ?? []).reduce((n, g) => n + g.open.length, 0);
+  if (plans.length === 0 || known.length === 0) return null;
+  return (
+    <p className="flex flex-wrap gap-x-4" data-testid="room-summary">
+      {failing > 0 && (
+        <span className="font-semibold text-high">
+          ▲▼ {failing} {failing === 1 ? "enclosure needs" : "enclosures need"} a change
+        </span>
+      )}
+      {known.length > failing && (
+        <span className="font-semibold text-fit">● nothing fails in {known.length - failing}</span>
+      )}
+      {open > 0 && (
+        <Link to="/today" className="text-accent underline">
+          {open} {open === 1 ? "task" : "tasks"} today
+        </Link>
+      )}
+    </p>
   );
 }
 

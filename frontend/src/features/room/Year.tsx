@@ -1,85 +1,103 @@
 import type { Forecast } from "../../api/types";
 import { MONTH_NAMES } from "../../domain/year/year";
 
-/** An enclosure in each month of its room: what fits is round, what does not says how much fails. */
-export function Year({ forecast }: { forecast: Forecast }) {
+type Month = Forecast["months"][number];
+
+/** This month and the next one in which more fails, of a year that begins with this month. */
+export function monthsAhead(
+  months: readonly Month[],
+  now: number,
+): { present: Month | undefined; hard: Month | undefined } {
+  const ahead = [...months].sort(
+    (a, b) => ((a.number - now + 12) % 12) - ((b.number - now + 12) % 12),
+  );
+  const [present, ...later] = ahead;
+  const weight = (month: Month | undefined) => month?.failing ?? 99;
+  return { present, hard: later.find((m) => weight(m) > weight(present)) };
+}
+
+/** An enclosure this month, and in the next that is harder. */
+export function Months({ forecast }: { forecast: Forecast }) {
   const { months } = forecast;
   if (months.length === 0) {
-    return <p className="text-sm text-soft">Over the year: set the climate of the room to know.</p>;
+    return (
+      <span className="block text-soft" data-testid="year">
+        Over the year: set the climate of the room to know.
+      </span>
+    );
   }
-  const bad = months.filter((m) => m.failing !== 0);
-  const worst = bad.reduce<(typeof months)[number] | null>(
-    (a, b) => (a === null || (b.failing ?? 99) > (a.failing ?? 99) ? b : a),
-    null,
-  );
+  const { present, hard } = monthsAhead(months, new Date().getMonth() + 1);
+  const worse = months.some((m) => m.failing !== 0);
   return (
-    <div data-testid="year">
-      <ol className="flex gap-px" aria-label="Check by month">
-        {months.map((m) => {
-          const fits = m.failing === 0;
-          const name = MONTH_NAMES[m.number - 1] ?? "";
-          const word = fits
-            ? "nothing fails as computed"
-            : m.failing === null
-              ? "unknown"
-              : `${m.failing} to change`;
-          return (
-            <li
-              key={m.number}
-              title={`${name}: ${word}`}
-              className={`flex-1 rounded-sm text-center text-[11px] leading-tight ${
-                fits ? "bg-fit-wash text-fit" : "bg-high-wash font-bold text-high"
-              }`}
-            >
-              <span aria-hidden="true" className="block">
-                {name.charAt(0)}
-              </span>
-              <span aria-hidden="true" className="block">
-                {fits ? "●" : (m.failing ?? "?")}
-              </span>
-              <span className="sr-only">{`${name}: ${word}`}</span>
-            </li>
-          );
-        })}
-      </ol>
-      <p className="mt-0.5 text-sm">
-        {bad.length === 0 ? (
-          <span className="text-fit">● nothing fails in any month, as computed</span>
-        ) : (
-          worst && (
-            <span className="text-soft">
-              To change in {bad.length === 12 ? "every month" : `${bad.length} of 12 months`}
-              {bad.some((m) => m.failing !== worst.failing) &&
-                `, most in ${MONTH_NAMES[worst.number - 1]}`}
-            </span>
-          )
-        )}
-      </p>
-    </div>
+    <span className="mt-0.5 flex flex-wrap items-center gap-1" data-testid="year">
+      {present && <MonthMark month={present} />}
+      {hard ? (
+        <>
+          <span className="text-soft">next hard month</span> <MonthMark month={hard} />
+        </>
+      ) : (
+        <span className={worse ? "text-soft" : "text-fit"}>
+          {worse ? "no month harder" : "and in every month, as computed"}
+        </span>
+      )}
+    </span>
   );
 }
 
-/** What is due on an enclosure, the most overdue first. */
-export function DueList({ forecast }: { forecast: Forecast }) {
+function MonthMark({ month }: { month: Month }) {
+  const name = MONTH_NAMES[month.number - 1] ?? "";
+  const fits = month.failing === 0;
+  return (
+    <span
+      className={`rounded px-1 whitespace-nowrap ${
+        fits ? "bg-fit-wash text-fit" : "bg-high-wash font-semibold text-high"
+      }`}
+    >
+      {name}{" "}
+      {fits ? (
+        <>
+          <span aria-hidden="true">●</span>
+          <span className="sr-only">nothing fails</span>
+        </>
+      ) : (
+        <>
+          <span aria-hidden="true">▲▼ {month.failing ?? "?"}</span>
+          <span className="sr-only">{month.failing ?? "unknown how much"} to change</span>
+        </>
+      )}
+    </span>
+  );
+}
+
+interface DueLinesProps {
+  forecast: Forecast;
+  /** Tasks that are open today; undefined while that is not known. */
+  tasks: number | undefined;
+}
+
+/** What is due: today's tasks, lamps to replace, or to measure it. */
+export function DueLines({ forecast, tasks }: DueLinesProps) {
   const lamps = forecast.due.filter((d) => d.kind !== "measure");
   const measure = forecast.due.find((d) => d.kind === "measure");
   return (
-    <ul className="mt-1 text-sm" aria-label="Due" data-testid="due">
+    <span className="block" data-testid="due">
+      {tasks !== undefined && tasks > 0 && (
+        <span className="block font-semibold">
+          {tasks} {tasks === 1 ? "task" : "tasks"} today
+        </span>
+      )}
       {lamps.map((d) => (
-        <li
+        <span
           key={d.about_id}
-          className={d.kind === "replace_lamp" ? "font-semibold text-high" : "text-ink"}
+          className={`block ${d.kind === "replace_lamp" ? "font-semibold text-high" : ""}`}
         >
-          <span aria-hidden="true">{d.kind === "replace_lamp" ? "! " : "· "}</span>
+          {d.kind === "replace_lamp" && <span aria-hidden="true">! </span>}
           {d.message}
-        </li>
+        </span>
       ))}
       {lamps.length === 0 && measure && (
-        <li className="text-soft">
-          <span aria-hidden="true">· </span>
-          {measure.message}
-        </li>
+        <span className="block truncate text-soft">{measure.message}</span>
       )}
-    </ul>
+    </span>
   );
 }

@@ -1,0 +1,61 @@
+import { Edges } from "@react-three/drei";
+import { BackSide } from "three";
+import type { PlanDocument } from "../../api/types";
+import type { Palette } from "./colours";
+import { inScene } from "./coordinates";
+
+interface EnclosureBoxProps {
+  document: PlanDocument;
+  palette: Palette;
+  onSelect: (key: string) => void;
+}
+
+/** Faces of a box in the order of its geometry. */
+const FACES = ["right", "left", "top", "bottom", "front", "back"] as const;
+
+/** Walls, seen from inside only so that the nearer ones never hide what is in them, the ground, and all edges. */
+export function EnclosureBox({ document: d, palette, onSelect }: EnclosureBoxProps) {
+  const { length_m: l, depth_m: w, height_m: h, walls } = d.enclosure;
+  const ground = d.substrate.depth_m;
+  const clear = (face: (typeof FACES)[number]): number => {
+    if (face === "bottom") return 0.9;
+    const wall = walls[face];
+    if (wall.kind !== "solid") return wall.kind === "mesh" ? 0.12 : 0;
+    return /glass|acrylic|polycarbonate/.test(wall.material_id) ? 0.12 : 0.85;
+  };
+  return (
+    <>
+      <mesh position={[0, h / 2, 0]} receiveShadow raycast={() => null}>
+        <boxGeometry args={[l, h, w]} />
+        {FACES.map((face, i) => (
+          <meshStandardMaterial
+            key={face}
+            attach={`material-${i}`}
+            color={palette.wall}
+            side={BackSide}
+            transparent
+            opacity={clear(face)}
+            depthWrite={false}
+            roughness={0.95}
+          />
+        ))}
+        <Edges threshold={15} color={palette.edge} />
+      </mesh>
+      {ground > 0 && (
+        // biome-ignore lint/a11y/noStaticElementInteractions: the scene; the other views are read by screen readers
+        <mesh
+          position={inScene(d.enclosure, l / 2, w / 2, ground / 2)}
+          receiveShadow
+          onClick={(event) => {
+            event.stopPropagation();
+            onSelect("substrate");
+          }}
+        >
+          <boxGeometry args={[l - 0.004, ground, w - 0.004]} />
+          <meshStandardMaterial color={palette.ground} roughness={1} />
+          <Edges threshold={15} color="#000000" transparent opacity={0.25} />
+        </mesh>
+      )}
+    </>
+  );
+}
