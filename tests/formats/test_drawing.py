@@ -21,7 +21,7 @@ from noonshade.core.plan import Background, Branch, Hide, Inset, Leaves, Plan, V
 from noonshade.demo import DEMO_PLANS
 from noonshade.formats.drawing import FIELD_NAMES, above_svg, front_svg
 from noonshade.formats.drawing.animals import outline, pose_between
-from noonshade.formats.drawing.labels import Box, placed, shared_area
+from noonshade.formats.drawing.labels import Box, leader, placed, shared_area
 from noonshade.formats.drawing.paper import SVG
 from noonshade.formats.drawing.scales import ramp_table, scale_of
 from tests.builders import CATALOG, MATERIALS, changed, demo_plan, shipped_plan
@@ -294,6 +294,8 @@ def test_labels_move_aside_and_stay_within_bounds() -> None:
         assert a.y + a.height <= 100
         assert shared_area(a, Box(140, 0, 60, 30)) == 0
         assert all(shared_area(a, b) == 0 for b in list(found.values())[i + 1 :])
+    assert leader(Box(50, 50, 20, 10), (60, 20)) == (60, 50)
+    assert leader(Box(50, 50, 20, 10), (60, 45)) is None
     # Where there is no room at all it still says what it says.
     assert placed({"a": Box(0, 0, 300, 200)}, bounds, [bounds])["a"].width == 300
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from math import hypot
 from typing import NamedTuple
 
 
@@ -20,6 +21,8 @@ _AROUND = [(0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (-1, 1), (1, -1), (-1, -1)]
 _RINGS = 13
 _STEP_PX = 9.0
 _APART_PX = 2.0
+# From this far on a line leads to what is named.
+_LED_PX = 14.0
 
 
 def shared_area(a: Box, b: Box, apart: float = _APART_PX) -> float:
@@ -55,6 +58,15 @@ def placed(wanted: Mapping[str, Box], bounds: Box, taken: Sequence[Box] = ()) ->
         used.append(best)
         found[name] = best
     return found
+
+
+def leader(box: Box, spot: tuple[float, float]) -> tuple[float, float] | None:
+    """Where a line from what is named ends at its label, px; None where they are near enough."""
+    end = (
+        min(max(spot[0], box.x), box.x + box.width),
+        min(max(spot[1], box.y), box.y + box.height),
+    )
+    return end if hypot(end[0] - spot[0], end[1] - spot[1]) > _LED_PX else None
 
 
 def _inside(box: Box, bounds: Box) -> Box:

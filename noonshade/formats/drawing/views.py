@@ -12,7 +12,7 @@ from noonshade.core.phrase import Units, figure_text
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Fixture, Plan
 from noonshade.formats.drawing import animals, marks, paper, shapes
-from noonshade.formats.drawing.labels import Box, placed
+from noonshade.formats.drawing.labels import Box, leader, placed
 from noonshade.formats.drawing.paper import Drawing, Frame
 from noonshade.formats.drawing.scales import TITLES, FieldName, FieldScale, scale_of
 
@@ -185,6 +185,9 @@ def _plates(drawing: Drawing, frame: Frame, evaluation: Evaluation, name: FieldN
         box = boxes[f"probe of {key}"]
         drawing.label(box.x, box.y + 8, "probe")
     for key, plate in plates.items():
+        end = leader(boxes[key], plate.at)
+        if end is not None:
+            drawing.line(plate.at, end, stroke=paper.EDGE)
         marks.place_mark(drawing, boxes[key], plate)
 
 
@@ -200,6 +203,9 @@ def _names_above(drawing: Drawing, frame: Frame, evaluation: Evaluation) -> None
         x, y = spots[place.id]
         drawing.add("circle", cx=x, cy=y, r=3, fill=paper.PAPER, stroke=paper.INK, stroke_width=1.5)
         box = boxes[place.id]
+        end = leader(box, (x, y))
+        if end is not None:
+            drawing.line((x, y), end, stroke=paper.INK, stroke_opacity=0.6)
         drawing.label(box.x, box.y + 8, place.label, bold=True)
 
 

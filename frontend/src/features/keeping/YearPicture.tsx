@@ -103,7 +103,9 @@ export function YearPicture({ document, weeks, months, week, onWeek }: YearPictu
             <g key={m}>
               <line x1={begin} x2={begin} y1={DAY.top} y2={foot} className="stroke-line" />
               <text x={begin + 3} y={13} className="fill-soft text-[12px]">
-                {monthName(m, width < 620 ? "short" : "long").slice(0, width < 620 ? 1 : 9)}
+                {width < 620
+                  ? monthName(m, "short").slice(0, 1)
+                  : monthName(m, width < 900 ? "short" : "long")}
               </text>
               <Check checked={months[m - 1] ?? null} x={begin} width={4.33 * step} y={foot + 18} />
             </g>
