@@ -5,11 +5,16 @@ import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
 import { PlanFrame } from "../features/plan/PlanFrame";
 import { PlanScreen } from "../features/plan/PlanScreen";
 import { RoundScreen } from "../features/readings/RoundScreen";
-import { RoomScreen } from "../features/room/RoomScreen";
 import { PreferencesProvider } from "../ui/preferences";
+import { CommandsProvider } from "./commands";
 import { ErrorPage } from "./ErrorPage";
 import { NoticesProvider } from "./notices";
 import { ReadOnlyBanner } from "./ReadOnlyBanner";
+
+// Who opens a plan need not wait for the room; who opens the room fetches it with the rest.
+const importRoom = () => import("../features/room/RoomScreen");
+if (window.location.pathname === "/") void importRoom();
+const RoomScreen = lazy(async () => ({ default: (await importRoom()).RoomScreen }));
 
 // Seldom opened first, and large: fetched when it is wanted.
 const CompareScreen = lazy(async () => ({
@@ -79,13 +84,19 @@ const router = createBrowserRouter([
     element: (
       // Beside the rail of the header.
       <div className="md:has-[[data-rail]]:pl-16 print:pl-0!">
-        <ReadOnlyBanner />
-        <Outlet />
+        <CommandsProvider>
+          <ReadOnlyBanner />
+          <Outlet />
+        </CommandsProvider>
       </div>
     ),
-    errorElement: <ErrorPage />,
+    errorElement: (
+      <CommandsProvider>
+        <ErrorPage />
+      </CommandsProvider>
+    ),
     children: [
-      { path: "/", element: <RoomScreen /> },
+      { path: "/", element: later(<RoomScreen />) },
       { path: "/new", element: later(<NewPlanScreen />) },
       {
         path: "/plans/:planId",

@@ -6,6 +6,7 @@ import {
   Moon,
   PawPrint,
   Puzzle,
+  Search,
   Sun,
   SunMoon,
   Warehouse,
@@ -16,6 +17,7 @@ import { Link, NavLink } from "react-router";
 import { Choice } from "../ui/Choice";
 import { type Theme, usePreferences } from "../ui/preferences";
 import { useMedia } from "../ui/useMedia";
+import { useOpenCommands } from "./commands";
 import { Shortcuts } from "./Shortcuts";
 
 const PLACES = [
@@ -69,6 +71,7 @@ function Rail() {
     >
       <Home />
       <div className="mt-2 flex flex-col gap-1">
+        <Find />
         {PLACES.map(({ to, label, icon: Icon }) => (
           <NavLink key={to} to={to} end={to === "/"} className={TILE}>
             <Icon size={19} aria-hidden />
@@ -119,6 +122,7 @@ function NarrowTop({ children }: { children?: ReactNode }) {
                 </nav>
               )}
               <div className="flex items-center gap-2">
+                <Find />
                 <Units />
                 <Shortcuts className={TILE} />
                 <ThemeButton />
@@ -154,6 +158,22 @@ function Home() {
     >
       <Mark />
     </Link>
+  );
+}
+
+function Find() {
+  const open = useOpenCommands();
+  return (
+    <button
+      type="button"
+      title="Find an enclosure or an action: Ctrl K"
+      aria-keyshortcuts="Control+K"
+      onClick={open}
+      className={TILE}
+    >
+      <Search size={19} aria-hidden />
+      Find
+    </button>
   );
 }
 

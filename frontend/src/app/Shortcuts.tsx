@@ -7,6 +7,7 @@ const GROUPS: readonly { title: string; keys: readonly [string, string][] }[] = 
     title: "Anywhere",
     keys: [
       ["?", "This sheet"],
+      ["Ctrl K", "Find an enclosure or an action"],
       ["Tab, Shift Tab", "From one thing to the next, and back"],
       ["Escape", "Close what is open"],
     ],

@@ -7,6 +7,7 @@ import { FixtureForm } from "./FixtureForm";
 import { FurnishingsForm } from "./FurnishingsForm";
 import type { FormProps } from "./forms";
 import { LidForm } from "./LidForm";
+import { PARTS } from "./parts";
 import { MoistureForm, RoomForm, SubstrateForm } from "./SurroundingsForms";
 import { ThermostatForm } from "./ThermostatForm";
 
@@ -23,13 +24,7 @@ export const Inspector = memo(function Inspector(props: InspectorProps) {
   const tabs = [
     ...fixturesOf(d).map((f) => ({ id: f.id, label: f.label })),
     ...thermostatsOf(d).map((t) => ({ id: t.id, label: t.label })),
-    { id: "furnishings", label: "Furnishings" },
-    { id: "animal", label: "Animal" },
-    { id: "enclosure", label: "Enclosure" },
-    { id: "lid", label: "Lid" },
-    { id: "substrate", label: "Substrate" },
-    { id: "moisture", label: "Moisture" },
-    { id: "room", label: "Room" },
+    ...PARTS,
   ];
   const tab = selected.startsWith("furnishing:") ? "furnishings" : selected;
   return (

@@ -35,8 +35,10 @@ import { LivePictures } from "./livePictures";
 import { OutputsMenu } from "./OutputsMenu";
 import { type PaneName, Panes } from "./Panes";
 import { Opening, useOpenPlan } from "./PlanFrame";
-import type { Seen } from "./Toolbar";
+import { PARTS } from "./parts";
+import { type Seen, type SeenFrom, seenFrom } from "./Toolbar";
 import { useAssessment, useEvaluation } from "./useEvaluation";
+import { usePlanCommands } from "./usePlanCommands";
 import { useUndoKeys } from "./useUndoKeys";
 
 // Not on show at first, or after the first figures: fetched when they are wanted.
@@ -50,8 +52,6 @@ const WhatIfPanel = lazy(async () => ({
 }));
 const BuildPanel = lazy(async () => ({ default: (await import("./BuildPanel")).BuildPanel }));
 const Revisions = lazy(async () => ({ default: (await import("./Revisions")).Revisions }));
-
-const PARTS = ["furnishings", "animal", "enclosure", "lid", "substrate", "moisture", "room"];
 
 const SEEN: Record<LampAge, string> = {
   present: "By day, once all is warm",
@@ -188,7 +188,7 @@ function Workspace() {
     [...fixturesOf(document), ...thermostatsOf(document)].some((t) => t.id === selected) ||
     furnishingsOf(document).some((f) => furnishingKey(f.id) === selected);
   const gone = selected.startsWith("furnishing:") ? "furnishings" : "room";
-  const part = kept || PARTS.includes(selected) ? selected : gone;
+  const part = kept || PARTS.some((one) => one.id === selected) ? selected : gone;
   // What has no separate form leaves the form that is open where it is; vents belong to the enclosure.
   const [form, setForm] = useState(part);
   const vent = ventsOf(document).find((_, i) => selected === ventKey(i));
@@ -228,8 +228,19 @@ function Workspace() {
     (field: FieldName) => setSeen((before) => ({ ...before, field })),
     [],
   );
-  const roomy = useMedia("(min-width: 48rem)");
   const openDrawer = useCallback((next: Drawer | null) => setDrawer(next), []);
+  const seeFrom = useCallback((from: SeenFrom) => setSeen((before) => seenFrom(before, from)), []);
+  usePlanCommands({
+    document,
+    undo,
+    redo,
+    onLayer: showLayer,
+    onSeenFrom: seeFrom,
+    onDrawer: openDrawer,
+    onSelect: setSelected,
+    onRevisions: openRevisions,
+  });
+  const roomy = useMedia("(min-width: 48rem)");
   const showPane = useCallback((next: PaneName) => {
     setPane(next);
     if (next === "day") setDrawer((before) => before ?? "day");

@@ -23,7 +23,7 @@ export interface Seen {
   readonly reach: boolean;
 }
 
-const FIELDS = [
+export const FIELDS = [
   { value: "uvi", label: "UV" },
   { value: "air", label: "Air" },
   { value: "surface", label: "Surfaces" },
@@ -32,12 +32,21 @@ const FIELDS = [
   { value: "humidity", label: "Humidity" },
 ] as const;
 
-const VIEWS = [
+export const VIEWS = [
   { value: "front", label: "Front" },
   { value: "above", label: "Above" },
   { value: "both", label: "Both" },
   { value: "space", label: "3D" },
 ] as const;
+export type SeenFrom = (typeof VIEWS)[number]["value"];
+
+/** The same, seen from elsewhere. */
+export const seenFrom = <T extends Pick<Seen, "space" | "view">>(seen: T, from: SeenFrom): T => ({
+  ...seen,
+  space: from === "space",
+  view: { from: from === "space" ? "both" : from, depth: null, height: null },
+});
+
 const AGES = [
   { value: "new", label: "New" },
   { value: "present", label: "As they are" },
@@ -85,13 +94,7 @@ export const Toolbar = memo(function Toolbar(props: ToolbarProps) {
         label="Seen from"
         snug
         value={seen.space ? "space" : seen.view.from}
-        onChange={(from) =>
-          onSeen({
-            ...seen,
-            space: from === "space",
-            view: { from: from === "space" ? "both" : from, depth: null, height: null },
-          })
-        }
+        onChange={(from) => onSeen(seenFrom(seen, from))}
         options={VIEWS}
       />
       <div className="ml-auto flex gap-1.5">
