@@ -81,8 +81,7 @@ export function CommandPalette({ offered, onClose }: CommandPaletteProps) {
                   {commands.map((one) => (
                     <List.Item
                       key={`${one.group} ${one.label}`}
-                      value={`${one.label} ${one.group}`}
-                      keywords={one.words ? one.words.split(" ") : []}
+                      value={`${one.label} ${one.words ?? ""} ${one.group}`}
                       onSelect={() => {
                         onClose();
                         one.run();
