@@ -423,3 +423,50 @@ def test_the_new_screens_are_clean_in_the_dark_and_on_a_phone(new_page: PageMake
     assert violations(page) == []
     wide = page.evaluate("() => document.documentElement.scrollWidth")
     assert wide <= 390
+
+
+def test_the_drawing_is_enlarged_by_wheel_and_keys_and_panned(page: Page) -> None:
+    stage = page.get_by_test_id("stage")
+    box = stage.bounding_box()
+    slab = page.get_by_test_id("move-basking-slab")
+    before = slab.bounding_box()
+    assert box is not None
+    assert before is not None
+    x, y = before["x"] + before["width"] / 2, before["y"] + before["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.wheel(0, -400)
+    expect(page.get_by_role("button", name="Whole")).to_be_visible()
+    near = slab.bounding_box()
+    assert near is not None
+    assert near["width"] > 1.5 * before["width"]
+    # What was under the pointer still is.
+    assert near["x"] < x < near["x"] + near["width"]
+    page.mouse.move(box["x"] + 0.7 * box["width"], box["y"] + 0.3 * box["height"])
+    page.mouse.down()
+    page.mouse.move(box["x"] + 0.7 * box["width"] - 80, box["y"] + 0.3 * box["height"], steps=4)
+    page.mouse.up()
+    moved = slab.bounding_box()
+    assert moved is not None
+    assert moved["x"] == pytest.approx(near["x"] - 80, abs=2)
+    # Things are dragged in the enlarged drawing as in the whole.
+    page.mouse.move(x, y)
+    stage.focus()
+    page.keyboard.press("0")
+    expect(page.get_by_role("button", name="Whole")).to_have_count(0)
+    page.keyboard.press("+")
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("button", name="Whole")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="Whole").click()
+    again = slab.bounding_box()
+    assert again is not None
+    assert again["width"] == pytest.approx(before["width"], abs=0.5)
+
+
+def test_the_range_wanted_is_marked_in_the_picture(page: Page) -> None:
+    _choose(page, "UV")
+    lines = page.get_by_test_id("wanted-line")
+    expect(lines).to_have_count(2)
+    expect(lines.first).to_contain_text("from 3")
+    _choose(page, "Radiant heat")
+    expect(lines).to_have_count(0)

@@ -19,6 +19,7 @@ import { type Axes, EnclosureStage } from "./EnclosureStage";
 import type { StageProps } from "./edits";
 import { nearest, type Placed, placed } from "./labels";
 import { FIRST_SIZE, type Projection, projection, sideRoom } from "./projection";
+import { useZoom } from "./useZoom";
 
 /** The enclosure from above, its front at the bottom, with the field at one height over it. */
 export function AboveStage(props: StageProps) {
@@ -27,7 +28,7 @@ export function AboveStage(props: StageProps) {
   const [frame, { width, height: tallest }] = useSize<HTMLDivElement>(FIRST_SIZE);
   const { length_m: length, depth_m: depth } = d.enclosure;
   const { left, right, below, above } = sideRoom(d);
-  const p = useMemo(
+  const base = useMemo(
     () =>
       projection({ length_m: length, height_m: depth }, 0.03 + above, width, tallest, {
         left,
@@ -36,6 +37,7 @@ export function AboveStage(props: StageProps) {
       }),
     [length, depth, width, tallest, left, right, below, above],
   );
+  const [p, zoom] = useZoom(base, frame);
   const view = evaluation?.plan_view ?? null;
   const axes: Axes = {
     from: "above",
@@ -133,6 +135,7 @@ export function AboveStage(props: StageProps) {
       shows={() => true}
       pinAt={view ? { z_m: view.z_m } : {}}
       labels={written}
+      zoom={zoom}
       label="The enclosure from above, to scale, its front at the bottom"
       hint={
         view

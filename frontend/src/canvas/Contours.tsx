@@ -7,6 +7,13 @@ interface ContoursProps {
   scale: FieldScale;
   projection: Projection;
   format: (value: number) => string;
+  /** The range wanted somewhere in the picture; its ends are marked. */
+  wanted: WantedRange | null;
+}
+
+export interface WantedRange {
+  readonly low: number | null;
+  readonly high: number | null;
 }
 
 type P = readonly [number, number];
@@ -19,6 +26,7 @@ export const Contours = memo(function Contours({
   scale,
   projection: p,
   format,
+  wanted,
 }: ContoursProps) {
   const lines = useMemo(() => {
     const dx = (field.x1 - field.x0) / (field.nx - 1);
@@ -28,20 +36,51 @@ export const Contours = memo(function Contours({
       x > field.x1 - 0.3 * dx ||
       z < field.z0 + 0.3 * dz ||
       z > field.z1 - 0.3 * dz;
-    return contourLines(field, scale.levels).map((line) => ({
-      level: line.level,
-      runs: line.rings.flatMap((ring) => split(ring, onEdge)).filter((run) => run.length > 3),
-    }));
-  }, [field, scale]);
+    const ends = new Map<number, string>();
+    if (wanted?.low != null) ends.set(wanted.low, "from");
+    if (wanted?.high != null) ends.set(wanted.high, "up to");
+    // The ends of the range wanted come last, over all others.
+    const levels = [...scale.levels.filter((level) => !ends.has(level)), ...ends.keys()];
+    return levels.flatMap((level) =>
+      contourLines(field, [level]).map((line) => ({
+        level,
+        end: ends.get(level),
+        runs: line.rings.flatMap((ring) => split(ring, onEdge)).filter((run) => run.length > 3),
+      })),
+    );
+  }, [field, scale, wanted]);
 
   const taken: P[] = [];
   return (
     <g aria-hidden="true" className="pointer-events-none">
-      {lines.map(({ level, runs }) => {
+      {lines.map(({ level, end, runs }) => {
         const bright = scale.share(level) > 0.6;
         const stroke = bright ? "rgb(25 20 40 / 0.5)" : "rgb(255 255 255 / 0.6)";
         const label = runs.length > 0 ? labelSpot(runs, p, taken) : null;
         if (label) taken.push(label);
+        if (end) {
+          const d = runs.map((run) => path(run, p)).join("");
+          return (
+            <g key={level} data-testid="wanted-line">
+              <path d={d} fill="none" stroke="white" strokeOpacity={0.85} strokeWidth={4.5} />
+              <path d={d} className="fill-none stroke-wanted" strokeWidth={2.25} />
+              {label && (
+                <text
+                  x={label[0]}
+                  y={label[1]}
+                  dy="0.35em"
+                  textAnchor="middle"
+                  className="fill-wanted text-[11px] font-bold"
+                  stroke="white"
+                  strokeWidth={4}
+                  paintOrder="stroke"
+                >
+                  {end} {format(level)}
+                </text>
+              )}
+            </g>
+          );
+        }
         return (
           <g key={level}>
             <path

@@ -13,25 +13,30 @@ interface DimensionProps {
 
 const LETTER_PX = 6.9;
 const FIGURE_HEIGHT_PX = 16;
+/** How far from its line, where nearer there is no room. */
+const ASIDE_PX = [0, 16, 32, 48, 64];
 const ALONG = [0, 0.14, -0.14, 0.28, -0.28, 0.42];
 
 /** Where the figure of a dimension goes: along its line and on the side that is free. */
 export function figureBox({ from, to, text, at = 0.5, avoid = [] }: DimensionProps): Box {
   const [width, height] = [LETTER_PX * text.length, FIGURE_HEIGHT_PX];
   const level = from[1] === to[1];
-  const boxes = ALONG.map((step) => Math.min(0.92, Math.max(0.08, at + step))).flatMap((share) => {
-    const x = from[0] + share * (to[0] - from[0]);
-    const y = from[1] + share * (to[1] - from[1]);
-    return level
-      ? [
-          { x: x - width / 2, y: y - 12 - height / 2, width, height },
-          { x: x - width / 2, y: y + 12 - height / 2, width, height },
-        ]
-      : [
-          { x: x + 7, y: y - height / 2, width, height },
-          { x: x - 7 - width, y: y - height / 2, width, height },
-        ];
-  });
+  const spots = ALONG.map((step) => Math.min(0.92, Math.max(0.08, at + step))).map(
+    (share) => [from[0] + share * (to[0] - from[0]), from[1] + share * (to[1] - from[1])] as const,
+  );
+  const boxes = ASIDE_PX.flatMap((aside) =>
+    spots.flatMap(([x, y]) =>
+      level
+        ? [
+            { x: x - width / 2, y: y - 12 - aside - height / 2, width, height },
+            { x: x - width / 2, y: y + 12 + aside - height / 2, width, height },
+          ]
+        : [
+            { x: x + 7 + aside, y: y - height / 2, width, height },
+            { x: x - 7 - aside - width, y: y - height / 2, width, height },
+          ],
+    ),
+  );
   return freest(boxes, avoid);
 }
 

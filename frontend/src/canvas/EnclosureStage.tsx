@@ -16,6 +16,7 @@ import { Probes } from "./Probes";
 import type { Projection } from "./projection";
 import { Reach } from "./ShadeAndReach";
 import { StageFrame } from "./StageFrame";
+import type { ZoomControl } from "./useZoom";
 
 /** How the enclosure's axes lie in a drawing, and what may be where. */
 export interface Axes {
@@ -58,6 +59,7 @@ interface EnclosureStageProps extends StageProps {
   layers: Layers;
   /** Where names and figures are written. */
   labels: readonly Box[];
+  zoom: ZoomControl;
   label: string;
   hint: string;
   testId: string;
@@ -84,10 +86,12 @@ export function EnclosureStage(props: EnclosureStageProps) {
       shows={props.shows(name)}
       evaluated={evaluated}
       scale={props.scale}
+      wanted={props.wanted}
       evaluation={evaluation}
       shade={props.shade}
       where={axes.where}
       inGround={props.inGround}
+      zoom={props.zoom}
       hint={props.hint}
       onPin={(x_m, up) => addPin(d, { x_m, [axes.up]: up, ...props.pinAt }, edits, onSelect)}
       beams={layers.beams}

@@ -15,10 +15,17 @@ export function Rulers({ document: d, projection: p, units }: RulersProps) {
   const step = [1, 2, 5, 10, 20, 50, 100].find((s) => s >= wanted) ?? 200;
   const ticks = (extent: number) =>
     Array.from({ length: Math.floor(extent / (step * unit)) + 1 }, (_, i) => i * step);
-  const bottom = p.y(0) + p.scale * 0.02 + 5;
-  const left = p.x(0) - p.scale * 0.02 - 5;
+  // Enlarged, they stay at the edges.
+  const bottom = Math.min(p.y(0) + p.scale * 0.02 + 5, p.height - 30);
+  const left = Math.max(p.x(0) - p.scale * 0.02 - 5, 30);
+  const over = p.x(0) < 30 || p.y(0) > p.height - 30;
   return (
-    <g aria-hidden="true" className="pointer-events-none fill-soft text-[11px]">
+    <g
+      aria-hidden="true"
+      className="pointer-events-none fill-soft stroke-ground text-[11px]"
+      strokeWidth={over ? 3 : 0}
+      paintOrder="stroke"
+    >
       {ticks(d.enclosure.length_m).map((n) => (
         <g key={`x${n}`}>
           <line
@@ -47,7 +54,7 @@ export function Rulers({ document: d, projection: p, units }: RulersProps) {
           </text>
         </g>
       ))}
-      <text x={p.x(d.enclosure.length_m)} y={bottom + 28} textAnchor="end">
+      <text x={Math.min(p.x(d.enclosure.length_m), p.width - 4)} y={bottom + 28} textAnchor="end">
         {units === "metric" ? "cm" : "in"}
       </text>
     </g>

@@ -30,6 +30,7 @@ import { FIRST_SIZE, headroom, projection, sideRoom } from "./projection";
 import { Rulers } from "./Rulers";
 import { GroundColours, SurfaceStrips } from "./SurfaceStrips";
 import { sectionLabels } from "./sectionLabels";
+import { useZoom } from "./useZoom";
 import { Vents } from "./Vents";
 
 /** The heart of the application: the enclosure in section, to scale, with a field laid over it. */
@@ -42,7 +43,7 @@ export function SectionStage(props: StageProps) {
   const { length_m: length, height_m: height } = d.enclosure;
   const above = headroom(d);
   const { left, right } = sideRoom(d);
-  const p = useMemo(
+  const base = useMemo(
     () =>
       projection({ length_m: length, height_m: height }, above, width, tallest, {
         left,
@@ -51,6 +52,7 @@ export function SectionStage(props: StageProps) {
       }),
     [length, height, above, width, tallest, left, right],
   );
+  const [p, zoom] = useZoom(base, frame);
   const section = evaluation?.section ?? null;
   const { scale } = props;
   const ground = d.substrate.depth_m;
@@ -201,6 +203,7 @@ export function SectionStage(props: StageProps) {
       inGround={(x, z) => section && groundAt(section, x, z)}
       pinAt={{ y_m: section?.y_m ?? d.enclosure.depth_m / 2 }}
       labels={written}
+      zoom={zoom}
       label="The enclosure from the front, to scale"
       hint="Point at the picture to read it; drag things to move them."
       testId="stage"

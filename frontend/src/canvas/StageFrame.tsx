@@ -1,7 +1,9 @@
+import { Minus, Plus } from "lucide-react";
 import { type ReactNode, type RefObject, useMemo, useState } from "react";
 import type { Evaluation } from "../api/types";
+import { IconButton } from "../ui/Button";
 import { usePreferences } from "../ui/preferences";
-import { Contours } from "./Contours";
+import { Contours, type WantedRange } from "./Contours";
 import type { From } from "./extents";
 import { FieldCanvas } from "./FieldCanvas";
 import { type Field, type FieldName, type FieldScale, type InGround, withNewer } from "./fields";
@@ -12,6 +14,7 @@ import type { Spot } from "./Movable";
 import { PointerReading } from "./PointerReading";
 import type { Projection } from "./projection";
 import { Shade } from "./ShadeAndReach";
+import type { ZoomControl } from "./useZoom";
 
 interface StageFrameProps {
   /** The box the drawing fills. */
@@ -28,10 +31,12 @@ interface StageFrameProps {
   /** All fields as they were evaluated; what is dragged may have a newer picture. */
   evaluated: Record<FieldName, Field> | null;
   scale: FieldScale | null;
+  wanted: WantedRange | null;
   evaluation: Evaluation | null;
   shade: boolean;
   where: (x: number, z: number) => string;
   inGround?: ((x: number, z: number) => InGround | null) | undefined;
+  zoom: ZoomControl;
   /** What is said while nothing is pointed at. */
   hint: string;
   onPin: (x: number, z: number) => void;
@@ -57,11 +62,13 @@ export function StageFrame({
   shows,
   evaluated,
   scale,
+  wanted,
   evaluation,
   shade,
   where,
   inGround,
   hint,
+  zoom,
   onPin,
   beams,
   things,
@@ -87,10 +94,21 @@ export function StageFrame({
   };
   return (
     <div className="flex h-full min-h-0 flex-col">
-      <div ref={frame} className="flex min-h-0 flex-1 flex-col justify-center overflow-hidden">
+      <div
+        ref={frame}
+        className="relative flex min-h-0 flex-1 touch-none flex-col justify-center overflow-hidden"
+      >
         {/* biome-ignore lint/a11y/useSemanticElements: a drawing is no <fieldset> */}
         <div
-          className="relative isolate shrink-0"
+          className={`relative isolate shrink-0 ${zoom.factor > 1 ? "overflow-hidden" : ""}`}
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: it is enlarged and moved by keys
+          tabIndex={0}
+          onKeyDown={(event) => {
+            const act = zoomKeys(zoom, event.target === event.currentTarget).get(event.key);
+            if (!act || event.ctrlKey || event.metaKey) return;
+            event.preventDefault();
+            act();
+          }}
           style={{ height: p.height }}
           role="group"
           aria-label={label}
@@ -121,7 +139,13 @@ export function StageFrame({
               />
             )}
             {field && scale && (
-              <Contours field={field} scale={scale} projection={p} format={format} />
+              <Contours
+                field={field}
+                scale={scale}
+                projection={p}
+                format={format}
+                wanted={wanted}
+              />
             )}
             {shade && fields && evaluation && (
               <Shade uvi={fields.uvi} below={evaluation.uv_free_below} projection={p} from={from} />
@@ -152,22 +176,78 @@ export function StageFrame({
           )}
         </div>
       </div>
-      <p
-        className="min-h-6 px-3 pb-1 text-sm leading-tight text-soft group-data-small:hidden sm:truncate"
-        data-testid={from === "front" ? "pointer-reading" : "pointer-reading-above"}
+      <div className="flex min-h-8 items-center gap-2 px-3 group-data-small:hidden">
+        <p
+          className="min-w-0 flex-1 text-sm leading-tight text-soft sm:truncate"
+          data-testid={from === "front" ? "pointer-reading" : "pointer-reading-above"}
+        >
+          {pointer && fields ? (
+            <PointerReading
+              spot={pointer}
+              fields={fields}
+              where={where}
+              inGround={inGround}
+              surface={from === "above"}
+            />
+          ) : (
+            hint
+          )}
+        </p>
+        <ZoomButtons zoom={zoom} />
+      </div>
+    </div>
+  );
+}
+
+const NEARER = 1.4;
+const PAN_PX = 60;
+
+/** What keys do with the part that is looked at; arrows only where they do not move a thing. */
+const zoomKeys = (zoom: ZoomControl, arrows: boolean): ReadonlyMap<string, () => void> =>
+  new Map([
+    ["+", () => zoom.by(NEARER)],
+    ["=", () => zoom.by(NEARER)],
+    ["-", () => zoom.by(1 / NEARER)],
+    ["0", zoom.whole],
+    ...((arrows && zoom.factor > 1
+      ? [
+          ["ArrowLeft", () => zoom.pan(PAN_PX, 0)],
+          ["ArrowRight", () => zoom.pan(-PAN_PX, 0)],
+          ["ArrowUp", () => zoom.pan(0, PAN_PX)],
+          ["ArrowDown", () => zoom.pan(0, -PAN_PX)],
+        ]
+      : []) as [string, () => void][]),
+  ]);
+
+function ZoomButtons({ zoom }: { zoom: ZoomControl }) {
+  return (
+    <div className="flex shrink-0 items-center rounded-md border border-line bg-panel">
+      {zoom.factor > 1 && (
+        <button
+          type="button"
+          onClick={zoom.whole}
+          className="min-h-7 px-2 text-sm hover:bg-wash pointer-coarse:min-h-11"
+        >
+          Whole
+        </button>
+      )}
+      <IconButton
+        label="Smaller"
+        keys="-"
+        className="size-7 pointer-coarse:size-11"
+        disabled={zoom.factor === 1}
+        onClick={() => zoom.by(1 / NEARER)}
       >
-        {pointer && fields ? (
-          <PointerReading
-            spot={pointer}
-            fields={fields}
-            where={where}
-            inGround={inGround}
-            surface={from === "above"}
-          />
-        ) : (
-          hint
-        )}
-      </p>
+        <Minus size={16} aria-hidden />
+      </IconButton>
+      <IconButton
+        label="Larger"
+        keys="+"
+        className="size-7 pointer-coarse:size-11"
+        onClick={() => zoom.by(NEARER)}
+      >
+        <Plus size={16} aria-hidden />
+      </IconButton>
     </div>
   );
 }

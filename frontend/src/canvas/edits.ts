@@ -1,5 +1,6 @@
 /** What both views of the enclosure are given, and how they change the plan. */
 import type { Catalog, Evaluation, PlanDocument } from "../api/types";
+import type { WantedRange } from "./Contours";
 import type { FieldName, FieldScale } from "./fields";
 
 export interface StageEdits {
@@ -12,6 +13,8 @@ export interface StageProps {
   document: PlanDocument;
   evaluation: Evaluation | null;
   scale: FieldScale | null;
+  /** The range of the field that is wanted, marked in the picture. */
+  wanted: WantedRange | null;
   catalog: Catalog;
   field: FieldName;
   selected: string;

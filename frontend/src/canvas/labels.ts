@@ -68,6 +68,8 @@ export function placed(
   const found = new Map<string, Placed>();
   const used: Box[] = [...taken];
   for (const { id, wanted, width, height } of labels) {
+    // What it names is out of sight.
+    if (shared({ x: wanted[0], y: wanted[1], width, height }, bounds, 0) === 0) continue;
     let best: Box | null = null;
     let hidden = Number.POSITIVE_INFINITY;
     for (const ring of RINGS) {

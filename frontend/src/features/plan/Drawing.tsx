@@ -55,9 +55,11 @@ export function Drawing(props: DrawingProps) {
   const scale = useFieldScale(evaluation, field, props.air);
   const { length_m: length, depth_m: depth, height_m: height } = d.enclosure;
   const stacked = length / (height + depth) > STACKED_FROM / 2;
+  const wanted = useMemo(() => wantedRange(evaluation, field, units), [evaluation, field, units]);
   const stage = {
     document: d,
     evaluation,
+    wanted,
     catalog: props.catalog,
     scale,
     field,
@@ -110,9 +112,7 @@ export function Drawing(props: DrawingProps) {
         </LiveContext>
       )}
       <div className="flex shrink-0 flex-wrap items-end gap-x-6 px-3 pb-1.5 group-data-small:hidden">
-        {scale && (
-          <Legend name={field} scale={scale} wanted={wantedRange(evaluation, field, units)} />
-        )}
+        {scale && <Legend name={field} scale={scale} wanted={wanted} />}
         <div className="ml-auto">{props.state}</div>
       </div>
       <div className="max-h-32 shrink-0 overflow-y-auto group-data-small:hidden">
