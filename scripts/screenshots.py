@@ -44,8 +44,9 @@ def opened(browser: Browser, width: int, height: int, theme: str, path: str) -> 
 def assessed(page: Page) -> None:
     """Wait until intervals are there and fixes have been searched."""
     settled(page)
-    page.get_by_text("Likely ").first.wait_for(timeout=60_000)
-    page.get_by_text("Looking for a change").first.wait_for(state="detached", timeout=60_000)
+    # The search begins when the figures have been at rest for a moment.
+    page.wait_for_timeout(1500)
+    page.get_by_test_id("search-progress").wait_for(state="detached", timeout=90_000)
 
 
 def pictures(browser: Browser) -> None:
@@ -68,18 +69,20 @@ def pictures(browser: Browser) -> None:
     page.get_by_role("radio", name="UV", exact=True).click()
     page.screenshot(path=OUT / "plan-uv.png")
     page = opened(browser, 1280, 800, "dark", plan)
-    page.get_by_test_id("move-cool-hide").focus()
-    assessed(page)
-    page.screenshot(path=OUT / "furnishing.png")
+    page.get_by_role("radio", name="3D").click()
+    page.locator("[data-testid=stage-space] canvas").wait_for()
+    settled(page)
+    page.wait_for_timeout(3000)
+    page.screenshot(path=OUT / "plan-space.png")
     page = opened(browser, 390, 844, "light", plan)
     page.screenshot(path=OUT / "plan-phone.png")
-    page = opened(browser, 1280, 1340, "light", plan)
+    page = opened(browser, 1280, 900, "light", plan)
     page.get_by_role("radio", name="Air", exact=True).click()
     page.get_by_role("radio", name="The day").click()
     page.locator('[data-testid="day"][data-pending="false"] [data-testid="day-chart"]').wait_for()
-    page.get_by_text("As it is at 13:00").wait_for()
+    page.get_by_text("At 13:00").wait_for()
     page.screenshot(path=OUT / "day.png")
-    page = opened(browser, 1280, 1100, "light", plan)
+    page = opened(browser, 1280, 900, "light", plan)
     page.get_by_role("radio", name="All conditions").click()
     page.get_by_test_id("scenarios-summary").wait_for()
     page.screenshot(path=OUT / "scenarios.png")
@@ -87,7 +90,7 @@ def pictures(browser: Browser) -> None:
     page.goto(f"{URL}/species/pogona-vitticeps")
     page.get_by_test_id("species-sheet").wait_for()
     page.screenshot(path=OUT / "species.png")
-    page = blank(browser, 1280, 1000)
+    page = blank(browser, 1280, 900)
     page.goto(f"{URL}/plans/gargoyle-gecko")
     settled(page)
     page.get_by_role("radio", name="What if").click()
@@ -169,7 +172,7 @@ def puzzle(browser: Browser) -> None:
 
 def keeping(browser: Browser) -> None:
     """The year of an enclosure, the lamp register, the logbook, and the day's round on a phone."""
-    page = blank(browser, 1280, 1100)
+    page = blank(browser, 1280, 900)
     page.goto(f"{URL}/plans/panther-chameleon/keeping")
     page.get_by_text("What fails, and the fix").wait_for(timeout=90_000)
     page.screenshot(path=OUT / "keeping.png")

@@ -76,6 +76,7 @@ export function EnclosureStage(props: EnclosureStageProps) {
   const choice = { selected, onSelect, edits };
   return (
     <StageFrame
+      document={d}
       frame={props.frame}
       projection={p}
       from={axes.from}

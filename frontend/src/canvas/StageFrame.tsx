@@ -1,12 +1,13 @@
 import { Minus, Plus } from "lucide-react";
 import { type ReactNode, type RefObject, useMemo, useState } from "react";
-import type { Evaluation } from "../api/types";
+import type { Evaluation, PlanDocument } from "../api/types";
 import { IconButton } from "../ui/Button";
 import { usePreferences } from "../ui/preferences";
 import { Contours, type WantedRange } from "./Contours";
 import type { From } from "./extents";
 import { FieldCanvas } from "./FieldCanvas";
 import { type Field, type FieldName, type FieldScale, type InGround, withNewer } from "./fields";
+import { fieldWords } from "./fieldWords";
 import { nothingIn } from "./firstLayer";
 import { fieldFormat } from "./Legend";
 import { useIsMoving, useLivePicture } from "./live";
@@ -17,6 +18,7 @@ import { Shade } from "./ShadeAndReach";
 import type { ZoomControl } from "./useZoom";
 
 interface StageFrameProps {
+  document: PlanDocument;
   /** The box the drawing fills. */
   frame: RefObject<HTMLDivElement | null>;
   projection: Projection;
@@ -52,6 +54,7 @@ interface StageFrameProps {
 
 /** A view of the enclosure: its field with contour lines, what is drawn over it, and what is under the pointer. */
 export function StageFrame({
+  document,
   frame,
   projection: p,
   from,
@@ -88,6 +91,11 @@ export function StageFrame({
   // A picture without anything in it would only be dark.
   const nothing = layer && nothingIn(layer);
   const field = nothing ? null : layer;
+  // While something is dragged nobody is told every step.
+  const words = useMemo(() => {
+    const still = shows ? (evaluated?.[name] ?? null) : null;
+    return still && !nothing ? fieldWords(still, document, from, format) : null;
+  }, [shows, evaluated, name, nothing, document, from, format]);
   const spot = (e: React.PointerEvent | React.MouseEvent): Spot => {
     const rect = e.currentTarget.getBoundingClientRect();
     return { x: p.toX(e.clientX - rect.left), z: p.toZ(e.clientY - rect.top) };
@@ -176,6 +184,11 @@ export function StageFrame({
           )}
         </div>
       </div>
+      {words && (
+        <p className="sr-only" data-testid="field-words">
+          {words}
+        </p>
+      )}
       <div className="flex min-h-8 items-center gap-2 px-3 group-data-small:hidden">
         <p
           className="min-w-0 flex-1 text-sm leading-tight text-soft sm:truncate"

@@ -48,7 +48,7 @@ export const EnclosureBar = memo(function EnclosureBar(props: EnclosureBarProps)
             key={label}
             to={`/plans/${planId}${path}`}
             end
-            className="flex min-h-9 items-center justify-center gap-1.5 rounded-md px-2.5 text-sm font-medium hover:bg-wash aria-[current=page]:bg-accent aria-[current=page]:text-accent-ink max-md:min-h-10"
+            className="flex min-h-9 items-center justify-center gap-1.5 rounded-md px-2.5 text-sm font-medium hover:bg-wash aria-[current=page]:bg-accent aria-[current=page]:text-accent-ink max-md:min-h-10 max-md:px-1.5"
           >
             <Icon size={16} aria-hidden className="max-md:hidden" /> {label}
           </NavLink>
@@ -57,7 +57,7 @@ export const EnclosureBar = memo(function EnclosureBar(props: EnclosureBarProps)
       <div className="max-md:order-3 max-md:has-data-[state=saved]:sr-only">
         <SaveStatus editor={editor} planId={planId} />
       </div>
-      <div className="flex items-center max-md:order-2 max-md:ml-auto">
+      <div className="flex items-center max-md:order-2 max-md:ml-auto max-md:-mr-2">
         <UndoButtons editor={editor} />
         {children}
       </div>
