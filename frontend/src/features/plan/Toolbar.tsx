@@ -81,7 +81,7 @@ export const Toolbar = memo(function Toolbar(props: ToolbarProps) {
           aria-label="Field shown"
           value={seen.field}
           onChange={(e) => onSeen({ ...seen, field: e.target.value as FieldName })}
-          className="min-h-10 rounded-md border border-edge bg-raised px-1 font-medium"
+          className="min-h-10 w-22 rounded-md border border-edge bg-raised px-1 font-medium pointer-coarse:min-h-11"
         >
           {FIELDS.map((f) => (
             <option key={f.value} value={f.value}>
