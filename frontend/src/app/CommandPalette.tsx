@@ -5,7 +5,7 @@ import { Dialog } from "radix-ui";
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import { fetchCatalog, fetchPlans } from "../api/client";
-import type { Command } from "./commands";
+import type { Command } from "./command";
 
 interface CommandPaletteProps {
   /** What the screens on show offer. */

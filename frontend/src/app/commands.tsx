@@ -10,17 +10,7 @@ import {
   useRef,
   useState,
 } from "react";
-
-/** Something that can be done now, found by its words. */
-export interface Command {
-  readonly label: string;
-  /** What it is listed under. */
-  readonly group: string;
-  /** Other words it is found by. */
-  readonly words?: string;
-  readonly keys?: string;
-  readonly run: () => void;
-}
+import type { Command } from "./command";
 
 interface Commands {
   put: (source: string, commands: readonly Command[]) => void;

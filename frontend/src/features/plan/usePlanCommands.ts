@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import type { PlanDocument } from "../../api/types";
-import { type Command, useCommands } from "../../app/commands";
+import type { Command } from "../../app/command";
+import { useCommands } from "../../app/commands";
 import type { FieldName } from "../../canvas/fields";
 import { fixturesOf, furnishingsOf, thermostatsOf } from "../../domain/plan/document";
 import { furnishingKey } from "../../domain/plan/furnishings";
