@@ -213,3 +213,20 @@ def test_first_load_of_script_is_small() -> None:
     assert names
     size = sum(len(gzip.compress((dist / name[1:]).read_bytes())) for name in names)
     assert size < 300_000
+
+
+# Shifts of what is shown without the keeper's doing, by the browser's own measure.
+SHIFTS = """window.shifted = 0;
+new PerformanceObserver((list) => {
+  for (const one of list.getEntries()) if (!one.hadRecentInput) window.shifted += one.value;
+}).observe({ type: 'layout-shift', buffered: true });"""
+
+
+def test_nothing_jumps_while_a_plan_opens(new_page: PageMaker) -> None:
+    page = new_page()
+    page.add_init_script(SHIFTS)
+    page.goto("/plans/collared-lizard")
+    settled(page)
+    page.wait_for_timeout(1500)
+    # Lines of text that get longer as chances come are all that moves.
+    assert page.evaluate("window.shifted") < 0.01

@@ -1,8 +1,14 @@
-/** Whether this browser can draw in 3D. */
+let known: boolean | null = null;
+
+/** Whether this browser can draw in 3D; tried once, since a browser has few contexts to give. */
 export function hasWebGl(): boolean {
+  if (known !== null) return known;
   try {
-    return window.document.createElement("canvas").getContext("webgl2") !== null;
+    const context = window.document.createElement("canvas").getContext("webgl2");
+    context?.getExtension("WEBGL_lose_context")?.loseContext();
+    known = context !== null;
   } catch {
-    return false;
+    known = false;
   }
+  return known;
 }

@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useRef, useState } from "react";
+import { type RefObject, useLayoutEffect, useRef, useState } from "react";
 
 export interface Size {
   readonly width: number;
@@ -9,14 +9,16 @@ export interface Size {
 export function useSize<T extends HTMLElement>(first: Size): [RefObject<T | null>, Size] {
   const frame = useRef<T>(null);
   const [size, setSize] = useState(first);
-  useEffect(() => {
+  // Measured before anything is painted, so that nothing jumps.
+  useLayoutEffect(() => {
     const element = frame.current;
     if (!element) return;
-    const observer = new ResizeObserver(([entry]) => {
-      if (!entry) return;
-      const { width, height } = entry.contentRect;
-      setSize({ width: Math.floor(width), height: Math.floor(height) });
-    });
+    const put = (box: Size) => {
+      const next = { width: Math.floor(box.width), height: Math.floor(box.height) };
+      setSize((now) => (now.width === next.width && now.height === next.height ? now : next));
+    };
+    put(element.getBoundingClientRect());
+    const observer = new ResizeObserver(([entry]) => entry && put(entry.contentRect));
     observer.observe(element);
     return () => observer.disconnect();
   }, []);

@@ -111,7 +111,9 @@ export function Drawing(props: DrawingProps) {
           </div>
         </LiveContext>
       )}
-      <div className="flex shrink-0 flex-wrap items-end gap-x-6 px-3 pb-1.5 group-data-small:hidden">
+      <div // As high without its legend, so that the drawing does not move when that comes.
+        className="flex min-h-13 shrink-0 flex-wrap items-end gap-x-6 px-3 pb-1.5 group-data-small:hidden max-sm:min-h-18"
+      >
         {scale && <Legend name={field} scale={scale} wanted={wanted} />}
         <div className="ml-auto">{props.state}</div>
       </div>

@@ -33,9 +33,15 @@ export function Panes(props: PanesProps) {
   return (
     <main className="min-h-0 flex-1">
       <PanelGroup direction="horizontal" autoSaveId={large ? "workspace-large" : "workspace"}>
-        <Panel id="left" order={1} minSize={40} className="flex flex-col">
+        <Panel
+          id="left"
+          order={1}
+          defaultSize={large ? 64 : 66.5}
+          minSize={40}
+          className="flex flex-col"
+        >
           <PanelGroup direction="vertical" autoSaveId="workspace-drawer">
-            <Panel id="drawing-panel" order={1} minSize={30}>
+            <Panel id="drawing-panel" order={1} defaultSize={drawer ? 54 : 100} minSize={30}>
               <Region id="drawing" label="Drawing" className="h-full overflow-hidden">
                 {drawing}
               </Region>
@@ -69,7 +75,7 @@ export function Panes(props: PanesProps) {
               </Region>
             </Panel>
             <Divider label="Size of the checks" across={!large} />
-            <Panel id="settings-panel" order={2} minSize={15}>
+            <Panel id="settings-panel" order={2} defaultSize={large ? 50 : 43} minSize={15}>
               <Region id="settings" label="Settings" className="h-full overflow-y-auto bg-panel">
                 {settings}
               </Region>

@@ -327,7 +327,7 @@ function Workspace() {
     </Suspense>
   );
   return (
-    <div className="flex h-dvh flex-col overflow-hidden print:h-auto">
+    <div className="flex h-dvh flex-col overflow-hidden print:h-auto print:overflow-visible">
       <EnclosureBar planId={planId} catalog={catalog} editor={editor}>
         {roomy && (
           <Button size="small" tone="quiet" onClick={openRevisions}>

@@ -47,7 +47,7 @@ export function PlanCard(props: PlanCardProps) {
   return (
     <li
       ref={card}
-      className={`relative flex overflow-hidden rounded-lg border bg-panel [contain-intrinsic-size:auto_9rem] [content-visibility:auto] ${
+      className={`relative flex min-h-40 overflow-hidden rounded-lg border bg-panel [contain-intrinsic-size:auto_9rem] [content-visibility:auto] ${
         failing > 0 ? "border-high" : "border-line"
       }`}
     >

@@ -277,7 +277,7 @@ export function RoomScreen() {
                 </Button>
               </p>
             )}
-            {arranged === "racks" && layout ? (
+            {arranged === "racks" && room.isPending ? null : arranged === "racks" && layout ? (
               <RackLayout
                 layout={layout}
                 plans={all}
@@ -320,9 +320,9 @@ function Summary({ plans, results, tasks }: SummaryProps) {
   const known = plans.map((p) => toChange(results.of(p))).filter((n) => n !== undefined);
   const failing = known.filter((n) => n > 0).length;
   const open = (tasks?.groups ?? []).reduce((n, g) => n + g.open.length, 0);
-  if (plans.length === 0 || known.length === 0) return null;
   return (
-    <p className="flex flex-wrap gap-x-4" data-testid="room-summary">
+    // There before it has anything to say, so that nothing moves when it has.
+    <p className="flex min-h-6 flex-wrap gap-x-4" data-testid="room-summary">
       {failing > 0 && (
         <span className="font-semibold text-high">
           ▲▼ {failing} {failing === 1 ? "enclosure needs" : "enclosures need"} a change
