@@ -9,6 +9,8 @@ interface ContoursProps {
   format: (value: number) => string;
   /** The range wanted somewhere in the picture; its ends are marked. */
   wanted: WantedRange | null;
+  /** Drawn many times a second: without what only pleases the eye. */
+  hurried: boolean;
 }
 
 export interface WantedRange {
@@ -27,6 +29,7 @@ export const Contours = memo(function Contours({
   projection: p,
   format,
   wanted,
+  hurried,
 }: ContoursProps) {
   const lines = useMemo(() => {
     const dx = (field.x1 - field.x0) / (field.nx - 1);
@@ -41,13 +44,11 @@ export const Contours = memo(function Contours({
     if (wanted?.high != null) ends.set(wanted.high, "up to");
     // The ends of the range wanted come last, over all others.
     const levels = [...scale.levels.filter((level) => !ends.has(level)), ...ends.keys()];
-    return levels.flatMap((level) =>
-      contourLines(field, [level]).map((line) => ({
-        level,
-        end: ends.get(level),
-        runs: line.rings.flatMap((ring) => split(ring, onEdge)).filter((run) => run.length > 3),
-      })),
-    );
+    return contourLines(field, levels).map((line) => ({
+      level: line.level,
+      end: ends.get(line.level),
+      runs: line.rings.flatMap((ring) => split(ring, onEdge)).filter((run) => run.length > 3),
+    }));
   }, [field, scale, wanted]);
 
   const taken: P[] = [];
@@ -62,7 +63,9 @@ export const Contours = memo(function Contours({
           const d = runs.map((run) => path(run, p)).join("");
           return (
             <g key={level} data-testid="wanted-line">
-              <path d={d} fill="none" stroke="white" strokeOpacity={0.85} strokeWidth={4.5} />
+              {!hurried && (
+                <path d={d} fill="none" stroke="white" strokeOpacity={0.85} strokeWidth={4.5} />
+              )}
               <path d={d} className="fill-none stroke-wanted" strokeWidth={2.25} />
               {label && (
                 <text

@@ -153,6 +153,7 @@ export function StageFrame({
                 projection={p}
                 format={format}
                 wanted={wanted}
+                hurried={apart}
               />
             )}
             {shade && fields && evaluation && (
