@@ -2,6 +2,7 @@ import type { Evaluation, PlanDocument } from "../api/types";
 import { fixed, show, type UnitSystem, unitFormat } from "../domain/units/units";
 import type { FieldName } from "./fields";
 import type { Label, Placed } from "./labels";
+import { Plate } from "./Plate";
 import type { Projection } from "./projection";
 
 type Height = Evaluation["heights"][number];
@@ -90,15 +91,7 @@ export function HeightMarks({ labels, boxes }: HeightMarksProps) {
                 strokeOpacity={0.6}
               />
             )}
-            <rect
-              x={x}
-              y={y}
-              width={width}
-              height={height}
-              rx={5}
-              className="fill-panel stroke-line"
-              fillOpacity={0.92}
-            />
+            <Plate box={box} />
             <text
               x={x + width / 2}
               y={y + 13}

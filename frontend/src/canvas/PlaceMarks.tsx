@@ -3,6 +3,7 @@ import { fixed, type UnitSystem, unitFormat } from "../domain/units/units";
 import { STATUS_MARK } from "../ui/status";
 import type { FieldName } from "./fields";
 import { type Label, nearest, type Placed } from "./labels";
+import { Plate } from "./Plate";
 import type { Projection } from "./projection";
 
 /** What is written at an assessed place. */
@@ -124,15 +125,7 @@ export function PlaceMarks({ labels, boxes }: PlaceMarksProps) {
                 strokeWidth={1.5}
               />
             )}
-            <rect
-              x={x}
-              y={y}
-              width={width}
-              height={height}
-              rx={5}
-              className="fill-panel stroke-line"
-              fillOpacity={0.92}
-            />
+            <Plate box={box} />
             {name && (
               <text
                 x={x + width / 2}
