@@ -207,10 +207,10 @@ class LoggerStore:
         with self.database.reading(transaction) as connection:
             rows = connection.execute(
                 f"SELECT {_LOGGER}, at, temperature_c, relative_humidity FROM loggers "  # noqa: S608
-                "JOIN (SELECT logger_id AS of_logger, max(at) AS newest FROM logged "
-                "WHERE at BETWEEN ? AND ? GROUP BY 1) "
-                "ON of_logger = loggers.id "
-                "JOIN logged ON logged.logger_id = loggers.id AND logged.at = newest "
+                "JOIN logged ON logged.logger_id = loggers.id AND logged.at = "
+                # By the key, logger by logger: all that is stored would be read otherwise.
+                "(SELECT max(at) FROM logged AS theirs "
+                "WHERE theirs.logger_id = loggers.id AND theirs.at BETWEEN ? AND ?) "
                 "WHERE removed_at IS NULL ORDER BY plan_id, label COLLATE NOCASE, loggers.id",
                 (_stamp(since), _stamp(until)),
             ).fetchall()

@@ -212,7 +212,7 @@ def test_first_load_of_script_is_small() -> None:
     names = re.findall(r"/assets/[^\"]+\.js", (dist / "index.html").read_text(encoding="utf-8"))
     assert names
     size = sum(len(gzip.compress((dist / name[1:]).read_bytes())) for name in names)
-    assert size < 300_000
+    assert size < 250_000
 
 
 # Shifts of what is shown without the keeper's doing, by the browser's own measure.

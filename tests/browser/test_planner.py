@@ -435,7 +435,7 @@ def test_the_drawing_is_enlarged_by_wheel_and_keys_and_panned(page: Page) -> Non
     x, y = before["x"] + before["width"] / 2, before["y"] + before["height"] / 2
     page.mouse.move(x, y)
     page.mouse.wheel(0, -400)
-    expect(page.get_by_role("button", name="Whole")).to_be_visible()
+    expect(page.get_by_role("button", name="Show all")).to_be_visible()
     near = slab.bounding_box()
     assert near is not None
     assert near["width"] > 1.5 * before["width"]
@@ -452,12 +452,12 @@ def test_the_drawing_is_enlarged_by_wheel_and_keys_and_panned(page: Page) -> Non
     page.mouse.move(x, y)
     stage.focus()
     page.keyboard.press("0")
-    expect(page.get_by_role("button", name="Whole")).to_have_count(0)
+    expect(page.get_by_role("button", name="Show all")).to_have_count(0)
     page.keyboard.press("+")
     page.keyboard.press("ArrowRight")
-    expect(page.get_by_role("button", name="Whole")).to_be_visible()
+    expect(page.get_by_role("button", name="Show all")).to_be_visible()
     assert violations(page) == []
-    page.get_by_role("button", name="Whole").click()
+    page.get_by_role("button", name="Show all").click()
     again = slab.bounding_box()
     assert again is not None
     assert again["width"] == pytest.approx(before["width"], abs=0.5)

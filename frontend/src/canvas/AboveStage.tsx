@@ -273,7 +273,7 @@ function LampFromAbove({ fixture: f, lamp, p, selected }: LampFromAboveProps) {
   const half = long
     ? ((lamp.length_m ?? 0.1) / 2) * p.scale * Math.cos((f.lean_deg * Math.PI) / 180)
     : 11;
-  const wide = lamp.shape === "panel" ? half : long ? 5 : 11;
+  const wide = lamp.shape === "panel" ? ((lamp.width_m ?? 0.1) / 2) * p.scale : long ? 5 : 11;
   const stroke = selected ? "stroke-accent" : "stroke-ink";
   const glow = lamp.uvi_at_reference ? "#b58be0" : lamp.gives_light ? "#f0b04e" : "#c96a4a";
   return (

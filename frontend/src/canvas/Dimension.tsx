@@ -1,4 +1,4 @@
-import { type Box, freest } from "./labels";
+import { type Box, freest, LETTER_PX } from "./labels";
 
 interface DimensionProps {
   /** Both ends on the drawing, px; it runs level or upright. */
@@ -11,7 +11,6 @@ interface DimensionProps {
   avoid?: readonly Box[];
 }
 
-const LETTER_PX = 6.9;
 const FIGURE_HEIGHT_PX = 16;
 /** How far from its line, where nearer there is no room. */
 const ASIDE_PX = [0, 16, 32, 48, 64];

@@ -11,6 +11,7 @@ import type {
 } from "../api/types";
 import { extentOf } from "../domain/plan/document";
 import { ventSize } from "../domain/plan/vents";
+import { isStone } from "./materials";
 import { type Projection, SHEET_M } from "./projection";
 
 interface EnclosureDrawingProps {
@@ -317,7 +318,7 @@ function BackgroundShape({
 function SlabShape({ slab, ground, p }: { slab: Slab; ground: number; p: Projection }) {
   const base = ground + slab.underside_m;
   const stack = slab.stack;
-  const fill = slab.material_id === "slate" ? "fill-stone" : "fill-bark";
+  const fill = isStone(slab.material_id) ? "fill-stone" : "fill-bark";
   return (
     <g>
       {stack && slab.underside_m > 0 && (

@@ -91,7 +91,7 @@ export function StageFrame({
   // A picture without anything in it would only be dark.
   const nothing = layer && nothingIn(layer);
   const field = nothing ? null : layer;
-  // While something is dragged nobody is told every step.
+  // From the evaluation, so that the steps of a drag are not announced.
   const words = useMemo(() => {
     const still = shows ? (evaluated?.[name] ?? null) : null;
     return still && !nothing ? fieldWords(still, document, from, format) : null;
@@ -242,7 +242,7 @@ function ZoomButtons({ zoom }: { zoom: ZoomControl }) {
           onClick={zoom.whole}
           className="min-h-7 px-2 text-sm hover:bg-wash pointer-coarse:min-h-11"
         >
-          Whole
+          Show all
         </button>
       )}
       <IconButton

@@ -2,6 +2,7 @@
 import type { Catalog, Check, Evaluation, PlanDocument } from "../api/types";
 import { fixturesOf } from "../domain/plan/document";
 import { fails } from "../domain/units/needs";
+import shared from "../shared/scales.json";
 import type { Field, FieldName } from "./fields";
 
 /** The layer that shows what a check is about. */
@@ -35,8 +36,12 @@ export function firstLayer(
   return seen ?? (lit ? "uvi" : "air");
 }
 
-/** At most this much is nothing to be seen, in core units. */
-const NOTHING: Partial<Record<FieldName, number>> = { uvi: 0.005, irradiance: 0.5, light: 0.5 };
+/** At most this much is nothing to be seen, in core units; the same on paper. Estimates. */
+const NOTHING: Partial<Record<FieldName, number>> = {
+  uvi: shared.fields.uvi.nothing,
+  irradiance: shared.fields.irradiance.nothing,
+  light: shared.fields.light.nothing,
+};
 
 /** What is said where a layer has nothing to show; null where it has. */
 export function nothingIn(field: Field): string | null {

@@ -37,6 +37,8 @@ const AROUND = [
   [-0.5, -1],
 ] as const;
 const RINGS = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12];
+/** Width of a letter of figures on the drawing, pixels. Estimate, checked by the test of labels. */
+export const LETTER_PX = 6.9;
 /** A step aside, pixels: about half a line. Labels keep this far apart. */
 const STEP_PX = 9;
 const APART_PX = 2;

@@ -4,7 +4,7 @@ import { fixturesOf, thermostatsOf } from "../domain/plan/document";
 import { show, type UnitSystem } from "../domain/units/units";
 import type { FieldName } from "./fields";
 import { type HeightLabel, heightLabels } from "./HeightMarks";
-import { type Box, type Label, type Placed, placed } from "./labels";
+import { type Box, type Label, LETTER_PX, type Placed, placed } from "./labels";
 import { type PlaceLabel, placeLabels } from "./PlaceMarks";
 import type { Projection } from "./projection";
 
@@ -19,7 +19,6 @@ export interface SectionLabels {
   boxes: ReadonlyMap<string, Placed>;
 }
 
-const LETTER_PX = 6.9;
 const PROBE_HALF_PX = { x: 8, y: 10 };
 const LAMP_HALF_PX = 16;
 

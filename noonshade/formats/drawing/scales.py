@@ -42,7 +42,8 @@ class FieldScale:
     """How a field is coloured: its range, where its contour lines run, and its ramp.
 
     UVI, irradiance and light fall off like 1/d, so equal ratios should look equally far apart: with
-    ``root`` their share of the ramp rises with the square root.
+    ``root`` their share of the ramp rises with the square root. A field whose highest value is at most
+    ``nothing`` has nothing to show; None where any value says something.
     """
 
     low: float
@@ -50,6 +51,7 @@ class FieldScale:
     levels: tuple[float, ...]
     ramp: str
     root: bool
+    nothing: float | None = None
 
     def share(self, values: Floats | float) -> Floats:
         """Share 0–1 of the ramp for values."""
@@ -81,6 +83,7 @@ def scale_of(name: FieldName, air_c: Floats | None = None, room_c: float = 20.0)
         tuple(shipped["levels"]),
         shipped["ramp"],
         not shipped.get("even", False),
+        shipped.get("nothing"),
     )
 
 

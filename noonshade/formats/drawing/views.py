@@ -27,8 +27,6 @@ _PROBE_PX = 36.0
 # Space above the lid, and above a lamp over it, m.
 _OVER_TOP_M = 0.02
 _OVER_LAMP_M = 0.06
-# At most this much is nothing to be seen.
-_NOTHING: dict[FieldName, float] = {"uvi": 0.005, "irradiance": 0.5, "light": 0.5}
 _NOTHING_HERE: dict[FieldName, str] = {
     "uvi": "No UV here",
     "irradiance": "No radiant heat here",
@@ -157,7 +155,7 @@ def _field(
 ) -> None:
     """The field in colour; where it has nothing to show, words on a light ground instead of the dark."""
     x, up = axes
-    if name not in _NOTHING or values.max() > _NOTHING[name]:
+    if scale.nothing is None or values.max() > scale.nothing:
         marks.field_image(drawing, frame, x, up, values, scale)
         return
     left, top = frame.x(x[0]), frame.y(up[-1])

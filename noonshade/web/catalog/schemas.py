@@ -19,6 +19,7 @@ class LampModel(Model):
     gives_light: bool
     shape: Literal["line", "beam", "panel", "table"]
     length_m: float | None
+    width_m: float | None
     fwhm_deg: float | None
     power_w: float
     power_min_w: float

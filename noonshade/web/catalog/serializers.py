@@ -172,6 +172,7 @@ def lamp_model(lamp: Lamp, own: bool = False) -> LampModel:
         gives_light=lamp.gives_light,
         shape=_shape(geometry),
         length_m=geometry.length_m if isinstance(geometry, LineSource | PanelSource) else None,
+        width_m=geometry.width_m if isinstance(geometry, PanelSource) else None,
         fwhm_deg=geometry.fwhm_deg if isinstance(geometry, BeamSource) else None,
         power_w=lamp.power_w,
         power_min_w=lamp.power_min_w,

@@ -1,11 +1,12 @@
 import { Edges } from "@react-three/drei";
 import { BackSide } from "three";
-import type { PlanDocument } from "../../api/types";
+import type { Catalog, PlanDocument } from "../../api/types";
 import type { Palette } from "./colours";
 import { inScene } from "./coordinates";
 
 interface EnclosureBoxProps {
   document: PlanDocument;
+  catalog: Catalog;
   palette: Palette;
   onSelect: (key: string) => void;
 }
@@ -14,14 +15,14 @@ interface EnclosureBoxProps {
 const FACES = ["right", "left", "top", "bottom", "front", "back"] as const;
 
 /** Walls, seen from inside only so that the nearer ones never hide what is in them, the ground, and all edges. */
-export function EnclosureBox({ document: d, palette, onSelect }: EnclosureBoxProps) {
+export function EnclosureBox({ document: d, catalog, palette, onSelect }: EnclosureBoxProps) {
   const { length_m: l, depth_m: w, height_m: h, walls } = d.enclosure;
   const ground = d.substrate.depth_m;
   const clear = (face: (typeof FACES)[number]): number => {
     if (face === "bottom") return 0.9;
     const wall = walls[face];
     if (wall.kind !== "solid") return wall.kind === "mesh" ? 0.12 : 0;
-    return /glass|acrylic|polycarbonate/.test(wall.material_id) ? 0.12 : 0.85;
+    return catalog.materials.some((m) => m.id === wall.material_id && m.pane) ? 0.12 : 0.85;
   };
   return (
     <>

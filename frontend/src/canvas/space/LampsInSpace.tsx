@@ -1,30 +1,30 @@
 import { useMemo } from "react";
 import { Plane, Vector3 } from "three";
 import type { Catalog, Fixture, Lamp, PlanDocument } from "../../api/types";
-import { against, fixturesOf, thermostatsOf } from "../../domain/plan/document";
+import { against, fixturesOf, isOnAt, thermostatsOf } from "../../domain/plan/document";
 import { glow, type Palette } from "./colours";
-import { inScene, type Vector } from "./coordinates";
+import { inScene, turnedInScene, type Vector } from "./coordinates";
 
 interface LampsInSpaceProps {
   document: PlanDocument;
   catalog: Catalog;
   palette: Palette;
-  /** Whether it is day for the lamps. */
-  day: boolean;
+  /** The hour of the day: noon where a steady day is shown. */
+  hour: number;
   beams: boolean;
   selected: string;
   onSelect: (key: string) => void;
 }
 
-/** Lamps and heaters as they hang, lit by day or night, with their beams, and the probes. */
+/** Lamps and heaters as they hang, lit at their hours, with their beams, and the probes. */
 export function LampsInSpace(props: LampsInSpaceProps) {
-  const { document: d, catalog, palette, day, beams, selected, onSelect } = props;
+  const { document: d, catalog, palette, hour, beams, selected, onSelect } = props;
   return (
     <>
       {fixturesOf(d).map((fixture) => {
         const lamp = catalog.lamps.find((one) => one.id === fixture.lamp_id);
         if (!lamp) return null;
-        const lit = fixture.lit === "always" || (fixture.lit === "day") === day;
+        const lit = isOnAt(fixture, hour, d.photoperiod_h);
         return (
           // biome-ignore lint/a11y/noStaticElementInteractions: the scene; the other views are read by screen readers
           <group
@@ -72,7 +72,9 @@ interface LampProps {
   body: string;
 }
 
+// Looks only; sizes that matter come from the catalogue. Estimates.
 const TUBE_RADIUS_M = 0.008;
+const USUAL_LENGTH_M = 0.3;
 const SOCKET_RADIUS_M = 0.045;
 const PANEL_THICK_M = 0.02;
 const MAT_THICK_M = 0.004;
@@ -94,7 +96,8 @@ function LampInSpace({ document: d, fixture, lamp, lit, beam, body }: LampProps)
   const { position_m: p } = fixture;
   const at = inScene(d.enclosure, p.x_m, p.y_m, p.z_m);
   const shine = glow(lamp);
-  const long = lamp.length_m ?? 0.3;
+  const long = lamp.length_m ?? USUAL_LENGTH_M;
+  const across = lamp.width_m ?? long;
   const bright = lit ? 1 : 0;
   if (lamp.kind === "mat") {
     const face = against(fixture);
@@ -102,9 +105,9 @@ function LampInSpace({ document: d, fixture, lamp, lit, beam, body }: LampProps)
     const sideways = face === "left" || face === "right";
     const size: Vector = standing
       ? sideways
-        ? [MAT_THICK_M, long / 2, long]
-        : [long, long / 2, MAT_THICK_M]
-      : [long, MAT_THICK_M, long];
+        ? [MAT_THICK_M, across, long]
+        : [long, across, MAT_THICK_M]
+      : [long, MAT_THICK_M, across];
     return (
       <mesh position={at}>
         <boxGeometry args={size} />
@@ -112,11 +115,7 @@ function LampInSpace({ document: d, fixture, lamp, lit, beam, body }: LampProps)
       </mesh>
     );
   }
-  const turned: Vector = [
-    -fixture.tilt_deg * RADIANS,
-    fixture.turn_deg * RADIANS,
-    fixture.lean_deg * RADIANS,
-  ];
+  const turned = turnedInScene(fixture);
   if (lamp.shape === "line") {
     return (
       <group position={at} rotation={turned}>
@@ -145,7 +144,7 @@ function LampInSpace({ document: d, fixture, lamp, lit, beam, body }: LampProps)
   if (lamp.shape === "panel") {
     return (
       <mesh position={at} rotation={turned}>
-        <boxGeometry args={[long, PANEL_THICK_M, long / 2]} />
+        <boxGeometry args={[long, PANEL_THICK_M, across]} />
         <meshStandardMaterial color={body} emissive={shine} emissiveIntensity={0.3 * bright} />
       </mesh>
     );

@@ -18,6 +18,7 @@ import type { View } from "../../api/client";
 import type { Catalog, Evaluation, PlanDocument } from "../../api/types";
 import { show } from "../../domain/units/units";
 import { IconButton } from "../../ui/Button";
+import { download, fileName } from "../../ui/download";
 import { usePreferences } from "../../ui/preferences";
 import type { FieldName, FieldScale } from "../fields";
 import { AnimalInSpace } from "./AnimalInSpace";
@@ -45,6 +46,7 @@ interface SpaceStageProps {
 
 const TURN = Math.PI / 24;
 const NEARER = 0.87;
+const NOON_H = 12;
 
 /** The enclosure in space, to scale: what a keeper would build as a mock-up before building it. */
 export function SpaceStage(props: SpaceStageProps) {
@@ -112,10 +114,7 @@ export function SpaceStage(props: SpaceStageProps) {
   const save = () => {
     const canvas = frame.current?.querySelector("canvas");
     if (!canvas) return;
-    const link = window.document.createElement("a");
-    link.href = canvas.toDataURL("image/png");
-    link.download = `${d.name.toLowerCase().replace(/[^a-z0-9]+/g, "-")}-3d.png`;
-    link.click();
+    download(canvas.toDataURL("image/png"), fileName(d.name, "3d.png"));
   };
   const keys = new Map([
     ["ArrowLeft", () => orbitBy(-TURN, 0)],
@@ -155,7 +154,7 @@ export function SpaceStage(props: SpaceStageProps) {
           <color attach="background" args={[palette.background]} />
           <hemisphereLight args={["#ffffff", "#c9bda6", day ? 1.7 : 0.35]} />
           <directionalLight position={[2, 4, 3]} intensity={day ? 0.7 : 0.1} />
-          <EnclosureBox document={d} palette={palette} onSelect={onSelect} />
+          <EnclosureBox document={d} catalog={catalog} palette={palette} onSelect={onSelect} />
           <Things
             document={d}
             palette={palette}
@@ -167,7 +166,7 @@ export function SpaceStage(props: SpaceStageProps) {
             document={d}
             catalog={catalog}
             palette={palette}
-            day={day}
+            hour={hour ?? NOON_H}
             beams={beams}
             selected={selected}
             onSelect={onSelect}

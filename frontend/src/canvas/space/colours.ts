@@ -1,5 +1,6 @@
-/** Colours of what stands in the scene: those of the drawings, as numbers of their materials' looks. */
+/** Colours of the scene, near those of the drawings. */
 import type { Furnishing, Lamp } from "../../api/types";
+import { isStone } from "../materials";
 
 export interface Palette {
   readonly ground: string;
@@ -34,9 +35,7 @@ export function furnishingColour(item: Furnishing, palette: Palette): string {
   if (item.type === "water") return palette.water;
   if (item.type === "leaves") return palette.leaf;
   if (item.type === "branch" || item.type === "background") return palette.wood;
-  return /stone|slate|tile|brick|rock|ceramic|concrete/.test(item.material_id)
-    ? palette.stone
-    : palette.wood;
+  return isStone(item.material_id) ? palette.stone : palette.wood;
 }
 
 /** What a lamp looks like while it is lit; dark heat glows dull. */

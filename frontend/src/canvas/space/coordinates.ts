@@ -1,5 +1,5 @@
 /** From metres in the enclosure to the scene: its floor's middle is the origin, y goes up, z to the viewer. */
-import type { PlanDocument } from "../../api/types";
+import type { Fixture, PlanDocument } from "../../api/types";
 
 export type Vector = [x: number, y: number, z: number];
 
@@ -10,6 +10,18 @@ export const inScene = (size: Size, x: number, y: number, z: number): Vector => 
   x - size.length_m / 2,
   z,
   size.depth_m / 2 - y,
+];
+
+const RADIANS = Math.PI / 180;
+
+/** A lamp's angles as the scene turns it: its beam to the back, then to the right, then all about the vertical. */
+export const turnedInScene = (
+  f: Pick<Fixture, "turn_deg" | "lean_deg" | "tilt_deg">,
+): [x: number, y: number, z: number, order: "YZX"] => [
+  f.tilt_deg * RADIANS,
+  f.turn_deg * RADIANS,
+  f.lean_deg * RADIANS,
+  "YZX",
 ];
 
 /** Where the viewer stands for a view of all of it, and what is looked at. */

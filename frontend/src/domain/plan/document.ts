@@ -181,6 +181,17 @@ export function lampMargins(d: PlanDocument, f: Fixture, lamp: Lamp): { x: numbe
   };
 }
 
+/** Whether its own hours, or else its period of the day, have a lamp on at an hour, as the core has it. */
+export function isOnAt(f: Fixture, hour: number, photoperiodH: number): boolean {
+  if (f.timer && f.timer.length > 0) {
+    return f.timer.some(({ on_h, off_h }) =>
+      on_h <= off_h ? on_h <= hour && hour < off_h : hour >= on_h || hour < off_h,
+    );
+  }
+  const day = 12 - photoperiodH / 2 <= hour && hour < 12 + photoperiodH / 2;
+  return f.lit === "always" || (f.lit === "day") === day;
+}
+
 /** The space a furnishing takes up in the enclosure, m. */
 export interface Extent {
   readonly x0: number;

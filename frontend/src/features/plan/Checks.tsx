@@ -31,6 +31,7 @@ interface ChecksProps {
 }
 
 const LOOKING: FixState = { kind: "looking" };
+
 /** What the animal needs against what it gets, place by place, the worst first. */
 export const Checks = memo(function Checks({
   action,

@@ -5,10 +5,12 @@ import type { StageEdits } from "../../canvas/edits";
 import type { AirRange } from "../../canvas/fields";
 import { Legend } from "../../canvas/Legend";
 import { LiveContext, useMovingThings } from "../../canvas/live";
+import { FIRST_SIZE } from "../../canvas/projection";
 import { SectionStage } from "../../canvas/SectionStage";
 import { useFieldScale, wantedRange } from "../../canvas/useField";
 import { hasWebGl } from "../../canvas/webgl";
 import { usePreferences } from "../../ui/preferences";
+import { useSize } from "../../ui/useSize";
 import type { LivePictures } from "./livePictures";
 import { PinTable } from "./PinTable";
 import { type Seen, Toolbar } from "./Toolbar";
@@ -41,9 +43,6 @@ const SpaceStage = lazy(async () => ({
   default: (await import("../../canvas/space/SpaceStage")).SpaceStage,
 }));
 
-/** Two views lie one above the other where that shows them larger. */
-const STACKED_FROM = 1.2;
-
 /** The enclosure in section, from above or both, with what is chosen about it. It fills its pane. */
 export function Drawing(props: DrawingProps) {
   const { evaluation, seen, onSeen, edits, onSelect, pictures } = props;
@@ -54,7 +53,10 @@ export function Drawing(props: DrawingProps) {
   const d = useMovingThings(props.document, pictures);
   const scale = useFieldScale(evaluation, field, props.air);
   const { length_m: length, depth_m: depth, height_m: height } = d.enclosure;
-  const stacked = length / (height + depth) > STACKED_FROM / 2;
+  // Two views lie one above the other where that shows them larger: in an enclosure that is longer, against the
+  // larger of its other sides, than the pane is wide against its height.
+  const [views, pane] = useSize<HTMLDivElement>(FIRST_SIZE);
+  const stacked = length / Math.max(height, depth) > pane.width / pane.height;
   const wanted = useMemo(() => wantedRange(evaluation, field, units), [evaluation, field, units]);
   const stage = {
     document: d,
@@ -105,15 +107,14 @@ export function Drawing(props: DrawingProps) {
         </div>
       ) : (
         <LiveContext value={pictures}>
-          <div className={`grid min-h-0 flex-1 ${arranged}`}>
+          <div ref={views} className={`grid min-h-0 flex-1 ${arranged}`}>
             {view.from !== "above" && <SectionStage {...stage} />}
             {view.from !== "front" && <AboveStage {...stage} />}
           </div>
         </LiveContext>
       )}
-      <div // As high without its legend, so that the drawing does not move when that comes.
-        className="flex min-h-13 shrink-0 flex-wrap items-end gap-x-6 px-3 pb-1.5 group-data-small:hidden max-sm:min-h-18"
-      >
+      {/* As high without its legend, so that the drawing does not move when that comes. */}
+      <div className="flex min-h-13 shrink-0 flex-wrap items-end gap-x-6 px-3 pb-1.5 group-data-small:hidden max-sm:min-h-18">
         {scale && <Legend name={field} scale={scale} wanted={wanted} />}
         <div className="ml-auto">{props.state}</div>
       </div>

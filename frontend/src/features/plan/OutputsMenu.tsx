@@ -12,7 +12,7 @@ interface OutputsMenuProps {
   editor: PlanEditor;
   view: View;
   field: FieldName;
-  /** Where there is no room for a button of its own. */
+  /** Opens the revisions, where there is no room for another button. */
   onRevisions?: (() => void) | undefined;
 }
 

@@ -50,11 +50,7 @@ export function Panes(props: PanesProps) {
               <>
                 <Divider label="Height of the drawer" across />
                 <Panel id="drawer-panel" order={2} defaultSize={46} minSize={15}>
-                  <Region
-                    id="below"
-                    label="Under the drawing"
-                    className="h-full overflow-y-auto bg-panel"
-                  >
+                  <Region id="below" label="Under the drawing" scrolls className="h-full bg-panel">
                     {drawer}
                   </Region>
                 </Panel>
@@ -76,7 +72,7 @@ export function Panes(props: PanesProps) {
             </Panel>
             <Divider label="Size of the checks" across={!large} />
             <Panel id="settings-panel" order={2} defaultSize={large ? 50 : 43} minSize={15}>
-              <Region id="settings" label="Settings" className="h-full overflow-y-auto bg-panel">
+              <Region id="settings" label="Settings" scrolls className="h-full bg-panel">
                 {settings}
               </Region>
             </Panel>
@@ -91,20 +87,26 @@ interface RegionProps {
   id: string;
   label: string;
   className: string;
+  /** Whether it scrolls as one; then it can be reached and scrolled by keys. */
+  scrolls?: boolean;
   /** Little room: only the picture is shown. */
   small?: boolean;
   children: ReactNode;
 }
 
 /** A part of the workspace. What lies in it is isolated, so that a drag in one does not paint the others again. */
-function Region({ id, label, className, small = false, children }: RegionProps) {
+function Region({ id, label, className, scrolls, small, children }: RegionProps) {
   return (
     <section
       id={id}
       aria-label={label}
       data-small={small || undefined}
-      className={clsx("group relative isolate min-h-0 min-w-0", className)}
-      tabIndex={id === "drawing" || id === "checks" ? undefined : 0}
+      className={clsx(
+        "group relative isolate min-h-0 min-w-0",
+        scrolls && "overflow-y-auto",
+        className,
+      )}
+      tabIndex={scrolls ? 0 : undefined}
     >
       {children}
     </section>
@@ -142,7 +144,6 @@ const NAMES: readonly { name: PaneName; label: string; icon: ComponentType<{ siz
 function OnePane(props: PanesProps) {
   const { drawing, checks, settings, drawerTabs, drawer, pane, onPane, verdict } = props;
   const failing = verdict?.failing ?? 0;
-  const withDrawing = pane === "drawing" || pane === "settings";
   return (
     <>
       <main className="flex min-h-0 flex-1 flex-col">
@@ -166,7 +167,7 @@ function OnePane(props: PanesProps) {
           small={pane === "settings"}
           className={clsx(
             "overflow-hidden",
-            pane === "drawing" ? "flex-1" : withDrawing ? "h-[38%] shrink-0" : "hidden",
+            pane === "drawing" ? "flex-1" : pane === "settings" ? "h-[38%] shrink-0" : "hidden",
           )}
         >
           {drawing}
@@ -180,13 +181,14 @@ function OnePane(props: PanesProps) {
           <Region
             id="settings"
             label="Settings"
-            className="flex-1 overflow-y-auto border-t border-line bg-panel"
+            scrolls
+            className="flex-1 border-t border-line bg-panel"
           >
             {settings}
           </Region>
         )}
         {pane === "day" && (
-          <Region id="below" label="Day, year" className="flex-1 overflow-y-auto bg-panel">
+          <Region id="below" label="Day, year" scrolls className="flex-1 bg-panel">
             {drawerTabs}
             {drawer}
           </Region>

@@ -228,16 +228,30 @@ function Workspace() {
     (field: FieldName) => setSeen((before) => ({ ...before, field })),
     [],
   );
-  const openDrawer = useCallback((next: Drawer | null) => setDrawer(next), []);
-  const seeFrom = useCallback((from: SeenFrom) => setSeen((before) => seenFrom(before, from)), []);
+  // Where one pane is seen at a time, that in which the command shows.
   usePlanCommands({
     document,
     undo,
     redo,
-    onLayer: showLayer,
-    onSeenFrom: seeFrom,
-    onDrawer: openDrawer,
-    onSelect: setSelected,
+    onLayer: useCallback(
+      (field: FieldName) => {
+        setPane("drawing");
+        showLayer(field);
+      },
+      [showLayer],
+    ),
+    onSeenFrom: useCallback((from: SeenFrom) => {
+      setPane("drawing");
+      setSeen((before) => seenFrom(before, from));
+    }, []),
+    onDrawer: useCallback((next: Drawer) => {
+      setPane("day");
+      setDrawer(next);
+    }, []),
+    onSelect: useCallback((key: string) => {
+      setPane("settings");
+      setSelected(key);
+    }, []),
     onRevisions: openRevisions,
   });
   const roomy = useMedia("(min-width: 48rem)");
@@ -350,7 +364,7 @@ function Workspace() {
         drawerTabs={
           <DrawerTabs
             open={drawer}
-            onOpen={openDrawer}
+            onOpen={setDrawer}
             photoperiodH={document.photoperiod_h}
             hour={hour}
             onHour={setHour}

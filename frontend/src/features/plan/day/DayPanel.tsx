@@ -7,6 +7,7 @@ import { useAction } from "../../../app/useAction";
 import { fixed, show } from "../../../domain/units/units";
 import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/Choice";
+import { download, fileName } from "../../../ui/download";
 import { usePreferences } from "../../../ui/preferences";
 import type { FormProps } from "../forms";
 import { DayChart } from "./DayChart";
@@ -44,11 +45,9 @@ export function DayPanel(props: DayPanelProps) {
   const save = useAction(
     () => fetchDayCsv(d, season),
     (blob) => {
-      const link = window.document.createElement("a");
-      link.href = URL.createObjectURL(blob);
-      link.download = `${d.name.toLowerCase().replace(/[^a-z0-9]+/g, "-")}-day-${season}.csv`;
-      link.click();
-      URL.revokeObjectURL(link.href);
+      const url = URL.createObjectURL(blob);
+      download(url, fileName(d.name, `day-${season}.csv`));
+      URL.revokeObjectURL(url);
     },
   );
 
