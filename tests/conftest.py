@@ -12,7 +12,7 @@ from hypothesis import settings
 from noonshade.services.application import open_services
 from noonshade.web import AppSettings, create_app
 from noonshade.web.app import NoonShade
-from tests.shared import CACHES, seeded
+from tests.shared import CACHES, MEASURED, seeded
 
 # A shared machine may stall in any example; each test as a whole has a time limit.
 settings.register_profile("any machine", deadline=None)
@@ -25,7 +25,11 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 
 def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
-    """Show why a test had to be run once more: it passed in the end, and is to be looked into."""
+    """Show what tests measured, and why one had to be run once more: it is to be looked into."""
+    for report in terminalreporter.stats.get("passed", []):
+        for name, value in report.user_properties:
+            if name == MEASURED:
+                terminalreporter.write_line(f"Measured: {value}")
     for report in terminalreporter.stats.get("rerun", []):
         terminalreporter.section(f"run once more: {report.nodeid}")
         terminalreporter.line(report.longreprtext)

@@ -30,6 +30,10 @@ CACHES = ResultCaches(
 )
 
 
+# A property of a test's report that the end of the run prints.
+MEASURED = "measured"
+
+
 def seeded(path: Path) -> Path:
     """Make a data file that holds the demo plans, unless there is one already."""
     if not path.exists():

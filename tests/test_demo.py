@@ -9,9 +9,13 @@ import pytest
 
 from noonshade.core.care.recurrence import Mark, Rule, task_status
 from noonshade.core.care.weight_trend import weight_trend
+from noonshade.core.forecast import forecast_months
 from noonshade.demo import DEMO_PLANS, seed
 from noonshade.demo.history import DAYS, seed_history
 from noonshade.formats.plan_document import parse_plan
+from noonshade.formats.plan_from_document import resolve
+from noonshade.formats.year_document import set_by_month
+from noonshade.services.sample import sample_document
 from noonshade.store.database import Database
 from noonshade.store.installations import InstallationStore
 from noonshade.store.logbook import LogbookStore, Wanted
@@ -20,6 +24,8 @@ from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
 from noonshade.store.tasks import TaskStore
 from noonshade.web.logbook.routes import entry_model
+from tests.builders import CATALOG
+from tests.evaluated import evaluate
 
 LAST = date(2026, 11, 20)
 
@@ -167,3 +173,11 @@ def test_its_enclosures_were_changed_and_read_and_end_as_they_ship(
             made = plans.revision(name, reading.revision).created_at
             assert made[:10] <= reading.taken_at[:10] <= LAST.isoformat()
     assert len(ReadingStore(book.database).readings("panther-chameleon")) == 6
+
+
+def test_the_sample_fits_in_every_month() -> None:
+    document = sample_document()
+    plan = resolve(document, CATALOG)
+    year = forecast_months(plan, set_by_month(document.year))
+    assert [month.failing for month in year] == [0] * 12
+    assert {finding.severity for finding in evaluate(plan).findings} <= {"note"}

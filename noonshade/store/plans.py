@@ -9,6 +9,9 @@ from dataclasses import dataclass
 from noonshade.store.database import Database, Transaction, now
 from noonshade.store.errors import NotFoundError
 
+# The sample enclosure is opened by its id only: it is none of the keeper's, so no list has it.
+SAMPLE_ID = "sample"
+
 
 class StaleRevisionError(RuntimeError):
     """A save was based on a revision that is no longer the newest.
@@ -53,14 +56,15 @@ class PlanStore:
         self.database = database
 
     def all(self, transaction: Transaction | None = None) -> list[PlanRecord]:
-        """Plans that were not removed, by name."""
+        """Plans that were not removed, by name; the sample is not among them."""
         with self.database.reading(transaction) as connection:
             rows = connection.execute(
                 """
                 SELECT p.id, p.name, p.head, p.created_at, p.updated_at, r.document
                 FROM plans p JOIN revisions r ON r.plan_id = p.id AND r.number = p.head
-                WHERE p.removed_at IS NULL ORDER BY p.name COLLATE NOCASE, p.id
-                """
+                WHERE p.removed_at IS NULL AND p.id <> ? ORDER BY p.name COLLATE NOCASE, p.id
+                """,
+                (SAMPLE_ID,),
             ).fetchall()
         return [_plan(row) for row in rows]
 
@@ -71,8 +75,9 @@ class PlanStore:
                 """
                 SELECT p.id, p.name, p.head, p.created_at, p.updated_at, r.document
                 FROM plans p JOIN revisions r ON r.plan_id = p.id AND r.number = p.head
-                WHERE p.removed_at IS NOT NULL ORDER BY p.removed_at DESC, p.id
-                """
+                WHERE p.removed_at IS NOT NULL AND p.id <> ? ORDER BY p.removed_at DESC, p.id
+                """,
+                (SAMPLE_ID,),
             ).fetchall()
         return [_plan(row) for row in rows]
 

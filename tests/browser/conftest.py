@@ -75,6 +75,8 @@ class Demo:
 
     data: Path
     port: int
+    # The demo room, or a room without enclosures.
+    furnished: bool = True
     server: BaseWSGIServer | None = None
     app: NoonShade | None = None
     background: BackgroundResults | None = None
@@ -87,11 +89,14 @@ class Demo:
 
     def start(self) -> None:
         """Serve it."""
-        data_file = seeded(self.data / "noonshade.db")
+        data_file = self.data / "noonshade.db"
+        if self.furnished:
+            seeded(data_file)
         app = create_app(
-            AppSettings(data_file=data_file, demo=True), open_services(data_file, caches=CACHES)
+            AppSettings(data_file=data_file, demo=self.furnished), open_services(data_file, caches=CACHES)
         )
-        seed_room(app.services.settings)
+        if self.furnished:
+            seed_room(app.services.settings)
         self.app = app
         results = app.services.results
         self.background = BackgroundResults(results, partial(self._compute, results))
@@ -184,9 +189,11 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 
 @pytest.fixture
-def demo(tmp_path: Path) -> Iterator[Demo]:
+def demo(tmp_path: Path, request: pytest.FixtureRequest) -> Iterator[Demo]:
+    """The demo room; a test marked ``empty_room`` gets a room without enclosures."""
     assert (ROOT / "noonshade/web/static/index.html").is_file(), "the front end is not built: make build"
-    made = Demo(tmp_path / "demo", free_port())
+    furnished = request.node.get_closest_marker("empty_room") is None
+    made = Demo(tmp_path / "demo", free_port(), furnished)
     try:
         made.start()
         yield made

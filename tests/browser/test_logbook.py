@@ -26,7 +26,7 @@ def write(page: Page) -> None:
 def test_an_animal_is_weighed_fed_photographed_and_found_again(new_page: PageMaker, tmp_path: Path) -> None:
     page = new_page()
     page.goto("/logbook")
-    expect(page.get_by_text("Nothing was written yet")).to_be_visible()
+    expect(page.get_by_text("Here your entries will be")).to_be_visible()
     page.get_by_role("button", name="Add one").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Name").fill("Ember")
@@ -71,7 +71,7 @@ def test_an_animal_is_weighed_fed_photographed_and_found_again(new_page: PageMak
     page.get_by_role("button", name="Put it back").click()
     expect(page.get_by_role("button", name="Photograph 1")).to_be_visible()
     page.get_by_role("button", name="Take this entry out").click()
-    expect(page.get_by_text("Nothing fits")).to_be_visible()
+    expect(page.get_by_text("No entry matches")).to_be_visible()
     page.get_by_role("button", name="Put it back").last.click()
     expect(page.get_by_text("Hid at once", exact=True)).to_be_visible()
 

@@ -132,3 +132,19 @@ def test_what_is_archived_is_listed_the_last_first_and_restored(
     assert not listed & {"collared-lizard", "corn-snake"}
     client.post("/api/plans/corn-snake/bring-back")
     assert [p["id"] for p in client.get("/api/archive").get_json()["plans"]] == ["collared-lizard"]
+
+
+def test_the_sample_is_opened_once_and_is_in_no_list(client: FlaskClient) -> None:
+    shipped = client.get("/api/sample").get_json()
+    opened = client.post("/api/sample").get_json()
+    assert opened["id"] == shipped["id"]
+    assert opened["document"] == shipped["document"]
+    changed = {**opened["document"], "photoperiod_h": 13.0}
+    body = {"document": changed, "base_revision": 1, "summary": "Longer days"}
+    assert client.put(f"/api/plans/{opened['id']}", json=body).get_json()["revision"] == 2
+    assert client.post("/api/sample").get_json()["document"]["photoperiod_h"] == 13.0
+    assert client.get("/api/sample").get_json() == shipped
+    client.delete(f"/api/plans/{opened['id']}")
+    for list_of in ("plans", "archive"):
+        listed = client.get(f"/api/{list_of}").get_json()["plans"]
+        assert opened["id"] not in [p["id"] for p in listed]

@@ -30,6 +30,7 @@ import type {
   RoomClimate,
   RoomLayout,
   RoomResults,
+  Sample,
   ScenarioTable,
   Season,
   Settled,
@@ -116,6 +117,12 @@ export const fetchArchive = async (): Promise<PlanSummary[]> =>
 
 export const fetchPlan = (id: string): Promise<PlanSummary> =>
   settle(api.GET("/api/plans/{plan_id}", { params: { path: { plan_id: id } } }));
+
+/** The sample enclosure as it ships. */
+export const fetchSample = (): Promise<Sample> => settle(api.GET("/api/sample"));
+
+/** The stored sample, with what was changed in it. */
+export const openSample = (): Promise<PlanSummary> => settle(api.POST("/api/sample"));
 
 export const createPlan = (document: PlanDocument, summary: string): Promise<PlanSummary> =>
   settle(api.POST("/api/plans", { body: { document, summary } }));

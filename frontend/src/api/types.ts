@@ -6,6 +6,7 @@ type Schemas = components["schemas"];
 export type Health = Schemas["Health"];
 export type PlanDocument = Schemas["PlanDocument"];
 export type PlanSummary = Schemas["PlanSummary"];
+export type Sample = Schemas["SampleModel"];
 export type RevisionSummary = Schemas["RevisionSummary"];
 export type Evaluation = Schemas["EvaluateResponse"];
 export type Check = Schemas["CheckModel"];

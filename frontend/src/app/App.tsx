@@ -79,6 +79,10 @@ const queries = new QueryClient({
   },
 });
 
+const SampleScreen = lazy(async () => ({
+  default: (await import("../features/welcome/SampleScreen")).SampleScreen,
+}));
+
 const router = createBrowserRouter([
   {
     element: (
@@ -97,6 +101,7 @@ const router = createBrowserRouter([
     ),
     children: [
       { path: "/", element: later(<RoomScreen />) },
+      { path: "/sample", element: later(<SampleScreen />) },
       { path: "/new", element: later(<NewPlanScreen />) },
       {
         path: "/plans/:planId",

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { Button } from "../ui/Button";
 
 const KEY = "tour";
@@ -45,8 +45,15 @@ function remembered(): boolean {
   }
 }
 
+interface TourInvitationProps {
+  /** Said instead of the invitation, and always; with it, the tour can be taken again. */
+  words?: ReactNode;
+  /** Buttons beside those of the tour. */
+  actions?: ReactNode;
+}
+
 /** For those who are here for the first time: a short tour, or none. */
-export function TourInvitation() {
+export function TourInvitation({ words, actions }: TourInvitationProps) {
   const [done, setDone] = useState(remembered);
   const [stop, setStop] = useState<number | null>(null);
   const finish = () => {
@@ -68,11 +75,11 @@ export function TourInvitation() {
       delete part.dataset.toured;
     };
   }, [here]);
-  if (done) return null;
+  if (done && !words && stop === null) return null;
   return (
     <section
       aria-label="Tour"
-      className="no-print flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-wash px-4 py-2"
+      className="no-print flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-wash px-4 py-1.5"
       data-testid="tour"
     >
       <div className="min-w-64 flex-1" aria-live="polite">
@@ -83,6 +90,8 @@ export function TourInvitation() {
             </h2>
             <p className="text-sm">{here.text}</p>
           </>
+        ) : words ? (
+          words
         ) : (
           <p>
             <b className="font-semibold">Here for the first time?</b> A tour of this screen in{" "}
@@ -98,12 +107,14 @@ export function TourInvitation() {
         )}
         {stop !== STOPS.length - 1 ? (
           <>
-            <Button size="small" tone="quiet" onClick={finish}>
-              Skip it
-            </Button>
+            {(stop !== null || !words) && (
+              <Button size="small" tone="quiet" onClick={finish}>
+                Skip it
+              </Button>
+            )}
             <Button
               size="small"
-              tone="strong"
+              tone={words && stop === null ? "plain" : "strong"}
               onClick={() => setStop(stop === null ? 0 : stop + 1)}
             >
               {stop === null ? "Take the tour" : "Next"}
@@ -114,6 +125,7 @@ export function TourInvitation() {
             Done
           </Button>
         )}
+        {stop === null && actions}
       </div>
     </section>
   );

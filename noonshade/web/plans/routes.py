@@ -19,9 +19,10 @@ from noonshade.formats.results.models import EvaluateResponse
 from noonshade.formats.species_document import species_schema
 from noonshade.services import plans
 from noonshade.services.application import Services
+from noonshade.services.sample import open_sample, sample_document
 from noonshade.services.workers import Priority
 from noonshade.store.errors import NotFoundError
-from noonshade.store.plans import PlanRecord
+from noonshade.store.plans import SAMPLE_ID, PlanRecord
 from noonshade.web.catalog.schemas import CatalogModel
 from noonshade.web.catalog.serializers import catalog_model
 from noonshade.web.evaluation.schemas import EvaluateRequest
@@ -36,6 +37,7 @@ from noonshade.web.plans.schemas import (
     Revision,
     RevisionList,
     RevisionSummary,
+    SampleModel,
     SavePlan,
 )
 
@@ -92,6 +94,18 @@ def list_archive(services: Services) -> PlanList:
 def create_plan(services: Services, body: CreatePlan) -> PlanSummary:
     """Store a new or imported plan."""
     return _summary(plans.create_plan(services, body.document, body.summary))
+
+
+@operation(api, "GET", "/sample", response=SampleModel, problems=(503,))
+def get_sample() -> SampleModel:
+    """The sample enclosure as it ships, to reset it to."""
+    return SampleModel(id=SAMPLE_ID, document=sample_document())
+
+
+@operation(api, "POST", "/sample", response=PlanSummary, problems=(503, 507))
+def open_sample_plan(services: Services) -> PlanSummary:
+    """The sample enclosure with the changes made to it; it is in no list of plans."""
+    return _summary(open_sample(services))
 
 
 @operation(api, "GET", "/plans/<plan_id>", response=PlanSummary, problems=(404, 503))

@@ -30,6 +30,13 @@ class PlanSummary(Model):
     document: PlanDocument
 
 
+class SampleModel(Model):
+    """The sample enclosure as it ships."""
+
+    id: str
+    document: PlanDocument
+
+
 class PlanList(Model):
     """All plans."""
 

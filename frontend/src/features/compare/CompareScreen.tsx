@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { fetchComparison, fetchPlans, fetchRevisions } from "../../api/client";
 import type { Comparison, PlanSummary } from "../../api/types";
 import { Header } from "../../app/Header";
@@ -8,6 +8,7 @@ import { describe } from "../../app/notices";
 import { Button } from "../../ui/Button";
 import { SelectField } from "../../ui/SelectField";
 import { Phrase } from "../plan/Phrase";
+import { SAMPLE_ID } from "../welcome/sample";
 import { type Opened, openSide, readSide, type Side, writeSide } from "./comparisonSource";
 import { Differences } from "./Differences";
 import { Picture, type Seen, SeenChoice } from "./Picture";
@@ -55,6 +56,15 @@ export function CompareScreen() {
             )}
           </div>
         </div>
+        {plans.data?.length === 0 && !a && (
+          <p className="mt-4 rounded-lg border border-dashed border-edge p-8 text-center text-soft">
+            Here two enclosures, or two revisions of one, will stand side by side with what differs
+            between them. There is none yet.{" "}
+            <Link to="/new" className="font-semibold text-accent underline">
+              Plan an enclosure
+            </Link>
+          </p>
+        )}
         {plans.isError && <p className="text-high">{describe(plans.error).detail}</p>}
         <div className="mt-3 grid gap-4 md:grid-cols-2">
           {(["a", "b"] as const).map((name) => {
@@ -113,7 +123,10 @@ function SideChoice({ side, plans, onSide }: SideChoiceProps) {
         label="Plan"
         value={side.planId}
         onChange={(planId) => onSide({ planId, revision: null })}
-        options={plans.map((p) => ({ value: p.id, label: p.name }))}
+        options={[
+          ...plans.map((p) => ({ value: p.id, label: p.name })),
+          ...(side.planId === SAMPLE_ID ? [{ value: SAMPLE_ID, label: "Sample" }] : []),
+        ]}
       />
       <SelectField
         label="Revision"

@@ -204,8 +204,8 @@ export function LogbookScreen() {
             {log.data && entries.length === 0 && (
               <p className="mt-3 rounded-lg border border-dashed border-edge p-6 text-center text-soft">
                 {filtered
-                  ? "Nothing fits. Try fewer words, or another time."
-                  : "Nothing was written yet. A line a day is worth more than a good memory."}
+                  ? "No entry matches. Try fewer words, or another time."
+                  : "Here your entries will be, the newest first: meals, weights, sheds, photographs. Write the first one above."}
               </p>
             )}
             {byDay(entries).map(([day, some]) => (

@@ -43,6 +43,15 @@ const KINDS: readonly { value: EnclosureKind; label: string }[] = [
   { value: "mesh", label: "Mesh on all sides" },
   { value: "table", label: "Open table" },
 ];
+/** One click away: first animals of many keepers. */
+const OFTEN: readonly string[] = [
+  "pogona-vitticeps",
+  "eublepharis-macularius",
+  "correlophus-ciliatus",
+  "pantherophis-guttatus",
+  "python-regius",
+  "testudo-hermanni",
+];
 const STAGES = Object.keys(STAGE) as StageName[];
 const GRID = "grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2";
 
@@ -135,6 +144,13 @@ export function NewPlanScreen() {
     setRoom({ day_temperature_c, night_temperature_c, relative_humidity });
   }, [known, roomTaken]);
 
+  const choose = (id: string) => {
+    setSpeciesId(id);
+    setStage("adult");
+    setOwnSize(null);
+    setOwnKind(null);
+    setName(null);
+  };
   const species = sheet.data?.species;
   const size = ownSize ?? fitting.data?.size ?? null;
   const kind = ownKind ?? fitting.data?.kind ?? "timber";
@@ -222,16 +238,26 @@ export function NewPlanScreen() {
           <fieldset className="rounded-xl border border-line bg-panel p-4">
             <legend className="px-1 font-semibold">The animal</legend>
             <div className={GRID}>
-              <SpeciesSearch
-                label={species ? "Change to" : "Species, by any of its names"}
-                onChoose={(id) => {
-                  setSpeciesId(id);
-                  setStage("adult");
-                  setOwnSize(null);
-                  setOwnKind(null);
-                  setName(null);
-                }}
-              />
+              <div>
+                <SpeciesSearch
+                  label={species ? "Change to" : "Species, by any of its names"}
+                  onChoose={choose}
+                />
+                {!species && catalog.data && (
+                  <fieldset className="mt-2">
+                    <legend className="text-sm text-soft">Often kept</legend>
+                    <div className="mt-1 flex flex-wrap gap-1.5">
+                      {catalog.data.species
+                        .filter((s) => OFTEN.includes(s.id))
+                        .map((s) => (
+                          <Button key={s.id} size="small" onClick={() => choose(s.id)}>
+                            {s.common_name}
+                          </Button>
+                        ))}
+                    </div>
+                  </fieldset>
+                )}
+              </div>
               <div className="min-w-0" data-testid="chosen-species">
                 {species ? (
                   <>

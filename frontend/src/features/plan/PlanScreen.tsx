@@ -24,6 +24,8 @@ import { ventKey, ventsOf } from "../../domain/plan/vents";
 import { Button } from "../../ui/Button";
 import { useMedia } from "../../ui/useMedia";
 import { FixEverything } from "../design/FixEverything";
+import { SAMPLE_WORDS, SampleActions } from "../welcome/SampleStrip";
+import { SAMPLE_ID } from "../welcome/sample";
 import { Checks } from "./Checks";
 import { type Drawer, DrawerTabs } from "./DrawerTabs";
 import { Drawing } from "./Drawing";
@@ -356,7 +358,12 @@ function Workspace() {
           onRevisions={roomy ? undefined : openRevisions}
         />
       </EnclosureBar>
-      <TourInvitation />
+      <TourInvitation
+        {...(planId === SAMPLE_ID && {
+          words: SAMPLE_WORDS,
+          actions: <SampleActions onReset={commit} />,
+        })}
+      />
       <Panes
         drawing={drawing}
         checks={checks}

@@ -22,6 +22,8 @@ import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { FileButton } from "../../ui/FileButton";
 import { SearchField } from "../../ui/SearchField";
+import { isFirstVisit, rememberVisit } from "../welcome/sample";
+import { Welcome } from "../welcome/Welcome";
 import { Archived } from "./Archived";
 import { ClimatePanel } from "./ClimatePanel";
 import { matches } from "./matches";
@@ -104,6 +106,14 @@ export function RoomScreen() {
   });
 
   const all = plans.data ?? [];
+  const isEmpty = plans.data?.length === 0;
+  // Who is here for the first time sees an enclosure at work before an empty room.
+  const [showSample] = useState(isFirstVisit);
+  useEffect(() => {
+    if (!plans.data) return;
+    if (isEmpty && showSample) void navigate("/sample", { replace: true });
+    rememberVisit();
+  }, [plans.data, isEmpty, showSample, navigate]);
   const results = useResults(all);
   const on = isoDay();
   const today = useQuery({ queryKey: ["today", on], queryFn: () => fetchToday(on) });
@@ -208,17 +218,12 @@ export function RoomScreen() {
             </Button>
           </div>
         )}
-        {plans.data?.length === 0 && shown !== "archive" && (
-          <div className="rounded-lg border border-dashed border-edge p-10 text-center">
-            <p className="text-lg font-semibold">No enclosures yet</p>
-            <p className="mt-1 text-soft">
-              Start with “New plan”: name the animal, and a furnished enclosure is proposed. Or
-              import a plan file, or start the demo room with <code>make demo</code> to look around.
-            </p>
-            <Button className="mt-3" onClick={() => setShown("archive")}>
+        {isEmpty && shown !== "archive" && (
+          <Welcome catalog={catalog.data ?? null}>
+            <Button className="min-h-11 px-4" onClick={() => setShown("archive")}>
               Look into the archive
             </Button>
-          </div>
+          </Welcome>
         )}
         {all.length > 0 || shown === "archive" ? (
           <div className="mb-2 flex flex-wrap items-end gap-3">
@@ -277,7 +282,8 @@ export function RoomScreen() {
                 </Button>
               </p>
             )}
-            {arranged === "racks" && room.isPending ? null : arranged === "racks" && layout ? (
+            {isEmpty || (arranged === "racks" && room.isPending) ? null : arranged === "racks" &&
+              layout ? (
               <RackLayout
                 layout={layout}
                 plans={all}
@@ -292,10 +298,15 @@ export function RoomScreen() {
             )}
           </>
         )}
-        {all.length > 1 && (
-          <p className="mt-4 text-sm">
-            <Link to="/compare" className="font-semibold text-accent underline">
-              Compare two enclosures side by side
+        {!isEmpty && (
+          <p className="mt-4 flex flex-wrap gap-x-6 gap-y-2 text-sm">
+            {all.length > 1 && (
+              <Link to="/compare" className="font-semibold text-accent underline">
+                Compare two enclosures side by side
+              </Link>
+            )}
+            <Link to="/sample" className="font-semibold text-accent underline">
+              Open the sample enclosure, to try things out
             </Link>
           </p>
         )}

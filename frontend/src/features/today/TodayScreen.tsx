@@ -281,18 +281,27 @@ function Begin({ on, onDone }: { on: string; onDone: () => void }) {
       <ListChecks size={32} aria-hidden className="mx-auto text-accent" />
       <p className="mt-2 text-lg font-semibold">No tasks yet</p>
       <p className="mx-auto mt-1 max-w-prose text-soft">
-        Take what is usually done for each of your {all.length} enclosures, by animal and stage:
-        water, food, dusting, cleaning, weighing, readings, tests. Everything can be changed
-        enclosure by enclosure.
+        {all.length === 0
+          ? "Here each enclosure will have its water, food, dusting, cleaning, weighing and readings of the day, to be ticked off with one touch. Plan an enclosure first."
+          : `Take what is usually done for ${all.length === 1 ? "your enclosure" : `each of your ${all.length} enclosures`}, by animal and stage: water, food, dusting, cleaning, weighing, readings, tests. Each can be changed.`}
       </p>
-      <Button
-        tone="strong"
-        className="mt-3 min-h-11 px-5"
-        disabled={!plans.data || take.isPending}
-        onClick={() => take.mutate()}
-      >
-        Set up the usual tasks
-      </Button>
+      {plans.data?.length === 0 ? (
+        <Link
+          to="/new"
+          className="mt-3 inline-flex min-h-11 items-center rounded-md bg-accent px-5 font-medium text-accent-ink hover:opacity-90"
+        >
+          Plan an enclosure
+        </Link>
+      ) : (
+        <Button
+          tone="strong"
+          className="mt-3 min-h-11 px-5"
+          disabled={!plans.data || take.isPending}
+          onClick={() => take.mutate()}
+        >
+          Set up the usual tasks
+        </Button>
+      )}
     </div>
   );
 }
