@@ -45,7 +45,7 @@ def main() -> int:
     }
     # The front end builds within its own folder, so it has copies.
     texts[FRONT / "units.json"] = texts[SHARED / "units.json"]
-    for name in ("scales.json", "silhouettes.json"):
+    for name in ("scales.json", "silhouettes.json", "glossary.json"):
         texts[FRONT / name] = (SHARED / name).read_text(encoding="utf-8")
     drifted = []
     for path, text in texts.items():

@@ -131,7 +131,7 @@ def test_a_slab_is_stretched_by_its_edge_and_stacked_on_another(page: Page) -> N
 
 def test_lamps_are_copied_and_locked_too(page: Page) -> None:
     open_tab(page, "UV tube")
-    page.get_by_role("button", name="Copy", exact=True).click()
+    page.get_by_role("button", name="Duplicate", exact=True).click()
     expect(page.get_by_role("tab", name="UV tube (copy)")).to_have_attribute("data-state", "active")
     page.get_by_role("button", name="Lock in place").click()
     copy = page.get_by_role("button", name=re.compile(r"^UV tube \(copy\),"))

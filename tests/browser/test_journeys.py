@@ -422,7 +422,7 @@ def test_removing_an_enclosure_can_be_taken_back(new_page: PageMaker) -> None:
         page.get_by_role("button", name=re.compile("^Actions for ")).first.click()
         page.get_by_role("menuitem", name="Archive").click()
         expect(page.get_by_role("button", name=re.compile("^Actions for "))).to_have_count(left)
-    expect(page.get_by_text("No enclosures yet")).to_be_visible()
+    expect(page.get_by_test_id("welcome")).to_be_visible()
 
 
 def test_unknown_plan_and_address(new_page: PageMaker, watched: Watched) -> None:

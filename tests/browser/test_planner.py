@@ -244,10 +244,11 @@ def _empty_room(new_page: PageMaker) -> Page:
     """The room with every enclosure put away."""
     page = new_page()
     page.goto("/")
+    expect(page.get_by_test_id("enclosures-found")).to_have_text("8 of 8")
     for plan in DEMO_PLANS:
         assert page.request.delete(f"/api/plans/{plan}").ok
     page.reload()
-    expect(page.get_by_text("No enclosures yet")).to_be_visible()
+    expect(page.get_by_test_id("welcome")).to_be_visible()
     return page
 
 

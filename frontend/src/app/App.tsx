@@ -4,7 +4,6 @@ import { lazy, type ReactNode, Suspense } from "react";
 import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
 import { PlanFrame } from "../features/plan/PlanFrame";
 import { PlanScreen } from "../features/plan/PlanScreen";
-import { RoundScreen } from "../features/readings/RoundScreen";
 import { PreferencesProvider } from "../ui/preferences";
 import { CommandsProvider } from "./commands";
 import { ErrorPage } from "./ErrorPage";
@@ -15,6 +14,12 @@ import { ReadOnlyBanner } from "./ReadOnlyBanner";
 const importRoom = () => import("../features/room/RoomScreen");
 if (window.location.pathname === "/") void importRoom();
 const RoomScreen = lazy(async () => ({ default: (await importRoom()).RoomScreen }));
+
+// Begun at the enclosure, where there may be no connection: fetched once the first screen is there.
+const importRound = () => import("../features/readings/RoundScreen");
+const RoundScreen = lazy(async () => ({ default: (await importRound()).RoundScreen }));
+const ROUND_AFTER_MS = 4000;
+setTimeout(() => void importRound().catch(() => {}), ROUND_AFTER_MS);
 
 // Seldom opened first, and large: fetched when it is wanted.
 const CompareScreen = lazy(async () => ({
@@ -83,6 +88,10 @@ const SampleScreen = lazy(async () => ({
   default: (await import("../features/welcome/SampleScreen")).SampleScreen,
 }));
 
+const HelpScreen = lazy(async () => ({
+  default: (await import("../features/help/HelpScreen")).HelpScreen,
+}));
+
 const router = createBrowserRouter([
   {
     element: (
@@ -101,6 +110,7 @@ const router = createBrowserRouter([
     ),
     children: [
       { path: "/", element: later(<RoomScreen />) },
+      { path: "/help", element: later(<HelpScreen />) },
       { path: "/sample", element: later(<SampleScreen />) },
       { path: "/new", element: later(<NewPlanScreen />) },
       {
@@ -114,7 +124,7 @@ const router = createBrowserRouter([
         ],
       },
       { path: "/plans/:planId/revisions/:number", element: later(<RevisionScreen />) },
-      { path: "/plans/:planId/rounds/:roundId", element: <RoundScreen /> },
+      { path: "/plans/:planId/rounds/:roundId", element: later(<RoundScreen />) },
       { path: "/compare", element: later(<CompareScreen />) },
       { path: "/practice", element: later(<PracticeScreen />) },
       { path: "/practice/:puzzleId", element: later(<PuzzleScreen />) },

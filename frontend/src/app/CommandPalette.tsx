@@ -23,6 +23,8 @@ const SCREENS = [
   ["/species", "Species", "animals needs sources"],
   ["/practice", "Practice", "puzzles learn"],
   ["/compare", "Compare two enclosures", "side by side revisions"],
+  ["/help", "Help", "words glossary keys shortcuts meaning"],
+  ["/sample", "The sample enclosure", "example try play demo"],
   ["/backups", "Backups", "restore copy safety"],
 ] as const;
 

@@ -1,5 +1,6 @@
 import {
   BookOpen,
+  CircleHelp,
   Lightbulb,
   ListChecks,
   Menu,
@@ -18,7 +19,6 @@ import { Choice } from "../ui/Choice";
 import { type Theme, usePreferences } from "../ui/preferences";
 import { useMedia } from "../ui/useMedia";
 import { useOpenCommands } from "./commands";
-import { Shortcuts } from "./Shortcuts";
 
 const PLACES = [
   { to: "/", label: "Room", icon: Warehouse },
@@ -80,7 +80,7 @@ function Rail() {
         ))}
       </div>
       <div className="mt-auto flex flex-col items-center gap-1 pt-2">
-        <Shortcuts className={TILE} />
+        <HelpLink />
         <ThemeButton />
         <Units />
       </div>
@@ -124,7 +124,7 @@ function NarrowTop({ children }: { children?: ReactNode }) {
               <div className="flex items-center gap-2">
                 <Find />
                 <Units />
-                <Shortcuts className={TILE} />
+                <HelpLink />
                 <ThemeButton />
               </div>
             </Popover.Content>
@@ -174,6 +174,15 @@ function Find() {
       <Search size={19} aria-hidden />
       Find
     </button>
+  );
+}
+
+function HelpLink() {
+  return (
+    <NavLink to="/help" title="How to go about it, words, keys" className={TILE}>
+      <CircleHelp size={18} aria-hidden />
+      Help
+    </NavLink>
   );
 }
 

@@ -11,6 +11,7 @@ import {
   useState,
 } from "react";
 import type { Command } from "./command";
+import { useKeysSheet } from "./useKeysSheet";
 
 interface Commands {
   put: (source: string, commands: readonly Command[]) => void;
@@ -30,6 +31,7 @@ const CommandPalette = lazy(async () => ({
 export function CommandsProvider({ children }: { children: ReactNode }) {
   const sources = useRef(new Map<string, readonly Command[]>());
   const [isOpen, setOpen] = useState(false);
+  const keysSheet = useKeysSheet();
   const commands = useMemo<Commands>(
     () => ({
       put: (source, offered) => sources.current.set(source, offered),
@@ -51,6 +53,7 @@ export function CommandsProvider({ children }: { children: ReactNode }) {
   return (
     <Context value={commands}>
       {children}
+      {keysSheet}
       {isOpen && (
         <Suspense>
           <CommandPalette offered={commands.all()} onClose={() => setOpen(false)} />

@@ -1,14 +1,7 @@
 import { useMemo } from "react";
 import type { Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
-import {
-  extentOf,
-  keptBeside,
-  lampMargins,
-  lidParts,
-  outsideRoom,
-  thermostatsOf,
-} from "../domain/plan/document";
-import { onGrid, tidy } from "../domain/plan/lengths";
+import { extentOf, lampWithin, lidParts, thermostatsOf } from "../domain/plan/document";
+import { onGrid } from "../domain/plan/lengths";
 import { snappedAcross, snappedAlong } from "../domain/plan/snap";
 import { ventsOf } from "../domain/plan/vents";
 import { show } from "../domain/units/units";
@@ -46,14 +39,10 @@ export function AboveStage(props: StageProps) {
     where: (x, y) =>
       `${show(x, "length", units)} from the left, ${show(y, "length", units)} from the front`,
     lampLimit: (f, lamp, s, by) => {
-      const margin = lampMargins(d, f, lamp);
-      const x = by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x);
-      const y = by === "keys" ? onGrid(s.z) : snappedAcross(d, s.z);
-      const room = outsideRoom(d, catalog);
-      return {
-        x: tidy(keptBeside(x, margin.x, length, room)),
-        z: tidy(keptBeside(y, margin.y, depth, { left: room.front, right: room.back })),
-      };
+      const x_m = by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x);
+      const y_m = by === "keys" ? onGrid(s.z) : snappedAcross(d, s.z);
+      const at = lampWithin(d, catalog, f, lamp, { ...f.position_m, x_m, y_m });
+      return { x: at.x_m, z: at.y_m };
     },
   };
   const basking = evaluation?.places.find((place) => place.kind === "basking");

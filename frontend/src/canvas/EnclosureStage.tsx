@@ -2,6 +2,7 @@
 import { type ReactNode, type RefObject, useMemo } from "react";
 import type { Fixture, Furnishing, Lamp, PlanView, Section } from "../api/types";
 import { addPin } from "../domain/plan/pins";
+import { extentOfKey, selectableKeys } from "../domain/plan/selection";
 import type { StageProps } from "./edits";
 import { Furnishings } from "./Furnishings";
 import { type FieldName, fieldsOf, type InGround } from "./fields";
@@ -16,6 +17,7 @@ import { Probes } from "./Probes";
 import type { Projection } from "./projection";
 import { Reach } from "./ShadeAndReach";
 import { StageFrame } from "./StageFrame";
+import { useSelection } from "./selection";
 import type { ZoomControl } from "./useZoom";
 
 /** How the enclosure's axes lie in a drawing, and what may be where. */
@@ -71,6 +73,7 @@ export function EnclosureStage(props: EnclosureStageProps) {
   const { axes, projection: p, layers, document: d, evaluation, catalog } = props;
   const { field: name, selected, onSelect, edits } = props;
   const { fieldSource } = props;
+  const selection = useSelection();
   const evaluated = useMemo(() => fieldSource && fieldsOf(fieldSource), [fieldSource]);
   const view = { document: d, projection: p, from: axes.from };
   const choice = { selected, onSelect, edits };
@@ -95,6 +98,22 @@ export function EnclosureStage(props: EnclosureStageProps) {
       zoom={props.zoom}
       hint={props.hint}
       onPin={(x_m, up) => addPin(d, { x_m, [axes.up]: up, ...props.pinAt }, edits, onSelect)}
+      onArea={(one, other) => {
+        const keys = selectableKeys(d).filter((key) => {
+          const e = extentOfKey(d, catalog, key);
+          const [low, high] =
+            axes.from === "front" ? (["z0", "z1"] as const) : (["y0", "y1"] as const);
+          return (
+            e &&
+            e.x1 >= Math.min(one.x, other.x) &&
+            e.x0 <= Math.max(one.x, other.x) &&
+            e[high] >= Math.min(one.z, other.z) &&
+            e[low] <= Math.max(one.z, other.z)
+          );
+        });
+        selection.put(keys);
+        if (keys[0]) onSelect(keys[0]);
+      }}
       beams={layers.beams}
       things={
         <>
@@ -116,7 +135,9 @@ export function EnclosureStage(props: EnclosureStageProps) {
             testId={props.lampTestId}
             shape={layers.lamp}
           />
-          <LiveDimension {...view} selected={selected} avoid={props.labels} />
+          {selection.keys.length < 2 && (
+            <LiveDimension {...view} selected={selected} avoid={props.labels} />
+          )}
         </>
       }
       marks={

@@ -12,6 +12,7 @@ import {
 } from "../domain/plan/furnishings";
 import { furnishingActions, makeStepRunner } from "../domain/plan/itemActions";
 import { onGrid } from "../domain/plan/lengths";
+import { selectionActions, shifted } from "../domain/plan/selection";
 import { snapped } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
@@ -20,6 +21,7 @@ import type { StageEdits } from "./edits";
 import type { From } from "./extents";
 import { Movable, type Spot } from "./Movable";
 import type { Projection } from "./projection";
+import { offset, together, useSelection } from "./selection";
 
 interface FurnishingsProps {
   document: PlanDocument;
@@ -40,7 +42,10 @@ const HANDLE_PX = 6;
 export function Furnishings(props: FurnishingsProps) {
   const { document: d, projection: p, from, selected, onSelect, edits } = props;
   const items = furnishingsOf(d);
-  const chosen = items.find((item) => furnishingKey(item.id) === selected);
+  const { keys } = useSelection();
+  // Several have no distances and no handles of one.
+  const chosen =
+    keys.length > 1 ? undefined : items.find((item) => furnishingKey(item.id) === selected);
   return (
     <>
       {items.map((item) =>
@@ -49,7 +54,11 @@ export function Furnishings(props: FurnishingsProps) {
             key={item.id}
             {...props}
             item={item}
-            selected={furnishingKey(item.id) === selected}
+            selected={
+              keys.length > 1
+                ? keys.includes(furnishingKey(item.id))
+                : furnishingKey(item.id) === selected
+            }
           />
         ) : (
           <g key={item.id} aria-hidden="true" className="pointer-events-none">
@@ -90,7 +99,13 @@ interface OneProps extends Omit<FurnishingsProps, "selected"> {
 function OneFurnishing(props: OneProps) {
   const { document: d, item, projection: p, from, selected, onSelect, edits } = props;
   const { units } = usePreferences();
+  const selection = useSelection();
+  const group = together(selection, furnishingKey(item.id));
   const place = placeOf(d, item);
+  const after = (s: Spot) =>
+    group
+      ? shifted(d, props.catalog, group, offset(from, seen(place, from), s))
+      : withFurnishing(d, moved(s));
   const moved = (s: Spot) => movedTo(d, item, spotted(place, s, from));
   const limit = (s: Spot): Spot => {
     const snap = movedTo(d, item, snapped(d, moved(s)));
@@ -100,25 +115,30 @@ function OneFurnishing(props: OneProps) {
   return (
     <Movable
       label={`${item.label}${item.locked ? ", locked" : ""}, ${described(d, item, from, units)}. ${
-        item.locked ? "L unlocks it." : "Arrow keys move it, R turns, Delete removes it."
+        item.locked
+          ? "L unlocks it."
+          : "Arrow keys move it, R turns, Delete removes it, Space selects it with others."
       }`}
       testId={from === "front" ? `move-${item.id}` : `above-${item.id}`}
       at={seen(place, from)}
       projection={p}
       selected={selected}
+      itemKey={furnishingKey(item.id)}
       onSelect={() => onSelect(furnishingKey(item.id))}
       limit={limit}
       limitKeys={(s) => seen(placeOf(d, moved(s)), from)}
-      onDrag={(s) => edits.preview(withFurnishing(d, moved(s)))}
+      onDrag={(s) => edits.preview(after(s))}
       onDrop={(s) =>
         edits.commit(
-          withFurnishing(d, moved(s)),
-          `${item.label} to ${described(d, moved(s), from, units)}`,
+          after(s),
+          group
+            ? `${group.length} items moved`
+            : `${item.label} to ${described(d, moved(s), from, units)}`,
         )
       }
       onCancel={edits.cancel}
-      actions={furnishingActions(d, item)}
-      onStep={makeStepRunner(edits.commit, onSelect)}
+      actions={group ? selectionActions(d, group) : furnishingActions(d, item)}
+      onStep={makeStepRunner(edits.commit, onSelect, selection.put)}
     >
       {props.shape(item)}
       <Grip item={item} extent={e} p={p} from={from} selected={selected} />

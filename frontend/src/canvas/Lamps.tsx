@@ -3,12 +3,14 @@ import type { ReactNode } from "react";
 import type { Catalog, Fixture, Lamp, PlanDocument } from "../api/types";
 import { fixturesOf, withFixture } from "../domain/plan/document";
 import { fixtureActions, makeStepRunner } from "../domain/plan/itemActions";
+import { selectionActions, shifted } from "../domain/plan/selection";
 import type { Axes } from "./EnclosureStage";
 import type { StageEdits } from "./edits";
 import { BeamEdges } from "./FixtureShape";
 import { useMoving } from "./live";
 import { Movable, type Spot } from "./Movable";
 import type { Projection } from "./projection";
+import { offset, together, useSelection } from "./selection";
 
 interface LampsProps {
   document: PlanDocument;
@@ -27,30 +29,41 @@ interface LampsProps {
 export function Lamps(props: LampsProps) {
   const { catalog, axes, projection, selected, onSelect, edits } = props;
   const d = useMoving(props.document);
+  const selection = useSelection();
   return fixturesOf(d).map((f) => {
     const lamp = catalog.lamps.find((l) => l.id === f.lamp_id);
     if (!lamp) return null;
     const at = { x: f.position_m.x_m, z: f.position_m[axes.up] };
+    const group = together(selection, f.id);
     const moved = (s: Spot) =>
-      withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, [axes.up]: s.z } });
+      group
+        ? shifted(d, catalog, group, offset(axes.from, at, s))
+        : withFixture(d, f.id, { position_m: { ...f.position_m, x_m: s.x, [axes.up]: s.z } });
+    const isSelected = group !== null || selected === f.id;
     return (
       <Movable
         key={f.id}
-        label={`${f.label}, ${axes.where(at.x, at.z)}. Arrow keys move it.`}
+        label={`${f.label}, ${axes.where(at.x, at.z)}. Arrow keys move it, Space selects it with others.`}
         testId={`${props.testId}-${f.id}`}
         at={at}
         projection={projection}
-        selected={selected === f.id}
+        selected={isSelected}
+        itemKey={f.id}
         onSelect={() => onSelect(f.id)}
         limitKeys={(s) => axes.lampLimit(f, lamp, s, "keys")}
         limit={(s) => axes.lampLimit(f, lamp, s, "drag")}
         onDrag={(s) => edits.preview(moved(s))}
-        onDrop={(s) => edits.commit(moved(s), `${f.label} to ${axes.where(s.x, s.z)}`)}
+        onDrop={(s) =>
+          edits.commit(
+            moved(s),
+            group ? `${group.length} items moved` : `${f.label} to ${axes.where(s.x, s.z)}`,
+          )
+        }
         onCancel={edits.cancel}
-        actions={fixtureActions(d, f)}
-        onStep={makeStepRunner(edits.commit, onSelect)}
+        actions={group ? selectionActions(d, group) : fixtureActions(d, f)}
+        onStep={makeStepRunner(edits.commit, onSelect, selection.put)}
       >
-        {props.shape(f, lamp, selected === f.id)}
+        {props.shape(f, lamp, isSelected)}
       </Movable>
     );
   });

@@ -1,5 +1,6 @@
 import { fixed, unitFormat } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
+import { Term } from "../ui/Term";
 import { FIELD_RAMP, type FieldName, type FieldScale } from "./fields";
 import { rampGradient } from "./ramps";
 
@@ -17,6 +18,15 @@ const TITLES: Record<FieldName, string> = {
   humidity: "Relative humidity",
   irradiance: "Radiant heat, W/m² facing the light",
   light: "Visible light, lx on a level face",
+};
+
+const TERM: Record<FieldName, string> = {
+  uvi: "facing-level",
+  air: "air-temperature",
+  surface: "surface-temperature",
+  humidity: "humidity",
+  irradiance: "radiant-heat",
+  light: "visible-light",
 };
 
 export function fieldFormat(name: FieldName, units: "metric" | "imperial") {
@@ -41,7 +51,7 @@ export function Legend({ name, scale, wanted }: LegendProps) {
   return (
     <figure className="min-w-56 max-w-xl flex-1 text-xs text-soft" aria-label={TITLES[name]}>
       <figcaption className="flex flex-wrap justify-between gap-x-3 font-medium text-ink">
-        {TITLES[name]}
+        <Term id={TERM[name]}>{TITLES[name]}</Term>
         {wanted && high > low && <span className="text-fit">▬ {wanted.label}</span>}
       </figcaption>
       <div className="relative pt-1.5">

@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useRef } from "react";
 import { type ItemActions, type Step, stepFor } from "../domain/plan/itemActions";
 import type { Projection } from "./projection";
+import { useSelection } from "./selection";
 
 export interface Spot {
   x: number;
@@ -15,6 +16,8 @@ interface MovableProps {
   projection: Projection;
   selected: boolean;
   onSelect: () => void;
+  /** What it is called among things that are selected together; nothing if it never is. */
+  itemKey?: string;
   /** Where it may go: clamp and snap. */
   limit: (spot: Spot) => Spot;
   /** The same for the arrow keys, where snapping would hold it back. */
@@ -35,6 +38,13 @@ const BIG_STEP_M = 0.05;
 export function Movable(props: MovableProps) {
   const { at, projection: p, limit, onDrag, onDrop, onCancel, onSelect } = props;
   const grip = useRef<{ dx: number; dz: number; spot: Spot; moved: boolean } | null>(null);
+
+  const selection = useSelection();
+  const { itemKey } = props;
+  const isOneOf = itemKey !== undefined && selection.keys.includes(itemKey);
+  /** Whether a press adds it to what is selected, or takes it out. */
+  const adds = (e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) =>
+    itemKey !== undefined && (selection.adding || e.shiftKey || e.ctrlKey || e.metaKey);
 
   const shape = useRef<SVGGElement>(null);
   const fixed = props.actions?.locked ?? false;
@@ -64,13 +74,21 @@ export function Movable(props: MovableProps) {
       tabIndex={0}
       aria-label={props.label}
       aria-roledescription={fixed ? "locked" : "movable"}
-      aria-pressed={props.selected}
+      aria-pressed={selection.keys.length > 0 && itemKey ? isOneOf : props.selected}
       data-testid={props.testId}
       className={fixed ? "movable cursor-default" : "movable"}
       onFocus={onSelect}
-      onClick={(e) => e.currentTarget.focus()}
+      onMouseDown={(e) => {
+        // It would get the focus, and be selected alone.
+        if (adds(e)) e.preventDefault();
+      }}
+      onClick={(e) => {
+        if (!adds(e)) e.currentTarget.focus();
+        else if (itemKey) selection.toggle(itemKey);
+      }}
       onPointerDown={(e) => {
-        if (e.button !== 0) return;
+        if (e.button !== 0 || adds(e)) return;
+        if (!isOneOf) selection.clear();
         // A finger that scrolls past must not move anything: it selects first, and drags what is selected.
         if (e.pointerType === "touch" && !props.selected) return;
         e.currentTarget.setPointerCapture(e.pointerId);
@@ -98,7 +116,14 @@ export function Movable(props: MovableProps) {
         onCancel();
       }}
       onKeyDown={(e) => {
+        if (e.key === " " && itemKey) {
+          e.preventDefault();
+          e.stopPropagation();
+          selection.toggle(itemKey);
+          return;
+        }
         if (e.key === "Escape" && grip.current) {
+          e.stopPropagation();
           grip.current = null;
           onCancel();
           return;

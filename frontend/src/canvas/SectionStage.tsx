@@ -1,14 +1,6 @@
 import { useMemo } from "react";
 import type { PlanDocument } from "../api/types";
-import {
-  against,
-  deepestSubstrate,
-  highestLamp,
-  keptBeside,
-  lampMargins,
-  outsideRoom,
-  thermostatsOf,
-} from "../domain/plan/document";
+import { deepestSubstrate, lampWithin, thermostatsOf } from "../domain/plan/document";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
 import { snappedAlong } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
@@ -63,12 +55,10 @@ export function SectionStage(props: StageProps) {
     where: (x, z) =>
       `${show(x, "length", units)} from the left, ${show(z, "length", units)} above the floor`,
     lampLimit: (f, lamp, s, by) => {
-      const lowest = against(f) === null ? ground + 0.01 : 0;
-      const x = by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x);
-      return {
-        x: tidy(keptBeside(x, lampMargins(d, f, lamp).x, length, outsideRoom(d, catalog))),
-        z: f.mount === "floor" ? 0 : tidy(clamp(onGrid(s.z), lowest, highestLamp(d))),
-      };
+      const x_m = by === "keys" ? onGrid(s.x) : snappedAlong(d, s.x);
+      const to = { ...f.position_m, x_m, z_m: onGrid(s.z) };
+      const at = lampWithin(d, catalog, f, lamp, to);
+      return { x: at.x_m, z: at.z_m };
     },
   };
   const labels = useMemo(

@@ -15,6 +15,7 @@ import type { Spot } from "./Movable";
 import { PointerReading } from "./PointerReading";
 import type { Projection } from "./projection";
 import { Shade } from "./ShadeAndReach";
+import { useSelection } from "./selection";
 import type { ZoomControl } from "./useZoom";
 
 interface StageFrameProps {
@@ -42,6 +43,8 @@ interface StageFrameProps {
   /** What is said while nothing is pointed at. */
   hint: string;
   onPin: (x: number, z: number) => void;
+  /** What a rectangle is drawn around, with Shift. */
+  onArea: (one: Spot, other: Spot) => void;
   /** Beams, behind all things: they follow every step of a drag. */
   beams?: ReactNode;
   /** Enclosure and things. */
@@ -73,6 +76,7 @@ export function StageFrame({
   hint,
   zoom,
   onPin,
+  onArea,
   beams,
   things,
   lamps,
@@ -80,6 +84,8 @@ export function StageFrame({
 }: StageFrameProps) {
   const { units } = usePreferences();
   const [pointer, setPointer] = useState<Spot | null>(null);
+  const [area, setArea] = useState<{ from: Spot; to: Spot } | null>(null);
+  const { clear, adding } = useSelection();
   const format = useMemo(() => fieldFormat(name, units), [name, units]);
   const apart = useIsMoving();
   const newer = useLivePicture()?.[from];
@@ -124,11 +130,23 @@ export function StageFrame({
           onPointerMove={(e) => {
             // While something is dragged nothing is read off.
             if (e.pointerType !== "touch") setPointer(e.buttons === 0 ? spot(e) : null);
+            if (area) setArea({ ...area, to: spot(e) });
           }}
           onPointerDown={(e) => {
             // A finger reads where it touches, and the figures stay when it is lifted.
             if (e.pointerType === "touch") setPointer(spot(e));
+            const onThing = e.target instanceof Element && e.target.closest(".movable");
+            if (e.button !== 0 || onThing) return;
+            if (e.shiftKey) {
+              e.currentTarget.setPointerCapture(e.pointerId);
+              setArea({ from: spot(e), to: spot(e) });
+            } else if (!adding) clear();
           }}
+          onPointerUp={() => {
+            if (area) onArea(area.from, area.to);
+            setArea(null);
+          }}
+          onPointerCancel={() => setArea(null)}
           onPointerLeave={(e) => e.pointerType !== "touch" && setPointer(null)}
           onDoubleClick={(e) => {
             const { x, z } = spot(e);
@@ -169,6 +187,16 @@ export function StageFrame({
           </Sheet>
           <Sheet projection={p} apart={apart}>
             {marks}
+            {area && (
+              <rect
+                x={p.x(Math.min(area.from.x, area.to.x))}
+                y={p.y(Math.max(area.from.z, area.to.z))}
+                width={p.scale * Math.abs(area.to.x - area.from.x)}
+                height={p.scale * Math.abs(area.to.z - area.from.z)}
+                className="fill-accent/15 stroke-accent"
+                strokeDasharray="4 3"
+              />
+            )}
           </Sheet>
           {nothing && (
             <p

@@ -47,9 +47,9 @@ export function useZoom(
     let hand: number | null = null;
     const down = (event: PointerEvent) => {
       fingers.set(event.pointerId, [event.clientX, event.clientY]);
-      // A thing is dragged itself; anywhere else the drawing is.
+      // A thing is dragged itself; anywhere else the drawing is, or a rectangle with Shift.
       const thing = event.target instanceof Element && event.target.closest(".movable, button");
-      hand = thing || fingers.size > 1 ? null : event.pointerId;
+      hand = thing || event.shiftKey || fingers.size > 1 ? null : event.pointerId;
     };
     const move = (event: PointerEvent) => {
       const before = fingers.get(event.pointerId);

@@ -16,6 +16,7 @@ export function Help({ about, children }: { about: string; children: ReactNode }
         <Popover.Content
           sideOffset={4}
           collisionPadding={12}
+          aria-label={`Help: ${about}`}
           className="z-50 max-w-xs rounded-lg border border-edge bg-raised p-3 text-sm shadow-lg"
         >
           {children}

@@ -26,7 +26,10 @@ export function Panel({ open, onOpenChange, title, description, children }: Pane
               <X size={18} aria-hidden />
             </Dialog.Close>
           </div>
-          <div className="overflow-y-auto p-4">{children}</div>
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: long text is scrolled by keys */}
+          <div className="overflow-y-auto p-4" tabIndex={0}>
+            {children}
+          </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -9,6 +9,8 @@ import type {
   Wall,
 } from "../../api/types";
 
+import { clamp, tidy } from "./lengths";
+
 export const furnishingsOf = (d: PlanDocument): readonly Furnishing[] => d.furnishings ?? [];
 export const fixturesOf = (d: PlanDocument): readonly Fixture[] => d.fixtures ?? [];
 export const thermostatsOf = (d: PlanDocument): readonly Thermostat[] => d.thermostats ?? [];
@@ -178,6 +180,26 @@ export function lampMargins(d: PlanDocument, f: Fixture, lamp: Lamp): { x: numbe
   return {
     x: Math.min(d.enclosure.length_m / 2, half * Math.abs(Math.cos(rad(f.turn_deg)))),
     y: Math.min(d.enclosure.depth_m / 2, half * Math.abs(Math.sin(rad(f.turn_deg)))),
+  };
+}
+
+/** The place nearest to a wanted one where a lamp may be: in the enclosure, or outside where its light gets in. */
+export function lampWithin(
+  d: PlanDocument,
+  catalog: Pick<Catalog, "materials">,
+  f: Fixture,
+  lamp: Lamp,
+  to: Fixture["position_m"],
+): Fixture["position_m"] {
+  const margin = lampMargins(d, f, lamp);
+  const room = outsideRoom(d, catalog);
+  const lowest = against(f) === null ? d.substrate.depth_m + 0.01 : 0;
+  return {
+    x_m: tidy(keptBeside(to.x_m, margin.x, d.enclosure.length_m, room)),
+    y_m: tidy(
+      keptBeside(to.y_m, margin.y, d.enclosure.depth_m, { left: room.front, right: room.back }),
+    ),
+    z_m: f.mount === "floor" ? 0 : tidy(clamp(to.z_m, lowest, highestLamp(d))),
   };
 }
 

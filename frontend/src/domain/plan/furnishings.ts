@@ -233,7 +233,8 @@ export function handlesOf(d: PlanDocument, item: Furnishing): Handle[] {
   ];
 }
 
-function freshId(d: PlanDocument, stem: string): [string, number] {
+/** An id nothing else in the plan has, and its number. */
+export function freshId(d: PlanDocument, stem: string): [string, number] {
   const taken = new Set(
     [...furnishingsOf(d), ...fixturesOf(d), ...thermostatsOf(d)].map((thing) => thing.id),
   );

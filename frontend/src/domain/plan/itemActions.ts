@@ -8,14 +8,21 @@ export interface Step {
   readonly document: PlanDocument;
   readonly summary: string;
   readonly select?: string;
+  /** Several that are selected after it. */
+  readonly together?: readonly string[];
 }
 
 /** How steps are taken: as an edit, and with what they made selected. */
 export const makeStepRunner =
-  (commit: (document: PlanDocument, summary: string) => void, onSelect: (key: string) => void) =>
+  (
+    commit: (document: PlanDocument, summary: string) => void,
+    onSelect: (key: string) => void,
+    onTogether?: (keys: readonly string[]) => void,
+  ) =>
   (step: Step) => {
     commit(step.document, step.summary);
     if (step.select) onSelect(step.select);
+    if (step.together) onTogether?.(step.together);
   };
 
 export interface ItemActions {

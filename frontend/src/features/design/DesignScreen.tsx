@@ -4,6 +4,7 @@ import { startRedesign } from "../../api/client";
 import type { RedesignRequest, SetUp } from "../../api/types";
 import { describe } from "../../app/notices";
 import { withSetUp } from "../../domain/plan/setUp";
+import { capitalized } from "../../domain/words";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { EnclosureBar } from "../plan/EnclosureBar";
@@ -89,11 +90,7 @@ export function DesignScreen() {
                   <p className="font-semibold text-high">
                     {failed ? "No set-up can be made of this" : describe(design.error).title}
                   </p>
-                  <p>
-                    {failed
-                      ? `${failed.charAt(0).toUpperCase()}${failed.slice(1)}.`
-                      : describe(design.error).detail}
-                  </p>
+                  <p>{failed ? `${capitalized(failed)}.` : describe(design.error).detail}</p>
                 </div>
               )}
               <div className="flex flex-wrap gap-3">

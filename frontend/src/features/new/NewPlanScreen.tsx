@@ -21,6 +21,7 @@ import type {
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { showSizes } from "../../domain/units/units";
+import { capitalized } from "../../domain/words";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { Help } from "../../ui/Help";
@@ -269,7 +270,7 @@ export function NewPlanScreen() {
                     <p className="mt-1 text-sm text-soft">{species.way_of_life}</p>
                     {species.hints.map((h) => (
                       <p key={h.text} className="mt-1 text-sm font-medium text-high">
-                        {h.text.charAt(0).toUpperCase() + h.text.slice(1)}.
+                        {capitalized(h.text)}.
                       </p>
                     ))}
                   </>
@@ -395,7 +396,7 @@ export function NewPlanScreen() {
           {failed && (
             <div role="alert" className="rounded-lg border border-high bg-high-wash p-3">
               <p className="font-semibold text-high">No set-up can be made of this</p>
-              <p>{failed.charAt(0).toUpperCase() + failed.slice(1)}.</p>
+              <p>{capitalized(failed)}.</p>
             </div>
           )}
           <div className="flex flex-wrap items-center gap-3">

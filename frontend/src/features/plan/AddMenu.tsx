@@ -12,6 +12,7 @@ import {
 import { furnishingKey, KINDS, newFurnishing } from "../../domain/plan/furnishings";
 import { addPin, MOST_PINS, pinsOf } from "../../domain/plan/pins";
 import { Button } from "../../ui/Button";
+import { useItemClipboard } from "./itemClipboard";
 
 const MOST_FURNISHINGS = 60;
 const MOST_THERMOSTATS = 12;
@@ -25,6 +26,7 @@ export interface AddMenuProps {
 
 /** Everything that can be put into the enclosure. */
 export function AddMenu({ document: d, edits, onSelect }: AddMenuProps) {
+  const { paste } = useItemClipboard();
   const add = (change: Partial<PlanDocument>, label: string, key: string) => {
     edits.commit({ ...d, ...change }, `${label} added`);
     onSelect(key);
@@ -78,6 +80,12 @@ export function AddMenu({ document: d, edits, onSelect }: AddMenuProps) {
               onSelect={() => addFurnishing(kind)}
             />
           ))}
+          <DropdownMenu.Separator className="my-1 h-px bg-line" />
+          <Item
+            label="Paste"
+            says="what you copied in this or another enclosure (Ctrl V)"
+            onSelect={paste}
+          />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { fetchSpecies } from "../../api/client";
 import type { PlanDocument, School, StageName } from "../../api/types";
 import { useAction } from "../../app/useAction";
+import { capitalized } from "../../domain/words";
 import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
@@ -152,14 +153,10 @@ export function AnimalForm({ document: d, catalog, edits }: FormProps) {
         <MemberList animal={a} company={species?.company ?? null} onChange={put} />
       ) : null}
       {species && species.hints.length > 0 && (
-        <Caution>
-          {species.hints.map((h) => h.text.charAt(0).toUpperCase() + h.text.slice(1)).join(". ")}.
-        </Caution>
+        <Caution>{species.hints.map((h) => capitalized(h.text)).join(". ")}.</Caution>
       )}
       {species && species.hazards.length > 0 && (
-        <Caution>
-          {species.hazards.map((h) => h.charAt(0).toUpperCase() + h.slice(1)).join(". ")}.
-        </Caution>
+        <Caution>{species.hazards.map((h) => capitalized(h)).join(". ")}.</Caution>
       )}
     </div>
   );

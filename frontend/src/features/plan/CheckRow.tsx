@@ -8,9 +8,11 @@ import {
   rangeText,
 } from "../../domain/units/needs";
 import { fixed, show } from "../../domain/units/units";
+import { capitalized } from "../../domain/words";
 import { Help } from "../../ui/Help";
 import { usePreferences } from "../../ui/preferences";
 import { STATUS_INK, STATUS_MARK, STATUS_WORD } from "../../ui/status";
+import { Term } from "../../ui/Term";
 import { FixLines } from "./FixLines";
 import { Phrase } from "./Phrase";
 import { Chevron, type PointingProps, pointing } from "./pointing";
@@ -29,7 +31,27 @@ const BASIS: Record<Check["evidence"]["kind"], string> = {
   fitted: "Predicted from readings of",
   measured: "Measured on",
 };
+const BASIS_TERM: Record<Check["evidence"]["kind"], string> = {
+  predicted: "prediction",
+  fitted: "fit",
+  measured: "round",
+};
 const basisOf = ({ evidence: { kind, on } }: Check) => (on ? `${BASIS[kind]} ${on}` : BASIS[kind]);
+
+/** The glossary's word for what is compared. */
+const TERM: Record<Check["need"]["quantity"], string> = {
+  surface_temperature: "surface-temperature",
+  air_temperature: "probe-reading",
+  water_temperature: "water-temperature",
+  gradient: "gradient",
+  uvi: "uv-index",
+  humidity: "humidity",
+  uv_free_share: "uv-refuge",
+};
+const termFor = ({ need }: Check) =>
+  need.quantity === "air_temperature" && need.place === "night"
+    ? "air-temperature"
+    : TERM[need.quantity];
 
 interface CheckRowProps extends PointingProps {
   check: Check;
@@ -65,7 +87,7 @@ export function CheckRow(props: CheckRowProps) {
         type="button"
         aria-expanded={open}
         onClick={() => onOpen(v.id)}
-        className="grid w-full grid-cols-[0.9rem_minmax(0,1fr)_3.6rem_4.4rem_1rem] items-center gap-x-1.5 px-3 py-0.75 text-left text-sm leading-tight hover:bg-wash pointer-coarse:min-h-11"
+        className="grid min-h-6 w-full grid-cols-[0.9rem_minmax(0,1fr)_3.6rem_4.4rem_1rem] items-center gap-x-1.5 px-3 py-0.75 text-left text-sm leading-tight hover:bg-wash pointer-coarse:min-h-11"
       >
         <span aria-hidden="true" className={STATUS_INK[v.status]}>
           {STATUS_MARK[v.status]}
@@ -100,7 +122,10 @@ function CheckDetail({ check: v, settles, air, interval, fix, onTry }: CheckRowP
   return (
     <div className="px-3 pb-2 pl-8" data-testid={`detail-${v.id}`}>
       <div className="flex items-center gap-0.5 text-sm">
-        {v.required ? "Needs" : uvi ? "Optional: UVI" : "Optional:"} {range}
+        <span>
+          <Term id={termFor(v)}>{capitalized(quantityWords(v.need.place, v.need.quantity))}</Term>:{" "}
+          {v.required ? "needs" : uvi ? "optional, UVI" : "optional,"} {range}
+        </span>
         <Help about={`where the range for ${v.place_label} comes from`}>
           <p className="font-medium">
             {v.place_label}, {quantityWords(v.need.place, v.need.quantity)}: {range}
@@ -140,10 +165,13 @@ function CheckDetail({ check: v, settles, air, interval, fix, onTry }: CheckRowP
       </div>
       <p className="mt-1 min-h-4 text-sm text-soft" data-testid="interval">
         {byProbe && air !== undefined && `Air ${show(air, "temperature", units, 1)}. `}
-        {basisOf(v)}
-        {interval &&
-          v.value !== null &&
-          `: ${intervalText(interval, format.figure, format.unit, fails(v.severity))}`}
+        <Term id={BASIS_TERM[v.evidence.kind]}>{basisOf(v)}</Term>
+        {interval && v.value !== null && (
+          <>
+            : <Term id="likely">likely</Term>{" "}
+            {intervalText(interval, format.figure, format.unit, fails(v.severity))}
+          </>
+        )}
       </p>
       {v.course && (
         <p className="mt-0.5 text-sm text-soft">
@@ -188,7 +216,7 @@ function intervalText(
   const cause = interval.causes[0];
   // Certainty is never claimed: an interval is a prediction.
   const shown = chance > 99 ? "over 99" : chance < 1 ? "under 1" : fixed(chance, 0);
-  return `likely ${spread}; ${shown} % chance of being in range${
+  return `${spread}; ${shown} % chance of being in range${
     cause && (failed || chance < 90) ? `; least certain: ${cause.name}` : ""
   }.`;
 }

@@ -7,13 +7,36 @@ import { Legend } from "../../canvas/Legend";
 import { LiveContext, useMovingThings } from "../../canvas/live";
 import { FIRST_SIZE } from "../../canvas/projection";
 import { SectionStage } from "../../canvas/SectionStage";
+import { useSelection } from "../../canvas/selection";
 import { useFieldScale, wantedRange } from "../../canvas/useField";
 import { hasWebGl } from "../../canvas/webgl";
+import { Button } from "../../ui/Button";
 import { usePreferences } from "../../ui/preferences";
 import { useSize } from "../../ui/useSize";
 import type { LivePictures } from "./livePictures";
 import { PinTable } from "./PinTable";
 import { type Seen, Toolbar } from "./Toolbar";
+
+/** Over the drawing while several items are selected, or are being. */
+function SelectionChip({ onEdit }: { onEdit: (() => void) | null }) {
+  const { keys, adding, clear } = useSelection();
+  if (keys.length < 2 && !adding) return null;
+  return (
+    <div className="absolute top-1 left-1/2 z-20 flex w-max max-w-[95%] -translate-x-1/2 items-center gap-2 rounded-lg border border-edge bg-panel px-3 py-1 shadow-md">
+      <p role="status" className="text-sm font-medium" data-testid="selection-count">
+        {adding && keys.length < 2 ? "Choose more items in the drawing" : `${keys.length} selected`}
+      </p>
+      {onEdit && keys.length > 1 && (
+        <Button size="small" onClick={onEdit}>
+          Edit
+        </Button>
+      )}
+      <Button size="small" onClick={clear}>
+        {keys.length < 2 ? "Cancel" : "Select none"}
+      </Button>
+    </div>
+  );
+}
 
 interface DrawingProps {
   /** The plan; what is dragged in the drawing is followed there at once, and here now and then. */
@@ -31,6 +54,8 @@ interface DrawingProps {
   selected: string;
   onSelect: (id: string) => void;
   edits: StageEdits;
+  /** Opens the settings of what is selected, where they are not in sight. */
+  onEdit: (() => void) | null;
   pointed: string | null;
   /** The hour shown; null for the day once all is warm. */
   hour: number | null;
@@ -107,7 +132,8 @@ export function Drawing(props: DrawingProps) {
         </div>
       ) : (
         <LiveContext value={pictures}>
-          <div ref={views} className={`grid min-h-0 flex-1 ${arranged}`}>
+          <div ref={views} className={`relative grid min-h-0 flex-1 ${arranged}`}>
+            <SelectionChip onEdit={props.onEdit} />
             {view.from !== "above" && <SectionStage {...stage} />}
             {view.from !== "front" && <AboveStage {...stage} />}
           </div>

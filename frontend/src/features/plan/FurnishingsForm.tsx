@@ -194,7 +194,7 @@ function OneFurnishingForm({
         <p className="mt-2 text-sm text-soft">
           Middle at {length(placeOf(d, item).x)} from the left, {length(placeOf(d, item).y)} from
           the front. In the drawing: arrow keys move it by 1 cm, with Shift by 5; R turns, L locks,
-          Ctrl D copies, Delete removes.
+          Ctrl D duplicates, Delete removes.
         </p>
       )}
     </div>

@@ -1,5 +1,6 @@
 import { Tabs } from "radix-ui";
 import { memo } from "react";
+import { useSelection } from "../../canvas/selection";
 import { fixturesOf, thermostatsOf } from "../../domain/plan/document";
 import { AnimalForm } from "./AnimalForm";
 import { EnclosureForm, type Face } from "./EnclosureForm";
@@ -8,6 +9,7 @@ import { FurnishingsForm } from "./FurnishingsForm";
 import type { FormProps } from "./forms";
 import { LidForm } from "./LidForm";
 import { PARTS } from "./parts";
+import { SelectionForm } from "./SelectionForm";
 import { MoistureForm, RoomForm, SubstrateForm } from "./SurroundingsForms";
 import { ThermostatForm } from "./ThermostatForm";
 
@@ -21,6 +23,8 @@ interface InspectorProps extends FormProps {
 /** Everything about the selected thing, typed or slid. */
 export const Inspector = memo(function Inspector(props: InspectorProps) {
   const { document: d, selected, onSelect } = props;
+  const { keys } = useSelection();
+  if (keys.length > 1) return <SelectionForm {...props} />;
   const tabs = [
     ...fixturesOf(d).map((f) => ({ id: f.id, label: f.label })),
     ...thermostatsOf(d).map((t) => ({ id: t.id, label: t.label })),

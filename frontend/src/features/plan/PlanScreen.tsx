@@ -17,6 +17,7 @@ import { describe } from "../../app/notices";
 import { TourInvitation } from "../../app/Tour";
 import { airRange, type FieldName, unpacked } from "../../canvas/fields";
 import { firstLayer } from "../../canvas/firstLayer";
+import { SelectionContext } from "../../canvas/selection";
 import { fixturesOf, furnishingsOf, thermostatsOf } from "../../domain/plan/document";
 import { furnishingKey } from "../../domain/plan/furnishings";
 import { applyPatch } from "../../domain/plan/patch";
@@ -33,13 +34,16 @@ import { clock, evaluationAt } from "./day/series";
 import { useDay, useMoment } from "./day/useDay";
 import { EnclosureBar } from "./EnclosureBar";
 import { headline } from "./headline";
+import { ItemClipboardContext } from "./itemClipboard";
 import { LivePictures } from "./livePictures";
 import { OutputsMenu } from "./OutputsMenu";
 import { type PaneName, Panes } from "./Panes";
 import { Opening, useOpenPlan } from "./PlanFrame";
 import { PARTS } from "./parts";
 import { type Seen, type SeenFrom, seenFrom } from "./Toolbar";
+import { useClipboard } from "./useClipboard";
 import { useAssessment, useEvaluation } from "./useEvaluation";
+import { useItemSelection } from "./useItemSelection";
 import { usePlanCommands } from "./usePlanCommands";
 import { useUndoKeys } from "./useUndoKeys";
 
@@ -199,6 +203,21 @@ function Workspace() {
     if (!drawn) setForm(part);
   }, [drawn, part]);
 
+  const selection = useItemSelection(document, part, setSelected);
+  const { keys: together, put: selectTogether } = selection;
+  const clipboard = useClipboard({
+    document,
+    catalog,
+    keys: useMemo(() => (together.length > 0 ? together : [part]), [together, part]),
+    commit,
+    onPasted: useCallback(
+      (keys: readonly string[]) => {
+        setSelected(keys[0] ?? "room");
+        selectTogether(keys.length > 1 ? keys : []);
+      },
+      [selectTogether],
+    ),
+  });
   useUndoKeys(undo, redo);
   useEffect(() => {
     window.document.title = `${document.name} · Noon Shade`;
@@ -255,6 +274,7 @@ function Workspace() {
       setSelected(key);
     }, []),
     onRevisions: openRevisions,
+    clipboard,
   });
   const roomy = useMedia("(min-width: 48rem)");
   const showPane = useCallback((next: PaneName) => {
@@ -277,6 +297,7 @@ function Workspace() {
         selected={part}
         onSelect={setSelected}
         edits={edits}
+        onEdit={roomy ? null : () => setPane("settings")}
         pointed={pointed}
         state={
           <p
@@ -364,24 +385,28 @@ function Workspace() {
           actions: <SampleActions onReset={commit} />,
         })}
       />
-      <Panes
-        drawing={drawing}
-        checks={checks}
-        settings={settings}
-        drawerTabs={
-          <DrawerTabs
-            open={drawer}
-            onOpen={setDrawer}
-            photoperiodH={document.photoperiod_h}
-            hour={hour}
-            onHour={setHour}
+      <ItemClipboardContext value={clipboard}>
+        <SelectionContext value={selection}>
+          <Panes
+            drawing={drawing}
+            checks={checks}
+            settings={settings}
+            drawerTabs={
+              <DrawerTabs
+                open={drawer}
+                onOpen={setDrawer}
+                photoperiodH={document.photoperiod_h}
+                hour={hour}
+                onHour={setHour}
+              />
+            }
+            drawer={underneath}
+            pane={pane}
+            onPane={showPane}
+            verdict={verdict}
           />
-        }
-        drawer={underneath}
-        pane={pane}
-        onPane={showPane}
-        verdict={verdict}
-      />
+        </SelectionContext>
+      </ItemClipboardContext>
       {showRevisions && (
         <Suspense>
           <Revisions

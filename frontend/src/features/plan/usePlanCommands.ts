@@ -6,6 +6,7 @@ import type { FieldName } from "../../canvas/fields";
 import { fixturesOf, furnishingsOf, thermostatsOf } from "../../domain/plan/document";
 import { furnishingKey } from "../../domain/plan/furnishings";
 import type { Drawer } from "./DrawerTabs";
+import type { ItemClipboard } from "./itemClipboard";
 import { PARTS } from "./parts";
 import { FIELDS, type SeenFrom, VIEWS } from "./Toolbar";
 
@@ -18,11 +19,13 @@ interface PlanCommands {
   onDrawer: (drawer: Drawer) => void;
   onSelect: (key: string) => void;
   onRevisions: () => void;
+  clipboard: ItemClipboard;
 }
 
 /** What the palette offers on an open plan. */
 export function usePlanCommands(plan: PlanCommands): void {
   const { document: d, undo, redo, onLayer, onSeenFrom, onDrawer, onSelect, onRevisions } = plan;
+  const { clipboard } = plan;
   const commands = useMemo<readonly Command[]>(
     () => [
       ...[
@@ -61,9 +64,11 @@ export function usePlanCommands(plan: PlanCommands): void {
       })),
       { label: "Undo", group: "Plan", keys: "Ctrl Z", run: undo },
       { label: "Redo", group: "Plan", keys: "Ctrl Y", run: redo },
+      { label: "Copy what is selected", group: "Plan", keys: "Ctrl C", run: clipboard.copy },
+      { label: "Paste", group: "Plan", keys: "Ctrl V", run: clipboard.paste },
       { label: "Revisions", group: "Plan", words: "history older", run: onRevisions },
     ],
-    [d, undo, redo, onLayer, onSeenFrom, onDrawer, onSelect, onRevisions],
+    [d, undo, redo, onLayer, onSeenFrom, onDrawer, onSelect, onRevisions, clipboard],
   );
   useCommands(commands);
 }

@@ -16,6 +16,7 @@ import { describe, useNotify } from "../../app/notices";
 import { useAction } from "../../app/useAction";
 import { PLACE, quantityWords, rangeText } from "../../domain/units/needs";
 import { fixed, show } from "../../domain/units/units";
+import { capitalized } from "../../domain/words";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { usePreferences } from "../../ui/preferences";
@@ -315,7 +316,7 @@ function NeedRow({ need, stage, draft, onEdit }: NeedRowProps) {
         </p>
         <p className="text-sm text-soft">
           {need.offered && "Offered, not required. "}
-          {need.note ? `Taken: ${need.note}.` : `${capital(need.grade)}.`}
+          {need.note ? `Taken: ${need.note}.` : `${capitalized(need.grade)}.`}
         </p>
         {need.outliers.length > 0 && (
           <p className="text-sm text-high">
@@ -347,7 +348,7 @@ function NeedRow({ need, stage, draft, onEdit }: NeedRowProps) {
           />
         ) : (
           <ol className="text-sm text-soft">
-            {need.claims.length === 0 && <li>{`${capital(need.grade)}: ${need.source}.`}</li>}
+            {need.claims.length === 0 && <li>{`${capitalized(need.grade)}: ${need.source}.`}</li>}
             {need.claims.map((claim) => (
               <li key={`${claim.source}${claim.about}${claim.low}`}>
                 {several && (
@@ -356,7 +357,7 @@ function NeedRow({ need, stage, draft, onEdit }: NeedRowProps) {
                   </b>
                 )}
                 {claim.about && `${claim.about}. `}
-                {capital(claim.grade)}: {claim.source}.
+                {capitalized(claim.grade)}: {claim.source}.
               </li>
             ))}
           </ol>
@@ -372,7 +373,7 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
   const m = (v: number) => show(v, "length", units, 0);
   const t = (v: number) => show(v, "temperature", units, 0);
   const rows: [string, string][] = [
-    ["Way of life", capital(s.way_of_life)],
+    ["Way of life", capitalized(s.way_of_life)],
     ["Eats", s.food || (s.diet ?? "not said")],
     [
       "Company",
@@ -459,13 +460,13 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
         {s.hints.length > 0 && (
           <p className="mt-3 border-l-4 border-edge bg-wash px-3 py-2 text-sm">
             <strong>Before you buy one. </strong>
-            {s.hints.map((h) => capital(h.text)).join(". ")}.
+            {s.hints.map((h) => capitalized(h.text)).join(". ")}.
           </p>
         )}
         {s.hazards.length > 0 && (
           <p className="mt-3 border-l-4 border-high bg-high-wash px-3 py-2 text-sm">
             <strong>Caution. </strong>
-            {s.hazards.map(capital).join(". ")}.
+            {s.hazards.map(capitalized).join(". ")}.
           </p>
         )}
       </div>
@@ -473,5 +474,3 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
     </div>
   );
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
