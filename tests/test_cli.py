@@ -52,7 +52,7 @@ def test_strict_fails_the_demo_and_passes_a_good_plan(
     tmp_path: Path, plan_file: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     assert main(["evaluate", str(plan_file), "--strict", "--fixes"]) == 1
-    assert "Try: Set Thermostat to" in capsys.readouterr().out
+    assert "Try: Set the thermostat to" in capsys.readouterr().out
     good = tmp_path / "good.json"
     good.write_text(json.dumps(flawless_raw()), encoding="utf-8")
     # Nothing fails there, but a set point of the air leaves the slab uncertain by more than its range.

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from noonshade.core.phrase import uncapitalized
+from noonshade.core.phrase import named, named_first, uncapitalized
 
 ROOT = Path(__file__).resolve().parents[1]
 NAME_OF_CODE = re.compile(r"\b[a-z]{2,}[A-Z]\w*|\b[A-Z][a-z]+[A-Z]\w*|\b[a-z]+_[a-z_]+\b")
@@ -93,3 +93,26 @@ def test_sentences_of_python_hold_no_names_of_code() -> None:
 )
 def test_a_label_within_a_sentence_keeps_its_abbreviations(label: str, within: str) -> None:
     assert uncapitalized(label) == within
+
+
+@pytest.mark.parametrize(
+    ("label", "within"),
+    [
+        ("Basking lamp", "the basking lamp"),
+        ("UV tube", "the UV tube"),
+        ("T5 tube", "the T5 tube"),
+        ("Thermostat", "the thermostat"),
+        ("Lamp 2", "lamp 2"),
+        ("Slate slab 3", "slate slab 3"),
+        # Names the keeper gave.
+        ("Bert", "“Bert”"),
+        ("Bert's lamp", "“Bert's lamp”"),
+        ("Tube by the race window", "“Tube by the race window”"),
+        ("UV tube (copy)", "“UV tube (copy)”"),
+        ("2", "“2”"),
+    ],
+)
+def test_things_have_an_article_and_names_are_in_quotes(label: str, within: str) -> None:
+    assert named(label) == within
+    assert named_first(label)[0] in f"“{within[0].upper()}"
+    assert named_first(label).lower() == within.lower()

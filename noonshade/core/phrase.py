@@ -137,3 +137,55 @@ def uncapitalized(text: str) -> str:
     if len(text) > 1 and (text[1].isupper() or text[1].isdigit()):
         return text
     return text[:1].lower() + text[1:]
+
+
+# What things of a plan are usually called; anything else is a name of the keeper's.
+_NOUNS = {
+    word
+    for row in (
+        "lamp lamps tube bulb flood spot heater ceramic mat cable panel bar thermostat",
+        "fan pack pot slab stone tile ledge shelf branch perch vine log bark",
+        "cork rock platform ramp hammock tunnel hide cave box bowl dish pool water",
+        "leaves plant plants cover moss background",
+    )
+    for word in row.split()
+}
+
+
+def named(label: str) -> str:
+    """A thing of the plan as it is called within a sentence.
+
+    Parameters
+    ----------
+    label : str
+        Its label, such as "Basking lamp", "Lamp 2" or a name the keeper gave it.
+
+    Returns
+    -------
+    str
+        "the basking lamp", "lamp 2"; in quotes where the label is a name rather than a description.
+    """
+    words = label.split()
+    inside = uncapitalized(label)
+    number = len(words) > 1 and words[-1].isdigit()
+    described = words[: -1 if number else None]
+    plain = all(w.islower() or w.isupper() for w in uncapitalized(" ".join(described)).split())
+    if not described or described[-1].lower() not in _NOUNS or not plain or "'" in label:
+        return f"“{label}”"
+    return inside if number else f"the {inside}"
+
+
+def named_first(label: str) -> str:
+    """A thing of the plan as it is called where a sentence begins with it.
+
+    Parameters
+    ----------
+    label : str
+        Its label.
+
+    Returns
+    -------
+    str
+        As `named`, with a capital.
+    """
+    return capitalized(named(label))

@@ -7,6 +7,7 @@ from itertools import pairwise
 
 from noonshade.core.errors import PlanError
 from noonshade.core.light.sources import frame_of
+from noonshade.core.phrase import named, named_first
 from noonshade.core.plan import (
     LAMP_KINDS,
     Background,
@@ -152,7 +153,9 @@ def _mat(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
         ]
     if fixture.against is None:
         faces = "floor, front, back, left or right"
-        return [PlanError(f"{path}/mount", f"{fixture.label} must lie against a face: {faces}")]
+        return [
+            PlanError(f"{path}/mount", f"{named_first(fixture.label)} must lie against a face: {faces}")
+        ]
     if plan.enclosure.walls[fixture.against].material is None:
         return [PlanError(f"{path}/mount", f"the {fixture.against} is open; a mat needs a sheet to lie on")]
     enclosure = plan.enclosure
@@ -186,7 +189,8 @@ def _ends(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
                 return [
                     PlanError(
                         f"{path}/position_m",
-                        f"{fixture.label} is {_cm(geometry.length_m)} long and its end reaches {_cm(at)} "
+                        f"{named_first(fixture.label)} is {_cm(geometry.length_m)} long and "
+                        f"its end reaches {_cm(at)} "
                         f"along the {name}; inside the enclosure it must be between {_cm(low)} and "
                         f"{_cm(high)}",
                     )
@@ -241,10 +245,13 @@ def _furnishing(plan: Plan, item: Furnishing, path: str) -> list[PlanError]:
     found: list[PlanError] = []
     if isinstance(item, Branch):
         for name, point in (("start_m", item.start_m), ("end_m", item.end_m)):
-            found += _position(plan, point, f"{path}/{name}", f"each end of {item.label}")
+            found += _position(plan, point, f"{path}/{name}", f"each end of {named(item.label)}")
         if math.dist(item.start_m, item.end_m) < LEAST_BRANCH_M:
             found.append(
-                PlanError(f"{path}/end_m", f"{item.label} must be at least {_cm(LEAST_BRANCH_M)} long")
+                PlanError(
+                    f"{path}/end_m",
+                    f"{named_first(item.label)} must be at least {_cm(LEAST_BRANCH_M)} long",
+                )
             )
         return found
     if isinstance(item, Background):
@@ -252,7 +259,8 @@ def _furnishing(plan: Plan, item: Furnishing, path: str) -> list[PlanError]:
         if item.thickness_m > across / 2:
             found.append(
                 PlanError(
-                    f"{path}/thickness_m", f"{item.label} fills the enclosure: at most {_cm(across / 2)}"
+                    f"{path}/thickness_m",
+                    f"{named_first(item.label)} fills the enclosure: at most {_cm(across / 2)}",
                 )
             )
         return found
@@ -264,24 +272,29 @@ def _furnishing(plan: Plan, item: Furnishing, path: str) -> list[PlanError]:
             name = "length_m" if axis == "x_m" else "width_m"
             found.append(
                 PlanError(
-                    f"{path}/{name}", f"{item.label} is larger than the enclosure: at most {_cm(room)}"
+                    f"{path}/{name}",
+                    f"{named_first(item.label)} is larger than the enclosure: at most {_cm(room)}",
                 )
             )
         elif centre - size / 2 < -1e-9 or centre + size / 2 > room + 1e-9:
             found.append(
                 PlanError(
                     f"{path}/{axis}",
-                    _within(f"the middle of {item.label}", size / 2, room - size / 2),
+                    _within(f"the middle of {named(item.label)}", size / 2, room - size / 2),
                 )
             )
     clear = enclosure.height_m - plan.substrate.depth_m
     if isinstance(item, Hide):
         if item.height_m > clear:
             found.append(
-                PlanError(f"{path}/height_m", f"{item.label} touches the lid: at most {_cm(clear)}")
+                PlanError(
+                    f"{path}/height_m", f"{named_first(item.label)} touches the lid: at most {_cm(clear)}"
+                )
             )
         if 2 * item.wall_m >= min(item.length_m, item.width_m) or item.wall_m >= item.height_m:
-            found.append(PlanError(f"{path}/wall_m", f"{item.label} has no room inside its walls"))
+            found.append(
+                PlanError(f"{path}/wall_m", f"{named_first(item.label)} has no room inside its walls")
+            )
         side = item.width_m if item.opening in ("left", "right") else item.length_m
         if item.opening_width_m > side:
             found.append(PlanError(f"{path}/opening_width_m", f"wider than the hide: at most {_cm(side)}"))
@@ -297,25 +310,30 @@ def _furnishing(plan: Plan, item: Furnishing, path: str) -> list[PlanError]:
             found.append(
                 PlanError(
                     f"{path}/underside_m",
-                    f"{item.label} touches the lid: at most {_cm(clear - item.height_m)}",
+                    f"{named_first(item.label)} touches the lid: at most {_cm(clear - item.height_m)}",
                 )
             )
     elif isinstance(item, Water):
         if item.depth_m > clear:
             found.append(
-                PlanError(f"{path}/depth_m", f"{item.label} is deeper than the enclosure: {_cm(clear)}")
+                PlanError(
+                    f"{path}/depth_m",
+                    f"{named_first(item.label)} is deeper than the enclosure: {_cm(clear)}",
+                )
             )
     elif item.underside_m + item.thickness_m > clear:
         found.append(
             PlanError(
                 f"{path}/underside_m",
-                f"{item.label} touches the lid: at most {_cm(clear - item.thickness_m)}",
+                f"{named_first(item.label)} touches the lid: at most {_cm(clear - item.thickness_m)}",
             )
         )
     elif item.stack is not None and (
         item.stack.length_m > item.length_m or item.stack.width_m > item.width_m
     ):
-        found.append(PlanError(f"{path}/stack", f"the stack must not be larger than {item.label} on it"))
+        found.append(
+            PlanError(f"{path}/stack", f"the stack must not be larger than {named(item.label)} on it")
+        )
     return found
 
 

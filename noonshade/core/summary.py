@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from noonshade.core.assessment.checks import SEVERITIES, Check
 from noonshade.core.assessment.finding import Finding
-from noonshade.core.assessment.wording import STATUS_WORDS, figure_name, measure_of, said
+from noonshade.core.assessment.wording import STATUS_WORDS, TOO, figure_name, measure_of, said
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.phrase import Measure, Phrase, uncapitalized
 
@@ -215,8 +215,12 @@ def _describe(check: Check) -> Phrase:
     if check.value is None:
         return (f"{what} cannot be computed",)
     limit = check.need.low if check.status == "low" else check.need.high
+    how = STATUS_WORDS[check.status]
+    if check.need.quantity == "surface_temperature" and check.status in ("low", "high"):
+        # A surface that is too high could be a ledge.
+        how = f"too {TOO['surface_temperature'][check.status == 'high']}"
     return (
-        f"{what} is {STATUS_WORDS[check.status]}, ",
+        f"the {what} is {how}, ",
         *said(check.need.quantity, check.value),
         " where " + ("at least " if check.status == "low" else "at most "),
         measure_of(check.need.quantity, limit or 0.0),

@@ -33,6 +33,7 @@ from noonshade.store.library import LibraryStore
 from noonshade.store.logbook import LogbookStore
 from noonshade.store.loggers import LoggerStore
 from noonshade.store.photo_files import PhotoFiles
+from noonshade.store.pictures import PictureStore
 from noonshade.store.plans import PlanStore
 from noonshade.store.readings import ReadingStore
 from noonshade.store.results import ResultStore
@@ -82,6 +83,7 @@ class Services:
     fixes: FixService
     designs: DesignService
     results: ResultService
+    pictures: PictureStore
     live: LivePlans = field(default_factory=LivePlans)
     computing: Computing = field(default_factory=Computing)
     # Hidden enclosures of the practice bench, by puzzle.
@@ -165,4 +167,5 @@ def open_services(
         fixes=FixService(caches),
         designs=DesignService(library, Workers()),
         results=ResultService(plans, ResultStore(database), evaluation, forecasts),
+        pictures=PictureStore(database),
     )

@@ -82,7 +82,7 @@ def test_species_desk_is_clean(new_page: PageMaker, theme: str, width: int) -> N
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
     page.get_by_label("Find a species").fill("green tree frog")
     page.get_by_text("Which is it?").wait_for()
-    page.get_by_role("button", name="Weigh the sources yourself").click()
+    page.get_by_role("button", name="Edit its needs").click()
     page.get_by_label("Lower limit").first.wait_for()
     assert violations(page) == []
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")

@@ -122,7 +122,7 @@ def test_sources_are_weighed_saved_and_reset_on_the_desk(new_page: PageMaker) ->
     page.goto("/species/crotaphytus-collaris")
     need = page.get_by_test_id("need-basking-surface_temperature")
     expect(need).to_have_text("43–52 °C")
-    page.get_by_role("button", name="Weigh the sources yourself").click()
+    page.get_by_role("button", name="Edit its needs").click()
     page.get_by_role("button", name="Add a source for Basking spot, surface").click()
     second = page.get_by_role("group", name="Basking spot, surface: source 2")
     # Typed in the other unit.
@@ -135,13 +135,13 @@ def test_sources_are_weighed_saved_and_reset_on_the_desk(new_page: PageMaker) ->
     second.get_by_label("Lower limit", exact=True).press("Enter")
     expect(second.get_by_role("alert")).to_contain_text("Allowed:")
     second.get_by_label("Lower limit", exact=True).press("Escape")
-    page.get_by_role("button", name="Save your view").click()
-    expect(page.get_by_text("Your own view of a shipped species, revision 1")).to_be_visible()
+    page.get_by_role("button", name="Save your needs").click()
+    expect(page.get_by_text("Your own needs for a shipped species, revision 1")).to_be_visible()
     page.get_by_role("link", name=re.compile("Collared lizard, timber enclosure")).click()
     settled(page)
     expect(page.get_by_test_id("check-basking:surface_temperature")).to_contain_text("needs 43–47.8 °C")
     page.goto("/species/crotaphytus-collaris")
-    page.get_by_role("button", name="Back to the shipped view").click()
+    page.get_by_role("button", name="Back to the shipped needs").click()
     expect(page.get_by_test_id("need-basking-surface_temperature")).to_have_text("43–52 °C")
 
 
@@ -150,7 +150,7 @@ def test_a_claim_under_the_wrong_figure_is_moved(new_page: PageMaker) -> None:
     page.goto("/species/eublepharis-macularius")
     need = page.get_by_test_id("need-basking-surface_temperature")
     expect(need).to_have_text("31.5–35.5 °C")
-    page.get_by_role("button", name="Weigh the sources yourself").click()
+    page.get_by_role("button", name="Edit its needs").click()
     first = page.get_by_role("group", name="Basking spot, surface: source 1")
     first.get_by_label("It is about").select_option("warm_end air_temperature ")
     expect(need).to_have_text("33–40 °C")
@@ -162,7 +162,7 @@ def test_a_claim_under_the_wrong_figure_is_moved(new_page: PageMaker) -> None:
 def test_an_own_species_is_made_exported_and_brought_in_again(new_page: PageMaker, tmp_path: Path) -> None:
     page = new_page()
     page.goto("/species/agama-agama")
-    page.get_by_role("button", name="Your own, like it").click()
+    page.get_by_role("button", name="Copy as my own species").click()
     name = page.get_by_label("Scientific name")
     name.fill("Agama millracensis")
     name.press("Enter")

@@ -43,7 +43,7 @@ def test_the_first_visit_opens_an_enclosure_that_fits_and_leads_to_ones_own(
     click(page.get_by_role("link", name="Plan your own"))
     click(page.get_by_role("button", name="Leopard gecko"))
     click(page.get_by_role("button", name="Find set-ups"))
-    click(page.get_by_test_id("set-up").first.get_by_role("button", name="Take this set-up"))
+    click(page.get_by_test_id("set-up").first.get_by_role("button", name="Use this set-up"))
     expect(page.get_by_test_id("headline")).to_have_text(
         re.compile("^All .* checks pass|^Nothing fails"), timeout=LONG_MS
     )

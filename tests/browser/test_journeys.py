@@ -146,7 +146,7 @@ def test_redo_brings_an_undone_change_back(page: Page) -> None:
 def test_trying_a_fix_puts_it_right_and_can_be_undone(page: Page) -> None:
     row = opened(page, f"check-{SURFACE}")
     fix = row.get_by_test_id("fix").first
-    expect(fix).to_contain_text("Set Thermostat to")
+    expect(fix).to_contain_text("Set the thermostat to")
     promised = re.search(r"→ ([\d.]+) °C", fix.inner_text())
     assert promised
     row.get_by_role("button", name="Try it for Basking spot").click()
@@ -356,9 +356,9 @@ def test_two_windows_conflict_and_nothing_is_lost(new_page: PageMaker, watched: 
         field.fill(degrees)
         field.press("Enter")
         page.wait_for_timeout(1500)
-    trouble = second.get_by_role("alert").filter(has_text="Changed elsewhere")
+    trouble = second.get_by_role("alert").filter(has_text="Changed in another window")
     expect(trouble).to_contain_text("yours is saved as revision 3")
-    second.get_by_role("button", name="Put mine on top").click()
+    second.get_by_role("button", name="Save mine as the newest").click()
     saved(second)
     first.reload()
     open_tab(first, "Room")

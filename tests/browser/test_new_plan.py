@@ -43,7 +43,7 @@ def test_from_nothing_to_a_set_up_that_fits(new_page: PageMaker) -> None:
     assert violations(page) == []
     best.get_by_text(re.compile(r"All \d+ checks")).click()
     expect(best.get_by_role("table")).to_be_visible()
-    best.get_by_role("button", name="Take this set-up").click()
+    best.get_by_role("button", name="Use this set-up").click()
     expect(page.get_by_test_id("headline")).to_have_text(
         re.compile("^All .* checks pass|^Nothing fails"), timeout=LONG_MS
     )
@@ -64,8 +64,8 @@ def test_a_design_is_stopped_and_what_was_asked_is_changed(page: Page, demo: Dem
     page.get_by_role("radio", name="The one I have or want").click()
     page.get_by_label("Height inside").fill("30")
     page.get_by_label("Height inside").press("Tab")
-    expect(page.get_by_text("Smaller than the least at this stage")).to_be_visible()
-    page.get_by_role("button", name="Take the proposed size").focus()
+    expect(page.get_by_text("Smaller than the least size at this stage")).to_be_visible()
+    page.get_by_role("button", name="Use the proposed size").focus()
     page.keyboard.press("Enter")
     expect(page.get_by_label("Height inside")).not_to_have_value("30")
     page.get_by_text("Budget, spare lamps, what is never to be used").click()
@@ -127,7 +127,7 @@ def test_only_the_light_of_an_enclosure_is_designed_anew(page: Page) -> None:
     page.get_by_role("button", name="Find set-ups").click()
     best = page.get_by_test_id("set-up").first
     expect(best).to_contain_text("Halogen flood", timeout=LONG_MS)
-    best.get_by_role("button", name="Take this set-up").click()
+    best.get_by_role("button", name="Use this set-up").click()
     settled(page)
     page.get_by_role("button", name=re.compile("^Undo")).click()
     saved(page)

@@ -157,7 +157,7 @@ def test_a_revision_is_named_compared_and_linked(page: Page) -> None:
     expect(page.get_by_role("heading", level=1)).to_contain_text("“As found”")
     expect(page.get_by_test_id(f"check-{SURFACE}")).to_have_attribute("data-status", "high")
     assert violations(page) == []
-    page.get_by_role("button", name="Put it on top as the newest").click()
+    page.get_by_role("button", name="Restore this revision").click()
     settled(page)
     expect(page.get_by_test_id("save-status")).to_have_text("Saved, revision 3")
 
@@ -258,7 +258,7 @@ def test_from_an_empty_room_to_a_passing_plan_and_undo_across_it(new_page: PageM
     page.get_by_label("Species, by any of its names").fill("brachypelma smithi")
     page.get_by_role("option", name="Brachypelma smithi").click()
     page.get_by_role("button", name="Find set-ups").click()
-    page.get_by_role("button", name="Take this set-up").first.click(timeout=120_000)
+    page.get_by_role("button", name="Use this set-up").first.click(timeout=120_000)
     page.wait_for_url(re.compile(r"/plans/[0-9a-f]{12}$"), timeout=120_000)
     settled(page)
     expect(page.get_by_test_id("headline")).to_have_text(PASSES)
@@ -300,7 +300,7 @@ def test_the_same_by_keyboard_alone(new_page: PageMaker) -> None:
     _tab_to(page, "Find set-ups")
     page.keyboard.press("Enter")
     page.get_by_test_id("set-ups").wait_for(timeout=120_000)
-    _tab_to(page, "Take this set-up")
+    _tab_to(page, "Use this set-up")
     page.keyboard.press("Enter")
     page.wait_for_url(re.compile(r"/plans/[0-9a-f]{12}$"), timeout=120_000)
     settled(page)
@@ -337,7 +337,7 @@ def test_the_room_keeps_its_racks_and_its_climate_is_set_once(new_page: PageMake
     expect(page.get_by_role("alert")).to_contain_text("June by day")
     expect(june).to_have_value("28.3")
     assert violations(page) == []
-    page.get_by_label("Month plans are assessed in now").select_option("6")
+    page.get_by_label("Month the checks are for").select_option("6")
     page.get_by_role("button", name="Set it").click()
     expect(page.get_by_text("The climate of the room is set").first).to_be_visible()
     card = page.get_by_test_id("plan-corn-snake")

@@ -172,7 +172,7 @@ def test_either_unit_wrong_input_and_a_reading_that_is_refused(
     )
     page.reload()
     expect(page.get_by_role("alert")).to_contain_text("Cool end cannot be stored")
-    page.get_by_role("button", name="Drop it").click()
+    page.get_by_role("button", name="Discard it").click()
     expect(page.get_by_text("Every reading is stored")).to_be_visible()
 
 
@@ -225,7 +225,7 @@ def test_readings_are_fitted_applied_and_taken_back(
     page.get_by_role("link", name="Measure").click()
     expect(fit).to_contain_text("the lamp was replaced since")
     expect(page.get_by_test_id("readings")).to_contain_text("Due again: UV tube changed since")
-    page.get_by_role("button", name="Take it out").click()
+    page.get_by_role("button", name="Remove the fit").click()
     expect(fit).to_have_count(0)
 
 
@@ -340,10 +340,10 @@ def test_a_loggers_file_is_looked_at_taken_in_once_and_used(new_page: PageMaker,
     expect(seen).to_contain_text("-6.1 °C")
     seen.get_by_label("It is in").select_option("C")
     expect(seen).to_contain_text("21.0 °C")
-    seen.get_by_label("Then take in nothing of it").check()
+    seen.get_by_label("Import nothing if a row cannot be read").check()
     page.get_by_role("button", name="Take in 288 rows").click()
     expect(seen.get_by_role("alert")).to_contain_text("'Fehler' is no temperature")
-    seen.get_by_label("Then take in nothing of it").uncheck()
+    seen.get_by_label("Import nothing if a row cannot be read").uncheck()
     page.get_by_role("button", name="Take in 288 rows").click()
     expect(shelf).to_contain_text("2026-11-21")
     look(LOGGED)
@@ -387,7 +387,7 @@ def test_an_enclosure_is_tested_and_signed_off(new_page: PageMaker, keeper: Keep
     commissioning_test.get_by_role("button", name="Sign it off").click()
     panel = page.get_by_role("dialog")
     panel.get_by_label("Name").fill("Keeper of the mill")
-    panel.get_by_label("Why it is signed all the same").fill("The lamp goes up tomorrow.")
+    panel.get_by_label("Why you sign it all the same").fill("The lamp goes up tomorrow.")
     panel.get_by_role("button", name="Sign", exact=True).click()
     expect(commissioning_test).to_have_attribute("data-state", "signed")
     expect(commissioning_test).to_contain_text("Signed by Keeper of the mill")
@@ -419,7 +419,7 @@ def test_where_the_animal_sits_is_tapped_and_read(new_page: PageMaker) -> None:
     panel.get_by_role("button", name="Note it").click()
     expect(panel).to_contain_text("Basking for 20 min of the hour")
     assert violations(page) == []
-    panel.get_by_role("button", name="Take this sighting out").first.click()
+    panel.get_by_role("button", name="Delete this sighting").first.click()
     expect(panel.get_by_role("listitem")).to_have_count(6)
     page.get_by_role("button", name="Put it back").click()
     expect(panel.get_by_role("listitem")).to_have_count(7)

@@ -87,6 +87,7 @@ def test_a_lamp_is_copied_into_another_enclosure_with_its_thermostat(new_page: P
     page.goto("/plans/corn-snake")
     settled(page)
     tabs = page.get_by_role("tablist", name="Parts of the plan").get_by_role("tab")
+    expect(tabs.first).to_be_visible()
     before = tabs.count()
     page.get_by_role("button", name="Add", exact=True).click()
     page.get_by_role("menuitem", name="Paste").click()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 from pathlib import Path
 
 import pytest
@@ -65,7 +66,7 @@ def test_it_is_drawn_turned_by_keys_and_cut_by_slices(space: Page, tmp_path: Pat
 
 def test_what_is_clicked_is_selected_in_all_views(space: Page) -> None:
     open_tab(space, "Room")
-    space.get_by_role("button", name="Straight from above").click()
+    space.get_by_role("button", name="From above", exact=True).click()
     space.wait_for_timeout(800)
     stage = space.get_by_test_id("stage-space").bounding_box()
     assert stage is not None
@@ -95,3 +96,18 @@ def test_where_webgl_is_missing_words_say_so(new_page: PageMaker) -> None:
     expect(page.get_by_text("This browser cannot draw in 3D")).to_be_visible()
     page.get_by_role("radio", name="Front").click()
     expect(page.get_by_test_id("stage")).to_be_visible()
+
+
+def test_a_picture_goes_into_the_report_and_out_of_it(space: Page) -> None:
+    space.get_by_role("button", name="Put into the report").click()
+    expect(space.get_by_text("The report shows this picture").first).to_be_visible()
+    url = "/api/plans/collared-lizard"
+    with Image.open(io.BytesIO(space.request.get(f"{url}/picture").body())) as picture:
+        assert picture.format == "JPEG"
+        found = picture.convert("RGB").resize((200, 150)).getcolors(40_000)
+    assert found is not None
+    assert len(found) > 300
+    assert "The enclosure in 3D" in space.request.get(f"{url}/report").text()
+    space.get_by_role("button", name="Undo", exact=True).last.click()
+    expect(space.get_by_text("The report has no picture in 3D").first).to_be_visible()
+    assert space.request.get(f"{url}/picture").status == 404

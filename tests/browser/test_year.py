@@ -22,7 +22,7 @@ def test_a_year_is_stored_checked_corrected_and_printed_on_a_card(new_page: Page
     year, week = page.get_by_test_id("year"), page.get_by_test_id("week")
     expect(page.get_by_test_id("limit-rest_too_warm")).to_contain_text("December to February")
     months = page.get_by_test_id("months")
-    take = months.get_by_role("button", name="Take it for April")
+    take = months.get_by_role("button", name="Apply it for April")
     take.wait_for()
     months.get_by_role("button", name="Stop").click()
     assert violations(page) == []

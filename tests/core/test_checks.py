@@ -111,7 +111,7 @@ def test_fix_for_a_tube_too_high_is_a_computed_height() -> None:
     again = check(evaluate(lifted(weak, "uv-tube", change.value)), "basking:uvi")
     assert again.value == pytest.approx(fix.value)
     assert again.status == "ok"
-    assert "Lower UV tube" in plain_text(fix.sentence)
+    assert "Lower the UV tube" in plain_text(fix.sentence)
 
 
 def test_fix_for_a_set_point_too_high_keeps_the_other_needs(demo: Evaluation) -> None:

@@ -173,7 +173,7 @@ def test_a_young_one_is_also_judged_as_an_adult() -> None:
 
 def test_the_sentence_names_the_worst_and_counts_the_rest() -> None:
     hot = plain_text(summarize(evaluate(demo_plan())))
-    assert hot.startswith("Do not put the animal in: basking spot surface is too high, 62.6 °C")
+    assert hot.startswith("Do not put the animal in: the basking spot surface is too hot, 62.6 °C")
     assert hot.endswith("1 more to fix.")
     fits = plain_text(summarize(evaluate(flawless())))
     assert "suits an Eastern collared lizard" in fits

@@ -137,4 +137,4 @@ def test_a_data_file_of_version_1_is_migrated_with_a_backup_first(tmp_path: Path
         name = next(n for n in packed.namelist() if n.endswith(".db"))
         (tmp_path / "noonshade.db").write_bytes(packed.read(name))
     assert len(PlanStore(Database.open(tmp_path / "noonshade.db")).all()) == 8
-    assert (tmp_path / "noonshade-before-schema-13.db").is_file()
+    assert (tmp_path / "noonshade-before-schema-14.db").is_file()

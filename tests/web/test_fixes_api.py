@@ -98,7 +98,7 @@ def test_scenarios_name_their_conditions_and_what_was_ignored(client: FlaskClien
 def test_the_summary_and_the_order_of_checks(client: FlaskClient) -> None:
     answer = client.post("/api/evaluate", json={"document": demo_raw()}).get_json()
     said = "".join(p.get("text", "") for p in answer["summary"])
-    assert said.startswith("Do not put the animal in: basking spot surface is too high")
+    assert said.startswith("Do not put the animal in: the basking spot surface is too hot")
     assert answer["checks"][0]["id"] == "basking:surface_temperature"
     assert answer["checks"][0]["severity"] == "danger"
     assert 0 < answer["night_humidity"] < 1

@@ -7,6 +7,7 @@ import io
 
 import pytest
 from flask.testing import FlaskClient
+from PIL import Image
 
 from tests.builders import demo_raw
 
@@ -102,3 +103,36 @@ def test_building_names_parts_steps_and_cautions(client: FlaskClient) -> None:
     assert "predicted" in {c["id"] for c in found["cautions"]}
     bad = client.post("/api/building", json={"document": {**demo_raw(), "name": ""}})
     assert bad.status_code == 422
+
+
+def _picture(colour: str) -> bytes:
+    made = io.BytesIO()
+    Image.new("RGB", (320, 200), colour).save(made, "PNG")
+    return made.getvalue()
+
+
+def test_a_picture_in_3d_is_in_the_report_until_it_is_removed(client: FlaskClient) -> None:
+    assert "The enclosure in 3D" not in client.get(f"{URL}/report").get_data(as_text=True)
+    for colour in ("green", "red"):
+        put = client.put(f"{URL}/picture?revision=1", data=_picture(colour), content_type="image/png")
+        assert put.status_code == 204
+    with Image.open(io.BytesIO(client.get(f"{URL}/picture").data)) as shown:
+        assert shown.format == "JPEG"
+        red, green, _ = shown.convert("RGB").getpixel((100, 100))  # type: ignore[misc]
+        assert red > 200 > green
+    _second_revision(client)
+    report = client.get(f"{URL}/report").get_data(as_text=True)
+    assert "In 3D, as of revision 1" in report
+    assert client.get(f"{URL}/report.pdf").data.startswith(b"%PDF")
+    assert client.delete(f"{URL}/picture").status_code == 204
+    assert client.get(f"{URL}/picture").status_code == 404
+    assert "The enclosure in 3D" not in client.get(f"{URL}/report").get_data(as_text=True)
+
+
+def test_a_picture_that_is_none_or_of_no_revision_is_refused(client: FlaskClient) -> None:
+    none = client.put(f"{URL}/picture?revision=1", data=b"no picture", content_type="image/png")
+    assert none.status_code == 422
+    assert "JPEG, PNG or WebP" in none.get_json()["detail"]
+    late = client.put(f"{URL}/picture?revision=9", data=_picture("red"), content_type="image/png")
+    assert late.status_code == 404
+    assert client.get(f"{URL}/picture").status_code == 404

@@ -148,6 +148,23 @@ export const removePlan = (id: string): Promise<unknown> =>
 export const bringBackPlan = (id: string): Promise<PlanSummary> =>
   settle(api.POST("/api/plans/{plan_id}/bring-back", { params: { path: { plan_id: id } } }));
 
+const ofPicture = (plan_id: string) => ({ params: { path: { plan_id } } });
+
+/** Store a picture of a plan in 3D for its report. */
+export const putPicture = (plan_id: string, revision: number, picture: Blob): Promise<unknown> =>
+  settle(
+    api.PUT("/api/plans/{plan_id}/picture", {
+      params: { path: { plan_id }, query: { revision } },
+      body: picture as unknown as string,
+      bodySerializer: (body) => body as unknown as BodyInit,
+      headers: { "Content-Type": picture.type || "application/octet-stream" },
+    }),
+  );
+
+/** Leave the report without a picture in 3D. */
+export const removePicture = (plan_id: string): Promise<unknown> =>
+  settle(api.DELETE("/api/plans/{plan_id}/picture", ofPicture(plan_id)));
+
 export const fetchRevisions = (id: string): Promise<components["schemas"]["RevisionList"]> =>
   settle(api.GET("/api/plans/{plan_id}/revisions", { params: { path: { plan_id: id } } }));
 

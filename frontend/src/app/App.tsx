@@ -7,6 +7,7 @@ import { PlanScreen } from "../features/plan/PlanScreen";
 import { PreferencesProvider } from "../ui/preferences";
 import { CommandsProvider } from "./commands";
 import { ErrorPage } from "./ErrorPage";
+import { Header } from "./Header";
 import { NoticesProvider } from "./notices";
 import { ReadOnlyBanner } from "./ReadOnlyBanner";
 
@@ -66,8 +67,18 @@ const PuzzleScreen = lazy(async () => ({
   default: (await import("../features/practice/PuzzleScreen")).PuzzleScreen,
 }));
 
+/** A screen that is fetched; the ways to all others are there at once, so that nothing moves when it comes. */
 const later = (screen: ReactNode) => (
-  <Suspense fallback={<main aria-busy="true" className="p-8 text-soft" />}>{screen}</Suspense>
+  <Suspense
+    fallback={
+      <>
+        <Header />
+        <main aria-busy="true" className="p-8 text-soft" />
+      </>
+    }
+  >
+    {screen}
+  </Suspense>
 );
 
 const queries = new QueryClient({

@@ -40,7 +40,7 @@ const GROUPS: readonly { title: string; keys: readonly [string, string][] }[] = 
     keys: [
       ["12 in, 95 F, 1.2 m", "Any unit may be typed"],
       ["Arrow up, arrow down", "A little more, a little less"],
-      ["Enter", "Take it"],
+      ["Enter", "Apply"],
     ],
   },
 ];

@@ -19,7 +19,7 @@ export function CheckField({ label, checked, onChange, help }: CheckFieldProps) 
         onChange={(e) => onChange(e.target.checked)}
         className="size-5 accent-accent"
       />
-      <label htmlFor={id} className="font-medium">
+      <label htmlFor={id} className="flex min-h-9 items-center font-medium pointer-coarse:min-h-11">
         {label}
       </label>
       {help}

@@ -8,7 +8,7 @@ const Explanation = lazy(async () => ({ default: (await import("./TermText")).Te
 export function Term({ id, children }: { id: string; children: ReactNode }) {
   return (
     <Popover.Root>
-      <Popover.Trigger className="inline-block min-h-6 rounded underline decoration-dotted decoration-1 underline-offset-3 hover:bg-wash">
+      <Popover.Trigger className="in-text inline-block min-h-6 rounded underline decoration-dotted decoration-1 underline-offset-3 hover:bg-wash">
         {children}
       </Popover.Trigger>
       <Popover.Portal>

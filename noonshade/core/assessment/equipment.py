@@ -20,7 +20,7 @@ from noonshade.core.assessment.reach import (
 from noonshade.core.heat.probe_reading import beam_rise_per_irradiance
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import part_before
-from noonshade.core.phrase import Measure
+from noonshade.core.phrase import Measure, named, named_first
 from noonshade.core.plan import BeamSource, Fixture, PanelSource, Plan, Thermostat, Water
 
 _CONTROLLED = {"dimming": "dimmed", "pulse": "pulsed", "on_off": "switched by a thermostat"}
@@ -91,7 +91,7 @@ def _pairing(fixture: Fixture, control: Thermostat | None) -> Iterator[Finding]:
         f"pairing:{fixture.id}",
         fixture.id,
         "danger",
-        (f"{fixture.label} must not be {way}; {advice}",),
+        (f"{named_first(fixture.label)} must not be {way}; {advice}",),
         "Wrongly regulated lamps flicker, fail early and can start a fire.",
         "electrician",
     )
@@ -101,7 +101,7 @@ def _uncontrolled(fixture: Fixture, control: Thermostat | None) -> Iterator[Find
     if control is not None or "on_off" not in fixture.lamp.controls:
         return
     mat = fixture.lamp.kind == "mat"
-    message = f"{fixture.label} heats without a thermostat."
+    message = f"{named_first(fixture.label)} heats without a thermostat."
     caution = (
         "A mat has no other end to its heat: under an animal that lies on it, it burns." if mat else ""
     )
@@ -125,7 +125,7 @@ def _burns(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
                 fixture.id,
                 "fault",
                 (
-                    f"{fixture.label} is ",
+                    f"{named_first(fixture.label)} is ",
                     Measure(away, "m"),
                     f" {'above' if face == 'top' else 'from'} mesh that a climbing animal hangs from.",
                 ),
@@ -146,7 +146,7 @@ def _burns(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
                 (
                     f"The animal can climb the {'lid' if face == 'top' else face} to within ",
                     Measure(max(distance, 0.0), "m"),
-                    f" of {fixture.label}, which has no guard.",
+                    f" of {named(fixture.label)}, which has no guard.",
                 ),
                 "Climbers hold on to hot bulbs: a guard, or the lamp outside the mesh.",
                 "veterinarian",
@@ -167,7 +167,7 @@ def _near(plan: Plan, fixture: Fixture, kept_off: bool) -> Iterator[Finding]:
         f"clearance:{fixture.id}",
         fixture.id,
         "danger",
-        (f"{thing} is only ", Measure(gap, "m"), f" from {fixture.label}: {what}."),
+        (f"{thing} is only ", Measure(gap, "m"), f" from {named(fixture.label)}: {what}."),
         "More distance, and a guard that cannot get hot itself. Burns belong to a veterinarian.",
         "veterinarian",
     )
@@ -182,7 +182,7 @@ def _mounted(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             f"clamped:{fixture.id}",
             fixture.id,
             "fault" if strong else "care",
-            (f"{fixture.label} is held by a clamp: it slips, or is knocked off.",),
+            (f"{named_first(fixture.label)} is held by a clamp: it slips, or is knocked off.",),
             "A fallen lamp sets fire to what it lies on: screw it down, or hang it on a chain.",
             "electrician",
         )
@@ -193,7 +193,10 @@ def _mounted(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             f"on-mesh:{fixture.id}",
             fixture.id,
             "danger",
-            (f"{fixture.label} is to rest on mesh, and the lid is none: sheets melt, and glass cracks.",),
+            (
+                f"{named_first(fixture.label)} is to rest on mesh, and the lid is none: "
+                "sheets melt, and glass cracks.",
+            ),
             "Hang it above an opening of wire mesh, or fix it inside with a guard.",
             "electrician",
         )
@@ -202,7 +205,7 @@ def _mounted(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             f"on-mesh:{fixture.id}",
             fixture.id,
             "fault",
-            (f"{fixture.label} rests on mesh that a climbing animal hangs from.",),
+            (f"{named_first(fixture.label)} rests on mesh that a climbing animal hangs from.",),
             "The wires under it get as hot as the lamp: hang it higher.",
             "veterinarian",
         )
@@ -223,7 +226,7 @@ def _fire(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             fixture.id,
             "danger",
             (
-                f"{fixture.label} hangs ",
+                f"{named_first(fixture.label)} hangs ",
                 Measure(max(distance, 0.0), "m"),
                 f" from the {face} wall, which can burn or melt.",
             ),
@@ -242,7 +245,7 @@ def _spot(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             fixture.id,
             "fault",
             (
-                f"{fixture.label} is a spot of {geometry.fwhm_deg:.0f}° over an animal of ",
+                f"{named_first(fixture.label)} is a spot of {geometry.fwhm_deg:.0f}° over an animal of ",
                 Measure(plan.animal.body_length_m, "m"),
                 ".",
             ),
@@ -260,7 +263,10 @@ def _levered(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             f"fitting:{fixture.id}",
             fixture.id,
             "care",
-            (f"{fixture.label} has no guard inside the enclosure, with a strong animal below it.",),
+            (
+                f"{named_first(fixture.label)} has no guard inside the enclosure, with a "
+                "strong animal below it.",
+            ),
             "A fitting that can be levered out falls on to the ground, hot: screw it down and guard it.",
             "electrician",
         )
@@ -274,7 +280,10 @@ def _mat(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             f"mat-digger:{fixture.id}",
             fixture.id,
             "danger",
-            (f"{fixture.label} lies under an animal that digs down to cool off, and meets the heat.",),
+            (
+                f"{named_first(fixture.label)} lies under an animal that digs down to cool "
+                "off, and meets the heat.",
+            ),
             "Warm a digger from above or from one side.",
         )
     elif 0 < plan.substrate.depth_m < THIN_COVER_M and fixture.thermostat_id is None:
@@ -285,7 +294,7 @@ def _mat(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             (
                 "Only ",
                 Measure(plan.substrate.depth_m, "m"),
-                f" of ground lies between the animal and {fixture.label}.",
+                f" of ground lies between the animal and {named(fixture.label)}.",
             ),
             "It scratches the ground away and lies on the mat: deeper ground, and a thermostat on the mat.",
             "veterinarian",
@@ -300,7 +309,7 @@ def _lamp(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             fixture.id,
             "danger",
             (
-                f"{fixture.label} gives ",
+                f"{named_first(fixture.label)} gives ",
                 Measure(100 * lamp.below_290_share, "%"),
                 " of its UV below 290 nm, which sunlight does not hold.",
             ),
@@ -313,7 +322,8 @@ def _lamp(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             fixture.id,
             "fault",
             (
-                f"{fixture.label} has burned {fixture.hours:.0f} h; such lamps are replaced after "
+                f"{named_first(fixture.label)} has burned {fixture.hours:.0f} h; such "
+                "lamps are replaced after "
                 f"{lamp.ageing.life_h:.0f} h. It is still bright, but gives little UV.",
             ),
             "Mercury lamps break: ventilate, collect, dispose of them by local rule.",
@@ -323,7 +333,7 @@ def _lamp(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             f"night-light:{fixture.id}",
             fixture.id,
             "care",
-            (f"{fixture.label} gives light at night.",),
+            (f"{named_first(fixture.label)} gives light at night.",),
             "No animal needs a red or blue night lamp: a heater without light keeps it as warm.",
         )
     if species.light == "avoided" and lamp.gives_light and lamp.uv is None and fixture.lit_at("day"):
@@ -331,7 +341,10 @@ def _lamp(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             f"light-avoided:{fixture.id}",
             fixture.id,
             "care",
-            (f"{fixture.label} lights the enclosure of an animal that avoids light: daylight will do.",),
+            (
+                f"{named_first(fixture.label)} lights the enclosure of an animal that avoids "
+                "light: daylight will do.",
+            ),
             "Under a lamp it stays in its burrow and feeds less.",
         )
 
@@ -348,7 +361,10 @@ def _over_water(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
                 f"over-water:{fixture.id}",
                 fixture.id,
                 "care",
-                (f"{fixture.label} hangs over {item.label}: mains and water must not meet.",),
+                (
+                    f"{named_first(fixture.label)} hangs over {named(item.label)}: mains "
+                    "and water must not meet.",
+                ),
                 "Fittings proof against splashes, a drip loop in every lead, a residual-current device.",
                 "electrician",
             )
@@ -362,7 +378,7 @@ def _probe(context: FindingContext, thermostat: Thermostat) -> Iterator[Finding]
             f"idle:{thermostat.id}",
             thermostat.id,
             "care",
-            (f"{thermostat.label} governs no heater.",),
+            (f"{named_first(thermostat.label)} governs no heater.",),
             "A heater that is thought to be governed and is not runs all the time.",
         )
         return
@@ -376,7 +392,7 @@ def _probe(context: FindingContext, thermostat: Thermostat) -> Iterator[Finding]
                 thermostat.id,
                 "fault",
                 (
-                    f"The probe of {thermostat.label} hangs in the beam, which warms it by ",
+                    f"The probe of {named(thermostat.label)} hangs in the beam, which warms it by ",
                     Measure(rise, "K"),
                     ": it reads the lamp, not the air.",
                 ),
@@ -391,9 +407,9 @@ def _probe(context: FindingContext, thermostat: Thermostat) -> Iterator[Finding]
             thermostat.id,
             "fault",
             (
-                f"The probe of {thermostat.label} is ",
+                f"The probe of {named(thermostat.label)} is ",
                 Measure(apart, "m"),
-                f" from {hot.label}, at the other end.",
+                f" from {named(hot.label)}, at the other end.",
             ),
             "A probe at the cool end drives the basking spot far too hot before it feels anything.",
         )
@@ -415,7 +431,7 @@ def _unit(thermostat: Thermostat, on_slab: bool) -> Iterator[Finding]:
                 thermostat.id,
                 "danger",
                 (
-                    f"{thermostat.label} is set to ",
+                    f"{named_first(thermostat.label)} is set to ",
                     Measure(point, "°C"),
                     f" by {when}. Was it meant in the other unit?",
                 ),

@@ -14,7 +14,7 @@ from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import screen_loss, screens_before
 from noonshade.core.needs.species import Need
-from noonshade.core.phrase import Measure, Phrase, uncapitalized
+from noonshade.core.phrase import Measure, Phrase, capitalized, named, named_first
 from noonshade.core.places import PlaceFigures, ReachableSurface
 from noonshade.core.plan import Fixture, Mesh, Moment, Plan, Point
 
@@ -138,7 +138,7 @@ def _hottest_reason(plan: Plan, hottest: ReachableSurface, moment: Moment) -> Ph
     if heater is None:
         return (*where, "; nothing but the room warms it.")
     verb = "lies against it" if heater.against is not None else "shines on it"
-    return (*where, f": {uncapitalized(heater.label)} {verb}.")
+    return (*where, f": {named(heater.label)} {verb}.")
 
 
 def heater_of(plan: Plan, at: Point, moment: Moment) -> Fixture | None:
@@ -196,7 +196,7 @@ def _still_reason(day: Climate, place: PlaceFigures) -> Phrase:
     room = Measure(day.room_c, "°C")
     if heater is None:
         return ("No heater warms it; the room is at ", room, ".")
-    return (f"{heater.label} warms it, in a room at ", room, ".")
+    return (f"{named_first(heater.label)} warms it, in a room at ", room, ".")
 
 
 def _moisture_reason(day: Climate, need: Need, status: Status) -> Phrase:
@@ -224,10 +224,11 @@ def _moisture_reason(day: Climate, need: Need, status: Status) -> Phrase:
 
 
 def _shade_reason(plan: Plan) -> Phrase:
-    lamps = [f.label for f in plan.fixtures if f.lamp.uv is not None and f.lit_at("day")]
+    lamps = [named(f.label) for f in plan.fixtures if f.lamp.uv is not None and f.lit_at("day")]
     if not lamps:
         return ("No lamp in this plan gives UV.",)
-    return (f"{' and '.join(lamps)} reach{'es' * (len(lamps) == 1)} the rest of the ground and cover.",)
+    reach = "reaches" if len(lamps) == 1 else "reach"
+    return (f"{capitalized(' and '.join(lamps))} {reach} the rest of the ground and cover.",)
 
 
 def _uv_reason(plan: Plan, place: PlaceFigures) -> Phrase:
@@ -238,7 +239,7 @@ def _uv_reason(plan: Plan, place: PlaceFigures) -> Phrase:
     height = z - place.position_m[2]
     side = "above" if height >= 0 else "below"
     parts: list[str | Measure] = [
-        f"{lamp.label} hangs ",
+        f"{named_first(lamp.label)} hangs ",
         Measure(abs(height), "m"),
         f" {side} the animal's back",
     ]
@@ -291,7 +292,8 @@ def _heat_reason(day: Climate, place: PlaceFigures, need: Need, status: Status) 
     mat = next((f for f in plan.fixtures if f.against is not None and f.lit_at("day")), None)
     if lamp is None and mat is not None:
         return (
-            f"{mat.label} warms the {'floor' if mat.against == 'floor' else 'wall'} it lies against with ",
+            f"{named_first(mat.label)} warms the "
+            f"{'floor' if mat.against == 'floor' else 'wall'} it lies against with ",
             Measure(mat.power_w * day.power_fraction[mat.id], "W"),
             "; little of that reaches the air, in a room at ",
             Measure(day.room_c, "°C"),
@@ -300,7 +302,7 @@ def _heat_reason(day: Climate, place: PlaceFigures, need: Need, status: Status) 
     if lamp is None:
         return ("No heater is on by day; the room is at ", Measure(day.room_c, "°C"), ".")
     share = day.power_fraction[lamp.id]
-    parts: list[str | Measure] = [lamp.label]
+    parts: list[str | Measure] = [named_first(lamp.label)]
     if need.place == "basking":
         gap = lamp.position_m[2] - (place.position_m[2] - plan.animal.back_height_m)
         parts += [", ", Measure(gap, "m"), " above the basking spot,"]
@@ -312,12 +314,12 @@ def _heat_reason(day: Climate, place: PlaceFigures, need: Need, status: Status) 
         parts.append(": its thermostat is switched off")
     elif state.holds and share > 0.005:
         parts += [
-            f" of {lamp.power_w:.0f} W on average: the probe of {state.thermostat.label} reads ",
+            f" of {lamp.power_w:.0f} W on average: the probe of {named(state.thermostat.label)} reads ",
             Measure(state.probe_c, "°C"),
         ]
     elif share >= 0.995:
         parts += [
-            " all the time; the probe reads ",
+            " all the time, its full power; the probe reads ",
             Measure(state.probe_c, "°C"),
             " and never reaches the set point, ",
             Measure(state.set_point_c, "°C"),
@@ -343,5 +345,5 @@ def _night_reason(plan: Plan, status: Status) -> Phrase:
         if status != "low":
             return cools
         return (*cools, " It needs its own heat: a heater that gives no light, on a thermostat.")
-    names = " and ".join(f.label for f in heated)
-    return (f"{names} may run at night, in a room at ", room, ".")
+    names = " and ".join(named(f.label) for f in heated)
+    return (f"{capitalized(names)} may run at night, in a room at ", room, ".")

@@ -15,7 +15,7 @@ from noonshade.core.assessment.reach import can_be_climbed
 from noonshade.core.heat.climate import Climate
 from noonshade.core.light.exposure import UV_FREE_UVI
 from noonshade.core.needs.derived import GRADIENT_K
-from noonshade.core.phrase import Measure
+from noonshade.core.phrase import Measure, named, named_first
 from noonshade.core.places import basking_patch, warm_side
 from noonshade.core.places.perches import perch_points
 from noonshade.core.places.surfaces import GROUND
@@ -218,7 +218,7 @@ def _hides(plan: Plan) -> Iterator[Finding]:
                 hide.id,
                 "fault",
                 (
-                    f"The opening of {hide.label} is ",
+                    f"The opening of {named(hide.label)} is ",
                     Measure(hide.opening_width_m, "m"),
                     " by ",
                     Measure(hide.opening_height_m, "m"),
@@ -240,7 +240,7 @@ def _roomy(plan: Plan) -> Iterator[Finding]:
         least.id,
         "care",
         (
-            f"{least.label} is ",
+            f"{named_first(least.label)} is ",
             Measure(least.height_m, "m"),
             " high inside, and no hide is lower: this animal feels safe only where its back touches.",
         ),
@@ -294,7 +294,7 @@ def _headroom(plan: Plan) -> Iterator[Finding]:
                 slab.id,
                 "fault",
                 (
-                    f"Between {slab.label} and the lid are ",
+                    f"Between {named(slab.label)} and the lid are ",
                     Measure(gap, "m"),
                     ", and the animal is ",
                     Measure(plan.animal.back_height_m, "m"),

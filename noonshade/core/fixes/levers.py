@@ -21,7 +21,7 @@ from noonshade.core.fixes.remedies.spray import more_spray
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import part_before
-from noonshade.core.phrase import Measure, Phrase, uncapitalized
+from noonshade.core.phrase import Measure, Phrase, named, named_first, uncapitalized
 from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Side, Slab
 
 # How far into the wanted range a fix aims, as a share of the range from the failed side.
@@ -120,7 +120,7 @@ def _shorter_tubes(plan: Plan, lamps: tuple[Lamp, ...]) -> Iterator[Candidate]:
             )
             yield Candidate(
                 with_fixture(plan, changed),
-                (f"Use a {lamp.label} instead of {fixture.label}",),
+                (f"Use a {lamp.label} instead of {named(fixture.label)}",),
                 (
                     Change("fixture", fixture.id, "lamp_id", lamp.id),
                     Change("fixture", fixture.id, "power_w", lamp.power_w),
@@ -138,7 +138,7 @@ def _height_candidate(plan: Plan, fixture: Fixture, z_m: float) -> Candidate:
     z = round(z_m, 3)
     way = "Lower" if z < fixture.position_m[2] else "Raise"
     sentence: Phrase = (
-        f"{way} {fixture.label} by ",
+        f"{way} {named(fixture.label)} by ",
         Measure(abs(fixture.position_m[2] - z), "m"),
         " to ",
         Measure(z, "m"),
@@ -182,13 +182,13 @@ def _uv_candidates(
         bare = replace(lamp, screen=None)
         yield Candidate(
             with_fixture(plan, bare),
-            (f"Take the {_screen_word(lamp)} away from under {lamp.label}",),
+            (f"Take the {_screen_word(lamp)} away from under {named(lamp.label)}",),
             (Change("fixture", lamp.id, "screen_id", None),),
         )
     if check.status == "low" and uv_share(lamp.lamp.ageing, lamp.hours) < OLD_SHARE:
         yield Candidate(
             with_fixture(plan, replace(lamp, hours=REFERENCE_H)),
-            (f"Put a new lamp into {lamp.label}",),
+            (f"Put a new lamp into {named(lamp.label)}",),
             (Change("fixture", lamp.id, "hours", REFERENCE_H),),
         )
     if check.status == "low":
@@ -205,7 +205,7 @@ def _uv_candidates(
             yield Candidate(
                 step.plan,
                 (
-                    f"Take the {_screen_word(lamp)} away from under {lamp.label} and hang it at ",
+                    f"Take the {_screen_word(lamp)} away from under {named(lamp.label)} and hang it at ",
                     Measure(z, "m"),
                 ),
                 (Change("fixture", lamp.id, "screen_id", None), *step.changes),
@@ -216,7 +216,7 @@ def _uv_candidates(
         moved = replace(lamp, position_m=(x, lamp.position_m[1], lamp.position_m[2]))
         yield Candidate(
             with_fixture(plan, moved),
-            (f"Move {lamp.label} over the basking spot",),
+            (f"Move {named(lamp.label)} over the basking spot",),
             (Change("fixture", lamp.id, "position_m.x_m", x),),
         )
     for other in lamps:
@@ -228,7 +228,7 @@ def _uv_candidates(
             continue
         yield Candidate(
             with_fixture(plan, swapped),
-            (f"Use a {other.label} instead of {lamp.label}",),
+            (f"Use a {other.label} instead of {named(lamp.label)}",),
             (
                 Change("fixture", lamp.id, "lamp_id", other.id),
                 Change("fixture", lamp.id, "power_w", other.power_w),
@@ -276,7 +276,7 @@ def _uv_refuge_candidates(evaluation: Evaluation, check: Check) -> Iterator[Cand
         items = tuple(turned if f is hide else f for f in plan.furnishings)
         yield Candidate(
             replace(plan, furnishings=items),
-            (f"Turn {hide.label} so that it opens to the {side}",),
+            (f"Turn {named(hide.label)} so that it opens to the {side}",),
             (Change("furnishing", hide.id, "opening", side),),
         )
 
@@ -294,7 +294,7 @@ def _night_candidates(evaluation: Evaluation, check: Check, lamps: tuple[Lamp, .
             changed = replace(thermostat, night_set_point_c=target)
             yield Candidate(
                 with_thermostat(plan, changed),
-                (f"Set {thermostat.label} to ", Measure(target, "°C"), " by night"),
+                (f"Set {named(thermostat.label)} to ", Measure(target, "°C"), " by night"),
                 (Change("thermostat", thermostat.id, "night_set_point_c", target),),
             )
     if check.status == "low":
@@ -336,7 +336,7 @@ def _heat_candidates(evaluation: Evaluation, check: Check) -> Iterator[Candidate
         if check.status == "low" and lamp.screen is not None:
             yield Candidate(
                 with_fixture(plan, replace(lamp, screen=None)),
-                (f"Take the {_screen_word(lamp)} away from under {lamp.label}",),
+                (f"Take the {_screen_word(lamp)} away from under {named(lamp.label)}",),
                 (Change("fixture", lamp.id, "screen_id", None),),
             )
 
@@ -367,7 +367,7 @@ def _cooler_surface(evaluation: Evaluation, check: Check) -> Iterator[Candidate]
 def _watts_candidate(plan: Plan, heater: Fixture, watts: float) -> Candidate:
     return Candidate(
         with_fixture(plan, replace(heater, power_w=watts)),
-        (f"{heater.label}: use {watts:.0f} W instead of {heater.power_w:.0f} W",),
+        (f"{named_first(heater.label)}: use {watts:.0f} W instead of {heater.power_w:.0f} W",),
         (Change("fixture", heater.id, "power_w", watts),),
     )
 
@@ -416,7 +416,7 @@ def _set_point_candidates(evaluation: Evaluation, lamp: Fixture, power_w: float)
     step = Change("thermostat", changed.id, "day_set_point_c", target)
     set_plan = with_thermostat(plan, changed)
     if power_w <= lamp.power_w:
-        sentence: Phrase = (f"Set {changed.label} to ", Measure(target, "°C"), " by day")
+        sentence: Phrase = (f"Set {named(changed.label)} to ", Measure(target, "°C"), " by day")
         yield Candidate(set_plan, sentence, (step,))
         return
     stronger = min((w for w in lamp.lamp.power_choices_w if w >= power_w), default=None)
@@ -425,8 +425,8 @@ def _set_point_candidates(evaluation: Evaluation, lamp: Fixture, power_w: float)
     yield Candidate(
         with_fixture(set_plan, replace(lamp, power_w=stronger)),
         (
-            f"{lamp.label}: use {stronger:.0f} W instead of {lamp.power_w:.0f} W, and set "
-            f"{changed.label} to ",
+            f"{named_first(lamp.label)}: use {stronger:.0f} W instead of {lamp.power_w:.0f} W, and set "
+            f"{named(changed.label)} to ",
             Measure(target, "°C"),
             " by day",
         ),

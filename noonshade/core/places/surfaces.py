@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from noonshade.core.heat.climate import Climate
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.grids import Plate, SheetGrid
+from noonshade.core.phrase import named, named_first
 from noonshade.core.plan import Face, Hide, Plan, Point, Water
 
 Floats = NDArray[np.float64]
@@ -63,7 +64,11 @@ def _all(climate: Climate) -> Iterator[ReachableSurface]:
     yield from _ground(climate)
     for plate in climate.grid.plates:
         x, y, hottest = hottest_patch(plate.top, climate.sheet_c(plate.top), SPOT_M)
-        label = f"The roof of {plate.item.label}" if isinstance(plate.item, Hide) else plate.item.label
+        label = (
+            f"The roof of {named(plate.item.label)}"
+            if isinstance(plate.item, Hide)
+            else named_first(plate.item.label)
+        )
         top = plate.bottom_m + plate.thickness_m
         yield ReachableSurface(plate.item.id, label, (x, y, top), hottest)
     for rod in climate.grid.rods:
@@ -71,7 +76,7 @@ def _all(climate: Climate) -> Iterator[ReachableSurface]:
         piece = int(np.argmax(around))
         x, y, _ = rod.centres[piece].tolist()
         at = (float(x), float(y), float(rod.top_m[piece]))
-        yield ReachableSurface(rod.item.id, rod.item.label, at, float(around[piece]))
+        yield ReachableSurface(rod.item.id, named_first(rod.item.label), at, float(around[piece]))
     yield from _walls(climate)
 
 
@@ -98,7 +103,9 @@ def _ground_label(plan: Plan, at: Point) -> str:
             and abs(at[1] - item.y_m) < item.width_m / 2
         )
         if inside:
-            return f"The ground in {item.label}" if isinstance(item, Hide) else item.label
+            return (
+                f"The ground in {named(item.label)}" if isinstance(item, Hide) else named_first(item.label)
+            )
     return "The ground"
 
 

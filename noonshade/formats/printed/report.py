@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from base64 import b64encode
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
@@ -27,6 +28,7 @@ from noonshade.core.phrase import Phrase, Units, clock, figure_text, plain_text
 from noonshade.core.plan import Fixture, Plan
 from noonshade.core.summary import by_weight, summarize
 from noonshade.formats.drawing import above_svg, front_svg
+from noonshade.formats.glossary import glossary
 
 GROUPS = {
     "enclosure": "Enclosure",
@@ -39,13 +41,16 @@ GROUPS = {
     "instruments": "To measure with",
 }
 
+# Words of the tables that a keeper may not know.
+WORDS = ("uv-index", "facing-level", "probe-reading", "body-temperature")
+
 
 @dataclass(frozen=True, slots=True)
 class Edition:
     """What is printed in the head of a report beside the plan.
 
     ``links`` are addresses of the screen it is shown on; without them it is for paper only. ``nonce``
-    is what a content policy asks of a style.
+    is what a content policy asks of a style. ``picture`` is a JPEG in 3D of the revision it names.
     """
 
     made_at: datetime
@@ -55,6 +60,8 @@ class Edition:
     links: dict[str, str] | None = None
     nonce: str = ""
     font_face: str = ""
+    picture: bytes | None = None
+    picture_revision: int | None = None
 
 
 @cache
@@ -77,6 +84,9 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
     views = compute_fields(evaluation, SectionGrid(), PlanGrid())
     assert views.section is not None
     assert views.plan_view is not None
+    # A tall enclosure leaves room for its figures by height on the first page.
+    is_tall = plan.enclosure.height_m > plan.enclosure.length_m
+    large, small = (270, 225) if is_tall else (330, 260)
 
     def figure(value: float | None, unit: Any, digits: int | None = None) -> str:
         return "–" if value is None else figure_text(value, unit, units, digits)
@@ -94,9 +104,10 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             species=plan.animal.species,
             summary=as_text(summarize(evaluation)),
             fits=evaluation.fits,
-            front_uv=_drawn(front_svg(evaluation, views.section, "uvi", units, 720, 330)),
-            front_air=_drawn(front_svg(evaluation, views.section, "air", units, 440, 260)),
-            above_uv=_drawn(above_svg(evaluation, views.plan_view, "uvi", units, 440, 260)),
+            front_uv=_drawn(front_svg(evaluation, views.section, "uvi", units, 720, large)),
+            front_air=_drawn(front_svg(evaluation, views.section, "air", units, 440, small)),
+            picture=None if edition.picture is None else b64encode(edition.picture).decode(),
+            above_uv=_drawn(above_svg(evaluation, views.plan_view, "uvi", units, 440, small)),
             evaluation=evaluation,
             heights=figures_by_height(evaluation),
             checks=_checks(evaluation, as_text, units),
@@ -105,6 +116,7 @@ def report_html(evaluation: Evaluation, day: Day | None, edition: Edition) -> st
             groups=_parts(plan, as_text),
             running=running_cost(plan, day),
             cautions=[as_text(c.text) for c in list_cautions(plan)],
+            words=[glossary()[word] for word in WORDS],
             sources=_sources(evaluation),
             figure=figure,
         )

@@ -3,23 +3,26 @@
 from __future__ import annotations
 
 import io
+from dataclasses import replace
 from datetime import datetime
 from importlib.resources import files
 from urllib.parse import urlencode
 
-from flask import Blueprint, Response, g, url_for
+from flask import Blueprint, Response, g, request, url_for
 
 from noonshade.core.phrase import Units
+from noonshade.formats.photograph import LARGEST_BYTES, make_photograph
 from noonshade.formats.plan_document import PlanDocument
 from noonshade.formats.printed import Edition, PrintError, pdf_of, png_of, report_html
 from noonshade.formats.printed.pages import font_face
 from noonshade.formats.results_csv import field_csv
 from noonshade.services import outputs
 from noonshade.services.application import Services
+from noonshade.store.pictures import PictureRecord
 from noonshade.web.http import downloads
 from noonshade.web.http.problems import RequestProblem
 from noonshade.web.http.routing import operation
-from noonshade.web.outputs.schemas import DrawingQuery, PictureQuery, ReportQuery, SectionQuery
+from noonshade.web.outputs.schemas import DrawingQuery, PictureOf, PictureQuery, ReportQuery, SectionQuery
 
 output_api = Blueprint("output", __name__, url_prefix="/api")
 
@@ -127,6 +130,46 @@ def download_field(services: Services, query: SectionQuery, plan_id: str) -> Res
     return downloads.as_file(out.getvalue(), "text/csv; charset=utf-8", name)
 
 
+@operation(
+    output_api,
+    "PUT",
+    "/plans/<plan_id>/picture",
+    response=None,
+    status=204,
+    query=PictureOf,
+    problems=(404, 503, 507),
+    largest=LARGEST_BYTES,
+    takes="image/*",
+)
+def put_picture(services: Services, query: PictureOf, plan_id: str) -> None:
+    """Store a picture of the plan in 3D, which its report shows."""
+    services.plans.revision(plan_id, query.revision)
+    picture = make_photograph(request.get_data())
+    services.write(services.pictures.put, PictureRecord(plan_id, query.revision, picture.jpeg))
+
+
+@operation(
+    output_api,
+    "GET",
+    "/plans/<plan_id>/picture",
+    response=None,
+    media="image/jpeg",
+    problems=(404, 503),
+)
+def get_picture(services: Services, plan_id: str) -> Response:
+    """The picture of the plan in 3D that its report shows."""
+    return Response(services.pictures.get(plan_id).jpeg, content_type="image/jpeg")
+
+
+@operation(
+    output_api, "DELETE", "/plans/<plan_id>/picture", response=None, status=204, problems=(404, 503, 507)
+)
+def remove_picture(services: Services, plan_id: str) -> None:
+    """Leave the report without a picture in 3D."""
+    services.plans.get(plan_id)
+    services.write(services.pictures.remove, plan_id)
+
+
 @output_api.get("/fonts/text.woff2")
 def get_font() -> Response:
     """The font of reports."""
@@ -152,6 +195,9 @@ def _report(
         nonce=g.nonce if links else "",
         font_face=font_face(url_for("output.get_font")) if links else "",
     )
+    picture = services.pictures.find(plan_id)
+    if picture is not None:
+        edition = replace(edition, picture=picture.jpeg, picture_revision=picture.revision)
     day = services.days.present_day(document)
     return report_html(outputs.evaluate_named(services, document), day, edition)
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from noonshade.core.phrase import Units
-from noonshade.formats.document import Model
+from noonshade.formats.document import Model, RevisionNumber
 from noonshade.formats.drawing import FieldName
 from noonshade.formats.printed.pages import WIDEST_PX
 
@@ -17,6 +17,12 @@ class ReportQuery(Model):
 
     revision: Annotated[int, Field(ge=1)] | None = None
     units: Units = "metric"
+
+
+class PictureOf(Model):
+    """Which revision a picture shows."""
+
+    revision: RevisionNumber
 
 
 class SectionQuery(ReportQuery):

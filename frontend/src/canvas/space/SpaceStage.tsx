@@ -7,6 +7,7 @@ import {
   ChevronLeft,
   ChevronRight,
   ChevronUp,
+  FileImage,
   Minus,
   Plus,
   RectangleHorizontal,
@@ -17,7 +18,7 @@ import { PCFShadowMap, Spherical, Vector3 } from "three";
 import type { View } from "../../api/client";
 import type { Catalog, Evaluation, PlanDocument } from "../../api/types";
 import { show } from "../../domain/units/units";
-import { IconButton } from "../../ui/Button";
+import { Button, IconButton } from "../../ui/Button";
 import { download, fileName } from "../../ui/download";
 import { usePreferences } from "../../ui/preferences";
 import type { FieldName, FieldScale } from "../fields";
@@ -42,6 +43,8 @@ interface SpaceStageProps {
   view: View;
   /** The slices are moved: their depth and height, m. */
   onView: (view: View) => void;
+  /** A still picture for the report. */
+  onReport: (picture: Blob) => void;
 }
 
 const TURN = Math.PI / 24;
@@ -61,6 +64,7 @@ export function SpaceStage(props: SpaceStageProps) {
     hour,
     view,
     onView,
+    onReport,
   } = props;
   const { dark } = usePreferences();
   const palette = dark ? DARK : LIGHT;
@@ -115,6 +119,10 @@ export function SpaceStage(props: SpaceStageProps) {
     const canvas = frame.current?.querySelector("canvas");
     if (!canvas) return;
     download(canvas.toDataURL("image/png"), fileName(d.name, "3d.png"));
+  };
+  const report = () => {
+    const canvas = frame.current?.querySelector("canvas");
+    canvas?.toBlob((picture) => picture && onReport(picture), "image/png");
   };
   const keys = new Map([
     ["ArrowLeft", () => orbitBy(-TURN, 0)],
@@ -204,10 +212,10 @@ export function SpaceStage(props: SpaceStageProps) {
         <div
           role="toolbar"
           aria-label="3D view"
-          className="absolute top-2 right-2 flex flex-col rounded-md border border-line bg-panel/90"
+          className="absolute top-2 right-2 flex flex-col rounded-md border border-line bg-panel/90 max-sm:hidden"
         >
           {/* A finger does these on the picture itself. */}
-          <div className="flex flex-col max-sm:hidden">
+          <div className="flex flex-col">
             <IconButton label="Nearer" keys="+" onClick={() => zoomBy(NEARER)}>
               <Plus size={18} aria-hidden />
             </IconButton>
@@ -227,19 +235,25 @@ export function SpaceStage(props: SpaceStageProps) {
               <ChevronDown size={18} aria-hidden />
             </IconButton>
           </div>
-          <IconButton label="From the corner" keys="0" onClick={() => seenFrom("corner")}>
-            <Box size={18} aria-hidden />
-          </IconButton>
-          <IconButton label="Straight from the front" onClick={() => seenFrom("front")}>
-            <RectangleHorizontal size={18} aria-hidden />
-          </IconButton>
-          <IconButton label="Straight from above" onClick={() => seenFrom("above")}>
-            <SquareDashed size={18} aria-hidden />
-          </IconButton>
-          <IconButton label="Save as a picture" onClick={save}>
-            <Camera size={18} aria-hidden />
-          </IconButton>
         </div>
+      </div>
+      <div className="flex flex-wrap items-center gap-1.5 px-3 pb-1 group-data-small:hidden">
+        <Button size="small" aria-keyshortcuts="0" onClick={() => seenFrom("corner")}>
+          <Box size={15} aria-hidden /> From the corner
+        </Button>
+        <Button size="small" onClick={() => seenFrom("front")}>
+          <RectangleHorizontal size={15} aria-hidden /> From the front
+        </Button>
+        <Button size="small" onClick={() => seenFrom("above")}>
+          <SquareDashed size={15} aria-hidden /> From above
+        </Button>
+        <span className="flex-1" />
+        <Button size="small" onClick={save}>
+          <Camera size={15} aria-hidden /> Save as a picture
+        </Button>
+        <Button size="small" onClick={report}>
+          <FileImage size={15} aria-hidden /> Put into the report
+        </Button>
       </div>
       <div className="flex flex-wrap items-center gap-x-4 px-3 pb-1 text-sm group-data-small:hidden">
         <Slice

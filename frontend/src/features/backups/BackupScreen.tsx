@@ -18,6 +18,7 @@ import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { FileButton } from "../../ui/FileButton";
 import { NumberField } from "../../ui/NumberField";
+import { SettledMain } from "../../ui/Settled";
 
 const DAY_MS = 86_400_000;
 /** After so long without a backup the screen warns. */
@@ -70,7 +71,7 @@ export function BackupScreen() {
   return (
     <div className="flex min-h-screen flex-col">
       <Header />
-      <main className="mx-auto w-full max-w-4xl flex-1 space-y-4 p-3 sm:p-4">
+      <SettledMain className="mx-auto w-full max-w-4xl flex-1 space-y-4 p-3 sm:p-4">
         <h1 className="text-2xl font-semibold">Backups</h1>
         {list.isError && (
           <p role="alert" className="text-high">
@@ -176,7 +177,7 @@ export function BackupScreen() {
             </AlertDialog.Content>
           </AlertDialog.Portal>
         </AlertDialog.Root>
-      </main>
+      </SettledMain>
     </div>
   );
 }

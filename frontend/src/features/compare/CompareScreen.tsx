@@ -7,6 +7,7 @@ import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
 import { Button } from "../../ui/Button";
 import { SelectField } from "../../ui/SelectField";
+import { SettledMain } from "../../ui/Settled";
 import { Phrase } from "../plan/Phrase";
 import { SAMPLE_ID } from "../welcome/sample";
 import { type Opened, openSide, readSide, type Side, writeSide } from "./comparisonSource";
@@ -42,7 +43,7 @@ export function CompareScreen() {
   return (
     <div className="min-h-screen">
       <Header />
-      <main className="mx-auto max-w-7xl p-4">
+      <SettledMain className="mx-auto max-w-7xl p-4">
         <div className="flex flex-wrap items-center justify-between gap-3">
           <h1 className="text-2xl font-semibold">Compare</h1>
           <div className="flex flex-wrap gap-2">
@@ -100,7 +101,7 @@ export function CompareScreen() {
           </p>
         )}
         {opened.data && <Differences comparison={opened.data.comparison} />}
-      </main>
+      </SettledMain>
     </div>
   );
 }

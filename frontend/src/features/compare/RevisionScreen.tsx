@@ -67,7 +67,7 @@ export function RevisionScreen() {
           <p className="mt-1 text-soft">
             {head === undefined || head === revision
               ? "This is the newest revision."
-              : `An older state, for looking at; the newest is revision ${head}.`}
+              : `An older revision, to look at; the newest is revision ${head}.`}
           </p>
           <div className="my-3 flex flex-wrap gap-2">
             <Link className={LINK} to={`/plans/${planId}`}>
@@ -79,7 +79,7 @@ export function RevisionScreen() {
                   Compare with the newest
                 </Link>
                 <Button disabled={bringBack.isPending} onClick={() => bringBack.mutate()}>
-                  Put it on top as the newest
+                  Restore this revision
                 </Button>
               </>
             )}

@@ -48,7 +48,7 @@ export function DesignScreen() {
       <EnclosureBar planId={planId} catalog={catalog} editor={editor} />
       <main className="min-h-0 flex-1 overflow-y-auto print:overflow-visible">
         <div className={`mx-auto p-4 sm:p-6 ${result ? "max-w-7xl" : "max-w-3xl"}`}>
-          <h2 className={result ? "sr-only" : "text-2xl font-semibold"}>Design it anew</h2>
+          <h2 className={result ? "sr-only" : "text-2xl font-semibold"}>Design it again</h2>
           {result ? (
             <SetUps
               result={result}
@@ -75,11 +75,11 @@ export function DesignScreen() {
             >
               <p className="text-soft">
                 Walls, furnishings and room stay as they are, and so do lamps that are locked.
-                Lamps, heaters and thermostats are chosen anew; how damp the ground is kept and how
-                much is sprayed may change with both. Taking a set-up can be undone.
+                Lamps, heaters and thermostats are chosen again; misting and the dampness of the
+                ground may change too. Taking a set-up can be undone.
               </p>
               <Choice
-                label="What is chosen anew"
+                label="What is chosen again"
                 value={scope}
                 onChange={setScope}
                 options={SCOPES}

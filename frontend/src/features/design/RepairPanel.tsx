@@ -74,9 +74,7 @@ export function RepairPanel(props: RepairProps & { onClose: () => void }) {
             close();
           }}
         >
-          {find.data.changes.length === 0 && (
-            <p>No change within your reach fixes anything here.</p>
-          )}
+          {find.data.changes.length === 0 && <p>No change was found that fixes this plan.</p>}
           <ol className="space-y-2" data-testid="repair-changes">
             {find.data.changes.map((change, i) => (
               <li key={JSON.stringify(change.patch)}>
@@ -103,7 +101,7 @@ export function RepairPanel(props: RepairProps & { onClose: () => void }) {
             <span className="text-high">{failing} to change now</span>
             {" → "}
             {changed === null ? (
-              <span className="text-high">these changes need one that is left out</span>
+              <span className="text-high">these changes need one that is not ticked</span>
             ) : then === undefined ? (
               <span className="text-soft">computing…</span>
             ) : (

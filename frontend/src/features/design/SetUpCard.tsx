@@ -30,7 +30,7 @@ const LABEL: Record<SetUp["label"], string> = {
 function stateWords(setUp: SetUp, met: number, required: number): string {
   if (setUp.fits) return `● All ${met} required checks are in range`;
   if (isUnsure(setUp)) {
-    return `◇ All ${required} required checks are in range, ${required - met} of them not surely`;
+    return `◇ All ${required} required checks are in range, ${required - met} of them uncertain`;
   }
   return `▲▼ ${met} of ${required} required checks are in range`;
 }
@@ -148,7 +148,7 @@ export function SetUpCard({ setUp, first, catalog, busy, onTake }: SetUpCardProp
             disabled={busy}
             onClick={onTake}
           >
-            {busy ? "Storing…" : "Take this set-up"}
+            {busy ? "Storing…" : "Use this set-up"}
           </Button>
         </div>
       </div>

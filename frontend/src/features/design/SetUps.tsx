@@ -43,9 +43,9 @@ export function SetUps({ result, catalog, busy, onTake, onAgain }: SetUpsProps) 
         ))}
       </ol>
       <p className="mt-4 border-t border-line pt-3 text-sm text-soft">
-        Fittings, guards and wiring follow local electrical code and a qualified electrician; doubts
-        about the animal belong to a veterinarian who knows reptiles. Run it for a week and measure
-        it before the animal moves in.
+        Fittings, guards and wiring follow local electrical code and a qualified electrician; ask a
+        veterinarian who knows reptiles about the animal. Run it for a week and measure it before
+        the animal moves in.
       </p>
     </section>
   );
@@ -58,7 +58,7 @@ function headline(setUps: readonly SetUp[]): string {
     return allYear > 1 ? `${allYear} set-ups that fit all year` : "A set-up that fits all year";
   const fit = setUps.filter((s) => s.fits).length;
   if (fit > 0) return fit > 1 ? `${fit} set-ups that fit now` : "A set-up that fits now";
-  if (setUps[0] && isUnsure(setUps[0])) return "A set-up in range, but not surely: measure it";
+  if (setUps[0] && isUnsure(setUps[0])) return "A set-up in range, but uncertain: measure it";
   return "No set-up meets every need; this is the nearest";
 }
 
@@ -73,9 +73,9 @@ function Conflicts({ conflicts, best }: ConflictsProps) {
     <div className="mt-3 rounded-lg border border-high bg-high-wash p-3" data-testid="conflicts">
       <p className="font-semibold text-high">
         {best?.fits
-          ? "It does not hold all year"
+          ? "It does not fit all year"
           : unsure
-            ? "What is not sure"
+            ? "What is uncertain"
             : "What prevents it"}
       </p>
       <ul className="mt-1 space-y-1.5">

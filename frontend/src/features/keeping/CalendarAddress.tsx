@@ -36,7 +36,7 @@ export function CalendarAddress() {
               " It works on this machine only; started with --host, Noon Shade can be reached from the network."}
           </p>
           <Button size="small" onClick={() => make.mutate()}>
-            Make another address; this one is void then
+            Make a new address; this one stops working
           </Button>
         </div>
       ) : (

@@ -39,7 +39,7 @@ export function GrowthPanel({ planId, editor }: { planId: string; editor: PlanEd
       data-testid="growth"
     >
       <h2 className="text-lg font-semibold">Growth</h2>
-      {growth.isPending && <p className="text-soft">Looking how it grows…</p>}
+      {growth.isPending && <p className="text-soft">Computing its growth…</p>}
       {growth.isError && (
         <p role="alert" className="text-high">
           {describe(growth.error).title}: {describe(growth.error).detail}
@@ -53,14 +53,12 @@ export function GrowthPanel({ planId, editor }: { planId: string; editor: PlanEd
             Adults are {show(data.adult_m, "length", units, 1)} long.
           </p>
           {data.grown ? (
-            <p className="text-soft">It is grown: its enclosure stays as large as it must be.</p>
+            <p className="text-soft">It is fully grown: this enclosure stays large enough.</p>
           ) : (
             <>
               <GrowthCurve growth={data} />
               {data.milestones.length === 0 ? (
-                <p className="text-fit">
-                  ● Everything in this enclosure goes on fitting until it is grown.
-                </p>
+                <p className="text-fit">● This enclosure fits until it is fully grown.</p>
               ) : (
                 <ul className="divide-y divide-line">
                   {data.milestones.map((m) => (
@@ -94,8 +92,8 @@ export function GrowthPanel({ planId, editor }: { planId: string; editor: PlanEd
             </>
           )}
           <p className="mt-2 text-sm text-soft">
-            Measured lengths in the logbook make the course surer: food and warmth make one grow
-            half as fast again as another.
+            Lengths you measure and write in the logbook improve this: with food and warmth one
+            animal grows half as fast again as another.
           </p>
         </>
       )}

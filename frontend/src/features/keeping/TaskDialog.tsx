@@ -58,7 +58,7 @@ export function TaskDialog({ task, known, onSave, onRemove, onClose }: TaskDialo
           options={TASK_KIND_NAMES.map((k) => ({ value: k, label: TASK_KINDS[k].label }))}
         />
         <LineField
-          label="What is to do"
+          label="What to do"
           required
           most={120}
           value={made.title}
@@ -66,7 +66,7 @@ export function TaskDialog({ task, known, onSave, onRemove, onClose }: TaskDialo
         />
         <div className="flex flex-wrap items-end gap-3">
           <SelectField
-            label="Comes back"
+            label="Repeats"
             value={choices?.unit ?? "other"}
             onChange={(unit) => choose({ unit: unit as Unit })}
             options={[
@@ -149,7 +149,7 @@ export function TaskDialog({ task, known, onSave, onRemove, onClose }: TaskDialo
           value={made.note}
           onChange={(note) => change({ note })}
         />
-        <DialogButtons known={known} onClose={onClose} onRemove={onRemove} removal="Take it off" />
+        <DialogButtons known={known} onClose={onClose} onRemove={onRemove} removal="Delete" />
       </form>
     </Panel>
   );

@@ -40,7 +40,7 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
     setEdited(null);
     if (!(await runQueued(() => removeTask(task.id)))) return;
     notify({
-      title: `“${task.title}” was taken off`,
+      title: `“${task.title}” was deleted`,
       tone: "plain",
       action: { label: "Put it back", run: () => void runQueued(() => putTask(task)) },
     });
@@ -99,9 +99,9 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
       </ul>
       {fresh.length > 0 && (
         <Usual
-          title="Usual for such an animal, and not here yet"
+          title="Usual for this animal, and not added yet"
           list={fresh}
-          label="Take it"
+          label="Add it"
           onTake={(u) => void runQueued(() => putTask(u.task))}
         >
           {fresh.length > 1 && (
@@ -109,7 +109,7 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
               tone="strong"
               onClick={() => void runQueued(() => Promise.all(fresh.map((u) => putTask(u.task))))}
             >
-              Take all {fresh.length}
+              Add all {fresh.length}
             </Button>
           )}
         </Usual>

@@ -65,13 +65,13 @@ export function YearPanel({ planId, editor }: YearPanelProps) {
           The year
           <Help about="the year">
             Day length, set points, misting and rest follow the place the species is from, week by
-            week, as far as you say. Every month is checked with the whole model in the room as it
-            is then.
+            week, as closely as you choose. Every month is computed in your room’s climate of that
+            month.
           </Help>
         </h2>
         {data && !document.year && (
           <p className="flex flex-wrap items-center gap-2 text-sm">
-            <span className="text-soft">As it is usual for such an animal; not saved yet.</span>
+            <span className="text-soft">Usual for this animal; not saved yet.</span>
             <Button tone="strong" onClick={() => commit(data.usual, "The usual year")}>
               Save this year
             </Button>
@@ -222,11 +222,15 @@ function Months({ known, months, onTake, onTakeAll }: MonthsProps) {
         )}
         {months.done === 12 && clean.length > 1 && (
           <Button size="small" onClick={() => onTakeAll(clean)}>
-            Take all that break nothing ({clean.length})
+            Apply all that break nothing else ({clean.length})
           </Button>
         )}
         {months.done === 12 && groups.length > 0 && (
-          <Link to="../design" relative="path" className="font-medium text-accent underline">
+          <Link
+            to="../design"
+            relative="path"
+            className="inline-flex min-h-6 items-center font-medium text-accent underline"
+          >
             Design the heating for the whole year
           </Link>
         )}
@@ -257,10 +261,10 @@ function Months({ known, months, onTake, onTakeAll }: MonthsProps) {
                 {checked.fix.offer && (
                   <Button
                     size="small"
-                    aria-label={`Take it for ${spanText(span)}`}
+                    aria-label={`Apply it for ${spanText(span)}`}
                     onClick={() => checked.fix?.offer && onTake(span, checked.fix.offer)}
                   >
-                    Take it for {spanText(span)}
+                    Apply it for {spanText(span)}
                   </Button>
                 )}
               </p>

@@ -99,13 +99,13 @@ export function YearSettings({ document, year, usual, onChange }: YearSettingsPr
     <div className={GRID}>
       <NumberFields rows={rowsOf(document)} of={year} onCommit={put} />
       <CheckField
-        label="Seasons turned by half a year"
+        label="Seasons shifted by half a year"
         checked={year.shifted ?? false}
         onChange={(shifted) => put({ shifted }, "Seasons turned")}
         help={
           <Help about="turned seasons">
-            For an animal from the other half of the earth: its summer then falls into the summer of
-            your room, which is not fought against.
+            For an animal from the other hemisphere: its summer then falls into the summer of your
+            room.
           </Help>
         }
       />
@@ -115,8 +115,8 @@ export function YearSettings({ document, year, usual, onChange }: YearSettingsPr
         onChange={(standard_time) => put({ standard_time }, "Lamps keep winter time")}
         help={
           <Help about="winter time">
-            When clocks are shifted, the animal’s day then stays where it is; card and calendar show
-            the clock’s hours.
+            When the clocks change, the animal’s day does not; the card and the calendar show clock
+            time.
           </Help>
         }
       />
@@ -131,8 +131,8 @@ export function YearSettings({ document, year, usual, onChange }: YearSettingsPr
         }
         help={
           <Help about="the winter rest">
-            For healthy adults of good weight that know it from home, after the gut is empty: ask a
-            veterinarian who knows reptiles before the first.
+            Only for healthy adults of good weight, of species that rest in the wild, and with an
+            empty gut. Ask a veterinarian who knows reptiles before the first one.
           </Help>
         }
       />

@@ -158,7 +158,10 @@ export function LampDetails({ lamp: entry, place, onEdit, onCopy, onRemove }: La
             ? "no enclosure"
             : entry.used_in.map((use) => (
                 <span key={use.plan_id} className="block">
-                  <Link to={`/plans/${use.plan_id}`} className="font-medium text-accent underline">
+                  <Link
+                    to={`/plans/${use.plan_id}`}
+                    className="inline-flex min-h-6 items-center font-medium text-accent underline"
+                  >
                     {use.name}
                   </Link>
                   <span className="text-sm text-soft"> as {use.fixtures.join(", ")}</span>

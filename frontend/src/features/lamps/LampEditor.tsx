@@ -133,7 +133,7 @@ export function LampEditor({ draft, of, notes, busy, onClose, onSave }: LampEdit
       {d.kind !== "bulb" && d.kind !== "heater" && d.kind !== "mat" && (
         <fieldset className="mt-4 border-t border-line pt-3">
           <legend className="float-left w-full font-semibold">Its UV</legend>
-          <label className="clear-both flex min-h-9 items-center gap-2">
+          <label className="clear-both flex min-h-9 items-center gap-2 pointer-coarse:min-h-11">
             <input
               type="checkbox"
               checked={hasUv}

@@ -147,7 +147,7 @@ export function WhichLamp({ band, onBand, screenId, measured, chosen, onPick }: 
           max={1.5}
           onCommit={setDistance}
         />
-        <label className="flex min-h-9 items-center gap-2 self-end">
+        <label className="flex min-h-9 items-center gap-2 self-end pointer-coarse:min-h-11">
           <input
             type="checkbox"
             checked={worn}

@@ -14,6 +14,7 @@ import { FileButton } from "../../ui/FileButton";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { SelectField } from "../../ui/SelectField";
+import { SettledMain } from "../../ui/Settled";
 import { CurveChart, interpolate, type Quantity } from "./CurveChart";
 import { blankLamp, copyOf } from "./drafts";
 import { LampDetails } from "./LampDetails";
@@ -106,7 +107,7 @@ export function LampScreen() {
   return (
     <div className="min-h-screen">
       <Header />
-      <main className="mx-auto max-w-7xl p-4">
+      <SettledMain className="mx-auto max-w-7xl p-4">
         <div className="mb-3 flex flex-wrap items-center gap-3">
           <h1 className="flex-1 text-2xl font-semibold">Lamps</h1>
           <Link
@@ -164,8 +165,9 @@ export function LampScreen() {
                     }}
                     help={
                       <Help about="screens">
-                        Straight through, a mesh passes its open share; at a slant less, which tells
-                        most under long tubes. Glass and plastic stop UVB unless made to pass it.
+                        Straight through, a mesh passes its open share; at a slant less, which
+                        matters most under long tubes. Glass and plastic stop UVB unless made to
+                        pass it.
                       </Help>
                     }
                   />
@@ -181,7 +183,7 @@ export function LampScreen() {
                     help={
                       <Help about="measured share">
                         UV index under the screen divided by that without it, straight below the
-                        lamp. It replaces what wire and pitch say.
+                        lamp. It replaces the figure computed from wire and openings.
                       </Help>
                     }
                   />
@@ -270,7 +272,7 @@ export function LampScreen() {
             </p>
           </div>
         </div>
-      </main>
+      </SettledMain>
       {editing && (
         <LampEditor
           key={editing.draft.id}

@@ -54,7 +54,7 @@ export function SpectrumFile({ document: d, onChange }: PartProps) {
                 d.uv && onChange({ uv: { ...d.uv, uvi: Number(s.uvi.toPrecision(4)) } })
               }
             >
-              Take that UV index
+              Use that UV index
             </button>
           </p>
           {s.unlike_sunlight && (

@@ -149,7 +149,7 @@ function AnimalDialog({ animal, plans, catalog, known, onClose }: AnimalDialogPr
     if (!(await stored(() => removeAnimal(made.id)))) return;
     onClose();
     notify({
-      title: `${made.name} was taken off the list`,
+      title: `${made.name} was removed from the list`,
       detail: "What was written about it stays.",
       tone: "plain",
       action: { label: "Put it back", run: () => void stored(() => putAnimal(made)) },
@@ -233,7 +233,7 @@ function AnimalDialog({ animal, plans, catalog, known, onClose }: AnimalDialogPr
           known={known}
           onClose={onClose}
           onRemove={() => void remove()}
-          removal="Take it off the list"
+          removal="Remove from the list"
         />
       </form>
     </Panel>

@@ -56,7 +56,7 @@ export function EntryRow({ stored, about, onEdit, onRemove, onRemovePhoto }: Ent
         <IconButton label="Change this entry" onClick={onEdit}>
           <Pencil size={16} aria-hidden />
         </IconButton>
-        <IconButton label="Take this entry out" onClick={onRemove}>
+        <IconButton label="Delete this entry" onClick={onRemove}>
           <Trash2 size={16} aria-hidden />
         </IconButton>
       </div>
@@ -86,7 +86,7 @@ function Picture({ photo, name, onRemove }: { photo: Photo; name: string; onRemo
           <div className="flex items-center gap-2 pb-1">
             <Dialog.Title className="flex-1 px-1 font-semibold">{name}</Dialog.Title>
             <Dialog.Close asChild>
-              <IconButton label="Take this photograph out" onClick={onRemove}>
+              <IconButton label="Delete this photograph" onClick={onRemove}>
                 <Trash2 size={17} aria-hidden />
               </IconButton>
             </Dialog.Close>

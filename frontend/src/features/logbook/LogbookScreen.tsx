@@ -25,6 +25,7 @@ import { Button } from "../../ui/Button";
 import { DayField } from "../../ui/fields";
 import { SearchField } from "../../ui/SearchField";
 import { SelectField } from "../../ui/SelectField";
+import { SettledMain } from "../../ui/Settled";
 import { AnimalsPanel } from "./AnimalsPanel";
 import { aboutOptions, EntryForm } from "./EntryForm";
 import { EntryRow } from "./EntryRow";
@@ -85,7 +86,7 @@ export function LogbookScreen() {
   const remove = async (entry: LogEntry) => {
     if (!(await runQueued(() => removeEntry(entry.id)))) return;
     notify({
-      title: "The entry was taken out",
+      title: "The entry was deleted",
       tone: "plain",
       action: { label: "Put it back", run: () => void runQueued(() => putEntry(entry)) },
     });
@@ -93,7 +94,7 @@ export function LogbookScreen() {
   const dropPhoto = async (photo: Photo) => {
     if (!(await runQueued(() => removePhoto(photo.id)))) return;
     notify({
-      title: "The photograph was taken out",
+      title: "The photograph was deleted",
       tone: "plain",
       action: { label: "Put it back", run: () => void runQueued(() => bringPhotoBack(photo.id)) },
     });
@@ -115,7 +116,7 @@ export function LogbookScreen() {
   return (
     <div className="flex min-h-screen flex-col">
       <Header />
-      <main className="mx-auto grid w-full max-w-[90rem] flex-1 grid-cols-1 gap-4 p-3 sm:p-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      <SettledMain className="mx-auto grid w-full max-w-[90rem] flex-1 grid-cols-1 gap-4 p-3 sm:p-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="min-w-0 space-y-4">
           <h1 className="text-2xl font-semibold">Logbook</h1>
           <section aria-label="Write" className="rounded-xl border border-line bg-panel p-4">
@@ -260,7 +261,7 @@ export function LogbookScreen() {
             Wash your hands after every enclosure: reptiles and amphibians can carry Salmonella.
           </p>
         </div>
-      </main>
+      </SettledMain>
     </div>
   );
 }

@@ -29,6 +29,7 @@ import { NumberField } from "../../ui/NumberField";
 import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
+import { SettledMain } from "../../ui/Settled";
 import { TextField } from "../../ui/TextField";
 import { DesignProgress } from "../design/DesignProgress";
 import { SetUps } from "../design/SetUps";
@@ -211,7 +212,7 @@ export function NewPlanScreen() {
   return (
     <div className="min-h-screen">
       <Header />
-      <main className={`mx-auto p-4 sm:p-6 ${result ? "max-w-7xl" : "max-w-3xl"}`}>
+      <SettledMain className={`mx-auto p-4 sm:p-6 ${result ? "max-w-7xl" : "max-w-3xl"}`}>
         <h1 className={result ? "sr-only" : "text-2xl font-semibold"}>A new plan</h1>
         {result && (
           <SetUps
@@ -225,8 +226,8 @@ export function NewPlanScreen() {
         {result && take.isError && <Trouble error={take.error} />}
         {!result && (
           <p className="mt-1 text-soft">
-            Say who it is for and where it will stand. Set-ups that meet its needs in your room are
-            found and computed; everything can be changed afterwards.
+            Say which animal it is for and what your room is like. Set-ups that meet the animal’s
+            needs there are computed. You can change everything afterwards.
           </p>
         )}
         <form
@@ -298,7 +299,7 @@ export function NewPlanScreen() {
                     help={
                       <Help about="keeping together">
                         Most species live alone. In a group each animal needs its own basking spot
-                        and refuges, and a spare enclosure must be ready.
+                        and refuges, and you need a spare enclosure ready.
                       </Help>
                     }
                   />
@@ -359,16 +360,16 @@ export function NewPlanScreen() {
                 {fitting.data && (
                   <p className={`mt-2 text-sm ${small ? "font-semibold text-high" : "text-soft"}`}>
                     {small
-                      ? "▼ Smaller than the least at this stage: "
-                      : "The least at this stage: "}
+                      ? "▼ Smaller than the least size at this stage: "
+                      : "The least size at this stage: "}
                     {showSizes(fitting.data.least, units)} ({fitting.data.grade};{" "}
                     {fitting.data.source}).{" "}
                     {!ownSize &&
                       fitting.data.size.height_m > fitting.data.least.height_m &&
-                      "Taken here is more, so that lamps have room. "}
+                      "More height is proposed, so that lamps have room. "}
                     {ownSize && (
                       <Button size="small" onClick={() => setOwnSize(null)}>
-                        Take the proposed size
+                        Use the proposed size
                       </Button>
                     )}
                   </p>
@@ -417,12 +418,12 @@ export function NewPlanScreen() {
             />
           )}
           <p className="border-t border-line pt-3 text-sm text-soft">
-            A proposal is a place to start from, and its figures are predictions until they are
-            measured. Fittings, guards and wiring follow local electrical code and a qualified
-            electrician; doubts about the animal belong to a veterinarian who knows reptiles.
+            A set-up is a place to start from. Its figures are predictions until you have measured
+            them. Fittings, guards and wiring follow local electrical code and a qualified
+            electrician; ask a veterinarian who knows reptiles about the animal.
           </p>
         </form>
-      </main>
+      </SettledMain>
     </div>
   );
 }

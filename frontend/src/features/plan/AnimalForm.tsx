@@ -51,7 +51,7 @@ const SIZES: readonly NumberRow<Animal>[] = [
     help: (
       <Help about="keeping together">
         Most species live alone. In a group each animal needs its own basking spot and refuges, and
-        a spare enclosure must be ready.
+        you need a spare enclosure ready.
       </Help>
     ),
   },

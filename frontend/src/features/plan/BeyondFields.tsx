@@ -39,8 +39,8 @@ export function BeyondFields({
         ]}
         help={
           <Help about="what is beyond a face">
-            An enclosure below gives heat through the floor, one that stands on a mesh lid closes
-            and warms it; an outside wall takes more heat than a room.
+            An enclosure below warms the floor. One on top of a mesh lid closes it and warms it. An
+            outside wall loses more heat than one towards the room.
           </Help>
         }
         onChange={(id) =>

@@ -31,7 +31,7 @@ export function BuildPanel({ document }: { document: PlanDocument }) {
       {error !== null && <Trouble error={error} />}
       {!result && error === null && (
         <p role="status" className="text-soft">
-          Counting parts, and running a day for what they use…
+          Counting parts and computing a day of power…
         </p>
       )}
       {result && (

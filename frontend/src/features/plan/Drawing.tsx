@@ -54,10 +54,12 @@ interface DrawingProps {
   selected: string;
   onSelect: (id: string) => void;
   edits: StageEdits;
+  /** A still picture in 3D for the report. */
+  onReport: (picture: Blob) => void;
   /** Opens the settings of what is selected, where they are not in sight. */
   onEdit: (() => void) | null;
   pointed: string | null;
-  /** The hour shown; null for the day once all is warm. */
+  /** The hour shown; null for the day once everything is warm. */
   hour: number | null;
   /** What the picture shows at the moment. */
   state: ReactNode;
@@ -121,6 +123,7 @@ export function Drawing(props: DrawingProps) {
                 hour={props.hour}
                 view={view}
                 onView={(next) => onSeen({ ...seen, view: next })}
+                onReport={props.onReport}
               />
             </Suspense>
           ) : (
@@ -140,7 +143,7 @@ export function Drawing(props: DrawingProps) {
         </LiveContext>
       )}
       {/* As high without its legend, so that the drawing does not move when that comes. */}
-      <div className="flex min-h-13 shrink-0 flex-wrap items-end gap-x-6 px-3 pb-1.5 group-data-small:hidden max-sm:min-h-18">
+      <div className="flex min-h-15.5 shrink-0 flex-wrap items-end gap-x-6 px-3 pb-1.5 group-data-small:hidden max-sm:min-h-20">
         {scale && <Legend name={field} scale={scale} wanted={wanted} />}
         <div className="ml-auto">{props.state}</div>
       </div>

@@ -48,7 +48,7 @@ export const EnclosureBar = memo(function EnclosureBar(props: EnclosureBarProps)
             key={label}
             to={`/plans/${planId}${path}`}
             end
-            className="flex min-h-9 items-center justify-center gap-1.5 rounded-md px-2.5 text-sm font-medium hover:bg-wash aria-[current=page]:bg-accent aria-[current=page]:text-accent-ink max-md:min-h-10 max-md:px-1.5"
+            className="flex min-h-9 items-center justify-center gap-1.5 rounded-md px-2.5 text-sm font-medium hover:bg-wash aria-[current=page]:bg-accent aria-[current=page]:text-accent-ink max-md:min-w-11 max-md:px-1.5"
           >
             <Icon size={16} aria-hidden className="max-md:hidden" /> {label}
           </NavLink>

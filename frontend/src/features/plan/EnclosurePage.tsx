@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import type { ReactNode } from "react";
+import { SettledMain } from "../../ui/Settled";
 
 interface EnclosurePageProps {
   /** The bar of the enclosure. */
@@ -17,7 +18,7 @@ export function EnclosurePage({ bar, main, side, mainLabel, sideLabel }: Enclosu
   return (
     <div className="flex h-dvh flex-col overflow-hidden print:h-auto print:overflow-visible">
       {bar}
-      <main
+      <SettledMain
         className={clsx(
           "min-h-0 flex-1 overflow-y-auto lg:grid lg:overflow-hidden print:overflow-visible",
           side && "lg:grid-cols-[minmax(0,1fr)_minmax(25rem,38%)]",
@@ -25,7 +26,7 @@ export function EnclosurePage({ bar, main, side, mainLabel, sideLabel }: Enclosu
       >
         <Column label={mainLabel}>{main}</Column>
         {side && <Column label={sideLabel ?? ""}>{side}</Column>}
-      </main>
+      </SettledMain>
     </div>
   );
 }

@@ -100,7 +100,7 @@ const MOUNTS = [
 ] as const;
 
 const FIXINGS = [
-  { value: "air", label: "Not said" },
+  { value: "air", label: "Not stated" },
   { value: "screwed", label: "Screwed to the lid" },
   { value: "hung", label: "Hung on a chain or wire" },
   { value: "on_mesh", label: "Resting on the mesh lid" },
@@ -218,7 +218,7 @@ export function FixtureForm(
             help={
               <Help about="how a lamp is fixed">
                 Clamps slip and chains swing; mesh under a lamp gets as hot as the lamp. Hot lamps
-                are judged by how they are fixed.
+                are checked by how they are fixed.
               </Help>
             }
           />
@@ -230,9 +230,9 @@ export function FixtureForm(
             options={[{ value: "", label: "No screen" }, ...screens]}
             help={
               <Help about="screens">
-                A mesh takes more than its wires seem to: light that comes in at a slant loses more
-                still. Both UV and heat are lessened. Glass and plastic stop UVB unless made to pass
-                it. A lamp above the lid also shines through the lid.
+                A mesh stops more UV and heat than it seems to, most of all light that comes in at a
+                slant. Glass and plastic stop UVB unless made to pass it. A lamp above the lid also
+                shines through the lid.
               </Help>
             }
             onChange={(id) =>
@@ -256,7 +256,7 @@ export function FixtureForm(
             help={
               <Help about="measured share">
                 UV index straight below the screen divided by that without it, if you have measured
-                it; until then what wire and pitch say.
+                it. Until then it is computed from wire and openings.
               </Help>
             }
           />
@@ -306,7 +306,7 @@ export function FixtureForm(
             onCommit={(h) => change({ hours: h }, `${fixed(h, 0)} h burned`)}
             help={
               <Help about="hours burned">
-                A lamp stays bright long after its UV has gone. Lamps of this kind are usually
+                A lamp looks bright long after its UV is gone. Lamps of this kind are usually
                 replaced after about {fixed(lamp.life_h, 0)} h (estimate); only a UV meter knows.
               </Help>
             }

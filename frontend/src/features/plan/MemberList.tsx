@@ -15,8 +15,8 @@ const SEXES = [
 ] as const;
 
 const RULE: Record<NonNullable<Species["company"]>["rule"], string> = {
-  alone: "Kept alone",
-  pairs: "Kept alone or as a pair",
+  alone: "Lives alone",
+  pairs: "Lives alone or as a pair",
   "one male": "One male with females, or females alone",
   females: "Females together, no males",
   groups: "Groups get on",

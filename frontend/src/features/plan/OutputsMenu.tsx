@@ -36,7 +36,7 @@ export function OutputsMenu({ planId, editor, view, field, onRevisions }: Output
     if (editor.isSaved()) return true;
     notify({
       title: "Not saved yet",
-      detail: "What is handed out is the plan as it is saved. Save it first, then try again.",
+      detail: "Exports use the saved plan. Save it first, then try again.",
       tone: "trouble",
     });
     return false;

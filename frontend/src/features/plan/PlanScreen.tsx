@@ -45,6 +45,7 @@ import { useClipboard } from "./useClipboard";
 import { useAssessment, useEvaluation } from "./useEvaluation";
 import { useItemSelection } from "./useItemSelection";
 import { usePlanCommands } from "./usePlanCommands";
+import { useReportPicture } from "./useReportPicture";
 import { useUndoKeys } from "./useUndoKeys";
 
 // Not on show at first, or after the first figures: fetched when they are wanted.
@@ -60,7 +61,7 @@ const BuildPanel = lazy(async () => ({ default: (await import("./BuildPanel")).B
 const Revisions = lazy(async () => ({ default: (await import("./Revisions")).Revisions }));
 
 const SEEN: Record<LampAge, string> = {
-  present: "By day, once all is warm",
+  present: "By day, once everything is warm",
   new: "As if the UV lamps were new (burned in for 100 h)",
   worn: "As if the UV lamps were at the end of their life",
 };
@@ -218,6 +219,7 @@ function Workspace() {
       [selectTogether],
     ),
   });
+  const onReport = useReportPicture(planId, editor);
   useUndoKeys(undo, redo);
   useEffect(() => {
     window.document.title = `${document.name} · Noon Shade`;
@@ -297,6 +299,7 @@ function Workspace() {
         selected={part}
         onSelect={setSelected}
         edits={edits}
+        onReport={onReport}
         onEdit={roomy ? null : () => setPane("settings")}
         pointed={pointed}
         state={

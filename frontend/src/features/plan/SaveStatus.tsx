@@ -21,10 +21,10 @@ export function SaveStatus({ editor, planId }: { editor: PlanEditor; planId: str
   if (save.kind === "conflict") {
     return (
       <span role="alert" className="flex flex-wrap items-center gap-2 text-sm text-high">
-        Changed elsewhere (revision {save.head}); yours is saved
+        Changed in another window (revision {save.head}); yours is saved
         {save.refusedAs !== null && ` as revision ${save.refusedAs}`}.
         <Button size="small" onClick={editor.keepMine}>
-          Put mine on top
+          Save mine as the newest
         </Button>
         <Button size="small" onClick={() => load.mutate()}>
           Load the newest

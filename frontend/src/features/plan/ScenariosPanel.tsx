@@ -16,7 +16,7 @@ type Cell = Row["cells"][number];
 type Situation = Cell["situation"];
 
 const SITUATION: Record<Situation, { label: string; help: string }> = {
-  now: { label: "Now", help: "once all is warm" },
+  now: { label: "Now", help: "once everything is warm" },
   day: { label: "Over the day", help: "share of its hours" },
   winter: { label: "Winter room", help: "the coldest month" },
   summer: { label: "Summer room", help: "the warmest month" },
@@ -49,7 +49,7 @@ export function ScenariosPanel({ document, day }: ScenariosPanelProps) {
       {error !== null && <Trouble error={error} />}
       {!result && error === null && (
         <p role="status" className="flex items-center gap-3 text-soft">
-          {stopped ? "Stopped." : "Following the day, the seasons and the years…"}
+          {stopped ? "Stopped." : "Computing the day, the seasons and the years…"}
           <Button size="small" onClick={() => setStopped(!stopped)}>
             {stopped ? "Go on" : "Stop"}
           </Button>

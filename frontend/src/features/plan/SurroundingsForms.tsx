@@ -72,7 +72,7 @@ export function SubstrateForm({ document: d, catalog, edits }: FormProps) {
           onCommit={(part, summary) => edits.commit(change(part), summary)}
         />
       </div>
-      <p className="mt-3 text-sm text-soft">About {fixed(litres, 0)} litres fill this floor.</p>
+      <p className="mt-3 text-sm text-soft">About {fixed(litres, 0)} litres cover this floor.</p>
     </div>
   );
 }
@@ -122,8 +122,8 @@ const ROOM_ROWS: readonly NumberRow<ClimateFigures>[] = [
     summary: (shown) => `Room ${shown} by day`,
     help: (
       <Help about="room temperature">
-        The same enclosure wants a bigger lamp in a cold room and a smaller one in a warm room. Try
-        your coldest and your warmest day.
+        The same enclosure needs a stronger lamp in a cold room than in a warm one. Try your coldest
+        and your warmest day.
       </Help>
     ),
   },
@@ -244,8 +244,8 @@ export function MoistureForm({ document: d, edits }: FormProps) {
           }
           help={
             <Help about="fog">
-              What a fogger takes from its tank in an hour. All of it ends up in the air, and some
-              of that on cool walls.
+              The water a fogger uses in an hour. All of it goes into the air, and some settles on
+              cool walls.
             </Help>
           }
         />
@@ -283,8 +283,8 @@ export function RoomForm(props: FormProps) {
             }
             help={
               <Help about="the climate of the room">
-                It is set on the first screen, by month. An enclosure in a separate corner may have
-                its own: type it here.
+                The climate of the room is set by month on the room’s screen. An enclosure in a
+                warmer or colder corner can have its own: type it here.
               </Help>
             }
           />
@@ -297,7 +297,7 @@ export function RoomForm(props: FormProps) {
         onCommit={(part, summary) => edits.commit(change(part), summary)}
       />
       <NumberField
-        label="Fog takes from light over 10 cm"
+        label="Light lost in fog over 10 cm"
         dimension="share"
         value={1 - Math.exp(-d.fog_per_m / 10)}
         min={0}
@@ -309,9 +309,7 @@ export function RoomForm(props: FormProps) {
           )
         }
         help={
-          <Help about="fog">
-            While a fogger runs, light is lost on its way (Beer and Lambert). 0 without fog.
-          </Help>
+          <Help about="fog">While a fogger runs, droplets take away light. 0 without fog.</Help>
         }
       />
       <NumberField

@@ -92,9 +92,9 @@ export function ThermostatForm(props: FormProps & { thermostat: Thermostat }) {
           highest={d.enclosure.height_m}
           help={
             <Help about="the probe's place">
-              The thermostat only knows what its probe feels. At the cool end it drives the basking
-              place too hot; in the beam it feels the lamp and not the air. Within 1 cm of a surface
-              it reads that surface, in the ground that.
+              The thermostat knows only what its probe feels. With the probe at the cool end the
+              basking spot gets too hot; in the beam it feels the lamp and not the air. Within 1 cm
+              of a surface it reads that surface; buried, it reads the ground.
             </Help>
           }
           onPreview={(part) => preview(probe(part))}

@@ -5,6 +5,7 @@ import { fetchPuzzles } from "../../api/practice";
 import { ErrorPage } from "../../app/ErrorPage";
 import { Header } from "../../app/Header";
 import { describe } from "../../app/notices";
+import { SettledMain } from "../../ui/Settled";
 import { solved } from "./solvedPuzzles";
 
 /** The practice bench: enclosures in which something is wrong, the easiest first. */
@@ -18,12 +19,11 @@ export function PracticeScreen() {
   return (
     <>
       <Header />
-      <main className="mx-auto max-w-4xl p-4">
+      <SettledMain className="mx-auto max-w-4xl p-4">
         <h1 className="text-2xl font-semibold">Practice bench</h1>
         <p className="mt-1 text-soft">
           Enclosures of the Millrace room in which something is not as planned. Take readings with
           simulated instruments, find out what it is and fix it; the model explains it afterwards.
-          No animal and no lamp is harmed.
         </p>
         {puzzles.isPending && (
           <p className="mt-4 text-soft" aria-busy="true">
@@ -55,7 +55,7 @@ export function PracticeScreen() {
             </li>
           ))}
         </ol>
-      </main>
+      </SettledMain>
     </>
   );
 }

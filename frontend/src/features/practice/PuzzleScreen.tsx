@@ -122,8 +122,8 @@ function Bench({ puzzle, catalog }: { puzzle: Puzzle; catalog: Catalog }) {
           <h2 className="font-semibold">What you have read ({taken.length})</h2>
           {taken.length === 0 && (
             <p className="text-sm text-soft">
-              Begin with the room, and go from the ground up: what is as planned tells as much as
-              what is not.
+              Begin with the room, then go from the ground up. A reading that is as planned helps as
+              much as one that is not.
             </p>
           )}
           <ul className="divide-y divide-line">

@@ -41,7 +41,7 @@ export function BehaviourPanel({ planId, document, catalog }: BehaviourPanelProp
   const remove = async (sighting: Sighting) => {
     if (!(await runQueued(() => removeSighting(sighting.id)))) return;
     notify({
-      title: "Sighting taken out",
+      title: "Sighting deleted",
       tone: "plain",
       action: {
         label: "Put it back",
@@ -58,7 +58,7 @@ export function BehaviourPanel({ planId, document, catalog }: BehaviourPanelProp
     >
       <h2 className="text-lg font-semibold">What the animal does</h2>
       <p className="text-sm text-soft">
-        Look at the same hours every day: where it sits says as much as a thermometer.
+        Look at the same hours every day. Where the animal sits tells you as much as a thermometer.
       </p>
       {hints.map((hint) => (
         <p
@@ -105,7 +105,7 @@ export function BehaviourPanel({ planId, document, catalog }: BehaviourPanelProp
                 )}
                 {sighting.note && <span className="block text-soft">“{sighting.note}”</span>}
               </span>
-              <IconButton label="Take this sighting out" onClick={() => void remove(sighting)}>
+              <IconButton label="Delete this sighting" onClick={() => void remove(sighting)}>
                 <Trash2 size={16} aria-hidden />
               </IconButton>
             </li>

@@ -32,7 +32,7 @@ const STATE: Record<
 const HEAD: Record<CommissioningTest["state"], string> = {
   none: "Test it before the animal moves in",
   running: "The test is running",
-  ready: "Everything was read and met: it can be signed off",
+  ready: "Every need was read and met: you can sign it off",
   signed: "Signed off",
   reopened: "Open again: the enclosure was changed after it was signed off",
 };
@@ -106,7 +106,7 @@ export function CommissioningPanel({ planId, version }: CommissioningPanelProps)
       </p>
       {state === "reopened" && (
         <p className="mt-1 border-l-4 border-high bg-high-wash px-3 py-1.5 text-sm">
-          Changed since: {found.changed.join(", ")}. What is marked “not yet” is to be read again.
+          Changed since: {found.changed.join(", ")}. Read again what is marked “not yet”.
         </p>
       )}
       <div className="mt-2 flex flex-wrap gap-2">
@@ -255,7 +255,7 @@ function Sign({ commissioningTest, onSign }: SignProps) {
         description={
           whole
             ? "Every need that can be read was read and met."
-            : `${commissioningTest.not_yet} needs were not read, ${commissioningTest.deviations} are off, ${commissioningTest.days_read.length} of ${commissioningTest.days} days were read. It stands on the sheet.`
+            : `${commissioningTest.not_yet} needs were not read, ${commissioningTest.deviations} are off, ${commissioningTest.days_read.length} of ${commissioningTest.days} days were read. The sheet says so.`
         }
       >
         <form
@@ -276,7 +276,7 @@ function Sign({ commissioningTest, onSign }: SignProps) {
             />
           </label>
           <label className="block text-sm text-soft">
-            {whole ? "Remarks" : "Why it is signed all the same"}
+            {whole ? "Remarks" : "Why you sign it all the same"}
             <textarea
               required={!whole}
               value={remarks}

@@ -61,8 +61,8 @@ export function FitPanel({ planId, editor, catalog, readings, version }: FitPane
       <div className="px-4 pt-3 pb-1">
         <h2 className="text-lg font-semibold">Fit the plan to the readings</h2>
         <p className="text-sm text-soft">
-          The fit adjusts a few numbers of the plan (lamps, screens, walls, air, room) only as far
-          as the readings require.
+          The fit adjusts a few figures of the plan (lamps, mesh, walls, air, room), only as far as
+          the readings require.
         </p>
       </div>
       {measured && <StoredFit measured={measured} editor={editor} onPut={put} />}
@@ -165,7 +165,7 @@ function StoredFit({ measured, editor, onPut }: StoredFitProps) {
         {applied ? (
           <Button
             size="small"
-            onClick={() => onPut({ ...measured, applied: false }, "Put the fit aside")}
+            onClick={() => onPut({ ...measured, applied: false }, "Fit no longer used")}
           >
             Use the catalogue’s values
           </Button>
@@ -178,8 +178,8 @@ function StoredFit({ measured, editor, onPut }: StoredFitProps) {
             Use what was measured
           </Button>
         )}
-        <Button size="small" onClick={() => onPut(null, "Took the fit out")}>
-          Take it out
+        <Button size="small" onClick={() => onPut(null, "Removed the fit")}>
+          Remove the fit
         </Button>
       </div>
     </div>
@@ -228,7 +228,7 @@ function Result({ fit, readings, catalog, document, applied, onApply, onSave }: 
       <div>
         <h3 className="font-semibold">What the readings show</h3>
         {moved.length === 0 && (
-          <p className="text-soft">Nothing is surer than before; more readings are needed.</p>
+          <p className="text-soft">These readings settle nothing yet; more are needed.</p>
         )}
         <ul className="mt-1 space-y-1">
           {moved.map((m) => (
@@ -264,7 +264,7 @@ function Result({ fit, readings, catalog, document, applied, onApply, onSave }: 
             })}
           </ul>
           <p className="mt-1 text-soft">
-            It pulls the fit no harder than any other; read it again, or leave it out.
+            The fit gives it no extra weight. Read it again, or untick it.
           </p>
         </div>
       )}
@@ -330,7 +330,7 @@ function BeforeAfter({ fit, named }: BeforeAfterProps) {
                 <Help about="how far off a reading is">
                   <p>
                     In standard deviations of the reading: 1 is usual, above 3 disagrees with what
-                    the physics allows. “After” holds how far the instrument seems to be off.
+                    the physics allows. “After” includes the instrument’s own error.
                   </p>
                 </Help>
               </span>

@@ -60,7 +60,7 @@ export function InstrumentList({ instruments }: { instruments: readonly Instrume
     show((now) => now.filter((i) => i.id !== instrument.id));
     if (!(await runQueued(() => removeInstrument(instrument.id), instrument.id))) return;
     notify({
-      title: `${instrument.label} was taken off the list`,
+      title: `${instrument.label} was removed from the list`,
       tone: "plain",
       action: { label: "Put it back", run: () => save(instrument) },
     });

@@ -171,7 +171,11 @@ function Look({ logger, file, onTaken }: LookProps) {
               </li>
             ))}
           </ul>
-          <CheckField label="Then take in nothing of it" checked={whole} onChange={setWhole} />
+          <CheckField
+            label="Import nothing if a row cannot be read"
+            checked={whole}
+            onChange={setWhole}
+          />
         </details>
       )}
       <div className="flex justify-end">

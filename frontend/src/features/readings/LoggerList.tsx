@@ -43,7 +43,7 @@ export function LoggerList({ planId, revision, document }: LoggerListProps) {
     const { id, label, place, at_m, zone } = logger;
     if (!(await runQueued(() => removeLogger(id)))) return;
     notify({
-      title: `${label} was taken off the list`,
+      title: `${label} was removed from the list`,
       detail: "Its records stay.",
       tone: "plain",
       action: {
@@ -72,8 +72,8 @@ export function LoggerList({ planId, revision, document }: LoggerListProps) {
       )}
       {loggers.data?.length === 0 && (
         <p className="text-sm text-soft">
-          A logger tells what nobody stays up to read: the lowest of the night and the highest of
-          the day. Add one, then its file.
+          A logger records the lowest of the night and the highest of the day. Add one, then its
+          file.
         </p>
       )}
       <ul className="divide-y divide-line">
@@ -113,7 +113,7 @@ export function LoggerList({ planId, revision, document }: LoggerListProps) {
                     done &&
                     notify({
                       title: `${name} was taken out`,
-                      detail: "With the rows it brought. Take it in again to have them back.",
+                      detail: "With the rows it brought. Import it again to have them back.",
                       tone: "plain",
                     }),
                 )
@@ -375,10 +375,10 @@ function Files({ logger, onTakeOut }: FilesProps) {
             <Button
               size="small"
               tone="quiet"
-              aria-label={`Take ${file.name} out`}
+              aria-label={`Delete ${file.name}`}
               onClick={() => onTakeOut(file.id, file.name)}
             >
-              Take it out
+              Delete
             </Button>
           </li>
         ))}

@@ -20,8 +20,8 @@ export function OutboxStatus() {
               <strong>{count} on this device, not stored yet</strong>
               {trouble && `: ${trouble}`}.{" "}
               {fleeting
-                ? "This browser does not keep them: leave the page open."
-                : "Kept here and sent as soon as it can be."}
+                ? "This browser cannot store them: leave the page open."
+                : "Stored on this device and sent when there is a connection."}
             </span>
             <Button size="small" onClick={() => void send()}>
               Send now
@@ -39,7 +39,7 @@ export function OutboxStatus() {
             {w.reading.place || "A reading"} cannot be stored: {w.refused}. Read or type it again.
           </span>
           <Button size="small" onClick={() => discard(w.reading.id)}>
-            Drop it
+            Discard it
           </Button>
         </p>
       ))}

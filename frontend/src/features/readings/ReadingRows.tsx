@@ -34,7 +34,7 @@ export function ReadingRows(props: ReadingRowsProps) {
   const remove = async ({ reading }: StoredReading) => {
     if (!(await runQueued(() => removeReading(reading.id)))) return;
     notify({
-      title: "Reading taken out",
+      title: "Reading deleted",
       detail: `${reading.place || KIND[reading.kind]}, ${valueText(reading.value, reading.kind, units)}`,
       tone: "plain",
       action: {

@@ -183,8 +183,8 @@ function RoundCard({ planId, editor, rounds, count }: RoundCardProps) {
           <p className="text-sm text-soft">
             {open
               ? `A round of ${open.tasks.length} readings is begun (${dayOf(open.started_at)}).`
-              : "The fewest readings that tell most of this enclosure: where, with what, and why there."}{" "}
-            Take it with a phone at the enclosure; it goes on without a connection.
+              : "The few readings that tell most about this enclosure: where, with what, and why."}{" "}
+            Use a phone at the enclosure; no connection is needed.
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
@@ -193,7 +193,7 @@ function RoundCard({ planId, editor, rounds, count }: RoundCardProps) {
               to={`/plans/${planId}/rounds/${open.id}`}
               className="inline-flex min-h-11 items-center rounded-md bg-accent px-4 font-medium text-accent-ink"
             >
-              Go on with it
+              Continue it
             </Link>
           )}
           <Button

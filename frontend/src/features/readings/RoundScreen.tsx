@@ -143,12 +143,12 @@ function Round({ enclosure, fresh }: { enclosure: OfflineRound; fresh: boolean }
         <OutboxStatus />
         {!fresh && (
           <p className="text-sm text-soft">
-            Opened from this device; Noon Shade has not answered yet.
+            Opened from this device; waiting for Noon Shade to answer.
           </p>
         )}
         <p className="my-2 text-sm text-soft">
-          Lamps on for two hours, doors closed. From the room and the ground up. A wet hand and a
-          mains plug do not go together; a hot bulb burns.
+          Lamps on for two hours, doors closed. Begin with the room and the ground. Dry hands near
+          mains plugs; hot bulbs burn.
         </p>
         <ol className="space-y-2">
           {round.tasks.map((task, i) => (
@@ -172,7 +172,7 @@ function Round({ enclosure, fresh }: { enclosure: OfflineRound; fresh: boolean }
             </p>
           ) : (
             <p className="text-sm text-soft">
-              What cannot be read may be skipped; the fit then knows less of it.
+              Skip what you cannot read; the fit is then less certain there.
             </p>
           )}
           <Button
@@ -251,7 +251,8 @@ function TaskCard({ number, task, enclosure, reading, open, onOpen, heat, onTake
           />
           {sideOf(reading.value, task.expected) !== "ok" && (
             <p className="text-sm">
-              {TOO_FAR[task.kind] ?? "Was the display steady?"} If so, it is what the round is for.
+              {TOO_FAR[task.kind] ?? "Was the display steady?"} If so, this is what you came to
+              find.
             </p>
           )}
         </div>

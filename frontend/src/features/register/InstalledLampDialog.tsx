@@ -86,7 +86,7 @@ export function InstalledLampDialog({
           known={known}
           onClose={onClose}
           onRemove={onRemove}
-          removal="Take it off the register"
+          removal="Remove from the register"
         />
       </form>
     </Panel>

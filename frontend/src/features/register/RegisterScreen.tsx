@@ -29,6 +29,7 @@ import { dayText, isoDay } from "../../domain/logbook/days";
 import { freshId } from "../../domain/readings/kinds";
 import { fixed } from "../../domain/units/units";
 import { Button } from "../../ui/Button";
+import { SettledMain } from "../../ui/Settled";
 import { type Hang, InstallDialog, type Place } from "./InstallDialog";
 import { hoursText, InstalledLampCard } from "./InstalledLampCard";
 import { InstalledLampDialog } from "./InstalledLampDialog";
@@ -118,7 +119,7 @@ export function RegisterScreen() {
     setOpen(null);
     if (!(await runQueued(() => removeInstalledLamp(lamp.id)))) return;
     notify({
-      title: `${lamp.label} was taken off the register`,
+      title: `${lamp.label} was removed from the register`,
       tone: "plain",
       action: { label: "Put it back", run: () => void runQueued(() => putInstalledLamp(lamp)) },
     });
@@ -144,10 +145,13 @@ export function RegisterScreen() {
   return (
     <div className="flex min-h-screen flex-col">
       <Header />
-      <main className="mx-auto w-full max-w-6xl flex-1 space-y-4 p-3 sm:p-4">
+      <SettledMain className="mx-auto w-full max-w-6xl flex-1 space-y-4 p-3 sm:p-4">
         <div className="flex flex-wrap items-center gap-3">
           <h1 className="flex-1 text-2xl font-semibold">Lamp register</h1>
-          <Link to="/lamps" className="text-sm text-accent underline">
+          <Link
+            to="/lamps"
+            className="inline-flex min-h-6 items-center text-sm text-accent underline"
+          >
             To the lamps
           </Link>
           <Button
@@ -197,7 +201,7 @@ export function RegisterScreen() {
                 {loose.length > 1 ? "are" : "is"} not registered.
               </strong>{" "}
               <span className="text-soft">
-                Registered, each has its hours counted by its timer from today on.
+                Once registered, their hours are counted from today, by their timers.
               </span>
             </p>
             <Button
@@ -221,22 +225,25 @@ export function RegisterScreen() {
               data-testid={`register-${plan.id}`}
             >
               <h2 className="text-lg font-semibold">
-                <Link to={`/plans/${plan.id}`} className="hover:underline">
+                <Link to={`/plans/${plan.id}`} className="inline-flex items-center hover:underline">
                   {plan.name}
                 </Link>
               </h2>
-              <Until forecast={forecasts[i]?.data} waiting={forecasts[i]?.isPending ?? true} />
+              {/* As high before its answer, so that nothing moves when that comes. */}
+              <div className="min-h-24 sm:min-h-7">
+                <Until forecast={forecasts[i]?.data} waiting={forecasts[i]?.isPending ?? true} />
+              </div>
               {forecasts[i]?.error && (
                 <p className="text-sm text-high">{describe(forecasts[i]?.error).detail}</p>
               )}
               {behind && (
                 <p className="mt-1 flex flex-wrap items-center gap-2 text-sm">
                   <span className="text-soft">
-                    The plan has other hours (
+                    The plan has different hours (
                     {mine
                       .map((u) => `${u.installed_lamp.label} ${hoursText(u.plan_hours ?? 0)}`)
                       .join(", ")}
-                    ), so its checks are of younger lamps.
+                    ): its checks assume lamps of that age.
                   </span>
                   <Button
                     size="small"
@@ -260,7 +267,7 @@ export function RegisterScreen() {
             <h2 className="text-lg font-semibold">Spares</h2>
             {spares.length === 0 && (
               <p className="text-soft">
-                None. A bulb fails on a Saturday evening: keep one of each kind that matters.
+                None. Bulbs fail when shops are closed: keep one of each kind that matters.
               </p>
             )}
             <ul className="divide-y divide-line">{spares.map((u) => card(u))}</ul>
@@ -273,10 +280,10 @@ export function RegisterScreen() {
           </details>
         )}
         <p className="text-sm text-soft">
-          Hours follow the timers of the plans. What a lamp still gives is a prediction by its kind
-          until a UV meter says more.
+          Hours follow the timers of the plans. The UV a lamp still gives is a prediction for its
+          kind until you measure it with a UV meter.
         </p>
-      </main>
+      </SettledMain>
       {open?.kind === "hang" && catalog.data && (
         <InstallDialog
           place={open.place}

@@ -117,7 +117,7 @@ function ClimateForm({ climate, onDone }: { climate: RoomClimate | null; onDone:
     >
       {climate === null && (
         <p className="mb-2 rounded-md bg-wash p-2 text-sm">
-          Not set yet. These are estimates for a lived-in room; put your own readings in.
+          Not set yet. These are estimates for a lived-in room. Enter your own readings.
         </p>
       )}
       <MonthTable
@@ -127,7 +127,7 @@ function ClimateForm({ climate, onDone }: { climate: RoomClimate | null; onDone:
       />
       <div className="mt-3 grid grid-cols-2 gap-3">
         <SelectField
-          label="Month plans are assessed in now"
+          label="Month the checks are for"
           value={String(draft.month)}
           onChange={(text) => setDraft({ ...draft, month: Number(text) })}
           options={MONTH_NAMES.map((label, i) => ({ value: String(i + 1), label }))}

@@ -55,7 +55,7 @@ export function RackLayout({ layout, plans, found, onLayout, card }: RackLayoutP
               <div className="rounded-t border-x-4 border-board px-1.5">
                 {empty && (
                   <p className="py-6 text-center text-sm text-soft">
-                    Empty. An enclosure is put here from its menu.
+                    Empty. Move an enclosure here from its menu.
                   </p>
                 )}
                 {/* The top shelf is drawn first. */}

@@ -22,6 +22,7 @@ import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { FileButton } from "../../ui/FileButton";
 import { SearchField } from "../../ui/SearchField";
+import { SettledMain } from "../../ui/Settled";
 import { isFirstVisit, rememberVisit } from "../welcome/sample";
 import { Welcome } from "../welcome/Welcome";
 import { Archived } from "./Archived";
@@ -173,7 +174,7 @@ export function RoomScreen() {
   return (
     <div className="min-h-screen">
       <Header />
-      <main className="mx-auto max-w-[110rem] px-4 py-3">
+      <SettledMain className="mx-auto max-w-[110rem] px-4 py-3">
         <div className="mb-2 flex flex-wrap items-center justify-between gap-3">
           <div>
             <h1 className="text-2xl leading-tight font-semibold">The room</h1>
@@ -270,7 +271,7 @@ export function RoomScreen() {
           <>
             {all.length > 0 && found.length === 0 && !assessing && (
               <p className="rounded-lg border border-dashed border-edge p-8 text-center text-soft">
-                No enclosure {text.trim() ? <>matches “{text.trim()}”</> : "is of that kind"}.{" "}
+                No enclosure {text.trim() ? <>matches “{text.trim()}”</> : "is of this kind"}.{" "}
                 <Button
                   size="small"
                   onClick={() => {
@@ -298,19 +299,25 @@ export function RoomScreen() {
             )}
           </>
         )}
-        {!isEmpty && (
+        {all.length > 0 && (
           <p className="mt-4 flex flex-wrap gap-x-6 gap-y-2 text-sm">
             {all.length > 1 && (
-              <Link to="/compare" className="font-semibold text-accent underline">
+              <Link
+                to="/compare"
+                className="inline-flex min-h-6 items-center font-semibold text-accent underline"
+              >
                 Compare two enclosures side by side
               </Link>
             )}
-            <Link to="/sample" className="font-semibold text-accent underline">
-              Open the sample enclosure, to try things out
+            <Link
+              to="/sample"
+              className="inline-flex min-h-6 items-center font-semibold text-accent underline"
+            >
+              Open the sample enclosure
             </Link>
           </p>
         )}
-      </main>
+      </SettledMain>
       <ClimatePanel
         climate={room.data?.climate ?? null}
         open={climateOpen}
@@ -343,7 +350,7 @@ function Summary({ plans, results, tasks }: SummaryProps) {
         <span className="font-semibold text-fit">● nothing fails in {known.length - failing}</span>
       )}
       {open > 0 && (
-        <Link to="/today" className="text-accent underline">
+        <Link to="/today" className="inline-flex items-center text-accent underline">
           {open} {open === 1 ? "task" : "tasks"} today
         </Link>
       )}

@@ -7,6 +7,7 @@ import { ErrorPage } from "../../app/ErrorPage";
 import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
 import { FileButton } from "../../ui/FileButton";
+import { SettledMain } from "../../ui/Settled";
 import { SpeciesSearch } from "./SpeciesSearch";
 import { SpeciesSheetView } from "./SpeciesSheetView";
 
@@ -60,9 +61,9 @@ export function SpeciesScreen() {
   return (
     <div className="min-h-screen">
       <Header>
-        <h1 className="font-semibold">Species desk</h1>
+        <h1 className="font-semibold">Species</h1>
       </Header>
-      <main className="grid grid-cols-1 lg:grid-cols-[19rem_minmax(0,1fr)]">
+      <SettledMain className="grid grid-cols-1 lg:grid-cols-[19rem_minmax(0,1fr)]">
         <section
           aria-label="All species"
           className="border-line bg-panel p-3 lg:max-h-[calc(100vh-3.3rem)] lg:overflow-y-auto lg:border-r"
@@ -94,7 +95,7 @@ export function SpeciesScreen() {
             </p>
           )}
         </section>
-      </main>
+      </SettledMain>
     </div>
   );
 }

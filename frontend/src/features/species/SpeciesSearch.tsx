@@ -92,7 +92,7 @@ export function SpeciesSearch({ label, onChoose }: SpeciesSearchProps) {
         <div className="mt-1 rounded-md border border-edge bg-raised" data-testid="species-found">
           <p className="px-3 pt-2 text-sm" role="status">
             {found.length === 0
-              ? `No species is known as “${asked}”. The species desk takes your own.`
+              ? `No species is known as “${asked}”. You can add your own under Species.`
               : answer.data?.ambiguous
                 ? `Several species are called “${asked}”. Which is it?`
                 : `${total} found`}

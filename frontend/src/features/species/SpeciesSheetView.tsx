@@ -46,7 +46,7 @@ const EXPOSURE = [
   "4, basks in the mid-day sun",
 ];
 const COMPANY: Record<NonNullable<SpeciesSheet["species"]["company"]>["rule"], string> = {
-  alone: "Kept alone",
+  alone: "Lives alone",
   pairs: "Alone or as a pair",
   "one male": "One male with females, or females alone",
   females: "Females only",
@@ -150,8 +150,8 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
           </p>
           {species.own && (
             <p className="text-sm font-semibold text-accent">
-              {sheet.shipped ? "Your own view of a shipped species" : "Your own species"}, revision{" "}
-              {sheet.revision}
+              {sheet.shipped ? "Your own needs for a shipped species" : "Your own species"},
+              revision {sheet.revision}
             </p>
           )}
         </div>
@@ -163,7 +163,7 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
                 disabled={trouble !== null || store.isPending}
                 onClick={() => store.mutate(draft)}
               >
-                {isNew ? "Save as your own" : "Save your view"}
+                {isNew ? "Save as your own" : "Save your needs"}
               </Button>
               <Button onClick={leave}>Cancel</Button>
             </>
@@ -171,11 +171,11 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
             <>
               <Button onClick={() => void edit(sheet.document)}>
                 <Pencil size={15} aria-hidden />
-                Weigh the sources yourself
+                Edit its needs
               </Button>
               <Button onClick={() => void edit(likeIt(sheet.document))}>
                 <CopyPlus size={15} aria-hidden />
-                Your own, like it
+                Copy as my own species
               </Button>
               <a
                 href={`/api/species/${species.id}/export`}
@@ -187,7 +187,7 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
               {species.own && (
                 <Button onClick={() => remove.mutate()}>
                   <Undo2 size={15} aria-hidden />
-                  {sheet.shipped ? "Back to the shipped view" : "Remove"}
+                  {sheet.shipped ? "Back to the shipped needs" : "Remove"}
                 </Button>
               )}
             </>
@@ -274,7 +274,7 @@ function Earlier({ id, head, onTake }: EarlierProps) {
   });
   return (
     <details className="mt-3 border-t border-line py-2">
-      <summary className="min-h-8 cursor-pointer py-1 font-semibold">Earlier states</summary>
+      <summary className="min-h-8 cursor-pointer py-1 font-semibold">Earlier revisions</summary>
       <ul className="text-sm">
         {(revisions.data ?? [])
           .filter((r) => r.number < head)
@@ -282,7 +282,7 @@ function Earlier({ id, head, onTake }: EarlierProps) {
             <li key={r.number} className="flex items-center gap-3 py-1">
               Revision {r.number}, {new Date(r.created_at).toLocaleString()}
               <Button size="small" onClick={() => onTake(r.document)}>
-                Look at it
+                Open
                 <span className="sr-only"> (revision {r.number})</span>
               </Button>
             </li>
@@ -450,7 +450,10 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
               : sheet.used_in.map((use, i) => (
                   <span key={use.plan_id}>
                     {i > 0 && ", "}
-                    <Link to={`/plans/${use.plan_id}`} className="text-accent underline">
+                    <Link
+                      to={`/plans/${use.plan_id}`}
+                      className="inline-flex min-h-6 items-center text-accent underline"
+                    >
                       {use.name}
                     </Link>
                   </span>

@@ -15,7 +15,7 @@ export const SCHOOLS: readonly { value: School; label: string; help: string }[] 
   {
     value: "overlap",
     label: "Where they agree",
-    help: "the range all sources share; where there is none, the most careful. The default, since no source then calls it wrong.",
+    help: "the range that all sources share; where there is none, the most careful one. This is the default: no source then calls it wrong.",
   },
   {
     value: "average",

@@ -119,7 +119,7 @@ export function TaskRow({ known, group, onDone, onSkip }: TaskRowProps) {
             ))}
             {(fed || weighed) && (
               <Button size="small" className="min-h-10" onClick={() => onDone([])}>
-                Done, write nothing
+                Done, without an entry
               </Button>
             )}
           </div>
@@ -130,8 +130,7 @@ export function TaskRow({ known, group, onDone, onSkip }: TaskRowProps) {
   );
 }
 
-const missedText = (missed: number) =>
-  missed === 1 ? "left open once" : `left open ${missed} times`;
+const missedText = (missed: number) => (missed === 1 ? "missed once" : `missed ${missed} times`);
 
 function OwnReason({ onSkip }: { onSkip: (reason: string) => void }) {
   const [text, setText] = useState("");

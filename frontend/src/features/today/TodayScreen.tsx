@@ -13,6 +13,7 @@ import { useQueuedMutation } from "../../app/useQueuedMutation";
 import { dayText, isoDay, noonOf } from "../../domain/logbook/days";
 import { freshId, momentNow } from "../../domain/readings/kinds";
 import { Button, IconButton } from "../../ui/Button";
+import { SettledMain } from "../../ui/Settled";
 import { TasksPanel } from "../keeping/TasksPanel";
 import { type Along, TaskRow } from "./TaskRow";
 
@@ -80,7 +81,7 @@ export function TodayScreen() {
   return (
     <div className="flex min-h-screen flex-col">
       <Header />
-      <main className="mx-auto w-full max-w-6xl flex-1 p-3 sm:p-4">
+      <SettledMain className="mx-auto w-full max-w-6xl flex-1 p-3 sm:p-4">
         <div className="flex items-center gap-1">
           <h1 className="flex-1 text-2xl leading-tight font-semibold">
             {on === today ? "Today" : dayText(on)}
@@ -101,7 +102,7 @@ export function TodayScreen() {
             <ChevronRight size={22} aria-hidden />
           </IconButton>
         </div>
-        {round.isPending && <p className="mt-3 text-soft">Looking what is due…</p>}
+        {round.isPending && <p className="mt-3 text-soft">Looking up what is due…</p>}
         {round.isError && (
           <div role="alert" className="mt-3 rounded-lg border border-high bg-high-wash p-3">
             <p className="font-semibold text-high">{describe(round.error).title}</p>
@@ -151,7 +152,7 @@ export function TodayScreen() {
             </details>
           </div>
         )}
-      </main>
+      </SettledMain>
     </div>
   );
 }

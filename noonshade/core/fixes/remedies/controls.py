@@ -19,7 +19,7 @@ from noonshade.core.fixes.candidate import (
     with_thermostat,
 )
 from noonshade.core.fixes.remedies.edits import fixture_of, moved
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.phrase import Measure, Phrase, named, uncapitalized
 from noonshade.core.plan import (
     Fixture,
     Plan,
@@ -37,11 +37,11 @@ def pairing(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
     for kind in fixture.lamp.controls:
         if all(kind in f.lamp.controls for f in governed):
             changed = replace(own, kind=kind)
-            words = (f"Use a thermostat that {_KIND_WORDS[kind]} as {own.label}",)
+            words = (f"Use a thermostat that {_KIND_WORDS[kind]} as {named(own.label)}",)
             yield Candidate(
                 with_thermostat(plan, changed), words, (Change("thermostat", own.id, "kind", kind),)
             )
-    yield moved(plan, fixture, (f"Put {fixture.label} on a timer only",), {"thermostat_id": None})
+    yield moved(plan, fixture, (f"Put {named(fixture.label)} on a timer only",), {"thermostat_id": None})
 
 
 _KIND_WORDS = {"on_off": "switches on and off", "dimming": "dims", "pulse": "pulses"}
@@ -61,7 +61,7 @@ def controlled(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
     at_night = wanted if fixture.lit_at("night") else None
     made = Thermostat(
         f"thermostat-{number}",
-        f"Thermostat for {fixture.label}"[:80],
+        f"Thermostat for {uncapitalized(fixture.label)}"[:80],
         kind,
         round(wanted, 1),
         None if at_night is None else round(at_night, 1),
@@ -76,7 +76,7 @@ def controlled(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
         set_to = replace(made, day_set_point_c=point, night_set_point_c=point if at_night else None)
         bound = replace(fixture, thermostat_id=made.id)
         words: Phrase = (
-            f"Give {fixture.label} a thermostat that {_KIND_WORDS[kind]}, set to ",
+            f"Give {named(fixture.label)} a thermostat that {_KIND_WORDS[kind]}, set to ",
             Measure(point or 0.0, "°C"),
         )
         yield Candidate(
@@ -128,16 +128,16 @@ def probe_moved(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]
             for axis, value in zip(("x_m", "y_m", "z_m"), place, strict=True)
         )
         beside: Phrase = (
-            (f" on to the ground over {fixture.label}",)
+            (f" on to the ground over {named(fixture.label)}",)
             if fixture.against == "floor"
             else (
                 " to ",
                 Measure(abs(place[0] - fixture.position_m[0]), "m"),
-                f" beside {fixture.label}, out of the beam",
+                f" beside {named(fixture.label)}, out of the beam",
             )
         )
         words: Phrase = (
-            f"Move the probe of {own.label}",
+            f"Move the probe of {named(own.label)}",
             *beside,
             " and set it to ",
             Measure(point, "°C"),
@@ -158,7 +158,7 @@ def celsius(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
             meant = round((value - 32.0) / 1.8, 1)
             changed = replace(changed, **{name: meant})
             steps.append(Change("thermostat", own.id, name, meant))
-    words: Phrase = (f"Set {own.label} to ", Measure(changed.day_set_point_c or 0.0, "°C"))
+    words: Phrase = (f"Set {named(own.label)} to ", Measure(changed.day_set_point_c or 0.0, "°C"))
     yield Candidate(with_thermostat(plan, changed), words, tuple(steps))
 
 
@@ -168,5 +168,5 @@ def idle(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
     kept = tuple(t for t in plan.thermostats if t.id != finding.about_id)
     gone = next(t for t in plan.thermostats if t.id == finding.about_id)
     yield Candidate(
-        replace(plan, thermostats=kept), (f"Take {gone.label} out",), (Remove("thermostat", gone.id),)
+        replace(plan, thermostats=kept), (f"Remove {named(gone.label)}",), (Remove("thermostat", gone.id),)
     )

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.fixes.candidate import Candidate, Change, with_fixture
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.phrase import Measure, Phrase, named
 from noonshade.core.plan import (
     Fixture,
     Hide,
@@ -41,7 +41,7 @@ def lifted(fixture: Fixture, z_m: float) -> Phrase:
     """Words for a lamp hung higher."""
     by = z_m - fixture.position_m[2]
     return (
-        f"Raise {fixture.label} by ",
+        f"Raise {named(fixture.label)} by ",
         Measure(by, "m"),
         " to ",
         Measure(z_m, "m"),

@@ -18,7 +18,7 @@ from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import Add, Candidate, Change, Remove, with_fixture
 from noonshade.core.fixes.remedies.edits import fixture_of, lifted, moved, with_item
 from noonshade.core.light.ageing import REFERENCE_H
-from noonshade.core.phrase import Measure, Phrase, uncapitalized
+from noonshade.core.phrase import Measure, Phrase, named, uncapitalized
 from noonshade.core.places import warm_side
 from noonshade.core.plan import (
     BeamSource,
@@ -38,7 +38,7 @@ WORTH_MOVING_M = 0.03
 def guard(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
     """A cage around the lamp."""
     fixture = fixture_of(evaluation.plan, finding)
-    words = (f"Put a guard around {fixture.label}",)
+    words = (f"Put a guard around {named(fixture.label)}",)
     yield moved(evaluation.plan, fixture, words, {"guard": True})
 
 
@@ -73,7 +73,7 @@ def clear(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
             steps["position_m.y_m"] = round(y + sign * by, 3)
     if steps:
         walls = f"the {' and the '.join(names)} wall{'s' * (len(names) > 1)}"
-        words: Phrase = (f"Hang {fixture.label} ", Measure(least + CLEAR_M, "m"), f" from {walls}")
+        words: Phrase = (f"Hang {named(fixture.label)} ", Measure(least + CLEAR_M, "m"), f" from {walls}")
         yield moved(plan, fixture, words, steps)
     if finding.kind == "climbed":
         yield from guard(evaluation, finding)
@@ -111,7 +111,7 @@ def mat_elsewhere(evaluation: Evaluation, finding: Finding) -> Iterator[Candidat
         yield moved(
             plan,
             fixture,
-            (f"Fix {fixture.label} to the outside of the {side} wall",),
+            (f"Fix {named(fixture.label)} to the outside of the {side} wall",),
             {
                 "mount": side,
                 "position_m.x_m": round(x, 3),
@@ -125,14 +125,14 @@ def mat_elsewhere(evaluation: Evaluation, finding: Finding) -> Iterator[Candidat
 def new_lamp(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
     """A new lamp in the same fitting."""
     fixture = fixture_of(evaluation.plan, finding)
-    words = (f"Put a new lamp into {fixture.label}",)
+    words = (f"Put a new lamp into {named(fixture.label)}",)
     yield moved(evaluation.plan, fixture, words, {"hours": REFERENCE_H})
 
 
 def by_day(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
     """Lit by day only."""
     fixture = fixture_of(evaluation.plan, finding)
-    words = (f"Let the timer light {fixture.label} by day only",)
+    words = (f"Let the timer light {named(fixture.label)} by day only",)
     yield moved(evaluation.plan, fixture, words, {"lit": "day"})
 
 
@@ -145,7 +145,7 @@ def beside_water(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate
             continue
         for x in (item.x_m - item.length_m / 2 - 0.05, item.x_m + item.length_m / 2 + 0.05):
             if 0.05 <= x <= plan.enclosure.length_m - 0.05:
-                words = (f"Move {fixture.label} to the side of {item.label}",)
+                words = (f"Move {named(fixture.label)} to the side of {named(item.label)}",)
                 yield moved(plan, fixture, words, {"position_m.x_m": round(x, 3)})
 
 
@@ -158,7 +158,7 @@ def floods(plan: Plan, finding: Finding, lamps: tuple[Lamp, ...]) -> Iterator[Ca
             continue
         if not other.power_min_w <= fixture.power_w <= other.power_max_w:
             continue
-        words = (f"Use a {other.label} instead of {fixture.label}",)
+        words = (f"Use a {other.label} instead of {named(fixture.label)}",)
         yield Candidate(
             with_fixture(plan, replace(fixture, lamp=other)),
             words,
@@ -185,7 +185,7 @@ def wider(evaluation: Evaluation, lamps: tuple[Lamp, ...]) -> Iterator[Candidate
                 continue
             fitting = [w for w in sorted(other.power_choices_w) if w >= fixture.power_w]
             for watts in fitting[:3]:
-                words = (f"Use a {other.label} of {watts:.0f} W instead of {fixture.label}",)
+                words = (f"Use a {other.label} of {watts:.0f} W instead of {named(fixture.label)}",)
                 yield Candidate(
                     with_fixture(plan, replace(fixture, lamp=other, power_w=watts)),
                     words,
@@ -205,7 +205,7 @@ def wider(evaluation: Evaluation, lamps: tuple[Lamp, ...]) -> Iterator[Candidate
                 yield moved(
                     plan,
                     fixture,
-                    (f"Fit {watts:.0f} W in {fixture.label}", *lifted),
+                    (f"Fit {watts:.0f} W in {named(fixture.label)}", *lifted),
                     {"power_w": watts, "position_m.z_m": z},
                 )
     if slab is not None:
@@ -213,7 +213,7 @@ def wider(evaluation: Evaluation, lamps: tuple[Lamp, ...]) -> Iterator[Candidate
         larger = replace(slab, length_m=round(side, 3), width_m=round(side, 3))
         yield Candidate(
             with_item(plan, slab, larger),
-            (f"Make {slab.label} ", Measure(side, "m"), " square"),
+            (f"Make {named(slab.label)} ", Measure(side, "m"), " square"),
             (
                 Change("furnishing", slab.id, "length_m", larger.length_m),
                 Change("furnishing", slab.id, "width_m", larger.width_m),
@@ -252,7 +252,7 @@ def _two_floods(plan: Plan, fixture: Fixture, lamps: tuple[Lamp, ...]) -> Iterat
                 (
                     f"Hang two of {lamp.label}, {watts:.0f} W each, ",
                     Measure(apart, "m"),
-                    f" apart instead of {fixture.label}",
+                    f" apart instead of {named(fixture.label)}",
                 ),
                 (
                     Change("fixture", fixture.id, "lamp_id", lamp.id),
@@ -271,7 +271,7 @@ def other_uv(plan: Plan, finding: Finding, lamps: tuple[Lamp, ...]) -> Iterator[
             continue
         yield Candidate(
             with_fixture(plan, replace(fixture, lamp=other, power_w=other.power_w, hours=REFERENCE_H)),
-            (f"Use a {other.label} instead of {fixture.label}",),
+            (f"Use a {other.label} instead of {named(fixture.label)}",),
             (
                 Change("fixture", fixture.id, "lamp_id", other.id),
                 Change("fixture", fixture.id, "power_w", other.power_w),
@@ -312,7 +312,7 @@ def uv_over_basking(plan: Plan) -> Iterator[Candidate]:
         x = round(min(max(slab.x_m, half + 0.01), plan.enclosure.length_m - half - 0.01), 3)
         y = round(slab.y_m, 3)
         by_x, by_y = abs(x - fixture.position_m[0]), abs(y - fixture.position_m[1])
-        words = (f"Move {fixture.label} over {slab.label}",)
+        words = (f"Move {named(fixture.label)} over {named(slab.label)}",)
         if max(by_x, by_y) >= WORTH_MOVING_M:
             yield moved(plan, fixture, words, {"position_m.x_m": x, "position_m.y_m": y})
         if by_x >= WORTH_MOVING_M <= by_y:

@@ -11,7 +11,7 @@ from noonshade.core.assessment.shelter import covered
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.fixes.candidate import Add, Candidate, Change
 from noonshade.core.fixes.remedies.edits import with_item
-from noonshade.core.phrase import Measure, Phrase
+from noonshade.core.phrase import Measure, Phrase, named
 from noonshade.core.places import warm_side
 from noonshade.core.plan import (
     Branch,
@@ -207,7 +207,7 @@ def opening(evaluation: Evaluation, finding: Finding) -> Iterator[Candidate]:
     larger = replace(hide, opening_width_m=wide, opening_height_m=high)
     yield Candidate(
         with_item(plan, hide, larger),
-        (f"Cut the opening of {hide.label} to ", Measure(wide, "m"), " by ", Measure(high, "m")),
+        (f"Cut the opening of {named(hide.label)} to ", Measure(wide, "m"), " by ", Measure(high, "m")),
         (
             Change("furnishing", hide.id, "opening_width_m", wide),
             Change("furnishing", hide.id, "opening_height_m", high),

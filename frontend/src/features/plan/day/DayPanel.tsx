@@ -91,8 +91,8 @@ export function DayPanel(props: DayPanelProps) {
         </Button>
         <p className="text-sm text-soft" role="status">
           {state.pending
-            ? "Following the enclosure through the day…"
-            : "Predicted, from midnight to midnight, once one day is like the next."}
+            ? "Computing the day…"
+            : "Predicted, from midnight to midnight, after some days of running."}
         </p>
       </div>
     </div>

@@ -74,7 +74,7 @@ export function evaluationAt(
   return {
     ...evaluation,
     room_c: valueAt(series.room, hour),
-    // Needs are assessed once all is warm; at other hours the figures stand without a check.
+    // Needs are assessed once everything is warm; at other hours the figures stand without a check.
     checks: [],
     thermostats: [],
     heights: [],
