@@ -11,10 +11,11 @@ from tests.browser.conftest import PageMaker, layer, settled
 pytestmark = pytest.mark.browser
 
 
-# Boxes of all names and figures in the drawing: places, heights, probes, dimensions.
+# Boxes of all names and figures in the drawing: places, heights, probes, dimensions, lines of equal value.
 LABELS = """() => [
   ...document.querySelectorAll(
-    '[data-testid^="mark-"], [data-testid^="name-"], [data-testid="dimension"]'
+    '[data-testid^="mark-"], [data-testid^="name-"], [data-testid="dimension"],'
+      + '[data-testid="contour-figure"]'
   ),
 ].map((g) => {
   const own = [...g.querySelectorAll('rect, text')];
@@ -52,9 +53,10 @@ def test_no_label_lies_on_another(new_page: PageMaker, width: int, units: str) -
     for plan_id in DEMO_PLANS:
         page.goto(f"/plans/{plan_id}")
         settled(page)
-        layer(page, "Air")
         for view in ("Front", "Above"):
             page.get_by_role("radio", name=view, exact=True).click()
-            settled(page)
-            seen += _clear(page, plan_id, view)
+            for field in ("Air", "UV") if units == "metric" else ("Air",):
+                layer(page, field)
+                settled(page)
+                seen += _clear(page, plan_id, view, field)
     assert seen > 5 * len(DEMO_PLANS)

@@ -1,5 +1,6 @@
 import { memo, useMemo } from "react";
 import { contourLines, type Field, type FieldScale } from "./fields";
+import { type Box, LETTER_PX, shared } from "./labels";
 import type { Projection } from "./projection";
 
 interface ContoursProps {
@@ -9,6 +10,8 @@ interface ContoursProps {
   format: (value: number) => string;
   /** The range wanted somewhere in the picture; its ends are marked. */
   wanted: WantedRange | null;
+  /** Labels its figures keep clear of. */
+  avoid: readonly Box[];
   /** Drawn many times a second: without what only pleases the eye. */
   hurried: boolean;
 }
@@ -29,6 +32,7 @@ export const Contours = memo(function Contours({
   projection: p,
   format,
   wanted,
+  avoid,
   hurried,
 }: ContoursProps) {
   const lines = useMemo(() => {
@@ -51,14 +55,15 @@ export const Contours = memo(function Contours({
     }));
   }, [field, scale, wanted]);
 
-  const taken: P[] = [];
+  const taken: Box[] = [...avoid];
   return (
     <g aria-hidden="true" className="pointer-events-none">
       {lines.map(({ level, end, runs }) => {
         const bright = scale.share(level) > 0.6;
         const stroke = bright ? "rgb(25 20 40 / 0.5)" : "rgb(255 255 255 / 0.6)";
-        const label = runs.length > 0 ? labelSpot(runs, p, taken) : null;
-        if (label) taken.push(label);
+        const text = end ? `${end} ${format(level)}` : format(level);
+        const label = runs.length > 0 ? labelSpot(runs, text, p, taken) : null;
+        if (label) taken.push(boxAround(label, text));
         if (end) {
           const d = runs.map((run) => path(run, p)).join("");
           return (
@@ -77,8 +82,9 @@ export const Contours = memo(function Contours({
                   stroke="white"
                   strokeWidth={4}
                   paintOrder="stroke"
+                  data-testid="contour-figure"
                 >
-                  {end} {format(level)}
+                  {text}
                 </text>
               )}
             </g>
@@ -103,8 +109,9 @@ export const Contours = memo(function Contours({
                 stroke={bright ? "rgb(255 250 240 / 0.65)" : "rgb(20 16 34 / 0.6)"}
                 strokeWidth={3}
                 paintOrder="stroke"
+                data-testid="contour-figure"
               >
-                {format(level)}
+                {text}
               </text>
             )}
           </g>
@@ -133,8 +140,25 @@ function path(run: readonly P[], p: Projection): string {
     .join("");
 }
 
-/** A point on the longest run that keeps clear of other labels. */
-function labelSpot(runs: readonly P[][], p: Projection, taken: readonly P[]): P | null {
+const FIGURE_HEIGHT_PX = 12;
+/** Between figures of lines, so that they do not read as one. */
+const FIGURES_APART_PX = 8;
+const ALONG = [0.8, 0.6, 0.95, 0.4, 0.2, 0.05, 0.7, 0.5, 0.3, 0.9, 0.1];
+
+const boxAround = ([x, y]: P, text: string): Box => ({
+  x: x - (LETTER_PX * text.length) / 2,
+  y: y - FIGURE_HEIGHT_PX / 2,
+  width: LETTER_PX * text.length,
+  height: FIGURE_HEIGHT_PX,
+});
+
+/** A point on the longest run where the figure keeps clear of other labels; null if there is none. */
+function labelSpot(
+  runs: readonly P[][],
+  text: string,
+  p: Projection,
+  taken: readonly Box[],
+): P | null {
   const longest = runs.reduce((a, b) => (b.length > a.length ? b : a));
   const across = longest.map(([x]) => p.x(x));
   // Small rings close around a lamp, which would cover their figure.
@@ -142,12 +166,18 @@ function labelSpot(runs: readonly P[][], p: Projection, taken: readonly P[]): P 
   // High up first: low down, furnishings and their names would cover it.
   const heights = longest.map(([, z]) => z);
   const middle = (Math.min(...heights) + Math.max(...heights)) / 2;
-  const upper = longest.filter(([, z]) => z >= middle);
-  for (const share of [0.8, 0.6, 0.95, 0.4, 0.2, 0.05]) {
-    const point = upper[Math.floor(share * (upper.length - 1))];
-    if (!point) continue;
-    const spot: P = [p.x(point[0]), p.y(point[1])];
-    if (taken.every(([x, y]) => Math.hypot((x - spot[0]) / 1.4, y - spot[1]) > 20)) return spot;
+  const [upper, lower] = [
+    longest.filter(([, z]) => z >= middle),
+    longest.filter(([, z]) => z < middle),
+  ];
+  for (const part of [upper, lower]) {
+    for (const share of ALONG) {
+      const point = part[Math.floor(share * (part.length - 1))];
+      if (!point) continue;
+      const spot: P = [p.x(point[0]), p.y(point[1])];
+      const box = boxAround(spot, text);
+      if (taken.every((other) => shared(box, other, FIGURES_APART_PX) === 0)) return spot;
+    }
   }
   return null;
 }

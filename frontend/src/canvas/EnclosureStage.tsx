@@ -3,12 +3,13 @@ import { type ReactNode, type RefObject, useMemo } from "react";
 import type { Fixture, Furnishing, Lamp, PlanView, Section } from "../api/types";
 import { addPin } from "../domain/plan/pins";
 import { extentOfKey, selectableKeys } from "../domain/plan/selection";
+import { usePreferences } from "../ui/preferences";
 import type { StageProps } from "./edits";
 import { Furnishings } from "./Furnishings";
 import { type FieldName, fieldsOf, type InGround } from "./fields";
 import { HoverHighlight } from "./HoverHighlight";
 import { Lamps } from "./Lamps";
-import { LiveDimension } from "./LiveDimension";
+import { distanceBoxes, LiveDimension } from "./LiveDimension";
 import type { Box } from "./labels";
 import type { Spot } from "./Movable";
 import { NeedZones } from "./NeedZones";
@@ -76,6 +77,14 @@ export function EnclosureStage(props: EnclosureStageProps) {
   const selection = useSelection();
   const evaluated = useMemo(() => fieldSource && fieldsOf(fieldSource), [fieldSource]);
   const view = { document: d, projection: p, from: axes.from };
+  const { units } = usePreferences();
+  const { labels } = props;
+  const isOne = selection.keys.length < 2;
+  const avoid = useMemo(() => {
+    const from = axes.from;
+    const beside = { document: d, projection: p, from, selected, avoid: labels };
+    return isOne ? [...labels, ...distanceBoxes(beside, units)] : labels;
+  }, [d, p, axes.from, selected, labels, isOne, units]);
   const choice = { selected, onSelect, edits };
   return (
     <StageFrame
@@ -91,6 +100,7 @@ export function EnclosureStage(props: EnclosureStageProps) {
       evaluated={evaluated}
       scale={props.scale}
       wanted={props.wanted}
+      avoid={avoid}
       evaluation={evaluation}
       shade={props.shade}
       where={axes.where}
@@ -118,7 +128,13 @@ export function EnclosureStage(props: EnclosureStageProps) {
       things={
         <>
           {layers.ground}
-          <Furnishings {...view} {...choice} catalog={catalog} shape={layers.furnishing} />
+          <Furnishings
+            {...view}
+            {...choice}
+            catalog={catalog}
+            avoid={labels}
+            shape={layers.furnishing}
+          />
           {props.reach && evaluation && <Reach {...view} evaluation={evaluation} />}
           <NeedZones {...view} evaluation={evaluation} field={name} />
           {layers.middle}
@@ -135,9 +151,7 @@ export function EnclosureStage(props: EnclosureStageProps) {
             testId={props.lampTestId}
             shape={layers.lamp}
           />
-          {selection.keys.length < 2 && (
-            <LiveDimension {...view} selected={selected} avoid={props.labels} />
-          )}
+          {isOne && <LiveDimension {...view} selected={selected} avoid={props.labels} />}
         </>
       }
       marks={

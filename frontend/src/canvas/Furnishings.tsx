@@ -19,6 +19,7 @@ import { usePreferences } from "../ui/preferences";
 import { Dimension } from "./Dimension";
 import type { StageEdits } from "./edits";
 import type { From } from "./extents";
+import type { Box } from "./labels";
 import { Movable, type Spot } from "./Movable";
 import type { Projection } from "./projection";
 import { offset, together, useSelection } from "./selection";
@@ -31,6 +32,8 @@ interface FurnishingsProps {
   selected: string;
   onSelect: (key: string) => void;
   edits: StageEdits;
+  /** Names and figures that distances keep clear of. */
+  avoid: readonly Box[];
   /** How one looks from there. */
   shape: (item: Furnishing) => ReactNode;
 }
@@ -74,6 +77,7 @@ export function Furnishings(props: FurnishingsProps) {
             item={chosen}
             projection={p}
             from={from}
+            avoid={props.avoid}
           />
           {!chosen.locked && (
             <Handles
@@ -293,6 +297,7 @@ function Handles({ document: d, item, projection: p, from, edits, onSelect }: Ha
 const along = (name: string, s: Spot) => (/Left|Right/.test(name) ? s.x : s.z);
 
 interface DimensionsProps {
+  avoid: readonly Box[];
   document: PlanDocument;
   catalog: Catalog;
   item: Furnishing;
@@ -301,7 +306,8 @@ interface DimensionsProps {
 }
 
 /** Clear distances of the selected furnishing to the walls, the ground and the lamp above it. */
-function Dimensions({ document: d, catalog, item, projection: p, from }: DimensionsProps) {
+function Dimensions(props: DimensionsProps) {
+  const { document: d, catalog, item, projection: p, from, avoid } = props;
   const { units } = usePreferences();
   const e = extentOf(d, item);
   const front = from === "front";
@@ -329,6 +335,7 @@ function Dimensions({ document: d, catalog, item, projection: p, from }: Dimensi
             from={[p.x(x0), p.y(v0)]}
             to={[p.x(x1), p.y(v1)]}
             text={show(long, "length", units)}
+            avoid={avoid}
           />
         );
       })}

@@ -6,7 +6,7 @@ import {
   furnishingsOf,
   thermostatsOf,
 } from "../domain/plan/document";
-import { show } from "../domain/units/units";
+import { show, type UnitSystem } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import { Dimension, figureBox } from "./Dimension";
 import type { From } from "./extents";
@@ -26,22 +26,52 @@ interface LiveDimensionProps {
 const LEAST_PX = 14;
 const CLEAR_PX = 12;
 
+/** A distance as it is drawn, px. */
+interface Line {
+  readonly key: string;
+  readonly from: readonly [number, number];
+  readonly to: readonly [number, number];
+  readonly at: number;
+  readonly text: string;
+}
+
 /** Distances of the selected lamp or probe: to what lies under it, to the nearest glass. */
-export function LiveDimension({
-  document,
-  projection: p,
-  from,
-  selected,
-  avoid,
-}: LiveDimensionProps) {
-  const d = useMoving(document);
+export function LiveDimension(props: LiveDimensionProps) {
+  const d = useMoving(props.document);
   const { units } = usePreferences();
+  const lines = distances({ ...props, document: d }, units);
+  if (lines.length === 0) return null;
+  return (
+    <g data-testid={`distances-${props.from}`}>
+      {lines.map(({ key, ...line }, i) => (
+        <Dimension key={key} {...line} avoid={avoided(lines, i, props.avoid)} />
+      ))}
+    </g>
+  );
+}
+
+/** Where the figures of the distances are written, for others to keep clear of. */
+export function distanceBoxes(props: LiveDimensionProps, units: UnitSystem): Box[] {
+  const lines = distances(props, units);
+  return lines.map((line, i) => figureBox({ ...line, avoid: avoided(lines, i, props.avoid) }));
+}
+
+/** What the figure of one distance keeps clear of: labels, and the figures before it. */
+const avoided = (lines: readonly Line[], i: number, avoid: readonly Box[]): Box[] => [
+  ...avoid,
+  ...lines.slice(0, i).map((before) => figureBox({ ...before, avoid })),
+];
+
+function distances(
+  { document: d, projection: p, from, selected }: Omit<LiveDimensionProps, "avoid">,
+  units: UnitSystem,
+): Line[] {
   const lamp = fixturesOf(d).find((f) => f.id === selected);
   const point =
     lamp && against(lamp) === null
       ? lamp.position_m
       : thermostatsOf(d).find((t) => t.id === selected)?.probe_m;
-  if (!point) return null;
+  if (!point) return [];
   const { x_m: x, y_m: y, z_m: z } = point;
   const side = x <= d.enclosure.length_m / 2 ? 0 : d.enclosure.length_m;
   const up = from === "front" ? z : y;
@@ -64,22 +94,7 @@ export function LiveDimension({
       text: show(Math.abs(up - end), "length", units),
     },
   ];
-  return (
-    <g data-testid={`distances-${from}`}>
-      {lines
-        .filter((l) => Math.hypot(l.to[0] - l.from[0], l.to[1] - l.from[1]) >= LEAST_PX)
-        .map(({ key, ...line }, i, drawn) => (
-          <Dimension
-            key={key}
-            {...line}
-            avoid={[
-              ...avoid,
-              ...drawn.slice(0, i).map((before) => figureBox({ ...before, avoid })),
-            ]}
-          />
-        ))}
-    </g>
-  );
+  return lines.filter((l) => Math.hypot(l.to[0] - l.from[0], l.to[1] - l.from[1]) >= LEAST_PX);
 }
 
 /** The highest thing straight under a point, or the ground. */

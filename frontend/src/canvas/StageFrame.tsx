@@ -10,6 +10,7 @@ import { type Field, type FieldName, type FieldScale, type InGround, withNewer }
 import { fieldWords } from "./fieldWords";
 import { nothingIn } from "./firstLayer";
 import { fieldFormat } from "./Legend";
+import type { Box } from "./labels";
 import { useIsMoving, useLivePicture } from "./live";
 import type { Spot } from "./Movable";
 import { PointerReading } from "./PointerReading";
@@ -35,6 +36,8 @@ interface StageFrameProps {
   evaluated: Record<FieldName, Field> | null;
   scale: FieldScale | null;
   wanted: WantedRange | null;
+  /** Names and figures that those of the lines keep clear of. */
+  avoid: readonly Box[];
   evaluation: Evaluation | null;
   shade: boolean;
   where: (x: number, z: number) => string;
@@ -69,6 +72,7 @@ export function StageFrame({
   evaluated,
   scale,
   wanted,
+  avoid,
   evaluation,
   shade,
   where,
@@ -171,6 +175,7 @@ export function StageFrame({
                 projection={p}
                 format={format}
                 wanted={wanted}
+                avoid={avoid}
                 hurried={apart}
               />
             )}

@@ -22,7 +22,9 @@ export function CompareScreen() {
   const all = plans.data ?? [];
   const first = all[0] ? { planId: all[0].id, revision: null } : null;
   const a = readSide(search.get("a")) ?? first;
-  const b = readSide(search.get("b")) ?? a;
+  const second = all[1] ? { planId: all[1].id, revision: null } : a;
+  // What is compared with is named in the address; without it, two enclosures are.
+  const b = readSide(search.get("b")) ?? (search.get("a") ? a : second);
   const put = (name: "a" | "b", side: Side) => {
     const next = { a: a ? writeSide(a) : "", b: b ? writeSide(b) : "", [name]: writeSide(side) };
     setSearch(next, { replace: true });

@@ -48,7 +48,9 @@ export function DesignScreen() {
       <EnclosureBar planId={planId} catalog={catalog} editor={editor} />
       <main className="min-h-0 flex-1 overflow-y-auto print:overflow-visible">
         <div className={`mx-auto p-4 sm:p-6 ${result ? "max-w-7xl" : "max-w-3xl"}`}>
-          <h2 className={result ? "sr-only" : "text-2xl font-semibold"}>Design it again</h2>
+          <h2 className={result ? "sr-only" : "text-2xl font-semibold"}>
+            Design lamps and heaters
+          </h2>
           {result ? (
             <SetUps
               result={result}

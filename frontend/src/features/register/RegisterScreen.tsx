@@ -345,14 +345,18 @@ function Until({
         <strong>Meets its UV need for three years and more</strong>
       )}{" "}
       <span className="text-sm text-soft">
-        (likely{" "}
-        {earliest ? (earliest === isoDay() ? "today" : dayText(earliest)) : "more than three years"}
-        {earliest !== latest &&
-          ` to ${latest ? dayText(latest) : "more than three years from now"}`}
-        ; {figures})
+        (likely {spanWords(earliest, latest)}; {figures})
       </span>
     </p>
   );
+}
+
+/** From when to when something is likely; null is later than is looked ahead. */
+function spanWords(earliest: string | null, latest: string | null): string {
+  const far = "more than three years from now";
+  const words = (day: string | null) =>
+    day === null ? far : day === isoDay() ? "today" : dayText(day);
+  return earliest === latest ? words(earliest) : `between ${words(earliest)} and ${words(latest)}`;
 }
 
 interface AfterProps {
