@@ -5,6 +5,7 @@ import { clamp, onGrid, tidy } from "../domain/plan/lengths";
 import { snappedAlong } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
+import { useMedia } from "../ui/useMedia";
 import { useSize } from "../ui/useSize";
 import { Animal } from "./AnimalShape";
 import { Tag } from "./Dimension";
@@ -29,6 +30,7 @@ import { Vents } from "./Vents";
 export function SectionStage(props: StageProps) {
   const { document: d, evaluation, catalog, field: name, selected, onSelect, edits } = props;
   const { units } = usePreferences();
+  const finger = useMedia("(pointer: coarse)");
   const [frame, { width, height: tallest }] = useSize<HTMLDivElement>(FIRST_SIZE);
 
   // Kept while lamps move, so that the field behind them is not painted again.
@@ -195,7 +197,11 @@ export function SectionStage(props: StageProps) {
       labels={written}
       zoom={zoom}
       label="The enclosure from the front, to scale"
-      hint="Point at the picture to read it; drag things to move them."
+      hint={
+        finger
+          ? "Touch the picture to read it. Touch a thing to select it, then drag it."
+          : "Point at the picture to read it; drag things to move them."
+      }
       testId="stage"
       lampTestId="move"
       layers={{

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import combinations, product
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -12,7 +14,7 @@ from noonshade.core.phrase import Units, figure_text
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Fixture, Plan
 from noonshade.formats.drawing import animals, marks, paper, shapes
-from noonshade.formats.drawing.labels import Box, leader, placed
+from noonshade.formats.drawing.labels import Box, leader, placed, shared_area
 from noonshade.formats.drawing.paper import Drawing, Frame
 from noonshade.formats.drawing.scales import TITLES, FieldName, FieldScale, scale_of
 
@@ -23,6 +25,8 @@ _LEGEND = 64.0
 # Narrower than this a drawing stands beside another, where a caption says that all is predicted.
 _NARROW = 600.0
 # What is written at a probe.
+# Room of the upright ruler with its figures.
+_RULER_PX = 38.0
 _PROBE_PX = 36.0
 # Space above the lid, and above a lamp over it, m.
 _OVER_TOP_M = 0.02
@@ -178,7 +182,7 @@ def _plates(drawing: Drawing, frame: Frame, evaluation: Evaluation, name: FieldN
     wanted |= {f"probe of {key}": Box(x + 10, y - 8, _PROBE_PX, 16) for key, (x, y) in probes.items()}
     taken = [Box(x - 8, y - 10, 16, 20) for x, y in probes.values()]
     taken += [Box(x - 8, y - 8, 16, 16) for f in plan.fixtures for x, y in _along(frame, f)]
-    boxes = placed(wanted, Box(0, 0, drawing.width, drawing.height - _LEGEND - _BOTTOM), taken)
+    boxes = _beside_ruler(drawing, frame, wanted, taken)
     for key in probes:
         box = boxes[f"probe of {key}"]
         drawing.label(box.x, box.y + 8, "probe")
@@ -189,14 +193,27 @@ def _plates(drawing: Drawing, frame: Frame, evaluation: Evaluation, name: FieldN
         marks.place_mark(drawing, boxes[key], plate)
 
 
+def _beside_ruler(
+    drawing: Drawing, frame: Frame, wanted: dict[str, Box], taken: list[Box]
+) -> dict[str, Box]:
+    """Places for labels, clear of the upright ruler's figures where there is room for that too."""
+    bounds = Box(0, 0, drawing.width, drawing.height - _LEGEND - _BOTTOM)
+    ruler = Box(frame.x(0) - _RULER_PX, 0, _RULER_PX - 4, frame.y(0) + 10)
+    boxes = placed(wanted, bounds, [*taken, ruler])
+    pairs = [*combinations(boxes.values(), 2), *product(boxes.values(), taken)]
+    crowded = any(shared_area(a, b) > 0 for a, b in pairs)
+    return placed(wanted, bounds, taken) if crowded else boxes
+
+
 def _names_above(drawing: Drawing, frame: Frame, evaluation: Evaluation) -> None:
-    """Places by name, none on another."""
+    """Places by name on small plates, none on another or on the spot of one."""
     spots = {p.id: (frame.x(p.position_m[0]), frame.y(p.position_m[1])) for p in evaluation.places}
     wanted = {
-        p.id: Box(spots[p.id][0] + 7, spots[p.id][1] - 8, 7.0 * len(p.label), 15.0)
+        p.id: Box(spots[p.id][0] + 7, spots[p.id][1] - 8, 6.2 * len(p.label) + 8, 16.0)
         for p in evaluation.places
     }
-    boxes = placed(wanted, Box(0, 0, drawing.width, drawing.height - _LEGEND - _BOTTOM))
+    taken = [Box(x - 4, y - 4, 8, 8) for x, y in spots.values()]
+    boxes = _beside_ruler(drawing, frame, wanted, taken)
     for place in evaluation.places:
         x, y = spots[place.id]
         drawing.add("circle", cx=x, cy=y, r=3, fill=paper.PAPER, stroke=paper.INK, stroke_width=1.5)
@@ -204,7 +221,23 @@ def _names_above(drawing: Drawing, frame: Frame, evaluation: Evaluation) -> None
         end = leader(box, (x, y))
         if end is not None:
             drawing.line((x, y), end, stroke=paper.INK, stroke_opacity=0.6)
-        drawing.label(box.x, box.y + 8, place.label, bold=True)
+        drawing.rect(
+            *box,
+            rx=4,
+            fill=paper.PAPER,
+            fill_opacity=0.9,
+            stroke=paper.LINE,
+            class_="plate",
+        )
+        drawing.add(
+            "text",
+            place.label,
+            x=box.x + box.width / 2,
+            y=box.y + 12,
+            text_anchor="middle",
+            font_size=11,
+            fill=paper.INK,
+        )
 
 
 def _scale(evaluation: Evaluation, view: Section | PlanView, name: FieldName) -> FieldScale:

@@ -127,7 +127,18 @@ export function TasksPanel({ planId, version }: TasksPanelProps) {
           key={edited.id}
           task={edited}
           known={known.some((k) => k.task.id === edited.id)}
-          onSave={(task) => runQueued(() => putTask(task))}
+          onSave={async (task) => {
+            const before = known.find((k) => k.task.id === task.id)?.task;
+            const done = await runQueued(() => putTask(task));
+            if (done && before) {
+              notify({
+                title: `“${task.title}” was changed`,
+                tone: "plain",
+                action: { label: "Undo", run: () => void runQueued(() => putTask(before)) },
+              });
+            }
+            return done;
+          }}
           onRemove={() => void remove(edited)}
           onClose={() => setEdited(null)}
         />

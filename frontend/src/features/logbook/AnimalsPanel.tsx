@@ -143,7 +143,14 @@ function AnimalDialog({ animal, plans, catalog, known, onClose }: AnimalDialogPr
   if (!made) return null;
   const change = (part: Partial<Animal>) => setMade({ ...made, ...part });
   const save = async () => {
-    if (await stored(() => putAnimal({ ...made, name: made.name.trim() }))) onClose();
+    if (!(await stored(() => putAnimal({ ...made, name: made.name.trim() })))) return;
+    onClose();
+    if (!known || !animal) return;
+    notify({
+      title: `${made.name} was changed`,
+      tone: "plain",
+      action: { label: "Undo", run: () => void stored(() => putAnimal(animal)) },
+    });
   };
   const remove = async () => {
     if (!(await stored(() => removeAnimal(made.id)))) return;

@@ -223,8 +223,14 @@ export function LogbookScreen() {
                           onCancel={() => setEditing(null)}
                           onSave={async (entry, photos) => {
                             const done = await save(entry, photos);
-                            if (done) setEditing(null);
-                            return done;
+                            if (!done) return false;
+                            setEditing(null);
+                            notify({
+                              title: "The entry was changed",
+                              tone: "plain",
+                              action: { label: "Undo", run: () => void save(stored.entry, []) },
+                            });
+                            return true;
                           }}
                         />
                       </li>

@@ -300,7 +300,21 @@ export function RegisterScreen() {
           lamp={open.lamp}
           known={open.known}
           catalog={catalog.data}
-          onSave={(lamp) => runQueued(() => putInstalledLamp(lamp))}
+          onSave={async (lamp) => {
+            const before = open.known ? open.lamp : null;
+            const done = await runQueued(() => putInstalledLamp(lamp));
+            if (done && before) {
+              notify({
+                title: `${lamp.label} was changed`,
+                tone: "plain",
+                action: {
+                  label: "Undo",
+                  run: () => void runQueued(() => putInstalledLamp(before)),
+                },
+              });
+            }
+            return done;
+          }}
           onRemove={() => void remove(open.lamp)}
           onClose={() => setOpen(null)}
         />
