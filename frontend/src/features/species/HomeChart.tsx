@@ -1,6 +1,7 @@
 import { scaleBand, scaleLinear } from "d3-scale";
 import type { Species } from "../../api/types";
 import { fixed, unitFormat } from "../../domain/units/units";
+import { capitalized } from "../../domain/words";
 import { usePreferences } from "../../ui/preferences";
 
 const MONTHS = ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N", "D"];
@@ -71,8 +72,8 @@ export function HomeChart({ home }: { home: Species["home"] }) {
         })}
       </svg>
       <figcaption className="text-sm text-soft">
-        {home.label}. Bars: nightly lowest to daily highest air; below, rain (at most{" "}
-        {fixed(wettest, 0)} mm a month); above, hours of daylight. {home.source}.
+        {capitalized(home.label)}. Bars: nightly lowest to daily highest air; below, rain (at most{" "}
+        {fixed(wettest, 0)} mm a month); above, hours of daylight. {capitalized(home.source)}.
       </figcaption>
     </figure>
   );

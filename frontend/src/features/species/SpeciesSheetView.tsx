@@ -133,6 +133,8 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
   const needs = settled.find((s) => s.stage === stage && s.school === school)?.needs ?? [];
   const editing = draft !== null;
   const isNew = draft !== null && draft.id !== species.id;
+  // Facts are the keeper's to change in a species of their own.
+  const editsFacts = editing && (isNew || (species.own && !sheet.shipped));
   return (
     <article data-testid="species-sheet">
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
@@ -199,11 +201,8 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
           <b>{trouble.title}.</b> {trouble.detail}
         </p>
       )}
-      {draft && (isNew || (species.own && !sheet.shipped)) ? (
-        <FactsEditor document={draft} onChange={(next) => void edit(next)} />
-      ) : (
-        <Facts sheet={sheet} />
-      )}
+      {editsFacts && <FactsEditor document={draft} onChange={(next) => void edit(next)} />}
+      <Hints species={species} />
       <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
         <h3 className="text-lg font-semibold">Needs</h3>
         {species.stages.length > 1 && (
@@ -249,6 +248,7 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
           />
         </div>
       )}
+      {!editsFacts && <Facts sheet={sheet} />}
       {sheet.revision !== null && sheet.revision > 1 && !editing && (
         <Earlier id={species.id} head={sheet.revision} onTake={(d) => void edit(d)} />
       )}
@@ -434,8 +434,9 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
     ],
   ];
   return (
-    <div className="mt-3 grid gap-6 xl:grid-cols-2">
+    <div className="mt-6 grid gap-6 xl:grid-cols-2">
       <div>
+        <h3 className="mb-2 text-lg font-semibold">The animal</h3>
         <dl className="grid grid-cols-[8.5rem_minmax(0,1fr)] gap-x-3 gap-y-1 text-sm">
           {rows.map(([name, value]) => (
             <div key={name} className="contents">
@@ -460,20 +461,28 @@ function Facts({ sheet }: { sheet: SpeciesSheet }) {
                 ))}
           </dd>
         </dl>
-        {s.hints.length > 0 && (
-          <p className="mt-3 border-l-4 border-edge bg-wash px-3 py-2 text-sm">
-            <strong>Before you buy one. </strong>
-            {s.hints.map((h) => capitalized(h.text)).join(". ")}.
-          </p>
-        )}
-        {s.hazards.length > 0 && (
-          <p className="mt-3 border-l-4 border-high bg-high-wash px-3 py-2 text-sm">
-            <strong>Caution. </strong>
-            {s.hazards.map(capitalized).join(". ")}.
-          </p>
-        )}
       </div>
       <HomeChart home={s.home} />
     </div>
+  );
+}
+
+/** What to know before anything else. */
+function Hints({ species: s }: { species: SpeciesSheet["species"] }) {
+  return (
+    <>
+      {s.hints.length > 0 && (
+        <p className="mt-3 border-l-4 border-edge bg-wash px-3 py-2 text-sm">
+          <strong>Before you buy one. </strong>
+          {s.hints.map((h) => capitalized(h.text)).join(". ")}.
+        </p>
+      )}
+      {s.hazards.length > 0 && (
+        <p className="mt-3 border-l-4 border-high bg-high-wash px-3 py-2 text-sm">
+          <strong>Caution. </strong>
+          {s.hazards.map(capitalized).join(". ")}.
+        </p>
+      )}
+    </>
   );
 }
