@@ -78,9 +78,9 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
           <thead>
             <tr className="text-left align-bottom text-soft">
               <th className="pr-3 font-medium">Need</th>
-              <th className="pr-2 font-medium">Met</th>
+              <th className="pr-1.5 font-medium">Met</th>
               {table.situations.map((s) => (
-                <th key={s} className="px-2 font-medium whitespace-nowrap">
+                <th key={s} className="max-w-22 px-1.5 align-bottom leading-tight font-medium">
                   {SITUATION[s].label}
                   <span className="block text-xs font-normal">{SITUATION[s].help}</span>
                 </th>
@@ -93,16 +93,16 @@ function Table({ table, day }: { table: ScenarioTable; day: DayState }) {
               const { mark, word, tone } = MET[row.met];
               return (
                 <tr key={row.check_id} className="border-t border-line">
-                  <th className="py-1 pr-3 text-left font-normal whitespace-nowrap">
+                  <th className="py-1 pr-2 text-left font-normal">
                     <b className="font-semibold">{row.place_label}</b>{" "}
                     {quantityWords(row.need.place, row.need.quantity)}
                   </th>
-                  <td className={`pr-2 font-semibold whitespace-nowrap ${tone}`}>
+                  <td className={`pr-1.5 font-semibold whitespace-nowrap ${tone}`}>
                     <span aria-hidden="true">{mark} </span>
                     {word}
                   </td>
                   {row.cells.map((cell) => (
-                    <td key={cell.situation} className="px-2 whitespace-nowrap">
+                    <td key={cell.situation} className="px-1.5 whitespace-nowrap">
                       <CellText cell={cell} figure={(v) => `${format.figure(v)}${format.unit}`} />
                     </td>
                   ))}
