@@ -20,6 +20,8 @@ interface TimelinePanelProps {
 }
 
 type Span = "60" | "240" | "all";
+/** Room of a month in three letters. */
+const NAME_PX = 28;
 const LANES: readonly { lane: TimelineEvent["lane"]; label: string }[] = [
   { lane: "plan", label: "Plan" },
   { lane: "readings", label: "Readings" },
@@ -102,7 +104,13 @@ export function TimelinePanel({ planId, version, onDay }: TimelinePanelProps) {
                 y2={LANES.length * LANE}
                 className="stroke-line"
               />
-              <text x={x(m.getTime()) + 3} y={height - 6} className="fill-soft text-[11px]">
+              <text
+                // At the right end its name stands before its line.
+                x={x(m.getTime()) + (x(m.getTime()) + NAME_PX > width ? -3 : 3)}
+                textAnchor={x(m.getTime()) + NAME_PX > width ? "end" : "start"}
+                y={height - 6}
+                className="fill-soft text-[11px]"
+              >
                 {monthName(m.getMonth() + 1, "short")}
               </text>
             </g>
