@@ -154,5 +154,5 @@ def find_due_items(plan: Plan) -> tuple[DueItem, ...]:
             found.append(DueItem("replace_lamp_soon", fixture.id, message, left))
     found.sort(key=lambda d: d.in_days or 0.0)
     if plan.measured is None:
-        found.append(DueItem("measure", "enclosure", "Measure it: all figures are predictions so far"))
+        found.append(DueItem("measure", "enclosure", "Not measured yet"))
     return tuple(found)

@@ -28,7 +28,8 @@ PAGE_SCROLLS = """() => {
 
 
 def violations(page: Page) -> list[str]:
-    """What axe finds, one line each."""
+    """What axe finds, one line each, once the main part of the screen is shown."""
+    page.locator("main[aria-busy=true]").wait_for(state="detached")
     page.evaluate(AXE)
     found = page.evaluate(
         "tags => axe.run(document, {runOnly: {type: 'tag', values: tags}})"

@@ -11,7 +11,16 @@ from tests.browser.test_accessibility import violations
 pytestmark = pytest.mark.browser
 
 
+# Months other tests have asked for are there at once; looking for them is to be stopped here.
+SLOW_MONTHS = """const straight = window.fetch;
+window.fetch = async (request, ...rest) => {
+  if (request.url?.endsWith("/api/year/month")) await new Promise((go) => setTimeout(go, 700));
+  return straight(request, ...rest);
+};"""
+
+
 def opened(page: Page) -> None:
+    page.add_init_script(SLOW_MONTHS)
     page.goto("/plans/collared-lizard/keeping")
     page.get_by_test_id("year-picture").wait_for()
 

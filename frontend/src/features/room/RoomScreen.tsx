@@ -109,12 +109,11 @@ export function RoomScreen() {
   const all = plans.data ?? [];
   const isEmpty = plans.data?.length === 0;
   // Who is here for the first time sees an enclosure at work before an empty room.
-  const [showSample] = useState(isFirstVisit);
   useEffect(() => {
     if (!plans.data) return;
-    if (isEmpty && showSample) void navigate("/sample", { replace: true });
+    if (isEmpty && isFirstVisit()) void navigate("/sample", { replace: true });
     rememberVisit();
-  }, [plans.data, isEmpty, showSample, navigate]);
+  }, [plans.data, isEmpty, navigate]);
   const results = useResults(all);
   const on = isoDay();
   const today = useQuery({ queryKey: ["today", on], queryFn: () => fetchToday(on) });

@@ -220,7 +220,9 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
           options={SCHOOLS.map(({ value, label }) => ({ value, label }))}
         />
       </div>
-      <p className="mt-1 text-sm text-soft">{SCHOOLS.find((s) => s.value === school)?.help}</p>
+      <p className="mt-1 text-sm text-soft">
+        {capitalized(SCHOOLS.find((s) => s.value === school)?.help ?? "")}
+      </p>
       <ul className="mt-2 divide-y divide-line border-y border-line">
         {needs.map((need) => (
           <NeedRow
