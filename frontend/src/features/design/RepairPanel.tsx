@@ -15,7 +15,7 @@ export interface RepairProps {
   onApply: (document: PlanDocument, summary: string) => void;
 }
 
-/** The fewest changes that fix a plan, looked for when it opens, each of which can be skipped. */
+/** The fewest changes that fix a plan, searched when it opens, each of which can be skipped. */
 export function RepairPanel(props: RepairProps & { onClose: () => void }) {
   const { document, failing, onApply, onClose } = props;
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
