@@ -25,9 +25,19 @@ URL = f"http://127.0.0.1:{PORT}"
 OUT = ROOT / "docs" / "screenshots"
 
 
+# Narrower than this it is a phone, with a finger.
+PHONE_PX = 500
+
+
 def blank(browser: Browser, width: int, height: int, theme: str = "light") -> Page:
     """An empty page of someone who has been here before."""
-    page = browser.new_page(viewport={"width": width, "height": height}, color_scheme=theme)  # type: ignore[arg-type]
+    is_phone = width < PHONE_PX
+    page = browser.new_page(
+        viewport={"width": width, "height": height},
+        color_scheme=theme,  # type: ignore[arg-type]
+        has_touch=is_phone,
+        is_mobile=is_phone,
+    )
     page.add_init_script(NO_TOUR)
     return page
 

@@ -213,7 +213,7 @@ def cause_of(evaluation: Evaluation) -> str:
 def _describe(check: Check) -> Phrase:
     what = figure_name(check.need.place, check.place_label, check.need.quantity)
     if check.value is None:
-        return (f"{what} cannot be computed",)
+        return (f"the {what} cannot be computed",)
     limit = check.need.low if check.status == "low" else check.need.high
     how = STATUS_WORDS[check.status]
     if check.need.quantity == "surface_temperature" and check.status in ("low", "high"):

@@ -108,6 +108,6 @@ def test_a_picture_goes_into_the_report_and_out_of_it(space: Page) -> None:
     assert found is not None
     assert len(found) > 300
     assert "The enclosure in 3D" in space.request.get(f"{url}/report").text()
-    space.get_by_role("button", name="Undo", exact=True).last.click()
+    space.get_by_role("button", name="Remove it", exact=True).click()
     expect(space.get_by_text("The report has no picture in 3D").first).to_be_visible()
     assert space.request.get(f"{url}/picture").status == 404

@@ -2,7 +2,7 @@
 import { type ReactNode, type RefObject, useMemo } from "react";
 import type { Fixture, Furnishing, Lamp, PlanView, Section } from "../api/types";
 import { addPin } from "../domain/plan/pins";
-import { extentOfKey, selectableKeys } from "../domain/plan/selection";
+import { keysTouching } from "../domain/plan/selection";
 import { usePreferences } from "../ui/preferences";
 import type { StageProps } from "./edits";
 import { Furnishings } from "./Furnishings";
@@ -109,17 +109,9 @@ export function EnclosureStage(props: EnclosureStageProps) {
       hint={props.hint}
       onPin={(x_m, up) => addPin(d, { x_m, [axes.up]: up, ...props.pinAt }, edits, onSelect)}
       onArea={(one, other) => {
-        const keys = selectableKeys(d).filter((key) => {
-          const e = extentOfKey(d, catalog, key);
-          const [low, high] =
-            axes.from === "front" ? (["z0", "z1"] as const) : (["y0", "y1"] as const);
-          return (
-            e &&
-            e.x1 >= Math.min(one.x, other.x) &&
-            e.x0 <= Math.max(one.x, other.x) &&
-            e[high] >= Math.min(one.z, other.z) &&
-            e[low] <= Math.max(one.z, other.z)
-          );
+        const keys = keysTouching(d, catalog, axes.from === "front" ? "z" : "y", {
+          x: [one.x, other.x],
+          up: [one.z, other.z],
         });
         selection.put(keys);
         if (keys[0]) onSelect(keys[0]);

@@ -270,29 +270,20 @@ function ZoomButtons({ zoom }: { zoom: ZoomControl }) {
   return (
     <div className="flex shrink-0 items-center rounded-md border border-line bg-panel">
       {zoom.factor > 1 && (
-        <button
-          type="button"
-          onClick={zoom.whole}
-          className="min-h-7 px-2 text-sm hover:bg-wash pointer-coarse:min-h-11"
-        >
+        <button type="button" onClick={zoom.whole} className="min-h-7 px-2 text-sm hover:bg-wash">
           Show all
         </button>
       )}
       <IconButton
         label="Smaller"
         keys="-"
-        className="size-7 pointer-coarse:size-11"
+        className="size-7"
         disabled={zoom.factor === 1}
         onClick={() => zoom.by(1 / NEARER)}
       >
         <Minus size={16} aria-hidden />
       </IconButton>
-      <IconButton
-        label="Larger"
-        keys="+"
-        className="size-7 pointer-coarse:size-11"
-        onClick={() => zoom.by(NEARER)}
-      >
+      <IconButton label="Larger" keys="+" className="size-7" onClick={() => zoom.by(NEARER)}>
         <Plus size={16} aria-hidden />
       </IconButton>
     </div>

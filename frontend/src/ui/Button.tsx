@@ -14,7 +14,6 @@ export function Button({ tone = "plain", size = "normal", className, ...rest }: 
       className={clsx(
         "inline-flex items-center justify-center gap-1.5 rounded-md font-medium whitespace-nowrap disabled:opacity-45",
         size === "normal" ? "min-h-9 px-3" : "min-h-8 px-2.5 text-sm",
-        "pointer-coarse:min-h-11",
         tone === "strong" && "bg-accent text-accent-ink hover:opacity-90",
         tone === "plain" && "border border-edge bg-raised hover:bg-wash",
         tone === "quiet" && "hover:bg-wash",
@@ -41,7 +40,7 @@ export function IconButton({ label, keys, children, className, ...rest }: IconBu
           aria-label={label}
           aria-keyshortcuts={keys}
           className={clsx(
-            "inline-grid size-9 place-items-center rounded-md hover:bg-wash disabled:opacity-40 pointer-coarse:size-11",
+            "inline-grid size-9 place-items-center rounded-md hover:bg-wash disabled:opacity-40",
             className,
           )}
           {...rest}

@@ -30,7 +30,7 @@ function OneOfFew<T extends string>(props: ChoiceProps<T>) {
         <ToggleGroup.Item
           key={o.value}
           value={o.value}
-          className={`min-h-8 rounded pointer-coarse:min-h-11 whitespace-nowrap hover:bg-wash data-[state=on]:bg-accent data-[state=on]:text-accent-ink ${room}`}
+          className={`min-h-8 rounded whitespace-nowrap hover:bg-wash data-[state=on]:bg-accent data-[state=on]:text-accent-ink ${room}`}
         >
           {o.label}
         </ToggleGroup.Item>

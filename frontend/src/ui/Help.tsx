@@ -8,7 +8,7 @@ export function Help({ about, children }: { about: string; children: ReactNode }
     <Popover.Root>
       <Popover.Trigger
         aria-label={`Help: ${about}`}
-        className="inline-grid size-6 place-items-center pointer-coarse:size-11 rounded-full text-soft hover:bg-wash"
+        className="inline-grid size-6 place-items-center rounded-full text-soft hover:bg-wash"
       >
         <CircleHelp size={15} aria-hidden />
       </Popover.Trigger>

@@ -85,7 +85,7 @@ export function NumberField(props: NumberFieldProps) {
                 nudge((e.key === "ArrowUp" ? 1 : -1) * (e.shiftKey ? 5 : 1));
               }
             }}
-            className="h-9 pointer-coarse:h-11 w-full rounded-md border border-edge bg-raised pr-9 pl-2.5 font-medium aria-invalid:border-high disabled:opacity-60"
+            className="h-9 w-full rounded-md border border-edge bg-raised pr-9 pl-2.5 font-medium aria-invalid:border-high disabled:opacity-60"
           />
           <span
             aria-hidden="true"

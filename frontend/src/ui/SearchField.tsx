@@ -31,7 +31,7 @@ export function SearchField({ label, hidden, placeholder, value, onChange }: Sea
           value={value}
           placeholder={placeholder}
           onChange={(e) => onChange(e.target.value)}
-          className="h-9 pointer-coarse:h-11 w-full rounded-md border border-edge bg-raised pr-2 pl-8"
+          className="h-9 w-full rounded-md border border-edge bg-raised pr-2 pl-8"
         />
       </div>
     </div>

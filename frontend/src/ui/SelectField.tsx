@@ -24,7 +24,7 @@ export function SelectField({ label, value, onChange, options, help }: SelectFie
         id={id}
         value={value}
         onChange={(e) => onChange(e.target.value)}
-        className="h-9 pointer-coarse:h-11 w-full rounded-md border border-edge bg-raised px-2 font-medium"
+        className="h-9 w-full rounded-md border border-edge bg-raised px-2 font-medium"
       >
         {groups.map((group) => {
           const mine = options

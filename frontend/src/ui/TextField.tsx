@@ -27,7 +27,7 @@ export function TextField({ label, value, most, onCommit }: TextFieldProps) {
           else if (text !== value) onCommit(text);
         }}
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-        className="h-9 pointer-coarse:h-11 w-full rounded-md border border-edge bg-raised px-2"
+        className="h-9 w-full rounded-md border border-edge bg-raised px-2"
       />
     </div>
   );

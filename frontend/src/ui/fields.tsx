@@ -1,7 +1,7 @@
 /** Plain fields of dialogs: they change at once, and the dialog is saved as one. */
 import type { ReactNode } from "react";
 
-const INPUT = "block h-9 pointer-coarse:h-11 rounded-md border border-edge bg-raised px-2 text-ink";
+const INPUT = "block h-9 rounded-md border border-edge bg-raised px-2 text-ink";
 
 interface DayFieldProps {
   label: ReactNode;

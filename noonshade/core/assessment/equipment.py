@@ -322,9 +322,8 @@ def _lamp(plan: Plan, fixture: Fixture) -> Iterator[Finding]:
             fixture.id,
             "fault",
             (
-                f"{named_first(fixture.label)} has burned {fixture.hours:.0f} h; such "
-                "lamps are replaced after "
-                f"{lamp.ageing.life_h:.0f} h. It is still bright, but gives little UV.",
+                f"{named_first(fixture.label)} has burned {fixture.hours:.0f} h; such lamps are "
+                f"replaced after {lamp.ageing.life_h:.0f} h. It is still bright, but gives little UV.",
             ),
             "Mercury lamps break: ventilate, collect, dispose of them by local rule.",
         )

@@ -21,7 +21,7 @@ from noonshade.core.fixes.remedies.spray import more_spray
 from noonshade.core.light.ageing import REFERENCE_H, uv_share
 from noonshade.core.light.field import light_at
 from noonshade.core.light.screens import part_before
-from noonshade.core.phrase import Measure, Phrase, named, named_first, uncapitalized
+from noonshade.core.phrase import Measure, Phrase, named, uncapitalized
 from noonshade.core.plan import Fixture, Hide, Lamp, LineSource, Mesh, Plan, Side, Slab
 
 # How far into the wanted range a fix aims, as a share of the range from the failed side.
@@ -367,7 +367,7 @@ def _cooler_surface(evaluation: Evaluation, check: Check) -> Iterator[Candidate]
 def _watts_candidate(plan: Plan, heater: Fixture, watts: float) -> Candidate:
     return Candidate(
         with_fixture(plan, replace(heater, power_w=watts)),
-        (f"{named_first(heater.label)}: use {watts:.0f} W instead of {heater.power_w:.0f} W",),
+        (f"Use {watts:.0f} W instead of {heater.power_w:.0f} W in {named(heater.label)}",),
         (Change("fixture", heater.id, "power_w", watts),),
     )
 
@@ -425,7 +425,7 @@ def _set_point_candidates(evaluation: Evaluation, lamp: Fixture, power_w: float)
     yield Candidate(
         with_fixture(set_plan, replace(lamp, power_w=stronger)),
         (
-            f"{named_first(lamp.label)}: use {stronger:.0f} W instead of {lamp.power_w:.0f} W, and set "
+            f"Use {stronger:.0f} W instead of {lamp.power_w:.0f} W in {named(lamp.label)}, and set "
             f"{named(changed.label)} to ",
             Measure(target, "°C"),
             " by day",

@@ -150,13 +150,11 @@ function fits(d: PlanDocument, item: Furnishing): boolean {
 }
 
 function thermostatIn(d: PlanDocument, t: Thermostat): Thermostat {
-  const taken = new Set([...thermostatsOf(d), ...fixturesOf(d)].map((one) => one.id));
-  let number = thermostatsOf(d).length + 1;
-  while (taken.has(`thermostat-${number}`)) number++;
+  const [id] = freshId(d, "thermostat");
   const { length_m, depth_m, height_m } = d.enclosure;
   return {
     ...t,
-    id: `thermostat-${number}`,
+    id,
     label: freeLabel(d, t.label),
     probe_m: {
       x_m: tidy(clamp(t.probe_m.x_m, 0, length_m)),

@@ -9,6 +9,7 @@ import {
   aligned,
   distributed,
   extentOfKey,
+  keysTouching,
   present,
   selectableKeys,
   selectionActions,
@@ -119,6 +120,22 @@ describe("several items", () => {
     expect([...fixturesOf(all), ...furnishingsOf(all)].every((one) => one.locked)).toBe(true);
     const none = selectionActions(all, KEYS).lock?.().document ?? all;
     expect([...fixturesOf(none), ...furnishingsOf(none)].some((one) => one.locked)).toBe(false);
+  });
+});
+
+describe("a rectangle in a drawing", () => {
+  const slab = furnishingKey("basking-slab");
+  const touched = (x: readonly [number, number], up: readonly [number, number]) =>
+    keysTouching(FULL, CATALOG, "z", { x, up });
+
+  it("selects what it touches, whichever corner it is drawn from", () => {
+    expect(touched([0.14, 0.16], [0.17, 0.21])).toEqual([slab]);
+    expect(touched([0.16, 0.14], [0.21, 0.17])).toEqual([slab]);
+    expect(touched([0, 1.2], [0, 0.6])).toEqual(KEYS);
+  });
+
+  it("selects nothing where nothing is", () => {
+    expect(touched([1.15, 1.19], [0.5, 0.58])).toEqual([]);
   });
 });
 

@@ -171,15 +171,15 @@ export function aligned(
   d: PlanDocument,
   catalog: Reference,
   keys: readonly string[],
-  with_: string,
+  model: string,
   axis: Axis,
   edge: Edge,
 ): PlanDocument {
-  const model = extentOfKey(d, catalog, with_);
-  if (!model) return d;
-  const line = edgeOf(model, axis, edge);
+  const fixed = extentOfKey(d, catalog, model);
+  if (!fixed) return d;
+  const line = edgeOf(fixed, axis, edge);
   return keys
-    .filter((key) => key !== with_ && !isLocked(d, key))
+    .filter((key) => key !== model && !isLocked(d, key))
     .reduce((after, key) => {
       const e = extentOfKey(after, catalog, key);
       if (!e) return after;
@@ -209,6 +209,27 @@ export function distributed(
     const by = tidy(first.at + (i + 1) * step - at);
     return movedItem(after, catalog, key, { ...NOWHERE, [axis]: by }).document;
   }, d);
+}
+
+/** A rectangle of a drawing: from the left, and up along the other axis it shows. */
+export interface Area {
+  readonly x: readonly [number, number];
+  readonly up: readonly [number, number];
+}
+
+/** What a rectangle touches in a drawing whose other axis is given. */
+export function keysTouching(
+  d: PlanDocument,
+  catalog: Reference,
+  up: Exclude<Axis, "x">,
+  area: Area,
+): string[] {
+  const meets = (e: Extent, axis: Axis, [one, other]: readonly [number, number]) =>
+    e[ENDS[axis][1]] >= Math.min(one, other) && e[ENDS[axis][0]] <= Math.max(one, other);
+  return selectableKeys(d).filter((key) => {
+    const e = extentOfKey(d, catalog, key);
+    return e !== null && meets(e, "x", area.x) && meets(e, up, area.up);
+  });
 }
 
 const several = (keys: readonly string[]) => `${keys.length} items`;

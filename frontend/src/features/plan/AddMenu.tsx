@@ -46,7 +46,7 @@ export function AddMenu({ document: d, edits, onSelect }: AddMenuProps) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
-        <Button size="small" className="pointer-coarse:min-h-11">
+        <Button size="small">
           <Plus size={15} aria-hidden /> <span className="max-sm:sr-only">Add</span>
         </Button>
       </DropdownMenu.Trigger>

@@ -87,7 +87,7 @@ export function CheckRow(props: CheckRowProps) {
         type="button"
         aria-expanded={open}
         onClick={() => onOpen(v.id)}
-        className="grid min-h-6 w-full grid-cols-[0.9rem_minmax(0,1fr)_3.6rem_4.4rem_1rem] items-center gap-x-1.5 px-3 py-0.75 text-left text-sm leading-tight hover:bg-wash pointer-coarse:min-h-11"
+        className="grid min-h-6 w-full grid-cols-[0.9rem_minmax(0,1fr)_3.6rem_4.4rem_1rem] items-center gap-x-1.5 px-3 py-0.75 text-left text-sm leading-tight hover:bg-wash"
       >
         <span aria-hidden="true" className={STATUS_INK[v.status]}>
           {STATUS_MARK[v.status]}

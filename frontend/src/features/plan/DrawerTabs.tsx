@@ -38,7 +38,7 @@ export function DrawerTabs({ open, onOpen, photoperiodH, hour, onHour }: DrawerT
           <ToggleGroup.Item
             key={tab.value}
             value={tab.value}
-            className="min-h-8 rounded-md px-2 text-sm font-medium text-soft hover:bg-wash data-[state=on]:bg-accent data-[state=on]:text-accent-ink pointer-coarse:min-h-11"
+            className="min-h-8 rounded-md px-2 text-sm font-medium text-soft hover:bg-wash data-[state=on]:bg-accent data-[state=on]:text-accent-ink"
           >
             {tab.label}
           </ToggleGroup.Item>

@@ -42,7 +42,7 @@ export function FindingRow(props: FindingRowProps) {
         type="button"
         aria-expanded={open}
         onClick={() => onOpen(f.id)}
-        className="flex w-full items-start gap-1.5 px-3 py-1 text-left hover:bg-wash pointer-coarse:min-h-11"
+        className="flex w-full items-start gap-1.5 px-3 py-1 text-left hover:bg-wash"
       >
         <ShieldAlert
           size={15}

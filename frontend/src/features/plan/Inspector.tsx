@@ -39,7 +39,7 @@ export const Inspector = memo(function Inspector(props: InspectorProps) {
             <Tabs.Trigger
               key={tab.id}
               value={tab.id}
-              className="min-h-7 rounded-md px-2 text-sm font-medium whitespace-nowrap text-soft hover:bg-wash data-[state=active]:bg-accent data-[state=active]:text-accent-ink pointer-coarse:min-h-11 pointer-coarse:px-3"
+              className="min-h-7 rounded-md px-2 text-sm font-medium whitespace-nowrap text-soft hover:bg-wash data-[state=active]:bg-accent data-[state=active]:text-accent-ink pointer-coarse:px-3"
             >
               {tab.label}
             </Tabs.Trigger>

@@ -81,7 +81,7 @@ export const Toolbar = memo(function Toolbar(props: ToolbarProps) {
           aria-label="Field shown"
           value={seen.field}
           onChange={(e) => onSeen({ ...seen, field: e.target.value as FieldName })}
-          className="min-h-10 w-22 rounded-md border border-edge bg-raised px-1 font-medium pointer-coarse:min-h-11"
+          className="min-h-10 w-22 rounded-md border border-edge bg-raised px-1 font-medium"
         >
           {FIELDS.map((f) => (
             <option key={f.value} value={f.value}>
@@ -123,11 +123,7 @@ function ShowMenu({ document, seen, onSeen }: ShowProps) {
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
-        <Button
-          size="small"
-          className="pointer-coarse:min-h-11"
-          aria-label={changed ? "Show, changed" : "Show"}
-        >
+        <Button size="small" aria-label={changed ? "Show, changed" : "Show"}>
           <SlidersHorizontal size={15} aria-hidden /> <span className="max-sm:sr-only">Show</span>
           {changed && <span aria-hidden className="size-2 rounded-full bg-accent" />}
         </Button>

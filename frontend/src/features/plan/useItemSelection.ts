@@ -15,14 +15,11 @@ export function useItemSelection(
   const keys = useMemo(() => present(document, wanted), [document, wanted]);
   const toggle = useCallback(
     (key: string) => {
-      const alone = present(document, [selected]);
-      const before = keys.length > 0 ? keys : alone;
-      if (before.includes(key) && !(keys.length === 0 && key === selected)) {
-        setWanted(before.filter((k) => k !== key));
-      } else {
-        setWanted([...before.filter((k) => k !== key), key]);
-        onSelect(key);
-      }
+      if (keys.includes(key)) return setWanted(keys.filter((k) => k !== key));
+      // What is selected alone is the first of them.
+      const alone = present(document, [selected]).filter((k) => k !== key);
+      setWanted([...(keys.length > 0 ? keys : alone), key]);
+      onSelect(key);
     },
     [document, selected, keys, onSelect],
   );

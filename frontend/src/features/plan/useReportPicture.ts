@@ -28,7 +28,7 @@ export function useReportPicture(planId: string, editor: PlanEditor): (picture: 
           title: "The report shows this picture",
           tone: "plain",
           action: {
-            label: "Undo",
+            label: "Remove it",
             run: () =>
               void attempt(async () => {
                 await removePicture(planId);

@@ -152,7 +152,7 @@ function CardMenu(props: PlanCardProps) {
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
         aria-label={`Actions for ${plan.name}`}
-        className="absolute top-1 right-1 grid size-8 place-items-center rounded-md text-soft hover:bg-wash pointer-coarse:size-11"
+        className="absolute top-1 right-1 grid size-8 place-items-center rounded-md text-soft hover:bg-wash"
       >
         <Ellipsis size={18} aria-hidden />
       </DropdownMenu.Trigger>

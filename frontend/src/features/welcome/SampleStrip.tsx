@@ -36,7 +36,7 @@ export function SampleActions(props: {
       </Button>
       <Link
         to="/new"
-        className="inline-flex min-h-7 items-center gap-1.5 rounded-md bg-accent px-2.5 text-sm font-medium text-accent-ink hover:opacity-90 pointer-coarse:min-h-11"
+        className="inline-flex min-h-7 items-center gap-1.5 rounded-md bg-accent px-2.5 text-sm font-medium text-accent-ink hover:opacity-90"
       >
         <Plus size={15} aria-hidden /> Plan your own
       </Link>
