@@ -342,7 +342,7 @@ def test_the_room_keeps_its_racks_and_its_climate_is_set_once(new_page: PageMake
     expect(page.get_by_text("The climate of the room is set").first).to_be_visible()
     card = page.get_by_test_id("plan-corn-snake")
     expect(card.get_by_test_id("year")).to_be_visible(timeout=60_000)
-    expect(card.get_by_test_id("due")).to_contain_text("Measure it")
+    expect(card.get_by_test_id("due")).to_contain_text("Not measured yet")
     assert violations(page) == []
     page.goto("/plans/corn-snake")
     settled(page)

@@ -17,7 +17,7 @@ export const Choice = memo(OneOfFew) as typeof OneOfFew;
 
 function OneOfFew<T extends string>(props: ChoiceProps<T>) {
   const { label, value, onChange, options, narrow = false, snug = false } = props;
-  const room = narrow ? "px-1.5 text-xs" : snug ? "px-2 text-sm max-sm:px-1.5" : "px-2.5 text-sm";
+  const room = narrow ? "px-1.5 text-xs" : snug ? "px-2 text-sm max-sm:px-1" : "px-2.5 text-sm";
   return (
     <ToggleGroup.Root
       type="single"

@@ -66,7 +66,7 @@ export const Toolbar = memo(function Toolbar(props: ToolbarProps) {
     <div
       role="toolbar"
       aria-label="Drawing"
-      className="flex shrink-0 flex-wrap items-center gap-1.5 px-3 pt-2 pb-1 group-data-small:hidden"
+      className="flex shrink-0 flex-wrap items-center gap-1.5 px-3 pt-2 pb-1 max-sm:gap-1 max-sm:px-2 group-data-small:hidden"
     >
       {roomy ? (
         <Choice
@@ -81,7 +81,7 @@ export const Toolbar = memo(function Toolbar(props: ToolbarProps) {
           aria-label="Field shown"
           value={seen.field}
           onChange={(e) => onSeen({ ...seen, field: e.target.value as FieldName })}
-          className="min-h-10 w-22 rounded-md border border-edge bg-raised px-1 font-medium"
+          className="min-h-10 w-21 rounded-md border border-edge bg-raised px-1 font-medium"
         >
           {FIELDS.map((f) => (
             <option key={f.value} value={f.value}>
@@ -97,7 +97,7 @@ export const Toolbar = memo(function Toolbar(props: ToolbarProps) {
         onChange={(from) => onSeen(seenFrom(seen, from))}
         options={VIEWS}
       />
-      <div className="ml-auto flex gap-1.5">
+      <div className="ml-auto flex gap-1.5 max-sm:gap-1">
         <AddMenu document={document} edits={edits} onSelect={onSelect} />
         <ShowMenu document={document} seen={seen} onSeen={onSeen} />
       </div>
