@@ -7,12 +7,15 @@ from typing import Literal
 
 from noonshade.core.constants import FAHRENHEIT_AT_0_C, FAHRENHEIT_PER_K, INCH_M
 
-Unit = Literal["m", "°C", "K", "W", "W/m²", "UVI", "%", ""]
+Unit = Literal["m", "mm", "°C", "K", "W", "W/m²", "UVI", "%", ""]
 
 
 @dataclass(frozen=True, slots=True)
 class Measure:
-    """A figure in a sentence, in core units (metres, °C, shares as per cent)."""
+    """A figure in a sentence, in core units (metres, °C, shares as per cent).
+
+    The unit "mm" is for small lengths: the value is in metres as well, and shown finer.
+    """
 
     value: float
     unit: Unit
@@ -26,6 +29,7 @@ Units = Literal["metric", "imperial"]
 _SHOWN: dict[Units, dict[Unit, tuple[float, float, int, str]]] = {
     "metric": {
         "m": (100.0, 0.0, 0, " cm"),
+        "mm": (1000.0, 0.0, 0, " mm"),
         "°C": (1.0, 0.0, 1, " °C"),
         "K": (1.0, 0.0, 1, " °C"),
         "W": (1.0, 0.0, 0, " W"),
@@ -36,6 +40,7 @@ _SHOWN: dict[Units, dict[Unit, tuple[float, float, int, str]]] = {
     },
     "imperial": {
         "m": (1.0 / INCH_M, 0.0, 1, " in"),
+        "mm": (1.0 / INCH_M, 0.0, 2, " in"),
         "°C": (FAHRENHEIT_PER_K, FAHRENHEIT_AT_0_C, 1, " °F"),
         "K": (FAHRENHEIT_PER_K, 0.0, 1, " °F"),
         "W": (1.0, 0.0, 0, " W"),
@@ -137,6 +142,52 @@ def uncapitalized(text: str) -> str:
     if len(text) > 1 and (text[1].isupper() or text[1].isdigit()):
         return text
     return text[:1].lower() + text[1:]
+
+
+# Places in names of species; words like "African" and "Chinese" are known by their ends.
+_PLACES = {
+    word
+    for row in (
+        "Alps Amazon Antilles Argentine Arizona California Cape Florida Madagascar New Philippine",
+        "Queensland Sambava Solomon Sonora Texas Transvaal Borneo Java Sumatra Timor",
+    )
+    for word in row.split()
+}
+
+
+def species_within(name: str) -> str:
+    """The common name of a species as it is written within a sentence.
+
+    Parameters
+    ----------
+    name : str
+        The common name, with a capital: "Gargoyle gecko", "White's tree frog".
+
+    Returns
+    -------
+    str
+        "gargoyle gecko"; with its capital where it begins with the name of a person or a place.
+    """
+    first = name.partition(" ")[0]
+    proper = first in _PLACES or first.endswith(("'s", "an", "ese"))
+    return name if proper else uncapitalized(name)
+
+
+def one_of(name: str) -> str:
+    """The common name of a species with its article.
+
+    Parameters
+    ----------
+    name : str
+        The common name, as for `species_within`.
+
+    Returns
+    -------
+    str
+        "a gargoyle gecko", "an Asian mantis".
+    """
+    within = species_within(name)
+    return f"{'an' if within[0].lower() in 'aeiou' and not within.startswith('Eu') else 'a'} {within}"
 
 
 # What things of a plan are usually called; anything else is a name of the keeper's.

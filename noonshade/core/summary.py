@@ -8,7 +8,7 @@ from noonshade.core.assessment.checks import SEVERITIES, Check
 from noonshade.core.assessment.finding import Finding
 from noonshade.core.assessment.wording import STATUS_WORDS, TOO, figure_name, measure_of, said
 from noonshade.core.evaluate import Evaluation
-from noonshade.core.phrase import Measure, Phrase, uncapitalized
+from noonshade.core.phrase import Measure, Phrase, one_of, uncapitalized
 
 # Words a message may begin with that are no names of things in the plan.
 _LOWERED = {"A", "An", "As", "At", "In", "It", "No", "Nothing", "On", "Only", "The", "There", "Under"}
@@ -77,8 +77,7 @@ def summarize(evaluation: Evaluation) -> Phrase:
 
 
 def _nothing_fails(evaluation: Evaluation) -> Phrase:
-    name = evaluation.plan.animal.species.common_name
-    article = "an" if name[0].lower() in "aeiou" else "a"
+    animal = one_of(evaluation.plan.animal.species.common_name)
     unsure = evaluation.uncertain
     if unsure:
         names = ", ".join(
@@ -86,7 +85,7 @@ def _nothing_fails(evaluation: Evaluation) -> Phrase:
         ) + ", …" * (len(unsure) > 3)
         what = "1 check is" if len(unsure) == 1 else f"{len(unsure)} checks are"
         return (
-            f"Nothing fails for {article} {name}, but {what} uncertain until measured: {names} (",
+            f"Nothing fails for {animal}, but {what} uncertain until measured: {names} (",
             *scope_of(evaluation),
             ").",
         )
@@ -95,7 +94,7 @@ def _nothing_fails(evaluation: Evaluation) -> Phrase:
     checks = [c for c in evaluation.checks if c.required]
     passed = len(checks) - len(missed)
     return (
-        f"As planned, this enclosure suits {article} {name}: all {passed} checks {known} (",
+        f"As planned, this enclosure suits {animal}: all {passed} checks {known} (",
         *scope_of(evaluation),
         "). Measure it before the animal moves in.",
     )

@@ -10,7 +10,7 @@ class NotFoundError(LookupError):
     """
 
     def __init__(self, kind: str, key: str, detail: str | None = None) -> None:
-        super().__init__(detail or f"no {kind} {key!r}")
+        super().__init__(detail or f"There is no {kind} of the name {key[:80]!r}, or it was deleted.")
         self.kind, self.key = kind, key
 
     def __reduce__(self) -> tuple[type[NotFoundError], tuple[str, str, str]]:

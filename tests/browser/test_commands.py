@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.conftest import PageMaker, settled
 from tests.browser.test_accessibility import violations
@@ -46,3 +46,17 @@ def test_another_enclosure_is_opened_by_its_animal(new_page: PageMaker) -> None:
     page.get_by_role("option", name=re.compile("^Panther chameleon")).click()
     settled(page)
     expect(page.get_by_role("heading", level=1)).to_contain_text("Panther chameleon")
+
+
+def test_what_arrives_after_typing_is_found_too(new_page: PageMaker) -> None:
+    page = new_page()
+    held: list[Route] = []
+    page.route("**/api/catalog", lambda route: held.append(route))
+    page.goto("/today")
+    page.get_by_role("button", name="Find").click()
+    page.get_by_role("combobox", name="Find an enclosure or an action").fill("furcifer")
+    expect(page.get_by_text("Nothing here is called that")).to_be_visible()
+    assert held
+    for route in held:
+        route.continue_()
+    expect(page.get_by_role("option", name=re.compile("^Panther chameleon"))).to_be_visible()

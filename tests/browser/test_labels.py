@@ -60,3 +60,24 @@ def test_no_label_lies_on_another(new_page: PageMaker, width: int, units: str) -
                 settled(page)
                 seen += _clear(page, plan_id, view, field)
     assert seen > 5 * len(DEMO_PLANS)
+
+
+def test_names_of_pins_lie_on_no_other(new_page: PageMaker) -> None:
+    page = new_page()
+    plan = page.request.get("/api/plans/collared-lizard").json()["document"]
+    near = [(0.3, 0.18), (0.31, 0.2), (0.33, 0.22), (0.62, 0.1), (1.15, 0.25)]
+    plan["pins"] = [
+        {"id": f"pin-{i}", "label": f"Close to others {i}", "at_m": {"x_m": x, "y_m": 0.3, "z_m": z}}
+        for i, (x, z) in enumerate(near)
+    ]
+    made = page.request.post("/api/plans", data={"document": plan, "summary": "Pins that crowd"})
+    assert made.ok, made.text()
+    page.goto(f"/plans/{made.json()['id']}")
+    settled(page)
+    for view in ("Front", "Above"):
+        page.get_by_role("radio", name=view, exact=True).click()
+        for field in ("Air", "UV"):
+            layer(page, field)
+            settled(page)
+            assert page.locator('[data-testid^="mark-pin-"]').count() == len(near)
+            _clear(page, "pins", view, field)

@@ -149,7 +149,7 @@ def test_a_revision_is_named_compared_and_linked(page: Page) -> None:
     page.get_by_role("link", name="Compare revision 1 with the newest").click()
     table = page.get_by_test_id("differences")
     expect(table).to_contain_text("−")
-    expect(page.get_by_text("What was changed")).to_be_visible()
+    expect(page.get_by_text("How the plans differ")).to_be_visible()
     for image in page.get_by_role("img").all():
         image.scroll_into_view_if_needed()
     assert violations(page) == []

@@ -30,7 +30,7 @@ def test_a_check_in_range_with_too_little_chance_is_uncertain_and_names_a_readin
     assert basking.settles == "Read the surface of the basking spot with an infrared thermometer."
     assert all(c.settles.endswith(".") and len(c.settles) > 20 for c in known.checks)
     words = plain_text(summarize(known))
-    assert words.startswith("Nothing fails for an Eastern collared lizard, but 13 checks are uncertain")
+    assert words.startswith("Nothing fails for an eastern collared lizard, but 13 checks are uncertain")
 
 
 def test_with_enough_chance_it_fits() -> None:

@@ -176,7 +176,7 @@ def test_the_sentence_names_the_worst_and_counts_the_rest() -> None:
     assert hot.startswith("Do not put the animal in: the basking spot surface is too hot, 62.6 °C")
     assert hot.endswith("1 more to fix.")
     fits = plain_text(summarize(evaluate(flawless())))
-    assert "suits an Eastern collared lizard" in fits
+    assert "suits an eastern collared lizard" in fits
     assert "Measure it" in fits
 
 

@@ -28,6 +28,8 @@ const SCREENS = [
   ["/backups", "Backups", "restore copy safety"],
 ] as const;
 
+const searched = (one: Command): string => `${one.label} ${one.words ?? ""} ${one.group}`;
+
 /** Everything that can be done or opened from here, found by its words: arrow keys and Enter choose. */
 export function CommandPalette({ offered, onClose }: CommandPaletteProps) {
   const navigate = useNavigate();
@@ -82,8 +84,9 @@ export function CommandPalette({ offered, onClose }: CommandPaletteProps) {
                 >
                   {commands.map((one) => (
                     <List.Item
-                      key={`${one.group} ${one.label}`}
-                      value={`${one.label} ${one.words ?? ""} ${one.group}`}
+                      // Made anew when its words arrive late: what is filtered by then is only looked at again so.
+                      key={searched(one)}
+                      value={searched(one)}
                       onSelect={() => {
                         onClose();
                         one.run();

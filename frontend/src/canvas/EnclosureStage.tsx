@@ -10,10 +10,10 @@ import { type FieldName, fieldsOf, type InGround } from "./fields";
 import { HoverHighlight } from "./HoverHighlight";
 import { Lamps } from "./Lamps";
 import { distanceBoxes, LiveDimension } from "./LiveDimension";
-import type { Box } from "./labels";
+import { type Box, placed } from "./labels";
 import type { Spot } from "./Movable";
 import { NeedZones } from "./NeedZones";
-import { Pins } from "./Pins";
+import { Pins, pinLabels } from "./Pins";
 import { Probes } from "./Probes";
 import type { Projection } from "./projection";
 import { Reach } from "./ShadeAndReach";
@@ -78,7 +78,16 @@ export function EnclosureStage(props: EnclosureStageProps) {
   const evaluated = useMemo(() => fieldSource && fieldsOf(fieldSource), [fieldSource]);
   const view = { document: d, projection: p, from: axes.from };
   const { units } = usePreferences();
-  const { labels } = props;
+  const pinBoxes = useMemo(
+    () =>
+      placed(
+        pinLabels(d, evaluation, name, p, axes.from, units),
+        { x: 0, y: 0, width: p.width, height: p.height },
+        props.labels,
+      ),
+    [d, evaluation, name, p, axes.from, units, props.labels],
+  );
+  const labels = useMemo(() => [...props.labels, ...pinBoxes.values()], [props.labels, pinBoxes]);
   const isOne = selection.keys.length < 2;
   const avoid = useMemo(() => {
     const from = axes.from;
@@ -143,14 +152,14 @@ export function EnclosureStage(props: EnclosureStageProps) {
             testId={props.lampTestId}
             shape={layers.lamp}
           />
-          {isOne && <LiveDimension {...view} selected={selected} avoid={props.labels} />}
+          {isOne && <LiveDimension {...view} selected={selected} avoid={labels} />}
         </>
       }
       marks={
         <>
           {layers.marks}
           <Probes {...view} {...choice} where={axes.where} />
-          <Pins {...view} {...choice} evaluation={evaluation} field={name} />
+          <Pins {...view} {...choice} evaluation={evaluation} field={name} boxes={pinBoxes} />
           <HoverHighlight {...view} id={props.pointed ?? null} evaluation={evaluation} />
         </>
       }

@@ -2,11 +2,12 @@ import type { Evaluation, Pin, PinFigures, PlanDocument } from "../api/types";
 import { makeStepRunner } from "../domain/plan/itemActions";
 import { onGrid } from "../domain/plan/lengths";
 import { inEnclosure, pinActions, pinKey, pinsOf, withPin } from "../domain/plan/pins";
-import { fixed, show, unitFormat } from "../domain/units/units";
+import { fixed, show, type UnitSystem, unitFormat } from "../domain/units/units";
 import { usePreferences } from "../ui/preferences";
 import type { StageEdits } from "./edits";
 import type { From } from "./extents";
 import type { FieldName } from "./fields";
+import { type Label, nearest, type Placed } from "./labels";
 import { Movable, type Spot } from "./Movable";
 import type { Projection } from "./projection";
 
@@ -19,6 +20,41 @@ interface PinsProps {
   selected: string;
   onSelect: (key: string) => void;
   edits: StageEdits;
+  /** Where their names and figures are written. */
+  boxes: ReadonlyMap<string, Placed>;
+}
+
+/** Letters of names are wider than those of figures; pixels, as the test of labels finds them. */
+const PIN_LETTER_PX = 6.6;
+const PIN_LABEL_HIGH_PX = 31;
+
+/** What is written at pins, and where it would go. */
+export function pinLabels(
+  d: PlanDocument,
+  evaluation: Evaluation | null,
+  field: FieldName,
+  p: Projection,
+  from: From,
+  units: UnitSystem,
+): readonly Label[] {
+  return pinsOf(d).map((pin) => {
+    const [px, py] = [p.x(pin.at_m.x_m), p.y(from === "front" ? pin.at_m.z_m : pin.at_m.y_m)];
+    const text = pinWords(pin, evaluation, field, units);
+    const width = 12 + PIN_LETTER_PX * Math.max(pin.label.length, text.length);
+    const flip = px > p.width - 110;
+    const wanted = [flip ? px - width - 10 : px + 10, py - 30] as const;
+    return { id: pin.id, wanted, width, height: PIN_LABEL_HIGH_PX };
+  });
+}
+
+function pinWords(
+  pin: Pin,
+  evaluation: Evaluation | null,
+  field: FieldName,
+  units: UnitSystem,
+): string {
+  const figures = evaluation?.pins.find((f) => f.id === pin.id);
+  return figures ? pinText(figures, field, units) : "…";
 }
 
 /** Pinned places with the figure of the field shown. */
@@ -28,8 +64,7 @@ export function Pins(props: PinsProps) {
   return pinsOf(d).map((pin) => {
     const { x_m: x, y_m: y, z_m: z } = pin.at_m;
     const up = from === "front" ? z : y;
-    const figures = props.evaluation?.pins.find((f) => f.id === pin.id);
-    const text = figures ? pinText(figures, props.field, units) : "…";
+    const text = pinWords(pin, props.evaluation, props.field, units);
     const moved = (s: Spot): Pin => ({
       ...pin,
       at_m: inEnclosure(d, {
@@ -44,8 +79,8 @@ export function Pins(props: PinsProps) {
     });
     const chosen = props.selected === pinKey(pin.id);
     const [px, py] = [p.x(x), p.y(up)];
-    const flip = px > p.width - 110;
-    const wide = 12 + 6.6 * Math.max(pin.label.length, text.length);
+    const box = props.boxes.get(pin.id);
+    const led = box?.led ? nearest(box, [px, py]) : null;
     return (
       <Movable
         key={pin.id}
@@ -72,21 +107,26 @@ export function Pins(props: PinsProps) {
           className={chosen ? "stroke-accent" : "stroke-ink"}
           strokeWidth={2}
         />
-        <g transform={`translate(${flip ? px - wide - 10 : px + 10} ${py - 30})`}>
-          <rect
-            width={wide}
-            height={31}
-            rx={5}
-            className={`fill-panel ${chosen ? "stroke-accent" : "stroke-edge"}`}
-            strokeWidth={chosen ? 2 : 1}
-          />
-          <text x={6} y={12} className="fill-soft text-[11px]">
-            {pin.label}
-          </text>
-          <text x={6} y={26} className="fill-ink text-[12px] font-bold">
-            {text}
-          </text>
-        </g>
+        {led && (
+          <line x1={px} y1={py} x2={led[0]} y2={led[1]} className="stroke-ink" strokeWidth={1} />
+        )}
+        {box && (
+          <g transform={`translate(${box.x} ${box.y})`} data-testid={`mark-${pin.id}`}>
+            <rect
+              width={box.width}
+              height={box.height}
+              rx={5}
+              className={`fill-panel ${chosen ? "stroke-accent" : "stroke-edge"}`}
+              strokeWidth={chosen ? 2 : 1}
+            />
+            <text x={6} y={12} className="fill-soft text-[11px]">
+              {pin.label}
+            </text>
+            <text x={6} y={26} className="fill-ink text-[12px] font-bold">
+              {text}
+            </text>
+          </g>
+        )}
         <rect
           className="focus-ring fill-none stroke-accent"
           opacity={0}
@@ -104,7 +144,7 @@ export function Pins(props: PinsProps) {
 }
 
 /** The figure of the field at a pin. */
-export function pinText(f: PinFigures, field: FieldName, units: "metric" | "imperial"): string {
+export function pinText(f: PinFigures, field: FieldName, units: UnitSystem): string {
   const t = unitFormat(units, "temperature");
   const degrees = (c: number) => `${fixed(t.toShown(c), 1)} ${t.suffix}`;
   if (f.air_c === null || f.air_c === undefined) return "not in the air";

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from noonshade.core.assessment.finding import Finding, FindingContext
 from noonshade.core.assessment.shelter import basking_spots, shelters
-from noonshade.core.phrase import Measure
+from noonshade.core.phrase import Measure, one_of
 from noonshade.core.plan import Plan
 
 # The larger may be so many times as long as the smaller: beyond, it takes the best places, flips the other
@@ -54,7 +54,7 @@ def _counted(plan: Plan) -> Iterator[Finding]:
 
 def _by_rule(plan: Plan) -> Iterator[Finding]:
     animal = plan.animal
-    company, name = animal.species.company, animal.species.common_name.lower()
+    company, name = animal.species.company, one_of(animal.species.common_name)
     males = sum(m.sex == "male" for m in animal.members)
     females = sum(m.sex == "female" for m in animal.members)
     rule = "alone" if company is None else company.rule
@@ -62,7 +62,7 @@ def _by_rule(plan: Plan) -> Iterator[Finding]:
         yield _finding(
             "company-alone",
             "fault",
-            f"{animal.count} animals share an enclosure, and a {name} is kept alone.",
+            f"{animal.count} animals share an enclosure, and {name} is kept alone.",
             "The stronger takes the warmth and the food; the weaker starves in silence or is wounded.",
         )
     if males > 1 and rule != "groups":
@@ -83,7 +83,7 @@ def _by_rule(plan: Plan) -> Iterator[Finding]:
         yield _finding(
             "company-pairs",
             "fault",
-            f"{animal.count} animals share an enclosure, and a {name} is kept alone or as a pair.",
+            f"{animal.count} animals share an enclosure, and {name} is kept alone or as a pair.",
             "A third animal is driven off or killed.",
         )
     if company is not None and company.season and males and females:

@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from noonshade.core.assessment.checks import Check
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import Quantity
+from noonshade.core.phrase import species_within
 from noonshade.core.places import PlaceFigures
 from noonshade.core.plan import Branch, Hide, Plan, Point, Slab, Water
 from noonshade.core.readings.instrument import INSTRUMENTS, InstrumentKind, Kind
@@ -175,7 +176,7 @@ def round_of_needs(
             at = places[check.place_id].position_m
         else:
             continue
-        why = f"What {base.plan.animal.species.common_name} needs there."
+        why = f"What {species_within(base.plan.animal.species.common_name)} needs there."
         reading = Reading(f"need:{check.id}", kind, 0.0, at)
         chosen.append(_Candidate(reading, check.place_label, check.place_id, why))
     ahead = predict_readings(evaluation or base, known, tuple(c.reading for c in chosen))

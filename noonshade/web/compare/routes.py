@@ -74,7 +74,7 @@ def compare_plans(services: Services, body: CompareRequest) -> CompareResponse:
             ChangeModel(
                 thing=c.thing, what=c.what, before=phrase_parts(c.before), after=phrase_parts(c.after)
             )
-            for c in document_changes(body.before, body.after)
+            for c in document_changes(body.before, body.after, services.library.catalog)
         ],
     )
 

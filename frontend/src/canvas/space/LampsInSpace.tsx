@@ -12,8 +12,9 @@ interface LampsInSpaceProps {
   /** The hour of the day: noon where a steady day is shown. */
   hour: number;
   beams: boolean;
-  selected: string;
-  onSelect: (key: string) => void;
+  /** What is selected, alone or together. */
+  selected: ReadonlySet<string>;
+  onSelect: (key: string, together: boolean) => void;
 }
 
 /** Lamps and heaters as they hang, lit at their hours, with their beams, and the probes. */
@@ -31,7 +32,7 @@ export function LampsInSpace(props: LampsInSpaceProps) {
             key={fixture.id}
             onClick={(event) => {
               event.stopPropagation();
-              onSelect(fixture.id);
+              onSelect(fixture.id, event.nativeEvent.shiftKey);
             }}
           >
             <LampInSpace
@@ -40,8 +41,16 @@ export function LampsInSpace(props: LampsInSpaceProps) {
               lamp={lamp}
               lit={lit}
               beam={beams && lit}
-              body={selected === fixture.id ? palette.selected : palette.metal}
+              body={selected.has(fixture.id) ? palette.selected : palette.metal}
             />
+            {fixture.guard && (
+              <Guard
+                document={d}
+                fixture={fixture}
+                lamp={lamp}
+                colour={selected.has(fixture.id) ? palette.selected : palette.metal}
+              />
+            )}
           </group>
         );
       })}
@@ -52,14 +61,39 @@ export function LampsInSpace(props: LampsInSpaceProps) {
           position={inScene(d.enclosure, t.probe_m.x_m, t.probe_m.y_m, t.probe_m.z_m)}
           onClick={(event) => {
             event.stopPropagation();
-            onSelect(t.id);
+            onSelect(t.id, false);
           }}
         >
           <capsuleGeometry args={[0.006, 0.02, 4, 8]} />
-          <meshStandardMaterial color={selected === t.id ? palette.selected : "#20302c"} />
+          <meshStandardMaterial color={selected.has(t.id) ? palette.selected : "#20302c"} />
         </mesh>
       ))}
     </>
+  );
+}
+
+interface GuardProps {
+  document: PlanDocument;
+  fixture: Fixture;
+  lamp: Lamp;
+  colour: string;
+}
+
+/** A cage of wire around a lamp. */
+function Guard({ document: d, fixture, lamp, colour }: GuardProps) {
+  const { position_m: p } = fixture;
+  const isLong = lamp.shape === "line" || lamp.shape === "panel";
+  const long = isLong ? (lamp.length_m ?? USUAL_LENGTH_M) : 0;
+  const across = long + 2 * GUARD_GAP_M;
+  return (
+    <mesh
+      position={inScene(d.enclosure, p.x_m, p.y_m, p.z_m)}
+      rotation={turnedInScene(fixture)}
+      raycast={() => null}
+    >
+      <boxGeometry args={[across, GUARD_HIGH_M, (lamp.width_m ?? 0) + 2 * GUARD_GAP_M, 8, 6, 6]} />
+      <meshBasicMaterial color={colour} wireframe transparent opacity={0.55} />
+    </mesh>
   );
 }
 
@@ -73,6 +107,8 @@ interface LampProps {
 }
 
 // Looks only; sizes that matter come from the catalogue. Estimates.
+const GUARD_GAP_M = 0.07;
+const GUARD_HIGH_M = 0.16;
 const TUBE_RADIUS_M = 0.008;
 const USUAL_LENGTH_M = 0.3;
 const SOCKET_RADIUS_M = 0.045;

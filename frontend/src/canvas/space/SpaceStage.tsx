@@ -22,6 +22,7 @@ import { Button, IconButton } from "../../ui/Button";
 import { download, fileName } from "../../ui/download";
 import { usePreferences } from "../../ui/preferences";
 import type { FieldName, FieldScale } from "../fields";
+import { useSelection } from "../selection";
 import { AnimalInSpace } from "./AnimalInSpace";
 import { DARK, LIGHT } from "./colours";
 import { viewpoint } from "./coordinates";
@@ -66,6 +67,13 @@ export function SpaceStage(props: SpaceStageProps) {
     onView,
     onReport,
   } = props;
+  const selection = useSelection();
+  const marked = useMemo(() => new Set([selected, ...selection.keys]), [selected, selection.keys]);
+  const pick = (key: string, together: boolean) => {
+    if (together || selection.adding) return selection.toggle(key);
+    selection.clear();
+    onSelect(key);
+  };
   const { dark } = usePreferences();
   const palette = dark ? DARK : LIGHT;
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
@@ -166,8 +174,8 @@ export function SpaceStage(props: SpaceStageProps) {
           <Things
             document={d}
             palette={palette}
-            selected={selected}
-            onSelect={onSelect}
+            selected={marked}
+            onSelect={pick}
             warmth={warmth}
           />
           <LampsInSpace
@@ -176,8 +184,8 @@ export function SpaceStage(props: SpaceStageProps) {
             palette={palette}
             hour={hour ?? NOON_H}
             beams={beams}
-            selected={selected}
-            onSelect={onSelect}
+            selected={marked}
+            onSelect={pick}
           />
           {basking && (
             <AnimalInSpace

@@ -12,8 +12,9 @@ import { inScene, type Vector } from "./coordinates";
 interface ThingsProps {
   document: PlanDocument;
   palette: Palette;
-  selected: string;
-  onSelect: (key: string) => void;
+  /** What is selected, alone or together. */
+  selected: ReadonlySet<string>;
+  onSelect: (key: string, together: boolean) => void;
   /** Temperatures along branches and the colours they have, where surfaces are shown. */
   warmth: { branches: readonly BranchTemperatures[]; scale: FieldScale } | null;
 }
@@ -28,13 +29,13 @@ export function Things({ document: d, palette, selected, onSelect, warmth }: Thi
         key={item.id}
         onClick={(event) => {
           event.stopPropagation();
-          onSelect(key);
+          onSelect(key, event.nativeEvent.shiftKey);
         }}
       >
         <Thing
           document={d}
           item={item}
-          colour={selected === key ? palette.selected : furnishingColour(item, palette)}
+          colour={selected.has(key) ? palette.selected : furnishingColour(item, palette)}
           warmth={warmth}
         />
       </group>

@@ -293,6 +293,10 @@ export function showFigure(value: number, unit: string, system: UnitSystem): str
   switch (unit) {
     case "m":
       return show(value, "length", system, system === "metric" ? 0 : 1);
+    case "mm":
+      return system === "metric"
+        ? `${fixed(1000 * value, 0)} mm`
+        : show(value, "length", system, 2);
     case "°C":
       return show(value, "temperature", system, 1);
     case "K":

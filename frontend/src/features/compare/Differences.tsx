@@ -43,7 +43,7 @@ function differenceText(f: Figure, units: UnitSystem): string {
   return `${sign}${showFigure(size, "K", units)}`;
 }
 
-/** What was changed between two plans, and what came of it at each place. */
+/** How two plans differ, and what comes of it at each place. */
 export function Differences({ comparison: c }: { comparison: Comparison }) {
   return (
     <div className="mt-6 grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
@@ -57,7 +57,7 @@ export function Differences({ comparison: c }: { comparison: Comparison }) {
       </section>
       <section aria-labelledby="changed" className="min-w-0">
         <h2 id="changed" className="text-lg font-semibold">
-          What was changed
+          How the plans differ
         </h2>
         {c.changes.length === 0 && <p className="text-soft">Nothing: both are the same.</p>}
         <ul className="mt-1 text-sm">

@@ -8,6 +8,7 @@ import { Header } from "../../app/Header";
 import { describe, useNotify } from "../../app/notices";
 import { FileButton } from "../../ui/FileButton";
 import { SettledMain } from "../../ui/Settled";
+import { useMedia } from "../../ui/useMedia";
 import { SpeciesSearch } from "./SpeciesSearch";
 import { SpeciesSheetView } from "./SpeciesSheetView";
 
@@ -102,8 +103,10 @@ export function SpeciesScreen() {
 
 function SpeciesList({ all, shown }: { all: readonly SpeciesBrief[]; shown: string | undefined }) {
   const [open, setOpen] = useState<string | null>(null);
+  // On a phone the list lies above the species: open, it would push that out of sight.
+  const beside = useMedia("(min-width: 64rem)");
   const mine = all.find((s) => s.id === shown)?.group;
-  const current = open ?? mine ?? null;
+  const current = open ?? (beside ? mine : null) ?? null;
   return (
     <nav aria-label="Species by group" className="mt-3">
       {Object.entries(GROUP).map(([group, label]) => {
@@ -124,6 +127,7 @@ function SpeciesList({ all, shown }: { all: readonly SpeciesBrief[]; shown: stri
                 <li key={s.id}>
                   <Link
                     to={`/species/${s.id}`}
+                    onClick={() => !beside && setOpen(null)}
                     aria-current={s.id === shown ? "page" : undefined}
                     className="block rounded px-2 py-1 text-sm hover:bg-wash aria-[current=page]:bg-wash aria-[current=page]:font-semibold"
                   >
