@@ -136,7 +136,16 @@ def test_sources_are_weighed_saved_and_reset_on_the_desk(new_page: PageMaker) ->
     expect(second.get_by_role("alert")).to_contain_text("Allowed:")
     second.get_by_label("Lower limit", exact=True).press("Escape")
     page.get_by_role("button", name="Save your needs").click()
-    expect(page.get_by_text("Your own needs for a shipped species, revision 1")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(need).to_have_text("43–52 °C")
+    page.get_by_role("button", name="Edit its needs").click()
+    high = page.get_by_role("group", name="Basking spot, surface: source 1").get_by_label(
+        "Upper limit", exact=True
+    )
+    high.fill("118 F")
+    high.press("Enter")
+    page.get_by_role("button", name="Save your needs").click()
+    expect(page.get_by_text(re.compile("Your own needs for a shipped species"))).to_be_visible()
     page.get_by_role("link", name=re.compile("Collared lizard, timber enclosure")).click()
     settled(page)
     expect(page.get_by_test_id("check-basking:surface_temperature")).to_contain_text("needs 43–47.8 °C")

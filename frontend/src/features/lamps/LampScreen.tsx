@@ -33,7 +33,7 @@ interface Editing {
 
 /** The lamp library: what each lamp gives at which distance, and which lamp to take. */
 export function LampScreen() {
-  const { shelf, catalog, store, remove } = useLibrary();
+  const { shelf, catalog, store, remove, trouble } = useLibrary();
   const notify = useNotify();
   const [params, setParams] = useSearchParams();
   const [quantity, setQuantity] = useState<Quantity>("uvi");
@@ -282,7 +282,22 @@ export function LampScreen() {
           onSave={async (document) => {
             const saved = await store.mutateAsync({ document, of: editing.of });
             setEditing(null);
-            notify({ title: `${saved.lamp.label} is in the library`, tone: "plain" });
+            const { of } = editing;
+            notify({
+              title: of
+                ? `${saved.lamp.label} was changed`
+                : `${saved.lamp.label} is in the library`,
+              tone: "plain",
+              ...(of
+                ? {
+                    action: {
+                      label: "Undo",
+                      run: () =>
+                        store.mutate({ document: of.document, of: saved }, { onError: trouble }),
+                    },
+                  }
+                : {}),
+            });
             if (!chosen.includes(saved.lamp.id)) {
               put([...chosen.slice(-(MOST_COMPARED - 1)), saved.lamp.id], screenId);
             }

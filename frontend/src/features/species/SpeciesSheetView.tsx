@@ -91,12 +91,23 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
         title: `Your view of ${saved.species.common_name} is saved`,
         detail: "Plans for it are assessed by it from now on.",
         tone: "plain",
+        ...(saved.species.id === species.id
+          ? { action: { label: "Undo", run: () => undo.mutate(saved) } }
+          : {}),
       });
       setDraft(null);
       await refresh();
       if (saved.species.id !== species.id) navigate(`/species/${saved.species.id}`);
     },
   });
+  // Before it was changed the first time, a shipped species was as shipped.
+  const undo = useAction(
+    (saved: SpeciesSheet) =>
+      sheet.revision === null || saved.revision === null
+        ? removeSpecies(species.id)
+        : saveSpecies(species.id, sheet.document, saved.revision),
+    refresh,
+  );
   // What was known of a removed species goes only with its sheet: while that is shown, it would be asked anew.
   const gone = useRef(false);
   useEffect(
@@ -271,7 +282,8 @@ interface EarlierProps {
 /** Earlier revisions of an own species; restoring one adds it as the newest. */
 function Earlier({ id, head, onTake }: EarlierProps) {
   const revisions = useQuery({
-    queryKey: ["species", id, "revisions", head],
+    // Its head tells when it changes: asked again with its sheet it might be gone.
+    queryKey: ["species-revisions", id, head],
     queryFn: () => fetchSpeciesRevisions(id),
   });
   return (
