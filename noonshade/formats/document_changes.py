@@ -135,8 +135,8 @@ _LISTS = {
     "pins": "Pinned place",
 }
 _FACES = ("front", "back", "left", "right", "top", "floor")
-# Shorter than this, a length is shown in millimetres.
-_THIN_M = 0.05
+# Lengths that differ by millimetres.
+_THIN = {"thickness_m", "wall_m", "insulation_m", "gap_m", "diameter_m", "bead_m"}
 # What comes with a plan so that it is complete; its id names it already.
 _NOT_COMPARED = {"format", "version", "lamps", "species"}
 
@@ -289,7 +289,7 @@ def _figure_shown(key: str, value: float) -> Phrase:
     if key in _SHARES:
         return (Measure(100 * value, "%"),)
     unit = _UNITS.get(key.rpartition("_")[2]) if "_" in key else None
-    if unit == "m" and abs(value) < _THIN_M:
+    if key in _THIN:
         return (Measure(value, "mm"),)
     if unit is not None:
         return (Measure(value, unit),)

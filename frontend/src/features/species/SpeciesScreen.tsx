@@ -26,6 +26,7 @@ const GROUP: Record<string, string> = {
 /** The species desk: who needs what, by whose word, and the keeper's own view of it. */
 export function SpeciesScreen() {
   const { speciesId } = useParams();
+  const beside = useMedia("(min-width: 64rem)");
   const navigate = useNavigate();
   const queries = useQueryClient();
   const notify = useNotify();
@@ -81,7 +82,19 @@ export function SpeciesScreen() {
               Import a species file
             </FileButton>
           </div>
-          <SpeciesList all={catalog.data?.species ?? []} shown={shown} />
+          {beside ? (
+            <SpeciesList all={catalog.data?.species ?? []} shown={shown} />
+          ) : (
+            // Open, it would push the species that was chosen out of sight.
+            <details
+              key={speciesId}
+              open={speciesId === undefined}
+              className="mt-2 border-t border-line py-1"
+            >
+              <summary className="min-h-8 cursor-pointer py-1 font-semibold">All by group</summary>
+              <SpeciesList all={catalog.data?.species ?? []} shown={undefined} />
+            </details>
+          )}
         </section>
         <section aria-label="One species" className="min-w-0 p-4">
           {sheet.error ? (
@@ -103,10 +116,8 @@ export function SpeciesScreen() {
 
 function SpeciesList({ all, shown }: { all: readonly SpeciesBrief[]; shown: string | undefined }) {
   const [open, setOpen] = useState<string | null>(null);
-  // On a phone the list lies above the species: open, it would push that out of sight.
-  const beside = useMedia("(min-width: 64rem)");
   const mine = all.find((s) => s.id === shown)?.group;
-  const current = open ?? (beside ? mine : null) ?? null;
+  const current = open ?? mine ?? null;
   return (
     <nav aria-label="Species by group" className="mt-3">
       {Object.entries(GROUP).map(([group, label]) => {
@@ -127,7 +138,6 @@ function SpeciesList({ all, shown }: { all: readonly SpeciesBrief[]; shown: stri
                 <li key={s.id}>
                   <Link
                     to={`/species/${s.id}`}
-                    onClick={() => !beside && setOpen(null)}
                     aria-current={s.id === shown ? "page" : undefined}
                     className="block rounded px-2 py-1 text-sm hover:bg-wash aria-[current=page]:bg-wash aria-[current=page]:font-semibold"
                   >
