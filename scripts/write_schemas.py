@@ -26,6 +26,7 @@ def units() -> dict[str, float]:
     return {
         "inch_m": constants.INCH_M,
         "ounce_g": constants.OUNCE_G,
+        "quart_l": constants.QUART_L,
         "fahrenheit_per_k": constants.FAHRENHEIT_PER_K,
         "fahrenheit_at_0_c": constants.FAHRENHEIT_AT_0_C,
     }
@@ -45,7 +46,7 @@ def main() -> int:
     }
     # The front end builds within its own folder, so it has copies.
     texts[FRONT / "units.json"] = texts[SHARED / "units.json"]
-    for name in ("scales.json", "silhouettes.json", "glossary.json"):
+    for name in ("scales.json", "silhouettes.json", "glossary.json", "ground.json"):
         texts[FRONT / name] = (SHARED / name).read_text(encoding="utf-8")
     drifted = []
     for path, text in texts.items():

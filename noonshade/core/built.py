@@ -28,8 +28,8 @@ def built_parts(plan: Plan) -> tuple[object, ...]:
     enclosure, ground = plan.enclosure, plan.substrate
     if enclosure.vents:
         enclosure = _SHELLS.get((plan.enclosure,), None, lambda: replace(plan.enclosure, vents=()))
-    if ground.wetness:
-        ground = _DRY.get((plan.substrate,), None, lambda: replace(plan.substrate, wetness=0.0))
+    if ground.is_damp:
+        ground = _DRY.get((plan.substrate,), None, plan.substrate.dry)
     return (enclosure, plan.furnishings, ground)
 
 

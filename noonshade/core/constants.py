@@ -11,6 +11,8 @@ DAYS_PER_MONTH = 365.2425 / 12.0  # mean month of the Gregorian calendar
 # International yard and pound agreement, 1959.
 INCH_M = 0.0254
 OUNCE_G = 28.349523125
+# A quart of the United States, litres.
+QUART_L = 0.946352946
 # Degrees Fahrenheit: 1.8 of them for each kelvin, 32 at 0 °C.
 FAHRENHEIT_PER_K = 1.8
 FAHRENHEIT_AT_0_C = 32.0

@@ -30,6 +30,8 @@ from noonshade.core.plan import (
 MOST_OUTSIDE_M = 0.5
 LEAST_AIR_M = 0.05
 LEAST_BRANCH_M = 0.05
+# A layer thinner than this is not laid.
+LEAST_LAYER_M = 0.005
 
 # More basking spots than any animal chooses from.
 MOST_BASKING = 8
@@ -59,6 +61,7 @@ def plan_errors(plan: Plan) -> list[PlanError]:
             )
         )
         return found
+    found += _ground(plan)
     for face in ("left", "right", "front", "back", "floor"):
         wall = enclosure.walls[face]
         if face == "floor" and wall.material is None:
@@ -196,6 +199,33 @@ def _ends(plan: Plan, fixture: Fixture, path: str) -> list[PlanError]:
                     )
                 ]
     return []
+
+
+def _ground(plan: Plan) -> list[PlanError]:
+    """Layers that do not fit into the ground, zones that reach out of it or share an id."""
+    found, ground, enclosure = [], plan.substrate, plan.enclosure
+    lower = sum(layer.depth_m for layer in ground.below)
+    if ground.below and ground.depth_m < lower + LEAST_LAYER_M - 1e-9:
+        found.append(
+            PlanError(
+                "/substrate/depth_m",
+                f"the layers below take {_cm(lower)}, so the ground must be at least "
+                f"{_cm(lower + LEAST_LAYER_M)} deep",
+            )
+        )
+    for i, zone in enumerate(ground.zones):
+        for name, at, size, room in (
+            ("x_m", zone.x_m, zone.length_m, enclosure.length_m),
+            ("y_m", zone.y_m, zone.width_m, enclosure.depth_m),
+        ):
+            if not size / 2 - 1e-6 <= at <= room - size / 2 + 1e-6:
+                where = f"/substrate/zones/{i}/{name}"
+                found.append(PlanError(where, f"the zone {zone.label!r} must lie inside the enclosure"))
+    ids = [zone.id for zone in ground.zones]
+    for i, zone in enumerate(ground.zones):
+        if zone.id in ids[:i]:
+            found.append(PlanError(f"/substrate/zones/{i}/id", f"the id {zone.id!r} is used twice"))
+    return found
 
 
 def _insets(enclosure: Enclosure) -> list[PlanError]:

@@ -125,7 +125,7 @@ def probe(evaluation: Evaluation, position_m: Point, bead_m: float = BEAD_M) -> 
 
 def _buried(day: Climate, position_m: Point, depth_m: float) -> PointFigures:
     x, y, _ = position_m
-    there = in_ground(day.grid, x, y, depth_m).at(day.temperature_c, day.room_c)
+    there = in_ground(day.grid, day.plan.substrate, x, y, depth_m).at(day.temperature_c, day.room_c)
     return PointFigures(
         position_m=position_m,
         uvi_facing=0.0,

@@ -21,10 +21,12 @@ from noonshade.core.plan import (
     Hide,
     Inset,
     Lamp,
+    Layer,
     Leaves,
     Member,
     Misting,
     Neighbour,
+    Parts,
     Plan,
     Room,
     RoomClimate,
@@ -37,6 +39,8 @@ from noonshade.core.plan import (
     Vent,
     Wall,
     Water,
+    Zone,
+    mixture,
 )
 from noonshade.core.plan_errors import plan_errors
 from noonshade.core.uncertainty.measured import Fitted, FittedValue, with_measured
@@ -53,11 +57,13 @@ from noonshade.formats.plan_document import (
     LeavesDocument,
     MeasuredDocument,
     MeshWallDocument,
+    MixDocument,
     OpenWallDocument,
     PlanDocument,
     RoomClimateDocument,
     RoomDocument,
     SolidWallDocument,
+    SubstrateDocument,
     WaterDocument,
 )
 from noonshade.formats.species_document import species_from_document
@@ -186,6 +192,27 @@ class _Lookup:
                 return species.id
         return key
 
+    def _substrate(self, d: SubstrateDocument) -> Substrate:
+        material, parts = self._mix(d, "/substrate")
+        below = []
+        for i, layer in enumerate(d.below):
+            of, mixed = self._mix(layer, f"/substrate/below/{i}")
+            below.append(Layer(of, layer.depth_m, mixed, layer.barrier))
+        zones = tuple(Zone(z.id, z.label, z.x_m, z.y_m, z.length_m, z.width_m, z.wetness) for z in d.zones)
+        return Substrate(material, d.depth_m, d.wetness, parts, tuple(below), zones)
+
+    def _mix(self, d: MixDocument, pointer: str) -> tuple[SolidMaterial, Parts]:
+        """What a layer is as a whole, and its parts if it is mixed."""
+        first = self._material(d.material_id, "substrate", f"{pointer}/material_id")
+        others = [
+            (self._material(m.material_id, "substrate", f"{pointer}/mixed/{i}/material_id"), m.parts)
+            for i, m in enumerate(d.mixed)
+        ]
+        if not others:
+            return first, ()
+        parts = ((first, d.parts), *others)
+        return mixture(parts), parts
+
     def _material(self, key: str, use: str, pointer: str) -> SolidMaterial:
         uses = self.catalog.material_uses
         table = {k: m for k, m in self.catalog.materials.items() if use in uses[k]}
@@ -209,11 +236,7 @@ class _Lookup:
             ),
             room=room_of(d.room),
             enclosure=self._enclosure(d.enclosure),
-            substrate=Substrate(
-                self._material(d.substrate.material_id, "substrate", "/substrate/material_id"),
-                d.substrate.depth_m,
-                d.substrate.wetness,
-            ),
+            substrate=self._substrate(d.substrate),
             furnishings=tuple(self._furnishing(f, i) for i, f in enumerate(d.furnishings)),
             fixtures=tuple(self._fixture(f, i) for i, f in enumerate(d.fixtures)),
             thermostats=tuple(

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from typing import Any
 
-from noonshade.core.plan import Plan
+from noonshade.core.plan import Parts, Plan, SolidMaterial
 from noonshade.formats.plan_document import FORMAT, VERSION, PlanDocument, plan_from
 from noonshade.formats.plan_parts import part_document, wall_document
 
@@ -35,9 +36,18 @@ def plan_document_of(plan: Plan) -> PlanDocument:
                 "neighbours": [{"face": face, **asdict(n)} for face, n in enclosure.neighbours.items()],
             },
             "substrate": {
-                "material_id": plan.substrate.material.id,
+                **_mix(plan.substrate.material, plan.substrate.parts),
                 "depth_m": plan.substrate.depth_m,
                 "wetness": plan.substrate.wetness,
+                "below": [
+                    {
+                        **_mix(layer.material, layer.parts),
+                        "depth_m": layer.depth_m,
+                        "barrier": layer.barrier,
+                    }
+                    for layer in plan.substrate.below
+                ],
+                "zones": [asdict(zone) for zone in plan.substrate.zones],
             },
             "furnishings": [part_document(f) for f in plan.furnishings],
             "fixtures": [part_document(f) for f in plan.fixtures],
@@ -50,3 +60,14 @@ def plan_document_of(plan: Plan) -> PlanDocument:
             "cold_packs": [part_document(p) for p in plan.cold_packs],
         }
     )
+
+
+def _mix(material: SolidMaterial, parts: Parts) -> dict[str, Any]:
+    if not parts:
+        return {"material_id": material.id}
+    (first, count), *others = parts
+    return {
+        "material_id": first.id,
+        "parts": count,
+        "mixed": [{"material_id": m.id, "parts": n} for m, n in others],
+    }

@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import type { Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
 import { extentOf, lampWithin, lidParts, thermostatsOf } from "../domain/plan/document";
+import { zonesOf } from "../domain/plan/ground";
 import { onGrid } from "../domain/plan/lengths";
 import { snappedAcross, snappedAlong } from "../domain/plan/snap";
 import { ventsOf } from "../domain/plan/vents";
@@ -79,6 +80,19 @@ export function AboveStage(props: StageProps) {
         />
       )}
       <g aria-hidden="true" className="pointer-events-none">
+        {zonesOf(d).map((zone) => (
+          <g key={zone.id} data-testid={`ground-${zone.id}`}>
+            <rect
+              x={p.x(zone.x_m - zone.length_m / 2)}
+              y={p.y(zone.y_m + zone.width_m / 2)}
+              width={p.scale * zone.length_m}
+              height={p.scale * zone.width_m}
+              className="fill-low stroke-low"
+              fillOpacity={0.1 + 0.3 * zone.wetness}
+              strokeDasharray="3 3"
+            />
+          </g>
+        ))}
         {lidParts(d).map((inset) => (
           <rect
             key={`${inset.x0_m} ${inset.y0_m}`}

@@ -10,14 +10,16 @@ import type {
   Water,
 } from "../api/types";
 import { extentOf } from "../domain/plan/document";
+import { bandsOf } from "../domain/plan/ground";
 import { ventSize } from "../domain/plan/vents";
+import { usePreferences } from "../ui/preferences";
+import { grainColour, groundColour } from "./groundColours";
 import { isStone } from "./materials";
 import { type Projection, SHEET_M } from "./projection";
 
 interface EnclosureDrawingProps {
   enclosure: PlanDocument["enclosure"];
-  /** Of the substrate, m. */
-  depth: number;
+  substrate: PlanDocument["substrate"];
   projection: Projection;
 }
 
@@ -26,9 +28,10 @@ type WallKey = "left" | "right" | "top" | "floor";
 /** The enclosure itself in section: walls, mesh, vents, substrate. */
 export const EnclosureDrawing = memo(function EnclosureDrawing({
   enclosure,
-  depth: ground,
+  substrate,
   projection: p,
 }: EnclosureDrawingProps) {
+  const { dark } = usePreferences();
   const { length_m: l, height_m: h, walls } = enclosure;
   const t = (key: WallKey) => {
     const wall = walls[key];
@@ -36,18 +39,43 @@ export const EnclosureDrawing = memo(function EnclosureDrawing({
   };
   return (
     <g aria-hidden="true" className="pointer-events-none">
-      {ground > 0 && (
-        <>
+      {bandsOf(substrate).map((band) => (
+        <g key={band.low} data-testid="ground-band">
           <rect
             x={p.x(0)}
-            y={p.y(ground)}
+            y={p.y(band.high)}
             width={p.scale * l}
-            height={p.scale * ground}
-            className="fill-soil"
+            height={p.scale * (band.high - band.low)}
+            fill={groundColour(band.mix, dark)}
           />
-          <Grains length={l} depth={ground} projection={p} />
-        </>
-      )}
+          <Grains
+            length={l}
+            low={band.low}
+            high={band.high}
+            colour={grainColour(band.mix, dark)}
+            projection={p}
+          />
+          {band.barrier && (
+            <path
+              d={`M${p.x(0)} ${p.y(band.high)}H${p.x(l)}`}
+              className="stroke-ink"
+              strokeWidth={1.5}
+              strokeDasharray="4 3"
+            />
+          )}
+        </g>
+      ))}
+      {(substrate.zones ?? []).map((zone) => (
+        <rect
+          key={zone.id}
+          x={p.x(zone.x_m - zone.length_m / 2)}
+          y={p.y(substrate.depth_m)}
+          width={p.scale * zone.length_m}
+          height={Math.min(5, p.scale * substrate.depth_m)}
+          className="fill-low"
+          opacity={0.25 + 0.6 * zone.wetness}
+        />
+      ))}
       <WallStrip wall={walls.left} x={-t("left")} z={0} w={t("left")} h={h} projection={p} />
       <WallStrip wall={walls.right} x={l} z={0} w={t("right")} h={h} projection={p} />
       <WallStrip
@@ -167,12 +195,15 @@ function WallStrip({ wall, x, z, w, h, projection: p }: WallStripProps) {
 
 interface GrainsProps {
   length: number;
-  depth: number;
+  low: number;
+  high: number;
+  colour: string;
   projection: Projection;
 }
 
 /** A few fixed specks, so that substrate reads as loose ground. */
-function Grains({ length, depth, projection: p }: GrainsProps) {
+function Grains({ length, low, high, colour, projection: p }: GrainsProps) {
+  const depth = high - low;
   const grains: ReactNode[] = [];
   const count = Math.min(260, Math.round((length * depth) / 0.00045));
   for (let i = 0; i < count; i++) {
@@ -183,9 +214,9 @@ function Grains({ length, depth, projection: p }: GrainsProps) {
       <circle
         key={i}
         cx={p.x(u * length)}
-        cy={p.y(v * depth)}
+        cy={p.y(low + v * depth)}
         r={0.7 + 0.8 * ((i * 0.38) % 1)}
-        className="fill-soil-deep"
+        fill={colour}
       />,
     );
   }

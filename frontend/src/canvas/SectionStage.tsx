@@ -1,6 +1,6 @@
 import { useMemo } from "react";
-import type { PlanDocument } from "../api/types";
-import { deepestSubstrate, lampWithin, thermostatsOf } from "../domain/plan/document";
+import { lampWithin, thermostatsOf } from "../domain/plan/document";
+import { groundLimit, shallowestGround, withGroundDepth } from "../domain/plan/ground";
 import { clamp, onGrid, tidy } from "../domain/plan/lengths";
 import { snappedAlong } from "../domain/plan/snap";
 import { show } from "../domain/units/units";
@@ -86,7 +86,7 @@ export function SectionStage(props: StageProps) {
           <PlumeShapes section={section} scale={scale} projection={p} />
         </g>
       )}
-      <EnclosureDrawing enclosure={d.enclosure} depth={ground} projection={p} />
+      <EnclosureDrawing enclosure={d.enclosure} substrate={d.substrate} projection={p} />
     </>
   );
   const middle = (
@@ -122,12 +122,12 @@ export function SectionStage(props: StageProps) {
         onSelect={() => onSelect("substrate")}
         limit={(s) => ({
           x: d.enclosure.length_m * 0.86,
-          z: tidy(clamp(onGrid(s.z), 0, deepestSubstrate(d))),
+          z: tidy(clamp(onGrid(s.z), shallowestGround(d), groundLimit(edits.base()).depth)),
         })}
-        onDrag={(s) => edits.preview(withDepth(d, s.z))}
+        onDrag={(s) => edits.preview(withGroundDepth(edits.base(), s.z))}
         onDrop={(s) =>
           edits.commit(
-            withDepth(d, s.z),
+            withGroundDepth(edits.base(), s.z),
             `Substrate ${show(ground, "length", units)} to ${show(s.z, "length", units)}`,
           )
         }
@@ -216,10 +216,6 @@ export function SectionStage(props: StageProps) {
       }}
     />
   );
-}
-
-function withDepth(d: PlanDocument, depth: number): PlanDocument {
-  return { ...d, substrate: { ...d.substrate, depth_m: depth } };
 }
 
 /** From the probe up and out of the enclosure. */

@@ -57,7 +57,7 @@ export function Contents({
   const slab = basking?.type === "slab" ? basking : null;
   return (
     <>
-      <EnclosureDrawing enclosure={d.enclosure} depth={d.substrate.depth_m} projection={p} />
+      <EnclosureDrawing enclosure={d.enclosure} substrate={d.substrate} projection={p} />
       {furnishingsOf(d).map((item) => (
         <FurnishingShape key={item.id} item={item} document={d} projection={p} />
       ))}

@@ -4,6 +4,8 @@ import type { WantedRange } from "./Contours";
 import type { FieldName, FieldScale } from "./fields";
 
 export interface StageEdits {
+  /** The plan before the edit under way. */
+  base: () => PlanDocument;
   preview: (document: PlanDocument) => void;
   commit: (document: PlanDocument, summary: string) => void;
   cancel: () => void;

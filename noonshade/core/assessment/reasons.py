@@ -203,7 +203,7 @@ def _moisture_reason(day: Climate, need: Need, status: Status) -> Phrase:
     plan = day.plan
     water = ["open water"] if plan.waters else []
     water += ["misting"] if plan.mistings else []
-    water += ["damp ground"] if plan.substrate.wetness > 0.05 else []
+    water += ["damp ground"] if plan.substrate.wettest > 0.05 else []
     water += ["fog"] if plan.fog_kg_h > 0 else []
     room = Measure(100 * plan.room.relative_humidity, "%")
     source = " and ".join(water)

@@ -194,7 +194,7 @@ class EnclosureModel(ABC):
         x, y, z = position
         depth = self.plan.substrate.depth_m - z
         if depth > CONTACT_M:
-            return in_ground(self.grid, x, y, depth), rise
+            return in_ground(self.grid, self.plan.substrate, x, y, depth), rise
         surface = self._surface_below(position)
         if surface is not None:
             return NodeMean(np.array([surface]), np.array([1.0]), 0.0), rise
@@ -229,7 +229,11 @@ class EnclosureModel(ABC):
         """How readily each patch (p,) gives off water: the substrate as stated, dishes and pools wholly."""
         wet = np.zeros(self.grid.patches.node.size)
         sheet = self.grid.floor[0]
-        share = np.full((sheet.nx, sheet.ny), self.plan.substrate.wetness)
+        ground = self.plan.substrate
+        share = np.full((sheet.nx, sheet.ny), ground.wetness)
+        for zone in ground.zones:
+            here = self._within(zone.x_m, zone.y_m, zone.length_m, zone.width_m)
+            share += here * (zone.wetness - share)
         share = np.maximum(share, self._water_share())
         floor = np.isin(self.grid.patches.node, sheet.nodes)
         wet[floor] = share.ravel()[self.grid.patches.node[floor] - sheet.start]
@@ -421,12 +425,12 @@ class EnclosureModel(ABC):
         grid = self.grid
         air = grid.air
         net.capacity[: air.size] = AIR_VOLUMETRIC_J_M3K * air.dx * air.dz * air.depth_m
-        soil = self.plan.substrate.material
+        ground = self.plan.substrate
         depths = grid.floor_depths_m
-        bounds = [0.0, *[(a + b) / 2 for a, b in itertools.pairwise(depths)], depths[-1]]
+        bounds = _halfway(depths)
         for level, sheet in enumerate(grid.floor):
-            volume = (bounds[level + 1] - bounds[level]) * sheet.dx * sheet.dy
-            net.capacity[sheet.nodes] = soil.storage_j_m3k * volume
+            storage = ground.storage_j_m2k(bounds[level], bounds[level + 1])
+            net.capacity[sheet.nodes] = storage * sheet.dx * sheet.dy
         top = grid.floor[0]
         for water in self.plan.waters:
             share = self._within(water.x_m, water.y_m, water.length_m, water.width_m)
@@ -460,21 +464,25 @@ def _structure(plan: Plan, resolution: Resolution | None, one_radiant_node: bool
 def _fixed_links(plan: Plan, grid: EnclosureGrid) -> list[Links]:
     """Conduction in ground, slabs, hides and branches."""
     links: list[Links] = []
-    k = plan.substrate.material.conductivity_w_mk
-    depths = grid.floor_depths_m
+    ground, depths = plan.substrate, grid.floor_depths_m
+    bounds = _halfway(depths)
     for level, sheet in enumerate(grid.floor):
-        above = depths[level] - depths[level - 1] if level > 0 else 0.0
-        below = depths[level + 1] - depths[level] if level + 1 < len(depths) else 0.0
-        links += _lateral(sheet, k * (above + below) / 2)
+        links += _lateral(sheet, ground.conductance_w_k(bounds[level], bounds[level + 1]))
         if level > 0:
             upper = grid.floor[level - 1]
-            g = np.full(sheet.nx * sheet.ny, k * sheet.dx * sheet.dy / above)
+            resistance = ground.resistance_m2k_w(depths[level - 1], depths[level])
+            g = np.full(sheet.nx * sheet.ny, sheet.dx * sheet.dy / resistance)
             links.append((upper.nodes.ravel(), sheet.nodes.ravel(), g))
     for plate in grid.plates:
         links += _plate_links(plate, grid.floor[0])
     for rod in grid.rods:
         links += rod.links()
     return links
+
+
+def _halfway(depths: tuple[float, ...]) -> list[float]:
+    """Where what belongs to a level of the ground ends and that of the next begins, m."""
+    return [0.0, *[(a + b) / 2 for a, b in itertools.pairwise(depths)], depths[-1]]
 
 
 def _plate_links(plate: Plate, floor: SheetGrid) -> list[Links]:

@@ -12,7 +12,7 @@ from noonshade.core.heat.faces import SheetStrips, face_parts, sheet_strips
 from noonshade.core.heat.grids import AirGrid, Plate, SheetGrid
 from noonshade.core.heat.patches import PatchList, SurfacePatches
 from noonshade.core.heat.rods import Rod, rod_of
-from noonshade.core.plan import Background, Branch, Face, Furnishing, Hide, Plan, Slab
+from noonshade.core.plan import Background, Branch, Face, Furnishing, Hide, Plan, Slab, Substrate
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -26,6 +26,11 @@ ROOF_CELLS = 2.0
 PIECE_CELLS = 4.0
 # Depths of substrate nodes at steady state, as shares of the whole: heat passes evenly.
 SUBSTRATE_LEVELS = (0.0, 0.3, 1.0)
+# In ground deeper than this they are depths, m: what is warmed at one place spreads sideways below it.
+DEEP_GROUND_M = 0.15
+DEEP_LEVELS_M = (0.0, 0.05, 0.12, 0.25, 0.45)
+# Nodes lie where one layer ends; one that is nearer to that than this share of its depth moves there.
+NEAR_LAYER = 0.2
 # Depths of substrate nodes through a day, m: its wave dies away within some cm, most of it in the first.
 DAILY_DEPTHS_M = (0.0, 0.01, 0.02, 0.04, 0.08, 0.15, 0.30)
 # A depth nearer to the bottom than this share of it is left out.
@@ -89,25 +94,32 @@ class Resolution:
             self.ground_m,
         )
 
-    def ground_depths_m(self, ground_m: float) -> tuple[float, ...]:
-        """Depths of the nodes in ground of some depth.
+    def ground_depths_m(self, ground: Substrate) -> tuple[float, ...]:
+        """Depths of the nodes in the ground: as usual for its depth, and where layers end.
 
         Parameters
         ----------
-        ground_m : float
-            Depth of the ground, m.
+        ground : Substrate
+            The ground.
 
         Returns
         -------
         tuple of float
             Depths below the surface, m: the first 0, the last that of the ground.
         """
-        if ground_m < BARE_FLOOR_M:
+        whole = ground.depth_m
+        if whole < BARE_FLOOR_M:
             return (0.0,)
-        if self.ground_m is None:
-            return tuple(s * ground_m for s in SUBSTRATE_LEVELS)
-        clear = (1.0 - NEAR_BOTTOM) * ground_m
-        return (0.0, *(d for d in self.ground_m if 0.0 < d < clear), ground_m)
+        clear = (1.0 - NEAR_BOTTOM) * whole
+        given = self.ground_m
+        if given is None and whole <= DEEP_GROUND_M:
+            inner = [share * whole for share in SUBSTRATE_LEVELS[1:-1]]
+        else:
+            inner = [d for d in given or DEEP_LEVELS_M if 0.0 < d < clear]
+        below = np.cumsum([layer.depth_m for layer in ground.layers])[:-1]
+        ends = [float(end) for end in below if BARE_FLOOR_M < end < whole - BARE_FLOOR_M]
+        inner = [d for d in inner if all(abs(d - end) > NEAR_LAYER * d for end in ends)]
+        return (0.0, *sorted({*inner, *ends}), whole)
 
     def plate_cell_m(self, furnishings: tuple[Furnishing, ...]) -> float:
         """Cell size of plates, larger where there are many or large ones.
@@ -208,7 +220,7 @@ def build_grid(plan: Plan, resolution: Resolution | None = None) -> EnclosureGri
         enclosure.depth_m,
     )
     size = air.size
-    depths = resolution.ground_depths_m(ground)
+    depths = resolution.ground_depths_m(plan.substrate)
     fx = np.linspace(
         0.0, enclosure.length_m, _count(enclosure.length_m, resolution.floor_m, 4, resolution.most) + 1
     )

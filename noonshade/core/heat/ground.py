@@ -6,15 +6,18 @@ import numpy as np
 
 from noonshade.core.heat.geometry import EnclosureGrid
 from noonshade.core.heat.seen import NodeMean
+from noonshade.core.plan import Substrate
 
 
-def in_ground(grid: EnclosureGrid, x_m: float, y_m: float, depth_m: float) -> NodeMean:
+def in_ground(grid: EnclosureGrid, ground: Substrate, x_m: float, y_m: float, depth_m: float) -> NodeMean:
     """What a probe buried in the ground reads: between the levels above and below it.
 
     Parameters
     ----------
     grid : EnclosureGrid
         The nodes.
+    ground : Substrate
+        The ground: between two levels the temperature falls as its resistance grows.
     x_m, y_m : float
         Where, m.
     depth_m : float
@@ -30,6 +33,8 @@ def in_ground(grid: EnclosureGrid, x_m: float, y_m: float, depth_m: float) -> No
     lower = int(np.clip(np.searchsorted(depths, depth_m), 1, max(depths.size - 1, 1)))
     if depths.size == 1:
         return NodeMean(np.array([grid.floor[0].nodes[i, j]]), np.ones(1), 0.0)
-    share = float(np.clip((depth_m - depths[lower - 1]) / (depths[lower] - depths[lower - 1]), 0.0, 1.0))
+    upper_m, lower_m = float(depths[lower - 1]), float(depths[lower])
+    there = ground.resistance_m2k_w(upper_m, min(depth_m, lower_m))
+    share = float(np.clip(there / ground.resistance_m2k_w(upper_m, lower_m), 0.0, 1.0))
     nodes = [grid.floor[level].nodes[i, j] for level in (lower - 1, lower)]
     return NodeMean(np.array(nodes), np.array([1.0 - share, share]), 0.0)

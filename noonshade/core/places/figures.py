@@ -222,7 +222,11 @@ def _deep_in(plan: Plan, grid: EnclosureGrid, depth_m: float) -> NodeMean:
     floor, width = grid.floor[0], plan.enclosure.length_m * END_SHARE
     left = cool_side(plan) == "left"
     columns = np.flatnonzero(floor.x < width if left else floor.x > plan.enclosure.length_m - width)
-    cells = [in_ground(grid, float(floor.x[i]), float(y), depth_m) for i in columns for y in floor.y]
+    cells = [
+        in_ground(grid, plan.substrate, float(floor.x[i]), float(y), depth_m)
+        for i in columns
+        for y in floor.y
+    ]
     return _mean(np.concatenate([c.node for c in cells]), np.concatenate([c.share for c in cells]))
 
 

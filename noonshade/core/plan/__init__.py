@@ -18,9 +18,9 @@ from noonshade.core.plan.furnishings import (
     Leaves,
     Slab,
     Stack,
-    Substrate,
     Water,
 )
+from noonshade.core.plan.ground import Layer, Parts, Substrate, Zone
 from noonshade.core.plan.lamps import (
     HOT_KINDS,
     LAMP_KINDS,
@@ -35,7 +35,7 @@ from noonshade.core.plan.lamps import (
     TableSource,
     UvReference,
 )
-from noonshade.core.plan.materials import Finish, Mesh, Screen, SolidMaterial
+from noonshade.core.plan.materials import Finish, Mesh, Screen, SolidMaterial, mixture
 from noonshade.core.plan.plan import Animal, Measured, Member, Plan, Sex
 from noonshade.core.plan.room import WARMEST_HOUR, Room, RoomClimate, daily_cycle
 from noonshade.core.plan.types import (
@@ -76,6 +76,7 @@ __all__ = [
     "Lamp",
     "LampControl",
     "LampSpread",
+    "Layer",
     "Leaves",
     "LineSource",
     "LitPeriod",
@@ -87,6 +88,7 @@ __all__ = [
     "Mount",
     "Neighbour",
     "PanelSource",
+    "Parts",
     "Plan",
     "Point",
     "Room",
@@ -108,6 +110,8 @@ __all__ = [
     "VentFace",
     "Wall",
     "Water",
+    "Zone",
     "daily_cycle",
     "hours_on_timer",
+    "mixture",
 ]

@@ -1,4 +1,4 @@
-"""Ground and furnishings."""
+"""Furnishings."""
 
 from __future__ import annotations
 
@@ -6,18 +6,6 @@ from dataclasses import dataclass
 
 from noonshade.core.plan.materials import SolidMaterial
 from noonshade.core.plan.types import Point, Side
-
-
-@dataclass(frozen=True, slots=True)
-class Substrate:
-    """What covers the floor. Its surface is at ``z = depth_m``.
-
-    ``wetness`` is how readily it gives off water: 0 dry, 1 like open water.
-    """
-
-    material: SolidMaterial
-    depth_m: float
-    wetness: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,8 @@ from noonshade.core.needs.derived import lives_by_height, stage_needs
 from noonshade.core.needs.species import Habit, Laying, Need, PlaceKind, Quantity, School, Species, StageId
 from noonshade.core.plan.enclosure import Enclosure
 from noonshade.core.plan.equipment import ColdPack, Fan, Fixture, Misting, Thermostat
-from noonshade.core.plan.furnishings import Furnishing, Hide, Slab, Substrate, Water
+from noonshade.core.plan.furnishings import Furnishing, Hide, Slab, Water
+from noonshade.core.plan.ground import Substrate
 from noonshade.core.plan.room import Room
 
 Sex = Literal["male", "female", "unknown"]

@@ -150,7 +150,7 @@ def _all(plan: Plan) -> Iterator[Multiplier]:
     if slab is not None:
         about = f"{slab.id} {slab.material.id}"
         yield _factor("slab", "slab", "how dark the slab is", ABSORPTANCE, about, _darker)
-    if plan.substrate.wetness > 0:
+    if plan.substrate.is_damp:
         about = f"{plan.substrate.material.id} {plan.substrate.wetness:g}"
         yield _factor("damp", "damp", "how damp the ground is", WETNESS, about, _wetter)
 
@@ -323,8 +323,7 @@ def _darker(plan: Plan, v: float) -> Plan:
 
 
 def _wetter(plan: Plan, v: float) -> Plan:
-    wetness = min(plan.substrate.wetness * math.exp(v), 1.0)
-    return replace(plan, substrate=replace(plan.substrate, wetness=wetness))
+    return replace(plan, substrate=plan.substrate.dampened(math.exp(v)))
 
 
 def passes_now(plan: Plan, multiplier: Multiplier, value: float) -> tuple[float, float] | None:

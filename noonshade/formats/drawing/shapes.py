@@ -22,6 +22,7 @@ from noonshade.core.plan import (
     Water,
 )
 from noonshade.formats.drawing import paper
+from noonshade.formats.drawing.ground_colours import ground_colour
 from noonshade.formats.drawing.paper import Drawing, Frame
 
 # Thickness walls are drawn with when they have none given, m.
@@ -34,13 +35,38 @@ def thickness(wall: Wall) -> float:
     return max(wall.thickness_m, SHEET_M) if wall.material is not None else SHEET_M
 
 
+def _ground(drawing: Drawing, frame: Frame, plan: Plan) -> None:
+    """Layers from the top down, the sheets between them, and damp parts of the surface."""
+    length, high = plan.enclosure.length_m, plan.substrate.depth_m
+    for layer in plan.substrate.layers:
+        if layer.depth_m <= 0:
+            continue
+        drawing.rect(
+            frame.x(0),
+            frame.y(high),
+            frame.size(length),
+            frame.size(layer.depth_m),
+            fill=ground_colour(layer),
+        )
+        if layer.barrier:
+            ends = ((frame.x(0), frame.y(high)), (frame.x(length), frame.y(high)))
+            drawing.line(*ends, stroke=paper.INK, stroke_width=1.0, stroke_dasharray="4 3")
+        high -= layer.depth_m
+    surface = plan.substrate.depth_m
+    for zone in plan.substrate.zones:
+        drawing.rect(
+            frame.x(zone.x_m - zone.length_m / 2),
+            frame.y(surface),
+            frame.size(zone.length_m),
+            min(3.0, frame.size(surface)),
+            fill=paper.WATER,
+        )
+
+
 def enclosure_front(drawing: Drawing, frame: Frame, plan: Plan) -> None:
     """Ground, walls, parts of walls and vents, seen from the front."""
-    enclosure, ground = plan.enclosure, plan.substrate.depth_m
-    if ground > 0:
-        drawing.rect(
-            frame.x(0), frame.y(ground), frame.size(enclosure.length_m), frame.size(ground), fill=paper.SOIL
-        )
+    enclosure = plan.enclosure
+    _ground(drawing, frame, plan)
     left, right = thickness(enclosure.walls["left"]), thickness(enclosure.walls["right"])
     top, floor = thickness(enclosure.walls["top"]), thickness(enclosure.walls["floor"])
     whole = enclosure.length_m + left + right

@@ -1,6 +1,8 @@
 import { Edges } from "@react-three/drei";
 import { BackSide } from "three";
 import type { Catalog, PlanDocument } from "../../api/types";
+import { bandsOf, zonesOf } from "../../domain/plan/ground";
+import { groundColour } from "../groundColours";
 import type { Palette } from "./colours";
 import { inScene } from "./coordinates";
 
@@ -17,7 +19,6 @@ const FACES = ["right", "left", "top", "bottom", "front", "back"] as const;
 /** Walls, seen from inside only so that the nearer ones never hide what is in them, the ground, and all edges. */
 export function EnclosureBox({ document: d, catalog, palette, onSelect }: EnclosureBoxProps) {
   const { length_m: l, depth_m: w, height_m: h, walls } = d.enclosure;
-  const ground = d.substrate.depth_m;
   const clear = (face: (typeof FACES)[number]): number => {
     if (face === "bottom") return 0.9;
     const wall = walls[face];
@@ -42,21 +43,37 @@ export function EnclosureBox({ document: d, catalog, palette, onSelect }: Enclos
         ))}
         <Edges threshold={15} color={palette.edge} />
       </mesh>
-      {ground > 0 && (
+      {bandsOf(d.substrate).map((band) => (
         // biome-ignore lint/a11y/noStaticElementInteractions: the scene; the other views are read by screen readers
         <mesh
-          position={inScene(d.enclosure, l / 2, w / 2, ground / 2)}
+          key={band.low}
+          position={inScene(d.enclosure, l / 2, w / 2, (band.low + band.high) / 2)}
           receiveShadow
           onClick={(event) => {
             event.stopPropagation();
             onSelect("substrate");
           }}
         >
-          <boxGeometry args={[l - 0.004, ground, w - 0.004]} />
-          <meshStandardMaterial color={palette.ground} roughness={1} />
+          <boxGeometry args={[l - 0.004, band.high - band.low, w - 0.004]} />
+          <meshStandardMaterial color={groundColour(band.mix, false)} roughness={1} />
           <Edges threshold={15} color="#000000" transparent opacity={0.25} />
         </mesh>
-      )}
+      ))}
+      {zonesOf(d).map((zone) => (
+        <mesh
+          key={zone.id}
+          position={inScene(d.enclosure, zone.x_m, zone.y_m, d.substrate.depth_m + 0.001)}
+          raycast={() => null}
+        >
+          <boxGeometry args={[zone.length_m - 0.006, 0.001, zone.width_m - 0.006]} />
+          <meshStandardMaterial
+            color={palette.water}
+            transparent
+            opacity={0.2 + 0.5 * zone.wetness}
+            depthWrite={false}
+          />
+        </mesh>
+      ))}
     </>
   );
 }

@@ -3,7 +3,6 @@ import type { Furnishing, Lamp } from "../../api/types";
 import { isStone } from "../materials";
 
 export interface Palette {
-  readonly ground: string;
   readonly wall: string;
   readonly edge: string;
   readonly stone: string;
@@ -17,7 +16,6 @@ export interface Palette {
 }
 
 export const LIGHT: Palette = {
-  ground: "#b99c78",
   wall: "#dfd3bd",
   edge: "#6f8079",
   stone: "#7b858a",

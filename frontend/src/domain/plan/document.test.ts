@@ -1,9 +1,7 @@
-import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Fixture, Furnishing, Lamp, PlanDocument } from "../../api/types";
 import {
   copiedFixture,
-  deepestSubstrate,
   extentOf,
   fixturesOf,
   furnishingsOf,
@@ -129,20 +127,5 @@ describe("extents", () => {
       expect(e[key as keyof typeof e]).toBeCloseTo(value, 9);
     }
     expect(topOf(PLAN, item as unknown as Furnishing)).toBe(0);
-  });
-
-  it("lets the substrate rise until something on it meets the lid, or a lamp", () => {
-    // The slab rises with it: 0.6 − (0.2 − 0.08); the lamp does not: 0.52 − 0.01.
-    expect(deepestSubstrate(PLAN)).toBeCloseTo(0.48, 9);
-    expect(deepestSubstrate({ ...PLAN, furnishings: [] })).toBeCloseTo(0.51, 9);
-  });
-
-  it("never asks for less substrate than there is", () => {
-    fc.assert(
-      fc.property(fc.double({ min: 0, max: 0.5, noNaN: true }), (depth_m) => {
-        const d = { ...PLAN, substrate: { ...PLAN.substrate, depth_m } };
-        expect(deepestSubstrate(d)).toBeGreaterThanOrEqual(depth_m);
-      }),
-    );
   });
 });

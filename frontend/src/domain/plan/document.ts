@@ -272,23 +272,3 @@ function onGround(item: Rectangle, base: number, thick: number): Extent {
 export function topOf(d: PlanDocument, item: Furnishing): number {
   return item.type === "background" ? 0 : extentOf(d, item).z1;
 }
-
-/** Whether it stands on the substrate and rises with it; branches and backgrounds are fixed. */
-const stands = (item: Furnishing) => item.type !== "branch" && item.type !== "background";
-
-/** Substrate may rise until something standing on it meets the lid or a lamp. */
-export function deepestSubstrate(d: PlanDocument): number {
-  let room = d.enclosure.height_m - 0.05;
-  for (const item of furnishingsOf(d)) {
-    if (stands(item)) {
-      room = Math.min(room, d.enclosure.height_m - (topOf(d, item) - d.substrate.depth_m));
-    } else if (item.type === "branch") {
-      room = Math.min(room, item.start_m.z_m, item.end_m.z_m);
-    }
-  }
-  for (const lamp of fixturesOf(d)) {
-    if (against(lamp) === null) room = Math.min(room, lamp.position_m.z_m - 0.01);
-  }
-  for (const t of thermostatsOf(d)) room = Math.min(room, t.probe_m.z_m);
-  return Math.max(d.substrate.depth_m, room);
-}

@@ -18,6 +18,7 @@ export type Dimension =
   | "money"
   | "airflow"
   | "count"
+  | "parts"
   | "weeks"
   | "latitude"
   | "mass"
@@ -92,6 +93,8 @@ const MILLILITRES: UnitFormat = {
 const DURATION: UnitFormat = { ...HOURS, digits: 1, step: 0.5, grain: 0.25 };
 const AIRFLOW: UnitFormat = { ...UVI, suffix: "m³", digits: 1, step: 1, grain: 0.5 };
 const COUNT: UnitFormat = { ...UVI, suffix: "", digits: 0, step: 1, grain: 1 };
+/** Parts of a mix. */
+const PARTS: UnitFormat = { ...COUNT, digits: 1, step: 0.5, grain: 0.5 };
 const WEEKS: UnitFormat = { ...COUNT, suffix: "wk" };
 const LATITUDE: UnitFormat = { ...COUNT, suffix: "°", digits: 1 };
 const MONEY: UnitFormat = { ...UVI, suffix: "", step: 0.01, grain: 0.01 };
@@ -107,6 +110,7 @@ const COMMON = {
   money: MONEY,
   airflow: AIRFLOW,
   count: COUNT,
+  parts: PARTS,
   weeks: WEEKS,
   latitude: LATITUDE,
 };
@@ -270,6 +274,7 @@ const TYPED: Record<Dimension, Record<string, (x: number) => number>> = {
   money: {},
   airflow: { m: identity },
   count: {},
+  parts: {},
   weeks: { wk: identity, weeks: identity },
   latitude: { "°": identity },
   area: { "cm²": (x) => x / 1e4, "in²": (x) => x * INCH_M ** 2 },
@@ -310,6 +315,13 @@ export function showFigure(value: number, unit: string, system: UnitSystem): str
     default:
       return fixed(value, 1);
   }
+}
+
+/** Ground and water by volume: litres, and quarts where inches are used. */
+export function showVolume(litres: number, system: UnitSystem): string {
+  const digits = litres < 10 ? 1 : 0;
+  const metric = `${fixed(litres, digits)} L`;
+  return system === "metric" ? metric : `${fixed(litres / shared.quart_l, digits)} qt (${metric})`;
 }
 
 /** Inside sizes in one line, in whole centimetres or inches: "120 × 60 × 60 cm". */

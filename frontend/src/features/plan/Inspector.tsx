@@ -10,7 +10,8 @@ import type { FormProps } from "./forms";
 import { LidForm } from "./LidForm";
 import { PARTS } from "./parts";
 import { SelectionForm } from "./SelectionForm";
-import { MoistureForm, RoomForm, SubstrateForm } from "./SurroundingsForms";
+import { SubstrateForm } from "./SubstrateForm";
+import { MoistureForm, RoomForm } from "./SurroundingsForms";
 import { ThermostatForm } from "./ThermostatForm";
 
 interface InspectorProps extends FormProps {

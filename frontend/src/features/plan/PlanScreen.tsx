@@ -97,11 +97,12 @@ const CAUTION = (
 /** State of an open plan and what is in its panes. */
 function Workspace() {
   const { planId, catalog, editor } = useOpenPlan();
-  const { document, undo, redo, preview, cancel, commit } = editor;
+  const { document, undo, redo, base, preview, cancel, commit } = editor;
   const pictures = useMemo(() => new LivePictures(preview), [preview]);
   const wanted = useRef<Omit<PictureQuestion, "document"> | null>(null);
   const edits = useMemo(
     () => ({
+      base,
       preview: (next: PlanDocument) => {
         if (wanted.current) pictures.ask({ ...wanted.current, document: next }, pictures.move);
         else pictures.move(next);
@@ -115,11 +116,12 @@ function Workspace() {
         commit(next, summary);
       },
     }),
-    [pictures, cancel, commit],
+    [pictures, base, cancel, commit],
   );
   // What is slid in a form stays under the finger, whatever its picture takes.
   const typed = useMemo(
     () => ({
+      base,
       preview: (next: PlanDocument) => {
         if (wanted.current) pictures.ask({ ...wanted.current, document: next });
         preview(next);
@@ -127,7 +129,7 @@ function Workspace() {
       cancel,
       commit,
     }),
-    [pictures, preview, cancel, commit],
+    [pictures, base, preview, cancel, commit],
   );
   const [chosen, setSeen] = useState<Omit<Seen, "field"> & { field: FieldName | null }>({
     field: null,

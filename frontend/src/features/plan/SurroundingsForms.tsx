@@ -1,81 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { fetchRoom } from "../../api/client";
 import type { PlanDocument } from "../../api/types";
-import { deepestSubstrate } from "../../domain/plan/document";
 import { fixed } from "../../domain/units/units";
 import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { NumberFields, type NumberRow } from "../../ui/NumberFields";
-import { SelectField } from "../../ui/SelectField";
 import type { FormProps } from "./forms";
-
-/** What covers the floor. */
-export function SubstrateForm({ document: d, catalog, edits }: FormProps) {
-  const change = (part: Partial<PlanDocument["substrate"]>) => ({
-    ...d,
-    substrate: { ...d.substrate, ...part },
-  });
-  const litres = d.enclosure.length_m * d.enclosure.depth_m * d.substrate.depth_m * 1000;
-  return (
-    <div>
-      <div className={GRID}>
-        <SelectField
-          label="Material"
-          value={d.substrate.material_id}
-          options={catalog.materials
-            .filter((m) => m.uses.includes("substrate"))
-            .map((m) => ({ value: m.id, label: m.label }))}
-          onChange={(id) =>
-            edits.commit(
-              change({ material_id: id }),
-              `Substrate: ${catalog.materials.find((m) => m.id === id)?.label ?? id}`,
-            )
-          }
-        />
-        <NumberFields
-          rows={[
-            {
-              key: "wetness",
-              label: "Wet as open water",
-              dimension: "share",
-              min: 0,
-              max: 1,
-              live: true,
-              summary: (shown) => `Substrate ${shown} as wet as water`,
-              help: (
-                <Help about="wet ground">
-                  How readily its surface gives off water: 0 % for dry ground, about 30 % for damp
-                  soil or coir, 70 % for wet moss. It cools the ground and moistens the air.
-                </Help>
-              ),
-            },
-            {
-              key: "depth_m",
-              label: "Depth",
-              dimension: "length",
-              min: 0,
-              max: deepestSubstrate(d),
-              live: true,
-              summary: (shown) => `Substrate ${shown} deep`,
-              help: (
-                <Help about="depth">
-                  Everything on it rises with the substrate: deeper ground brings the animal nearer
-                  to the lamps.
-                </Help>
-              ),
-            },
-          ]}
-          of={d.substrate}
-          onPreview={(part) => edits.preview(change(part))}
-          onCommit={(part, summary) => edits.commit(change(part), summary)}
-        />
-      </div>
-      <p className="mt-3 text-sm text-soft">About {fixed(litres, 0)} litres cover this floor.</p>
-    </div>
-  );
-}
 
 type Season = "winter" | "summer";
 const SEASON: Record<Season, { name: string; by: number }> = {

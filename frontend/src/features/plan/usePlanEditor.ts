@@ -17,6 +17,8 @@ export interface PlanEditor {
   /** What is on the screen: the edit in progress, or the last one. */
   document: PlanDocument;
   settled: boolean;
+  /** The plan before the edit under way. */
+  base: () => PlanDocument;
   preview: (document: PlanDocument) => void;
   cancel: () => void;
   commit: (document: PlanDocument, summary: string) => void;
@@ -125,6 +127,7 @@ export function usePlanEditor(plan: PlanSummary): PlanEditor {
 
   const actions = useMemo(
     () => ({
+      base: () => latest.current.document,
       preview: (document: PlanDocument) => dispatch({ type: "preview", document }),
       cancel: () => dispatch({ type: "cancel" }),
       commit: (document: PlanDocument, summary: string) =>

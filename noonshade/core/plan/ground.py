@@ -1,0 +1,163 @@
+"""The ground: what it is mixed from, in layers and zones."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from noonshade.core.plan.materials import SolidMaterial
+
+# A material and how many parts of it, by volume as it is poured.
+Parts = tuple[tuple[SolidMaterial, float], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Layer:
+    """One layer of the ground.
+
+    ``material`` is what it is as a whole; ``parts`` what that is mixed from, empty for a material alone.
+    On a layer with a ``barrier`` lies a sheet that lets water through and holds back what is above.
+    """
+
+    material: SolidMaterial
+    depth_m: float
+    parts: Parts = ()
+    barrier: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Zone:
+    """A part of the surface that is damper or drier than the rest, seen from above."""
+
+    id: str
+    label: str
+    x_m: float
+    y_m: float
+    length_m: float
+    width_m: float
+    wetness: float
+
+
+@dataclass(frozen=True, slots=True)
+class Substrate:
+    """What covers the floor. Its surface is at ``z = depth_m``, the depth of all layers together.
+
+    ``material`` is that of the uppermost layer, mixed from ``parts`` if there are any; ``below`` are the
+    layers under it, from the top down. ``wetness`` is how readily the surface gives off water: 0 dry, 1
+    like open water; ``zones`` have their own.
+    """
+
+    material: SolidMaterial
+    depth_m: float
+    wetness: float = 0.0
+    parts: Parts = ()
+    below: tuple[Layer, ...] = ()
+    zones: tuple[Zone, ...] = ()
+
+    @property
+    def layers(self) -> tuple[Layer, ...]:
+        """All layers from the top down; the uppermost is as deep as the others leave it."""
+        top = self.depth_m - sum(layer.depth_m for layer in self.below)
+        return (Layer(self.material, max(top, 0.0), self.parts), *self.below)
+
+    @property
+    def is_damp(self) -> bool:
+        """Whether any of its surface gives off water."""
+        return self.wettest > 0
+
+    @property
+    def wettest(self) -> float:
+        """Wetness of the dampest part of its surface."""
+        return max(self.wetness, *(zone.wetness for zone in self.zones)) if self.zones else self.wetness
+
+    def dampened(self, factor: float) -> Substrate:
+        """The same ground, all its wetness times a factor, at most like open water.
+
+        Parameters
+        ----------
+        factor : float
+            Factor, not negative.
+
+        Returns
+        -------
+        Substrate
+            The ground.
+        """
+        zones = tuple(replace(zone, wetness=min(zone.wetness * factor, 1.0)) for zone in self.zones)
+        return replace(self, wetness=min(self.wetness * factor, 1.0), zones=zones)
+
+    def dry(self) -> Substrate:
+        """The same ground without any dampness, which neither light nor conduction knows of.
+
+        Returns
+        -------
+        Substrate
+            The ground.
+        """
+        return replace(self, wetness=0.0, zones=())
+
+    def between(self, upper_m: float, lower_m: float) -> Iterator[tuple[SolidMaterial, float]]:
+        """What lies between two depths.
+
+        Parameters
+        ----------
+        upper_m, lower_m : float
+            Depths below the surface, m, the second not above the first.
+
+        Yields
+        ------
+        tuple of SolidMaterial and float
+            Each material met on the way down, and how much of it, m.
+        """
+        top = 0.0
+        for layer in self.layers:
+            bottom = top + layer.depth_m
+            length = min(bottom, lower_m) - max(top, upper_m)
+            if length > 0:
+                yield layer.material, length
+            top = bottom
+
+    def resistance_m2k_w(self, upper_m: float, lower_m: float) -> float:
+        """Resistance to heat between two depths, one layer after the other.
+
+        Parameters
+        ----------
+        upper_m, lower_m : float
+            Depths below the surface, m.
+
+        Returns
+        -------
+        float
+            Resistance, m² K/W.
+        """
+        return sum(length / m.conductivity_w_mk for m, length in self.between(upper_m, lower_m))
+
+    def conductance_w_k(self, upper_m: float, lower_m: float) -> float:
+        """Conductivity times thickness for heat that passes sideways between two depths.
+
+        Parameters
+        ----------
+        upper_m, lower_m : float
+            Depths below the surface, m.
+
+        Returns
+        -------
+        float
+            Conductance of a sheet, W/K.
+        """
+        return sum(length * m.conductivity_w_mk for m, length in self.between(upper_m, lower_m))
+
+    def storage_j_m2k(self, upper_m: float, lower_m: float) -> float:
+        """Heat capacity between two depths.
+
+        Parameters
+        ----------
+        upper_m, lower_m : float
+            Depths below the surface, m.
+
+        Returns
+        -------
+        float
+            Heat capacity by area, J/(m² K).
+        """
+        return sum(length * m.storage_j_m3k for m, length in self.between(upper_m, lower_m))
