@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from noonshade.core.constants import FAHRENHEIT_AT_0_C, FAHRENHEIT_PER_K, INCH_M
+from noonshade.core.constants import FAHRENHEIT_AT_0_C, FAHRENHEIT_PER_K, INCH_M, QUART_L
 
-Unit = Literal["m", "mm", "°C", "K", "W", "W/m²", "UVI", "%", ""]
+Unit = Literal["m", "mm", "°C", "K", "W", "W/m²", "UVI", "L", "%", ""]
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,6 +35,7 @@ _SHOWN: dict[Units, dict[Unit, tuple[float, float, int, str]]] = {
         "W": (1.0, 0.0, 0, " W"),
         "W/m²": (1.0, 0.0, 0, " W/m²"),
         "UVI": (1.0, 0.0, 1, ""),
+        "L": (1.0, 0.0, 0, " L"),
         "%": (1.0, 0.0, 0, " %"),
         "": (1.0, 0.0, 1, ""),
     },
@@ -46,6 +47,7 @@ _SHOWN: dict[Units, dict[Unit, tuple[float, float, int, str]]] = {
         "W": (1.0, 0.0, 0, " W"),
         "W/m²": (1.0, 0.0, 0, " W/m²"),
         "UVI": (1.0, 0.0, 1, ""),
+        "L": (1.0 / QUART_L, 0.0, 0, " qt"),
         "%": (1.0, 0.0, 0, " %"),
         "": (1.0, 0.0, 1, ""),
     },

@@ -8,9 +8,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from noonshade.core.building import list_cautions, list_parts, running_cost, setup_steps, substrate_bags
+from noonshade.core.building import (
+    ground_amounts,
+    list_cautions,
+    list_parts,
+    moistening_l,
+    running_cost,
+    setup_steps,
+    sheets,
+)
+from noonshade.core.building.ground import BAG_SIZES_L, SETTLING, ground_kg
 from noonshade.core.building.order import load_kg
-from noonshade.core.building.parts import BAG_SIZES_L, SETTLING, rating_w
+from noonshade.core.building.parts import rating_w
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.day import simulate_day
 from noonshade.core.phrase import plain_text
@@ -20,14 +29,18 @@ from noonshade.core.plan import (
     ColdPack,
     Fan,
     Inset,
+    Layer,
     Leaves,
     Misting,
     Plan,
+    Substrate,
     Vent,
     Wall,
     Water,
+    Zone,
+    mixture,
 )
-from tests.builders import CATALOG, MATERIALS, demo_plan, lamp
+from tests.builders import CATALOG, MATERIALS, demo_plan, lamp, shipped_plan
 from tests.evaluated import evaluate
 
 
@@ -41,8 +54,8 @@ def _deep(plan: Plan, depth: float) -> Plan:
 
 
 def test_substrate_is_floor_times_depth(plan: Plan) -> None:
-    bags = substrate_bags(plan)
-    assert bags is not None
+    (amount,) = ground_amounts(plan)
+    bags = amount.bags
     volume = plan.enclosure.length_m * plan.enclosure.depth_m * plan.substrate.depth_m
     assert bags.in_place_l == pytest.approx(1000 * volume)
     assert bags.mass_kg == pytest.approx(volume * plan.substrate.material.density_kg_m3)
@@ -50,8 +63,7 @@ def test_substrate_is_floor_times_depth(plan: Plan) -> None:
 
 @given(depth=st.floats(0.01, 0.5))
 def test_bags_hold_enough_and_not_a_whole_small_bag_too_much(depth: float) -> None:
-    bags = substrate_bags(_deep(demo_plan(), depth))
-    assert bags is not None
+    bags = ground_amounts(_deep(demo_plan(), depth))[0].bags
     assert bags.to_buy_l == pytest.approx(bags.in_place_l * (1 + SETTLING))
     assert bags.bought_l >= bags.to_buy_l - 1e-9
     assert all(size in BAG_SIZES_L and count > 0 for size, count in bags.bags)
@@ -61,8 +73,8 @@ def test_bags_hold_enough_and_not_a_whole_small_bag_too_much(depth: float) -> No
 
 
 def test_a_thin_cover_is_not_sold_in_bags(plan: Plan) -> None:
-    assert substrate_bags(_deep(plan, 0.0)) is None
-    assert substrate_bags(_deep(plan, 0.001)) is None
+    assert ground_amounts(_deep(plan, 0.0)) == ()
+    assert ground_amounts(_deep(plan, 0.001)) == ()
     assert not [p for p in list_parts(_deep(plan, 0.0)) if p.group == "ground"]
 
 
@@ -207,8 +219,7 @@ def test_a_thing_of_every_kind_has_its_place_in_the_order() -> None:
 
 
 def test_the_stand_carries_walls_ground_and_water(plan: Plan) -> None:
-    bags = substrate_bags(plan)
-    assert bags is not None
+    bags = ground_amounts(plan)[0].bags
     light = _deep(plan, 0.0)
     assert load_kg(plan) - load_kg(light) == pytest.approx(bags.mass_kg)
 
@@ -235,3 +246,76 @@ def test_most_at_one_time_is_not_what_never_runs_together(plan: Plan) -> None:
     apart = replace(plan, fixtures=(first, replace(first, id="night", lit="night")))
     assert running_cost(apart).most_w == first.power_w
     assert running_cost(apart).connected_w == 2 * first.power_w
+
+
+def _layered(plan: Plan) -> Plan:
+    """Four layers, damp: litter, a mix with coir, soil, and drainage under a sheet."""
+    soil, coir, sand = (MATERIALS[name] for name in ("soil", "coir", "dry-sand"))
+    parts = ((soil, 2.0), (coir, 1.0), (sand, 1.0))
+    ground = Substrate(
+        MATERIALS["leaf-litter"],
+        0.22,
+        0.4,
+        below=(
+            Layer(mixture(parts), 0.10, parts),
+            Layer(soil, 0.05),
+            Layer(MATERIALS["clay-balls"], 0.05, barrier=True),
+        ),
+        zones=(Zone("wet", "Damp corner", 0.9, 0.2, 0.3, 0.3, 0.8),),
+    )
+    return replace(plan, substrate=ground)
+
+
+def test_layers_are_bought_by_material_and_laid_from_the_bottom_up(plan: Plan) -> None:
+    layered = _layered(plan)
+    area = plan.enclosure.length_m * plan.enclosure.depth_m
+    amounts = {a.material.id: a for a in ground_amounts(layered)}
+    # Soil is in two layers: half of 10 cm and all of 5.
+    assert amounts["soil"].bags.in_place_l == pytest.approx(1000 * area * 0.10)
+    assert amounts["clay-balls"].bags.in_place_l == pytest.approx(1000 * area * 0.05)
+    coir = amounts["coir"]
+    assert coir.bags.in_place_l == pytest.approx(1000 * area * 0.025)
+    bought = sum(size * count for size, count in coir.bricks)
+    assert bought * coir.material.swells_l_kg >= coir.bags.to_buy_l
+    assert (bought - 0.65) * coir.material.swells_l_kg < coir.bags.to_buy_l
+    mass = sum(layer.depth_m * area * layer.material.density_kg_m3 for layer in layered.substrate.layers)
+    assert ground_kg(layered) == pytest.approx(mass)
+    bare = load_kg(_deep(plan, 0.0))
+    assert load_kg(layered) - bare == pytest.approx(mass)
+    # Drainage stays dry; what lies on it takes half of what it holds.
+    wet = [layer for layer in layered.substrate.layers if not layer.barrier]
+    held = sum(1000 * area * layer.depth_m * layer.material.water_held for layer in wet)
+    assert moistening_l(layered) == pytest.approx(held / 2)
+    assert moistening_l(plan) == 0.0
+    ((length, width),) = sheets(layered)
+    assert (length, width) == pytest.approx((plan.enclosure.length_m + 0.1, plan.enclosure.depth_m + 0.1))
+    listed = [p.label for p in list_parts(layered) if p.group == "ground"]
+    assert listed[-1] == "Fleece or fine mesh"
+    assert {"Coir, damp", "Topsoil, moist", "Dry sand", "Expanded clay", "Leaf litter"} <= set(listed)
+    steps = [plain_text(d) for s in setup_steps(layered) if s.id == "ground" for d in s.details]
+    order = [next(i for i, step in enumerate(steps) if words in step) for words in LAID]
+    assert order == sorted(order), steps
+    inches = [
+        plain_text(d, "imperial") for s in setup_steps(layered) if s.id == "ground" for d in s.details
+    ]
+    assert " qt" in inches[0]
+
+
+LAID = (
+    "Soak the coir, 3 bricks of 0.65 kg, in 12 L of warm water",
+    "At the bottom: expanded clay, 5 cm deep",
+    "On it the sheet, 130 cm × 70 cm",
+    "Then topsoil, 5 cm deep",
+    "Then a mix of 40 L topsoil, 20 L coir and 20 L dry sand: 10 cm deep when settled (72 L).",
+    "Then leaf litter, 2 cm deep",
+    "Work in up to",
+    "Damp corner: 30 cm × 30 cm",
+)
+
+
+def test_what_digs_gets_ground_that_is_packed(plan: Plan) -> None:
+    spider = shipped_plan("giant-vinegaroon")
+    assert spider.animal.digs
+    steps = [plain_text(d) for s in setup_steps(spider) if s.id == "ground" for d in s.details]
+    assert any("press the damp ground down firmly in lifts of 5 cm" in step for step in steps)
+    assert not any("press" in plain_text(d) for s in setup_steps(plan) for d in s.details)

@@ -70,7 +70,7 @@ LAYERED = Substrate(
 
 
 def _down(ground: Substrate, surface_c: Floats, room_c: float, film_w_m2k: float, step_s: float) -> Floats:
-    """One dimension, 300 cells, implicit in time, by itself: temperatures (steps, 300) of a repeating day."""
+    """One dimension, 300 cells, implicit in time, by itself: temperatures (steps, 300) of a day."""
     count = 300
     size = ground.depth_m / count
     edges = np.linspace(0.0, ground.depth_m, count + 1)

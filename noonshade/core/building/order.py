@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from noonshade.core.building.parts import hours_of, substrate_bags
+from noonshade.core.building.ground import ground_amounts, ground_kg, laying_steps
+from noonshade.core.building.parts import hours_of
 from noonshade.core.phrase import Measure, Phrase, clock
 from noonshade.core.plan import (
     Background,
@@ -68,8 +69,7 @@ def load_kg(plan: Plan) -> float:
         along, across = enclosure.size_of(face)
         if wall.material is not None:
             mass += along * across * wall.thickness_m * wall.material.density_kg_m3
-    bags = substrate_bags(plan)
-    mass += 0.0 if bags is None else bags.mass_kg
+    mass += ground_kg(plan)
     for item in plan.furnishings:
         if isinstance(item, Water):
             mass += item.length_m * item.width_m * item.depth_m * _WATER
@@ -120,18 +120,11 @@ def _steps(plan: Plan) -> Iterator[SetupStep]:
             tuple(_slab(plan, slab) for slab in heavy),
             "On the enclosure's floor or on their own feet, not on loose ground: animals dig under them.",
         )
-    bags = substrate_bags(plan)
-    if bags is not None:
+    if ground_amounts(plan):
         yield SetupStep(
             "ground",
             "Fill in the ground",
-            (
-                (
-                    f"{plan.substrate.material.label}, ",
-                    Measure(plan.substrate.depth_m, "m"),
-                    f" deep when settled ({bags.in_place_l:.0f} L).",
-                ),
-            ),
+            tuple(laying_steps(plan)),
             "Every centimetre too much lifts the animal towards the lamps.",
         )
     rest = [f for f in plan.furnishings if not isinstance(f, Slab | Background)]

@@ -7,6 +7,7 @@ from collections import Counter
 from dataclasses import dataclass
 from typing import Literal
 
+from noonshade.core.building.ground import SETTLING, floor_m2, ground_amounts, packed, sheets
 from noonshade.core.phrase import Measure, Phrase, clock
 from noonshade.core.plan import (
     Background,
@@ -27,12 +28,6 @@ PartGroup = Literal[
     "enclosure", "lamps", "control", "ground", "furnishing", "moisture", "safety", "instruments"
 ]
 
-# Sizes substrate is commonly sold in, litres. Estimate.
-BAG_SIZES_L = (5, 10, 20, 25, 40, 50, 60, 70)
-# Loose ground settles; so much more is bought than the finished depth holds. Estimate.
-SETTLING = 0.10
-# A bag more is carried only where it saves this share of what is wanted. Estimate.
-BAG_WORTH = 0.05
 # Rated power of a holder and of a regulator over what it carries. Estimate: common practice with heat.
 RATING_MARGIN = 1.25
 # Ratings that holders and regulators are sold in, W. Estimate.
@@ -54,67 +49,6 @@ class Part:
     count: int
     detail: Phrase = ()
     why: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Bags:
-    """Substrate to buy: litres wanted in place, litres with settling, and bags as (litres, how many)."""
-
-    in_place_l: float
-    to_buy_l: float
-    bags: tuple[tuple[int, int], ...]
-    mass_kg: float
-
-    @property
-    def bought_l(self) -> int:
-        """Litres in the bags together."""
-        return sum(size * count for size, count in self.bags)
-
-
-def substrate_bags(plan: Plan) -> Bags | None:
-    """Ground by volume, depth times floor, and the bags it comes in; None without any.
-
-    Of all mixtures of at most two sizes, the one with the least left over, a bag more counting as
-    ``BAG_WORTH`` of what is wanted.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan.
-
-    Returns
-    -------
-    Bags | None
-        Ground by volume, depth times floor, and the bags it comes in.
-    """
-    depth = plan.substrate.depth_m
-    litres = 1000.0 * plan.enclosure.length_m * plan.enclosure.depth_m * depth
-    # Sheets such as paper are counted as one cover, not poured.
-    if litres < 1.0:
-        return None
-    wanted = litres * (1.0 + SETTLING)
-    best: tuple[float, int, tuple[tuple[int, int], ...]] | None = None
-    for large in BAG_SIZES_L:
-        for count in range(math.ceil(wanted / large) + 1):
-            rest = wanted - large * count
-            if rest <= 0:
-                mixture: tuple[tuple[int, int], ...] = ((large, count),)
-                options = [mixture]
-            else:
-                options = [
-                    tuple(p for p in ((large, count), (small, math.ceil(rest / small))) if p[1])
-                    for small in BAG_SIZES_L
-                    if small < large or count == 0
-                ]
-            for option in options:
-                over = sum(size * n for size, n in option) - wanted
-                bags = sum(n for _, n in option)
-                rank = (over + BAG_WORTH * wanted * bags, bags, option)
-                if best is None or rank < best:
-                    best = rank
-    assert best is not None
-    mass = litres / 1000.0 * plan.substrate.material.density_kg_m3
-    return Bags(litres, wanted, tuple(sorted(best[2], reverse=True)), mass)
 
 
 def rating_w(power_w: float) -> float:
@@ -308,26 +242,28 @@ def _by_period(plan: Plan, lit: str) -> str:
 
 
 def _ground(plan: Plan) -> list[Part]:
-    material = plan.substrate.material
-    bags = substrate_bags(plan)
-    if bags is None:
+    amounts = ground_amounts(plan)
+    if not amounts:
         if plan.substrate.depth_m == 0:
             return []
-        area = plan.enclosure.length_m * plan.enclosure.depth_m
-        return [Part("ground", material.label, 1, (f"to cover {area:.2f} m²",))]
-    packed = " + ".join(f"{n} × {size} L" for size, n in bags.bags)
-    return [
-        Part(
-            "ground",
-            material.label,
-            1,
-            (
-                Measure(plan.substrate.depth_m, "m"),
-                f" deep: {bags.in_place_l:.0f} L in place, about {bags.mass_kg:.0f} kg; buy {packed}",
-            ),
-            f"{100 * SETTLING:.0f} % more than the depth holds, because it settles.",
+        return [Part("ground", plan.substrate.material.label, 1, (f"to cover {floor_m2(plan):.2f} m²",))]
+    why = f"{100 * SETTLING:.0f} % more than the depth holds, because it settles."
+    alone = len(amounts) == 1
+    found = []
+    for amount in amounts:
+        bags = amount.bags
+        detail: Phrase = (
+            *((Measure(plan.substrate.depth_m, "m"), " deep: ") if alone else ()),
+            Measure(bags.in_place_l, "L"),
+            f" in place, about {bags.mass_kg:.0f} kg; buy {packed(amount)}",
         )
-    ]
+        found.append(Part("ground", amount.material.label, 1, detail, why))
+    for length, width in sheets(plan):
+        size = (Measure(length, "m"), " × ", Measure(width, "m"))
+        found.append(
+            Part("ground", "Fleece or fine mesh", 1, size, "Water passes, soil does not; with its edges.")
+        )
+    return found
 
 
 def _furnishings(plan: Plan) -> list[Part]:

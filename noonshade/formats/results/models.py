@@ -25,7 +25,7 @@ class Figure(Model):
 
     kind: Literal["figure"] = "figure"
     value: float
-    unit: Literal["m", "mm", "°C", "K", "W", "W/m²", "UVI", "%", ""]
+    unit: Literal["m", "mm", "°C", "K", "W", "W/m²", "UVI", "L", "%", ""]
 
 
 PhrasePart = Annotated[Text | Figure, Field(discriminator="kind")]

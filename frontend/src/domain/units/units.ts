@@ -298,6 +298,10 @@ export function showFigure(value: number, unit: string, system: UnitSystem): str
   switch (unit) {
     case "m":
       return show(value, "length", system, system === "metric" ? 0 : 1);
+    case "L":
+      return system === "metric"
+        ? `${fixed(value, 0)} L`
+        : `${fixed(value / shared.quart_l, 0)} qt`;
     case "mm":
       return system === "metric"
         ? `${fixed(1000 * value, 0)} mm`
