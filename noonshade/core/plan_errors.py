@@ -221,10 +221,36 @@ def _ground(plan: Plan) -> list[PlanError]:
             if not size / 2 - 1e-6 <= at <= room - size / 2 + 1e-6:
                 where = f"/substrate/zones/{i}/{name}"
                 found.append(PlanError(where, f"the zone {zone.label!r} must lie inside the enclosure"))
-    ids = [zone.id for zone in ground.zones]
-    for i, zone in enumerate(ground.zones):
-        if zone.id in ids[:i]:
-            found.append(PlanError(f"/substrate/zones/{i}/id", f"the id {zone.id!r} is used twice"))
+    for i, burrow in enumerate(ground.burrows):
+        where, half = f"/substrate/burrows/{i}", burrow.diameter_m / 2
+        deepest = ground.depth_m - half
+        if not half - 1e-6 <= burrow.depth_m <= deepest + 1e-6:
+            found.append(
+                PlanError(
+                    f"{where}/depth_m",
+                    f"the burrow {burrow.label!r} must lie in the ground: its middle {_cm(half)} to "
+                    f"{_cm(max(deepest, half))} below the surface",
+                )
+            )
+        for name, at, room in (
+            ("x_m", burrow.x_m, enclosure.length_m),
+            ("y_m", burrow.y_m, enclosure.depth_m),
+            ("mouth_x_m", burrow.mouth_x_m, enclosure.length_m),
+            ("mouth_y_m", burrow.mouth_y_m, enclosure.depth_m),
+        ):
+            if not half - 1e-6 <= at <= room - half + 1e-6:
+                found.append(
+                    PlanError(
+                        f"{where}/{name}", f"the burrow {burrow.label!r} must lie inside the enclosure"
+                    )
+                )
+    for kind, ids in (
+        ("zones", [zone.id for zone in ground.zones]),
+        ("burrows", [burrow.id for burrow in ground.burrows]),
+    ):
+        for i, key in enumerate(ids):
+            if key in ids[:i]:
+                found.append(PlanError(f"/substrate/{kind}/{i}/id", f"the id {key!r} is used twice"))
     return found
 
 

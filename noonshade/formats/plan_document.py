@@ -231,6 +231,9 @@ class LayerDocument(MixDocument):
 
     depth_m: Annotated[float, Field(ge=0.002, le=1)]
     barrier: Annotated[bool, Field(description="a sheet lies on it that soil does not pass")] = False
+    wetness: Annotated[
+        float | None, Field(ge=0, le=1, description="0 dry, 1 like open water; none: as the surface")
+    ] = None
 
 
 class ZoneDocument(Part):
@@ -245,6 +248,19 @@ class ZoneDocument(Part):
     wetness: Annotated[float, Field(ge=0, le=1, description="0 dry, 1 like open water")]
 
 
+class BurrowDocument(Part):
+    """A chamber in the ground and the way to it, straight from its mouth."""
+
+    id: Id
+    label: Label
+    x_m: Coordinate
+    y_m: Coordinate
+    depth_m: Annotated[float, Field(gt=0, le=1, description="its middle below the surface, m")]
+    mouth_x_m: Coordinate
+    mouth_y_m: Coordinate
+    diameter_m: Annotated[float, Field(ge=0.005, le=0.5)]
+
+
 class SubstrateDocument(MixDocument):
     """What covers the floor, the uppermost layer first; its depth is that of all layers together."""
 
@@ -254,6 +270,7 @@ class SubstrateDocument(MixDocument):
         list[LayerDocument], Field(max_length=8, description="layers under it, downwards")
     ] = []
     zones: Annotated[list[ZoneDocument], Field(max_length=12, description="damper and drier parts")] = []
+    burrows: Annotated[list[BurrowDocument], Field(max_length=12, description="chambers in it")] = []
 
 
 class FurnishingPart(Part):

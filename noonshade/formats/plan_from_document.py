@@ -13,6 +13,7 @@ from noonshade.core.plan import (
     Animal,
     Background,
     Branch,
+    Burrow,
     ColdPack,
     Enclosure,
     Fan,
@@ -197,9 +198,10 @@ class _Lookup:
         below = []
         for i, layer in enumerate(d.below):
             of, mixed = self._mix(layer, f"/substrate/below/{i}")
-            below.append(Layer(of, layer.depth_m, mixed, layer.barrier))
+            below.append(Layer(of, layer.depth_m, mixed, layer.barrier, layer.wetness))
         zones = tuple(Zone(z.id, z.label, z.x_m, z.y_m, z.length_m, z.width_m, z.wetness) for z in d.zones)
-        return Substrate(material, d.depth_m, d.wetness, parts, tuple(below), zones)
+        burrows = tuple(Burrow(**b.model_dump()) for b in d.burrows)
+        return Substrate(material, d.depth_m, d.wetness, parts, tuple(below), zones, burrows)
 
     def _mix(self, d: MixDocument, pointer: str) -> tuple[SolidMaterial, Parts]:
         """What a layer is as a whole, and its parts if it is mixed."""

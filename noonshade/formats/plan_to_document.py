@@ -44,10 +44,12 @@ def plan_document_of(plan: Plan) -> PlanDocument:
                         **_mix(layer.material, layer.parts),
                         "depth_m": layer.depth_m,
                         "barrier": layer.barrier,
+                        "wetness": layer.wetness,
                     }
                     for layer in plan.substrate.below
                 ],
                 "zones": [asdict(zone) for zone in plan.substrate.zones],
+                "burrows": [asdict(burrow) for burrow in plan.substrate.burrows],
             },
             "furnishings": [part_document(f) for f in plan.furnishings],
             "fixtures": [part_document(f) for f in plan.fixtures],

@@ -196,10 +196,10 @@ def test_nodes_of_the_ground_lie_where_they_are_needed() -> None:
     assert DAILY.ground_depths_m(_soil(0.6)) == (0.0, 0.01, 0.02, 0.04, 0.08, 0.15, 0.3, 0.6)
     assert DAILY.ground_depths_m(_soil(BARE_FLOOR_M / 2)) == (0.0,)
     assert Resolution().ground_depths_m(_soil(0.1)) == pytest.approx((0.0, 0.03, 0.1))
-    assert Resolution().ground_depths_m(_soil(0.5)) == (0.0, 0.05, 0.12, 0.25, 0.5)
+    assert Resolution().ground_depths_m(_soil(0.5)) == (0.0, 0.03, 0.08, 0.16, 0.3, 0.5)
     # Where a layer ends there is one; those that are near it move there.
     layered = Resolution().ground_depths_m(LAYERED)
-    assert layered == pytest.approx((0.0, 0.03, 0.05, 0.12, 0.21, 0.3))
+    assert layered == pytest.approx((0.0, 0.03, 0.08, 0.16, 0.21, 0.3))
 
 
 def _soil(depth_m: float) -> Substrate:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -205,6 +206,9 @@ def _at_places(
     if need.place == "moist_hide":
         # One that is moist enough is what it takes.
         matching = [max(matching, key=lambda p: p.relative_humidity)]
+    if need.place == "burrow":
+        # One it can go to is what it takes; the others are its choice.
+        matching = [min(matching, key=lambda p: _off(need, figure_for(p, need)))]
     found = []
     for place in matching:
         value, course = figure_for(place, need), None
@@ -213,6 +217,15 @@ def _at_places(
             value, course = float(np.mean(hours)), _course(need, hours)
         found.append(_check(day, need, place.id, place.label, value, place, course))
     return found
+
+
+def _off(need: Need, value: float | None) -> float:
+    """How far a figure is from the range wanted; 0 inside, infinite if there is none."""
+    if value is None:
+        return math.inf
+    low = -math.inf if need.low is None else need.low
+    high = math.inf if need.high is None else need.high
+    return max(low - value, value - high, 0.0)
 
 
 def _course(need: Need, values: Floats) -> Course:

@@ -28,7 +28,7 @@ PIECE_CELLS = 4.0
 SUBSTRATE_LEVELS = (0.0, 0.3, 1.0)
 # In ground deeper than this they are depths, m: what is warmed at one place spreads sideways below it.
 DEEP_GROUND_M = 0.15
-DEEP_LEVELS_M = (0.0, 0.05, 0.12, 0.25, 0.45)
+DEEP_LEVELS_M = (0.0, 0.03, 0.08, 0.16, 0.3)
 # Nodes lie where one layer ends; one that is nearer to that than this share of its depth moves there.
 NEAR_LAYER = 0.2
 # Depths of substrate nodes through a day, m: its wave dies away within some cm, most of it in the first.

@@ -16,6 +16,7 @@ from noonshade.core.heat.probe_reading import shaded_reading
 from noonshade.core.heat.seen import NodeMean, view_from
 from noonshade.core.light.exposure import exposure_class
 from noonshade.core.light.field import LightAtPoints, Scene
+from noonshade.core.moisture.burrow import burrow_vapour
 from noonshade.core.moisture.vapour import humidity_at, moist_hide_vapour
 from noonshade.core.needs.species import PlaceKind
 from noonshade.core.places.ends import (
@@ -113,7 +114,9 @@ def _figures(climate: Climate, spot: Spot, light: LightAtPoints, i: int) -> Plac
             whole = climate.sheet_c(sheet)
             mean, most = float(np.mean(whole)), float(np.max(whole))
     above = view_from(plan, grid, where.points, upwards=True)
-    facing = 0.0 if spot.kind == "burrow" else float(light.irradiance_facing_w_m2[i])
+    # In the ground it is dark, whatever shines on it.
+    lit = 0.0 if spot.kind == "burrow" else 1.0
+    facing = lit * float(light.irradiance_facing_w_m2[i])
     operative = operative_temperature(
         air,
         air if surface is None else surface,
@@ -126,12 +129,12 @@ def _figures(climate: Climate, spot: Spot, light: LightAtPoints, i: int) -> Plac
         label=spot.label,
         kind=spot.kind,
         position_m=spot.position_m,
-        uvi_level=float(light.uvi_level[i]),
-        uvi_facing=float(light.uvi_facing[i]),
-        irradiance_w_m2=float(light.irradiance_level_w_m2[i]),
-        illuminance_lx=float(light.illuminance_level_lx[i]),
-        ppfd_umol_m2_s=float(light.ppfd_umol_m2_s[i]),
-        exposure_class=exposure_class(float(light.uvi_facing[i])),
+        uvi_level=lit * float(light.uvi_level[i]),
+        uvi_facing=lit * float(light.uvi_facing[i]),
+        irradiance_w_m2=lit * float(light.irradiance_level_w_m2[i]),
+        illuminance_lx=lit * float(light.illuminance_level_lx[i]),
+        ppfd_umol_m2_s=lit * float(light.ppfd_umol_m2_s[i]),
+        exposure_class=exposure_class(lit * float(light.uvi_facing[i])),
         air_c=air,
         probe_c=where.probe.at(temperature, climate.room_c),
         surface_c=surface,
@@ -144,8 +147,13 @@ def _figures(climate: Climate, spot: Spot, light: LightAtPoints, i: int) -> Plac
 
 
 def _vapour(climate: Climate, spot: Spot, surface_c: float | None) -> float:
-    hide = next((h for h in climate.plan.hides if h.id == spot.id), None)
     vapour = climate.moisture.vapour_kg_m3
+    ground = climate.plan.substrate
+    burrow = next((b for b in ground.burrows if b.id == spot.id), None)
+    if burrow is not None and surface_c is not None:
+        wetness = ground.wetness_at(burrow.x_m, burrow.y_m, burrow.depth_m)
+        return burrow_vapour(burrow.diameter_m, burrow.run_m, wetness, surface_c, vapour)
+    hide = next((h for h in climate.plan.hides if h.id == spot.id), None)
     if hide is None or not hide.moist or surface_c is None:
         return vapour
     return moist_hide_vapour(hide, surface_c, vapour)
@@ -199,7 +207,11 @@ def measured_at(plan: Plan, grid: EnclosureGrid, spot: Spot | PlaceFigures) -> M
         air = _air(grid, points[:, 0], points[:, 2])
         return MeasuredAt(points, air, shaded_reading(plan, grid, points), _perches(grid, level))
     if spot.kind == "burrow":
-        there = _deep_in(plan, grid, max(plan.substrate.depth_m - z, 0.0))
+        depth = max(plan.substrate.depth_m - z, 0.0)
+        if any(burrow.id == spot.id for burrow in plan.substrate.burrows):
+            there = in_ground(grid, plan.substrate, x, float(at[0, 1]), depth)
+        else:
+            there = _deep_in(plan, grid, depth)
         return MeasuredAt(at, there, there, there)
     air = _air(grid, np.array([x]), np.array([z]))
     read = shaded_reading(plan, grid, at)
@@ -280,8 +292,7 @@ def _spots(climate: Climate, scene: Scene) -> list[Spot]:
         spots += [_level(level) for level in level_points(plan)]
     else:
         spots += [_end(plan, "warm_end", "Warm end"), _end(plan, "cool_end", "Cool end")]
-    if plan.animal.digs and plan.substrate.depth_m >= 2.0 * plan.animal.back_height_m:
-        spots.append(_burrow(plan))
+    spots += _burrows(plan)
     if {"aquatic", "half aquatic"} & set(plan.animal.habits) and plan.waters:
         pool = max(plan.waters, key=lambda w: w.length_m * w.width_m * w.depth_m)
         spots.append(Spot("water", pool.label, "water", _over(plan, pool), pool.id))
@@ -313,6 +324,17 @@ def _level(level: LevelPoints) -> Spot:
     nearest = int(np.argmin(np.linalg.norm(seats - seats.mean(axis=0), axis=1)))
     x, y, z = seats[nearest].tolist()
     return Spot(level.level, level.label, level.level, (float(x), float(y), float(z)))
+
+
+def _burrows(plan: Plan) -> list[Spot]:
+    """Those that are planned; without any, where an animal that digs will have one."""
+    ground = plan.substrate
+    if ground.burrows:
+        surface = ground.depth_m
+        return [Spot(b.id, b.label, "burrow", (b.x_m, b.y_m, surface - b.depth_m)) for b in ground.burrows]
+    if not plan.animal.digs or ground.depth_m < 2.0 * plan.animal.back_height_m:
+        return []
+    return [_burrow(plan)]
 
 
 def _burrow(plan: Plan) -> Spot:

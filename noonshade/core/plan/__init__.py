@@ -20,7 +20,7 @@ from noonshade.core.plan.furnishings import (
     Stack,
     Water,
 )
-from noonshade.core.plan.ground import Layer, Parts, Substrate, Zone
+from noonshade.core.plan.ground import Burrow, Layer, Parts, Substrate, Zone
 from noonshade.core.plan.lamps import (
     HOT_KINDS,
     LAMP_KINDS,
@@ -63,6 +63,7 @@ __all__ = [
     "Background",
     "BeamSource",
     "Branch",
+    "Burrow",
     "ColdPack",
     "ControlKind",
     "Enclosure",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
@@ -17,12 +18,14 @@ class Layer:
 
     ``material`` is what it is as a whole; ``parts`` what that is mixed from, empty for a material alone.
     On a layer with a ``barrier`` lies a sheet that lets water through and holds back what is above.
+    ``wetness`` is how damp it is, None as the surface.
     """
 
     material: SolidMaterial
     depth_m: float
     parts: Parts = ()
     barrier: bool = False
+    wetness: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,12 +42,34 @@ class Zone:
 
 
 @dataclass(frozen=True, slots=True)
+class Burrow:
+    """A chamber in the ground and the way to it, straight from its mouth.
+
+    ``depth_m`` is that of the chamber's middle below the surface, ``diameter_m`` of chamber and way.
+    """
+
+    id: str
+    label: str
+    x_m: float
+    y_m: float
+    depth_m: float
+    mouth_x_m: float
+    mouth_y_m: float
+    diameter_m: float
+
+    @property
+    def run_m(self) -> float:
+        """Way from the mouth to the middle of the chamber, m."""
+        return math.hypot(self.x_m - self.mouth_x_m, self.y_m - self.mouth_y_m, self.depth_m)
+
+
+@dataclass(frozen=True, slots=True)
 class Substrate:
     """What covers the floor. Its surface is at ``z = depth_m``, the depth of all layers together.
 
     ``material`` is that of the uppermost layer, mixed from ``parts`` if there are any; ``below`` are the
     layers under it, from the top down. ``wetness`` is how readily the surface gives off water: 0 dry, 1
-    like open water; ``zones`` have their own.
+    like open water; ``zones`` and layers have their own. ``burrows`` are in it.
     """
 
     material: SolidMaterial
@@ -53,6 +78,7 @@ class Substrate:
     parts: Parts = ()
     below: tuple[Layer, ...] = ()
     zones: tuple[Zone, ...] = ()
+    burrows: tuple[Burrow, ...] = ()
 
     @property
     def layers(self) -> tuple[Layer, ...]:
@@ -84,17 +110,48 @@ class Substrate:
             The ground.
         """
         zones = tuple(replace(zone, wetness=min(zone.wetness * factor, 1.0)) for zone in self.zones)
-        return replace(self, wetness=min(self.wetness * factor, 1.0), zones=zones)
+        below = tuple(
+            layer if layer.wetness is None else replace(layer, wetness=min(layer.wetness * factor, 1.0))
+            for layer in self.below
+        )
+        return replace(self, wetness=min(self.wetness * factor, 1.0), zones=zones, below=below)
+
+    def wetness_at(self, x_m: float, y_m: float, depth_m: float) -> float:
+        """How damp the ground is at a point in it.
+
+        Parameters
+        ----------
+        x_m, y_m : float
+            Where, m.
+        depth_m : float
+            How far below the surface, m.
+
+        Returns
+        -------
+        float
+            Of the layer there; as the surface above it where that has none of its own.
+        """
+        bottom = self.layers[0].depth_m
+        for layer in self.below:
+            if bottom < depth_m <= bottom + layer.depth_m and layer.wetness is not None:
+                return layer.wetness
+            bottom += layer.depth_m
+        for zone in reversed(self.zones):
+            inside = abs(x_m - zone.x_m) <= zone.length_m / 2 and abs(y_m - zone.y_m) <= zone.width_m / 2
+            if inside:
+                return zone.wetness
+        return self.wetness
 
     def dry(self) -> Substrate:
-        """The same ground without any dampness, which neither light nor conduction knows of.
+        """The same ground without dampness and burrows, which neither light nor conduction knows of.
 
         Returns
         -------
         Substrate
             The ground.
         """
-        return replace(self, wetness=0.0, zones=())
+        below = tuple(replace(layer, wetness=None) for layer in self.below)
+        return replace(self, wetness=0.0, zones=(), below=below, burrows=())
 
     def between(self, upper_m: float, lower_m: float) -> Iterator[tuple[SolidMaterial, float]]:
         """What lies between two depths.
