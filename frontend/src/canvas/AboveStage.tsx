@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import type { Evaluation, Fixture, Furnishing, Lamp, PlanDocument } from "../api/types";
 import { extentOf, lampWithin, lidParts, thermostatsOf } from "../domain/plan/document";
-import { zonesOf } from "../domain/plan/ground";
+import { burrowsOf, zonesOf } from "../domain/plan/ground";
 import { onGrid } from "../domain/plan/lengths";
 import { snappedAcross, snappedAlong } from "../domain/plan/snap";
 import { ventsOf } from "../domain/plan/vents";
@@ -90,6 +90,24 @@ export function AboveStage(props: StageProps) {
               className="fill-low stroke-low"
               fillOpacity={0.1 + 0.3 * zone.wetness}
               strokeDasharray="3 3"
+            />
+          </g>
+        ))}
+        {burrowsOf(d).map((burrow) => (
+          <g key={burrow.id} className="fill-none stroke-edge" strokeDasharray="4 3">
+            <path
+              d={`M${p.x(burrow.mouth_x_m)} ${p.y(burrow.mouth_y_m)}L${p.x(burrow.x_m)} ${p.y(burrow.y_m)}`}
+            />
+            <circle
+              cx={p.x(burrow.x_m)}
+              cy={p.y(burrow.y_m)}
+              r={(p.scale * burrow.diameter_m) / 2}
+            />
+            <circle
+              cx={p.x(burrow.mouth_x_m)}
+              cy={p.y(burrow.mouth_y_m)}
+              r={0.3 * p.scale * burrow.diameter_m}
+              className="fill-ink"
             />
           </g>
         ))}

@@ -23,6 +23,9 @@ interface EnclosureDrawingProps {
   projection: Projection;
 }
 
+/** Inside of a burrow. */
+const HOLLOW = "#2a211b";
+
 type WallKey = "left" | "right" | "top" | "floor";
 
 /** The enclosure itself in section: walls, mesh, vents, substrate. */
@@ -65,6 +68,26 @@ export const EnclosureDrawing = memo(function EnclosureDrawing({
           )}
         </g>
       ))}
+      {(substrate.burrows ?? []).map((burrow) => {
+        const wide = p.scale * burrow.diameter_m;
+        const deep = substrate.depth_m - burrow.depth_m;
+        return (
+          <g key={burrow.id} data-testid={`hollow-${burrow.id}`}>
+            <path
+              d={`M${p.x(burrow.mouth_x_m)} ${p.y(substrate.depth_m)}L${p.x(burrow.x_m)} ${p.y(deep)}`}
+              stroke={HOLLOW}
+              strokeWidth={0.6 * wide}
+            />
+            <ellipse
+              cx={p.x(burrow.x_m)}
+              cy={p.y(deep)}
+              rx={0.7 * wide}
+              ry={0.5 * wide}
+              fill={HOLLOW}
+            />
+          </g>
+        );
+      })}
       {(substrate.zones ?? []).map((zone) => (
         <rect
           key={zone.id}

@@ -85,7 +85,8 @@ export function placeLabels(input: PlaceLabelsInput): PlaceLabel[] {
       return [clampInside(p.x(x)), p.y(z) + 26];
     }
     if (kind === "burrow") return [clampInside(p.x(x)), p.y(z)];
-    if (kind === "uv_refuge" || kind === "water") return [p.x(x), p.y(ground * 0.42)];
+    if (kind === "uv_refuge" || kind === "water")
+      return [p.x(x), p.y(ground - Math.min(0.58 * ground, WRITTEN_BELOW_M))];
     // Ends: where their air is averaged, 10 cm above the substrate, drawn a little higher.
     const left = x < d.enclosure.length_m / 2;
     const px = left
@@ -98,6 +99,9 @@ export function placeLabels(input: PlaceLabelsInput): PlaceLabel[] {
     return Math.min(p.x(d.enclosure.length_m) - 40, Math.max(p.x(0) + 40, px));
   }
 }
+
+/** What is in a hide is written in the ground below it, at most this deep, m. */
+const WRITTEN_BELOW_M = 0.046;
 
 interface PlaceMarksProps {
   labels: readonly PlaceLabel[];

@@ -21,7 +21,7 @@ import { PlaceMarks } from "./PlaceMarks";
 import { PlumeShapes } from "./PlumeShapes";
 import { FIRST_SIZE, headroom, projection, sideRoom } from "./projection";
 import { Rulers } from "./Rulers";
-import { GroundColours, SurfaceStrips } from "./SurfaceStrips";
+import { GroundColours, GroundOutlines, SurfaceStrips } from "./SurfaceStrips";
 import { sectionLabels } from "./sectionLabels";
 import { useZoom } from "./useZoom";
 import { Vents } from "./Vents";
@@ -92,7 +92,10 @@ export function SectionStage(props: StageProps) {
   const middle = (
     <>
       {section && scale && name === "surface" && (
-        <GroundColours section={section} scale={scale} projection={p} />
+        <>
+          <GroundColours section={section} scale={scale} projection={p} />
+          <GroundOutlines substrate={d.substrate} length={length} projection={p} />
+        </>
       )}
       {section && scale && (name === "air" || name === "surface") && (
         <SurfaceStrips

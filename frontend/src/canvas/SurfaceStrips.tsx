@@ -1,5 +1,6 @@
 import { useId } from "react";
-import type { Section } from "../api/types";
+import type { PlanDocument, Section } from "../api/types";
+import { bandsOf } from "../domain/plan/ground";
 import type { FieldScale } from "./fields";
 import type { Projection } from "./projection";
 import { rampCss } from "./ramps";
@@ -13,6 +14,12 @@ interface SurfaceStripsProps {
 }
 
 /** The ground in colour, down to its bottom, on the scale of the surfaces. */
+interface GroundOutlinesProps {
+  substrate: PlanDocument["substrate"];
+  length: number;
+  projection: Projection;
+}
+
 export function GroundColours({
   section,
   scale,
@@ -45,6 +52,35 @@ export function GroundColours({
           />
         </g>
       ))}
+    </g>
+  );
+}
+
+/** Where layers end and burrows lie, over the colours of the ground. */
+export function GroundOutlines({ substrate, length, projection: p }: GroundOutlinesProps) {
+  return (
+    <g aria-hidden="true" className="pointer-events-none" data-testid="ground-outlines">
+      {bandsOf(substrate)
+        .filter((band) => band.low > 0)
+        .map((band) => (
+          <path
+            key={band.low}
+            d={`M${p.x(0)} ${p.y(band.low)}H${p.x(length)}`}
+            className="stroke-ink"
+            strokeWidth={1}
+            strokeDasharray="4 3"
+          />
+        ))}
+      {(substrate.burrows ?? []).map((burrow) => {
+        const [x, y] = [p.x(burrow.x_m), p.y(substrate.depth_m - burrow.depth_m)];
+        const wide = p.scale * burrow.diameter_m;
+        return (
+          <g key={burrow.id} className="fill-none stroke-ink" strokeWidth={1.5}>
+            <path d={`M${p.x(burrow.mouth_x_m)} ${p.y(substrate.depth_m)}L${x} ${y}`} />
+            <ellipse cx={x} cy={y} rx={0.7 * wide} ry={0.5 * wide} />
+          </g>
+        );
+      })}
     </g>
   );
 }

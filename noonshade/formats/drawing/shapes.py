@@ -53,6 +53,16 @@ def _ground(drawing: Drawing, frame: Frame, plan: Plan) -> None:
             drawing.line(*ends, stroke=paper.INK, stroke_width=1.0, stroke_dasharray="4 3")
         high -= layer.depth_m
     surface = plan.substrate.depth_m
+    for burrow in plan.substrate.burrows:
+        end = (frame.x(burrow.x_m), frame.y(surface - burrow.depth_m))
+        drawing.line(
+            (frame.x(burrow.mouth_x_m), frame.y(surface)),
+            end,
+            stroke=paper.BARK,
+            stroke_width=0.6 * frame.size(burrow.diameter_m),
+        )
+        wide = frame.size(burrow.diameter_m)
+        drawing.add("ellipse", "", cx=end[0], cy=end[1], rx=0.7 * wide, ry=0.5 * wide, fill=paper.BARK)
     for zone in plan.substrate.zones:
         drawing.rect(
             frame.x(zone.x_m - zone.length_m / 2),

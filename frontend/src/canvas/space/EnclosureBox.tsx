@@ -1,7 +1,7 @@
 import { Edges } from "@react-three/drei";
 import { BackSide } from "three";
 import type { Catalog, PlanDocument } from "../../api/types";
-import { bandsOf, zonesOf } from "../../domain/plan/ground";
+import { bandsOf, burrowsOf, zonesOf } from "../../domain/plan/ground";
 import { groundColour } from "../groundColours";
 import type { Palette } from "./colours";
 import { inScene } from "./coordinates";
@@ -57,6 +57,21 @@ export function EnclosureBox({ document: d, catalog, palette, onSelect }: Enclos
           <boxGeometry args={[l - 0.004, band.high - band.low, w - 0.004]} />
           <meshStandardMaterial color={groundColour(band.mix, false)} roughness={1} />
           <Edges threshold={15} color="#000000" transparent opacity={0.25} />
+        </mesh>
+      ))}
+      {burrowsOf(d).map((burrow) => (
+        <mesh
+          key={burrow.id}
+          position={inScene(
+            d.enclosure,
+            burrow.mouth_x_m,
+            burrow.mouth_y_m,
+            d.substrate.depth_m + 0.002,
+          )}
+          raycast={() => null}
+        >
+          <cylinderGeometry args={[0.5 * burrow.diameter_m, 0.5 * burrow.diameter_m, 0.002, 24]} />
+          <meshStandardMaterial color="#2a211b" roughness={1} />
         </mesh>
       ))}
       {zonesOf(d).map((zone) => (

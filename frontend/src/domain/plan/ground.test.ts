@@ -4,16 +4,21 @@ import type { Catalog, PlanDocument } from "../../api/types";
 import { extentOf, furnishingsOf } from "./document";
 import {
   bandsOf,
+  burrowsOf,
+  canAddBurrow,
   groundLimit,
   layersBelow,
   mixWords,
   shallowestGround,
   topLayerDepth,
+  withBurrow,
   withGroundDepth,
   withLayerDepth,
   withMix,
+  withNewBurrow,
   withNewLayer,
   withNewZone,
+  withoutBurrow,
   withoutLayer,
   withoutZone,
   withZone,
@@ -142,6 +147,27 @@ describe("layers", () => {
       "3 topsoil",
     );
     expect(mixWords({ ...mix, mixed: [] }, CATALOG)).toBe("Topsoil, moist");
+  });
+});
+
+describe("burrows", () => {
+  const deep = withGroundDepth(PLAN, 0.3);
+
+  it("lie in the ground, wide enough for the animal, and keep it deep enough", () => {
+    const { document, burrow } = withNewBurrow(deep);
+    expect(burrow.diameter_m).toBeGreaterThan(PLAN.animal.back_height_m);
+    expect(burrow.depth_m + burrow.diameter_m / 2).toBeLessThanOrEqual(0.3);
+    expect(shallowestGround(document)).toBeCloseTo(burrow.depth_m + burrow.diameter_m / 2, 4);
+    const lower = burrowsOf(withBurrow(document, burrow.id, { depth_m: 9, x_m: -1 }))[0];
+    expect(lower?.depth_m).toBeCloseTo(0.3 - burrow.diameter_m / 2, 4);
+    expect(lower?.x_m).toBeCloseTo(burrow.diameter_m / 2, 4);
+    expect(withNewBurrow(document).burrow.id).not.toBe(burrow.id);
+    expect(burrowsOf(withoutBurrow(document, burrow.id))).toEqual([]);
+  });
+
+  it("are not offered in ground that is too shallow", () => {
+    expect(canAddBurrow(withGroundDepth(PLAN, 0.05))).toBe(false);
+    expect(canAddBurrow(deep)).toBe(true);
   });
 });
 

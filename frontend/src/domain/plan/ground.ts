@@ -7,6 +7,7 @@ type Substrate = PlanDocument["substrate"];
 export type Mix = Pick<Substrate, "material_id" | "parts" | "mixed">;
 export type Layer = Substrate["below"][number];
 export type Zone = Substrate["zones"][number];
+export type Burrow = Substrate["burrows"][number];
 
 /** A branch whose end is this near to the ground stands on it; a probe this near lies on it, m. */
 const STANDS_M = 0.03;
@@ -18,15 +19,22 @@ const MOST_LAYERS = 8;
 export const layersBelow = (d: PlanDocument): readonly Layer[] => d.substrate.below ?? [];
 export const zonesOf = (d: PlanDocument): readonly Zone[] => d.substrate.zones ?? [];
 
+export const burrowsOf = (d: PlanDocument): readonly Burrow[] => d.substrate.burrows ?? [];
+
 /** Depth of the uppermost layer, m: what the others leave. */
 export const topLayerDepth = (d: PlanDocument): number => tidy(d.substrate.depth_m - depthBelow(d));
 
 const depthBelow = (d: PlanDocument): number =>
   layersBelow(d).reduce((sum, layer) => sum + layer.depth_m, 0);
 
-/** The shallowest ground the layers below allow, m. */
+/** The shallowest ground that layers below and burrows allow, m. */
 export const shallowestGround = (d: PlanDocument): number =>
-  layersBelow(d).length > 0 ? tidy(depthBelow(d) + LEAST_LAYER_M) : 0;
+  tidy(
+    Math.max(
+      layersBelow(d).length > 0 ? depthBelow(d) + LEAST_LAYER_M : 0,
+      ...burrowsOf(d).map((b) => b.depth_m + b.diameter_m / 2),
+    ),
+  );
 
 /** Whether it stands on the ground and rises with it by itself: its height is counted from there. */
 const counted = (item: Furnishing) => item.type !== "branch" && item.type !== "background";
@@ -140,6 +148,7 @@ export function withNewLayer(d: PlanDocument, catalog: Catalog): PlanDocument {
     mixed: [],
     depth_m: depth,
     barrier: !drained,
+    wetness: null,
   };
   const deeper = withGroundDepth(d, tidy(d.substrate.depth_m + depth));
   // Drainage lies at the bottom; whatever else is added lies on it.
@@ -198,15 +207,79 @@ export function mixWords(mix: Mix, catalog: Catalog): string {
     .join(", ");
 }
 
+/** What is in the ground, with ids that are free. */
+const freeId = (kind: string, taken: readonly { id: string }[]): [string, number] => {
+  let number = 1;
+  while (taken.some((one) => one.id === `${kind}-${number}`)) number += 1;
+  return [`${kind}-${number}`, number];
+};
+
+/** Wide enough for the animal to turn, m: so many heights of its back. Estimate. */
+const TURNING_BACKS = 2.5;
+const USUAL_DEPTH_SHARE = 0.6;
+
+/** How wide a burrow for this animal is at least, m, and whether the ground is deep enough for one. */
+export const burrowWidth = (d: PlanDocument): number =>
+  Math.round(100 * Math.max(0.02, TURNING_BACKS * d.animal.back_height_m)) / 100;
+export const canAddBurrow = (d: PlanDocument): boolean =>
+  d.substrate.depth_m > 1.5 * burrowWidth(d) && burrowsOf(d).length < MOST_BURROWS;
+const MOST_BURROWS = 12;
+
+/** The plan with a burrow under the cooler half, wide enough for the animal. */
+export function withNewBurrow(d: PlanDocument): { document: PlanDocument; burrow: Burrow } {
+  const { length_m: l, depth_m: w } = d.enclosure;
+  const [id, number] = freeId("burrow", burrowsOf(d));
+  const diameter_m = burrowWidth(d);
+  const burrow: Burrow = {
+    id,
+    label: number === 1 ? "Burrow" : `Burrow ${number}`,
+    x_m: tidy(0.7 * l),
+    y_m: tidy(w / 2),
+    depth_m: tidy(
+      Math.min(
+        Math.max(USUAL_DEPTH_SHARE * d.substrate.depth_m, diameter_m / 2),
+        d.substrate.depth_m - diameter_m / 2,
+      ),
+    ),
+    mouth_x_m: tidy(Math.max(diameter_m / 2, 0.5 * l)),
+    mouth_y_m: tidy(w / 2),
+    diameter_m,
+  };
+  return { document: put(d, { burrows: [...burrowsOf(d), burrow] }), burrow };
+}
+
+/** The plan with other particulars of a burrow, inside the ground. */
+export function withBurrow(d: PlanDocument, id: string, part: Partial<Burrow>): PlanDocument {
+  const { length_m: l, depth_m: w } = d.enclosure;
+  const inside = (b: Burrow): Burrow => {
+    const diameter_m = Math.min(b.diameter_m, d.substrate.depth_m, l, w);
+    const half = diameter_m / 2;
+    const between = (v: number, room: number) => tidy(Math.min(Math.max(v, half), room - half));
+    return {
+      ...b,
+      diameter_m,
+      x_m: between(b.x_m, l),
+      y_m: between(b.y_m, w),
+      mouth_x_m: between(b.mouth_x_m, l),
+      mouth_y_m: between(b.mouth_y_m, w),
+      depth_m: between(b.depth_m, d.substrate.depth_m),
+    };
+  };
+  return put(d, {
+    burrows: burrowsOf(d).map((b) => (b.id === id ? inside({ ...b, ...part }) : b)),
+  });
+}
+
+export const withoutBurrow = (d: PlanDocument, id: string): PlanDocument =>
+  put(d, { burrows: burrowsOf(d).filter((b) => b.id !== id) });
+
 /** A zone in the right front corner, damp; its id is free. */
 export function withNewZone(d: PlanDocument): { document: PlanDocument; zone: Zone } {
   const { length_m: l, depth_m: w } = d.enclosure;
-  const taken = new Set(zonesOf(d).map((z) => z.id));
-  let number = 1;
-  while (taken.has(`zone-${number}`)) number += 1;
+  const [id, number] = freeId("zone", zonesOf(d));
   const [length, width] = [tidy(Math.min(0.3, l / 3)), tidy(Math.min(0.3, w / 2))];
   const zone: Zone = {
-    id: `zone-${number}`,
+    id,
     label: number === 1 ? "Damp corner" : `Damp corner ${number}`,
     x_m: tidy(l - length / 2),
     y_m: tidy(width / 2),
