@@ -14,6 +14,7 @@ from noonshade.core.heat.climate import Climate, SteadyState, steady_climate
 from noonshade.core.heat.geometry import COARSE, Resolution
 from noonshade.core.light.field import Scene
 from noonshade.core.moisture.misted_day import misted_day
+from noonshade.core.moisture.watering import WaterUse, water_uses
 from noonshade.core.places import PlaceFigures, place_figures
 from noonshade.core.places.uv_refuge import uv_within_reach
 from noonshade.core.plan import Plan
@@ -25,7 +26,7 @@ class Evaluation:
     """Everything the model says of a plan at steady state, by day, and its coolest air by night.
 
     ``scene`` is the light by day with every lamp at the mean power its thermostat gives it: drawing needs
-    it again. ``night`` is where the night settled.
+    it again. ``night`` is where the night settled. ``water`` is how each part dries.
     """
 
     plan: Plan
@@ -36,6 +37,7 @@ class Evaluation:
     findings: tuple[Finding, ...]
     scene: Scene
     night: SteadyState
+    water: tuple[WaterUse, ...] = ()
 
     @property
     def night_air_c(self) -> float:
@@ -112,4 +114,6 @@ def evaluate(
     whole = EnclosureFigures(air, night.humidity(air), uv.free_share, hottest, misted)
     checks = run_checks(day, places, whole)
     found = find_findings(FindingContext(plan, day, places, whole, scene, uv))
-    return Evaluation(plan, day, places, whole, checks, found, scene, night.state)
+    return Evaluation(
+        plan, day, places, whole, checks, found, scene, night.state, water_uses(plan, day, night)
+    )

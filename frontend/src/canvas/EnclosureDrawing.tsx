@@ -1,4 +1,4 @@
-import { memo, type ReactNode } from "react";
+import { memo, type ReactNode, useId } from "react";
 import type {
   Background,
   Branch,
@@ -35,6 +35,7 @@ export const EnclosureDrawing = memo(function EnclosureDrawing({
   projection: p,
 }: EnclosureDrawingProps) {
   const { dark } = usePreferences();
+  const ground = useId();
   const { length_m: l, height_m: h, walls } = enclosure;
   const t = (key: WallKey) => {
     const wall = walls[key];
@@ -68,11 +69,14 @@ export const EnclosureDrawing = memo(function EnclosureDrawing({
           )}
         </g>
       ))}
+      <clipPath id={ground}>
+        <rect x={p.x(0)} y={p.y(substrate.depth_m)} width={p.scale * l} height="100%" />
+      </clipPath>
       {(substrate.burrows ?? []).map((burrow) => {
         const wide = p.scale * burrow.diameter_m;
         const deep = substrate.depth_m - burrow.depth_m;
         return (
-          <g key={burrow.id} data-testid={`hollow-${burrow.id}`}>
+          <g key={burrow.id} clipPath={`url(#${ground})`} data-testid={`hollow-${burrow.id}`}>
             <path
               d={`M${p.x(burrow.mouth_x_m)} ${p.y(substrate.depth_m)}L${p.x(burrow.x_m)} ${p.y(deep)}`}
               stroke={HOLLOW}

@@ -34,6 +34,7 @@ function* temperaturesOf(evaluation: Evaluation, name: "air" | "surface"): Gener
     return;
   }
   if (above) yield* unpacked(above.surface_c);
+  for (const row of section?.ground.temperature_c ?? []) yield* row;
   for (const surface of [...(section?.surfaces ?? []), ...(section?.branches ?? [])]) {
     yield* surface.temperature_c;
   }

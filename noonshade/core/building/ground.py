@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from noonshade.core.moisture.watering import DAMP_SHARE
 from noonshade.core.phrase import Measure, Phrase, capitalized, uncapitalized
 from noonshade.core.plan import Layer, Plan, SolidMaterial
 
@@ -21,8 +22,6 @@ BAG_WORTH = 0.05
 SHEET_MARGIN_M = 0.05
 # Litres of warm water a kilogram of a pressed brick takes up, and for how long. Estimates.
 SOAK_L_PER_KG, SOAK_MINUTES = 6.0, 30
-# Share of the water ground can hold that makes it damp, not wet: a handful keeps its shape. Estimate.
-DAMP_SHARE = 0.5
 # Ground that burrows are dug in is packed in lifts of this depth, m. Estimate.
 LIFT_M = 0.05
 # Less ground than this is a cover, such as paper, not poured, litres.

@@ -52,6 +52,7 @@ from noonshade.formats.results.models import (
     SurfaceModel,
     Text,
     ThermostatModel,
+    WaterUseModel,
 )
 
 LAYERS = (
@@ -249,6 +250,20 @@ def evaluation_model(
                 holds=s.holds,
             )
             for s in day.thermostats
+        ],
+        water=[
+            WaterUseModel(
+                id=use.id,
+                label=use.label,
+                kind=use.kind,
+                area_m2=use.area_m2,
+                lost_l_day=use.lost_l_day,
+                sprayed_l_day=use.sprayed_l_day,
+                held_l=use.held_l,
+                every_days=use.every_days,
+                pour_l=use.pour_l,
+            )
+            for use in evaluation.water
         ],
         uv_free_share=evaluation.uv_free_share,
         uv_free_below=UV_FREE_UVI,

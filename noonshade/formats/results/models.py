@@ -271,6 +271,20 @@ class ReachModel(Model):
     faces: list[Literal["front", "back", "left", "right", "top", "floor"]]
 
 
+class WaterUseModel(Model):
+    """How a part of the enclosure dries, and when it is watered again."""
+
+    id: str
+    label: str
+    kind: Literal["ground", "zone", "pool"]
+    area_m2: float
+    lost_l_day: Annotated[float, Field(description="given off in a day, at the rates of day and night")]
+    sprayed_l_day: Annotated[float, Field(description="what of the spraying falls on it")]
+    held_l: Annotated[float, Field(description="water that makes it damp; of a pool what is in it")]
+    every_days: Annotated[float | None, Field(description="none where spraying suffices")]
+    pour_l: float | None
+
+
 class EvaluateResponse(Model):
     """Everything the screen shows of an evaluation."""
 
@@ -287,6 +301,7 @@ class EvaluateResponse(Model):
     checks: list[CheckModel]
     findings: list[FindingModel]
     thermostats: list[ThermostatModel]
+    water: list[WaterUseModel]
     uv_free_share: float
     uv_free_below: float
     reach: ReachModel

@@ -38,7 +38,7 @@ describe("what is set by season", () => {
 
   it("says much water in litres", () => {
     const [much] = seasonsOf([{ ...care(6, 9), litres: 2.175 }], "metric");
-    expect(much?.said[0]).toBe("Spray 2.2 l each time");
+    expect(much?.said[0]).toBe("Spray 2.2 L each time");
   });
 
   it("splits where something else changes, and joins the winter", () => {

@@ -236,7 +236,7 @@ export function show(
 
 /** Water, in millilitres; in litres from one on. */
 export function showWater(litres: number, system: UnitSystem): string {
-  return litres < 1 ? show(litres, "millilitres", system) : `${fixed(litres, 1)} l`;
+  return litres < 1 ? show(litres, "millilitres", system) : `${fixed(litres, 1)} L`;
 }
 
 /** What a unit written after a number means, as a factor or offset to core units. */

@@ -8,6 +8,7 @@ import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
 import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import type { FormProps } from "./forms";
+import { WateringTable } from "./WateringTable";
 
 type Season = "winter" | "summer";
 const SEASON: Record<Season, { name: string; by: number }> = {
@@ -116,7 +117,7 @@ function SeasonFields({ season, document: d, edits }: FormProps & { season: Seas
 }
 
 /** Spraying by hand or timer, and fog. */
-export function MoistureForm({ document: d, edits }: FormProps) {
+export function MoistureForm({ document: d, evaluation, edits }: FormProps) {
   const misting = d.mistings?.[0] ?? null;
   const times = misting?.hours ?? [];
   const put = (hours: number[], litres: number) => ({
@@ -186,6 +187,7 @@ export function MoistureForm({ document: d, edits }: FormProps) {
         Constant wetness is as much a fault as drought: let surfaces dry between sprayings. Keep
         water away from lamps and mains; a residual-current device belongs on every circuit here.
       </p>
+      <WateringTable evaluation={evaluation} />
     </div>
   );
 }
