@@ -13,7 +13,7 @@ from noonshade.core.care.routine import TaskProposal, first_day, propose_tasks
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.needs.species import Species
 from noonshade.core.plan import Animal, Misting, Plan
-from tests.builders import CATALOG, demo_plan
+from tests.builders import CATALOG, demo_plan, shipped_plan
 from tests.evaluated import evaluate
 
 TODAY = date(2026, 11, 26)
@@ -126,3 +126,32 @@ def test_tasks_of_one_kind_are_spread_over_the_enclosures() -> None:
     days = {first_day(weighing, f"box-{i}", TODAY) for i in range(20)}
     assert len(days) > 5
     assert max(days) < TODAY + timedelta(days=14)
+
+
+def test_a_planted_enclosure_is_renewed_in_part_and_never_disinfected() -> None:
+    frog = shipped_plan("whites-tree-frog")
+    planted = replace(frog, substrate=replace(frog.substrate, wetness=0.4))
+    keys = {p.key: p for p in propose_tasks(evaluate(planted))}
+    assert {"renew-ground", "crew"} <= keys.keys()
+    assert not {"full-clean", "substrate"} & keys.keys()
+    assert "without a disinfectant" in keys["renew-ground"].why
+    bare = {p.key for p in propose_tasks(evaluate(demo_plan()))}
+    assert "full-clean" in bare
+    assert not {"renew-ground", "crew"} & bare
+
+
+def test_damp_ground_is_watered_as_often_as_it_dries() -> None:
+    evaluation = evaluate(shipped_plan("crocodile-lizard"))
+    (use,) = (u for u in evaluation.water if u.kind == "ground")
+    (task,) = (p for p in propose_tasks(evaluation) if p.key == "watering-ground")
+    assert use.every_days is not None
+    assert f"INTERVAL={round(use.every_days)}" in task.rule
+    assert task.title.startswith("Water the ground: about ")
+    # Pools have their own task, and dry ground none.
+    assert not [p for p in propose_tasks(evaluation) if p.key.startswith("watering-") and p != task]
+    assert not [p for p in propose_tasks(evaluate(demo_plan())) if p.key.startswith("watering-")]
+    # What stays damp for a month is looked at.
+    frog = propose_tasks(evaluate(shipped_plan("whites-tree-frog")))
+    titles = {p.key: p.title for p in frog}
+    assert titles["watering-ground"] == "Look whether the ground is still damp"
+    assert titles["watering-moss"].startswith("Water “Moss corner”: about ")

@@ -19,6 +19,7 @@ from noonshade.core.care.recurrence import Rule, days_of, every
 from noonshade.core.constants import DAYS_PER_MONTH
 from noonshade.core.evaluate import Evaluation
 from noonshade.core.forecast import lamp_days_left
+from noonshade.core.moisture.watering import LONGEST_DAYS, WaterUse
 from noonshade.core.needs.species import Diet
 from noonshade.core.phrase import clock
 from noonshade.core.plan import Animal, Leaves, Plan
@@ -108,7 +109,7 @@ def propose_tasks(
     plan = evaluation.plan
     known = hours or {}
     worn = replace(plan, fixtures=tuple(replace(f, hours=known.get(f.id, f.hours)) for f in plan.fixtures))
-    return tuple(_all(worn, uv_state(evaluation.checks)))
+    return (*_all(worn, uv_state(evaluation.checks)), *_watering(evaluation.water))
 
 
 def propose_room_tasks() -> tuple[TaskProposal, ...]:
@@ -342,7 +343,10 @@ def _cleaning(plan: Plan) -> Iterator[TaskProposal]:
         "Droppings, skin, leftovers. Look the animal over while you are there; wash your hands after it "
         "(Salmonella).",
     )
-    months = 6 if planted else 3 if plan.substrate.depth_m >= DEEP_M else 1 if moist else 2
+    if planted:
+        yield from _planted()
+        return
+    months = 3 if plan.substrate.depth_m >= DEEP_M else 1 if moist else 2
     yield TaskProposal(
         "full-clean",
         "full_clean",
@@ -353,7 +357,7 @@ def _cleaning(plan: Plan) -> Iterator[TaskProposal]:
         "and cold first; nothing wet near a socket. Set hides and slab back by the drawing.",
         after_done=True,
     )
-    if planted or plan.substrate.depth_m >= DEEP_M:
+    if plan.substrate.depth_m >= DEEP_M:
         yield TaskProposal(
             "substrate",
             "substrate",
@@ -371,6 +375,56 @@ def _cleaning(plan: Plan) -> Iterator[TaskProposal]:
             "Back to the depth of the plan: each centimetre more brings the animal nearer to the lamp.",
             after_done=True,
         )
+
+
+def _planted() -> Iterator[TaskProposal]:
+    """A planted enclosure is not disinfected: what lives in its ground cleans it."""
+    yield TaskProposal(
+        "renew-ground",
+        "substrate",
+        "Renew a third of the litter and of the ground's top",
+        every(6, "month"),
+        "Not all at once, and without a disinfectant: springtails, isopods and roots live in it and clean "
+        "it. Glass and water dish with hot water. After an illness everything comes out: ask a "
+        "veterinarian who knows reptiles.",
+        after_done=True,
+    )
+    yield TaskProposal(
+        "crew",
+        "substrate",
+        "Look after springtails and isopods",
+        every(1, "month"),
+        "Turn a leaf where it is damp: are there any? Give dry leaves. Mould that stays is too wet or too "
+        "little air; no crew is too dry.",
+        after_done=True,
+    )
+
+
+def _watering(uses: tuple[WaterUse, ...]) -> Iterator[TaskProposal]:
+    """Damp ground and zones, as often as they dry by prediction; pools are seen to with the water."""
+    for use in uses:
+        if use.kind == "pool" or use.every_days is None or use.pour_l is None:
+            continue
+        what = "the ground" if use.kind == "ground" else f"“{use.label}”"
+        title = f"Water {what}: about {_water_text(use.pour_l)}"
+        if use.every_days >= LONGEST_DAYS:
+            title = f"Look whether {what} is still damp"
+        yield TaskProposal(
+            f"watering-{use.id}",
+            "substrate",
+            title,
+            every(max(1, round(use.every_days)), "day"),
+            f"It loses about {_water_text(use.short_l_day)} a day by prediction, more in a dry room. Feel "
+            "it first; pour slowly, away from lamps and sockets, and let the surface dry before the next "
+            "time.",
+            after_done=True,
+        )
+
+
+def _water_text(litres: float) -> str:
+    """Water to two digits, in millilitres below a litre."""
+    rounded = float(f"{litres:.2g}")
+    return f"{rounded:.1f} L" if rounded >= 1.0 else f"{1000 * rounded:.0f} ml"
 
 
 def _weighing(animal: Animal) -> TaskProposal:
