@@ -46,6 +46,7 @@ from noonshade.core.plan import (
 from noonshade.core.plan_errors import plan_errors
 from noonshade.core.uncertainty.measured import Fitted, FittedValue, with_measured
 from noonshade.formats.document import DocumentError, Problem
+from noonshade.formats.ground_document import MixDocument, SubstrateDocument
 from noonshade.formats.lamp_document import lamp_from_document
 from noonshade.formats.plan_document import (
     AnyFurnishing,
@@ -58,13 +59,11 @@ from noonshade.formats.plan_document import (
     LeavesDocument,
     MeasuredDocument,
     MeshWallDocument,
-    MixDocument,
     OpenWallDocument,
     PlanDocument,
     RoomClimateDocument,
     RoomDocument,
     SolidWallDocument,
-    SubstrateDocument,
     WaterDocument,
 )
 from noonshade.formats.species_document import species_from_document

@@ -1,10 +1,6 @@
 import { Plus, Trash2 } from "lucide-react";
 import type { PlanDocument } from "../../api/types";
 import {
-  type Burrow,
-  burrowsOf,
-  burrowWidth,
-  canAddBurrow,
   canAddLayer,
   groundLimit,
   type Layer,
@@ -14,20 +10,12 @@ import {
   mixWords,
   shallowestGround,
   topLayerDepth,
-  withBurrow,
   withGroundDepth,
   withLayer,
   withLayerDepth,
   withMix,
-  withNewBurrow,
   withNewLayer,
-  withNewZone,
-  withoutBurrow,
   withoutLayer,
-  withoutZone,
-  withZone,
-  type Zone,
-  zonesOf,
 } from "../../domain/plan/ground";
 import { show, showVolume } from "../../domain/units/units";
 import { Button, IconButton } from "../../ui/Button";
@@ -35,14 +23,13 @@ import { CheckField } from "../../ui/CheckField";
 import { GRID } from "../../ui/grid";
 import { Help } from "../../ui/Help";
 import { NumberField } from "../../ui/NumberField";
-import { NumberFields, type NumberRow } from "../../ui/NumberFields";
 import { usePreferences } from "../../ui/preferences";
 import { SelectField } from "../../ui/SelectField";
-import { TextField } from "../../ui/TextField";
+import { BurrowsForm } from "./BurrowsForm";
 import type { FormProps } from "./forms";
+import { ZonesForm } from "./ZonesForm";
 
 const MOST_PARTS = 8;
-const MOST_ZONES = 12;
 
 /** What covers the floor: layers from the top down, and parts that are damper or drier. */
 export function SubstrateForm(props: FormProps) {
@@ -128,8 +115,8 @@ export function SubstrateForm(props: FormProps) {
           No room for another layer: deeper ground would meet {limit.meets}.
         </p>
       )}
-      <Zones {...props} />
-      <Burrows {...props} />
+      <ZonesForm {...props} />
+      <BurrowsForm {...props} />
     </div>
   );
 }
@@ -302,195 +289,3 @@ function LayerCard({ document: d, catalog, edits, place, layer, litres }: LayerC
 }
 
 const plain = ({ material_id, parts, mixed }: Mix): Mix => ({ material_id, parts, mixed });
-
-const ZONE_ROWS = (d: PlanDocument): readonly NumberRow<Zone>[] => [
-  {
-    key: "wetness",
-    label: "Wet as open water there",
-    dimension: "share",
-    min: 0,
-    max: 1,
-    live: true,
-    summary: (shown) => `${shown} as wet as water`,
-  },
-  ...(
-    [
-      ["x_m", "Middle, from the left", d.enclosure.length_m],
-      ["y_m", "Middle, from the front", d.enclosure.depth_m],
-      ["length_m", "Length", d.enclosure.length_m],
-      ["width_m", "Width", d.enclosure.depth_m],
-    ] as const
-  ).map(([key, label, max]) => ({
-    key,
-    label,
-    dimension: "length" as const,
-    min: key.endsWith("h_m") ? 0.02 : 0,
-    max,
-    live: true,
-    summary: (shown: string) => `${label.toLowerCase()} ${shown}`,
-  })),
-];
-
-function Zones({ document: d, edits }: FormProps) {
-  const zones = zonesOf(d);
-  return (
-    <section aria-labelledby="zones" className="mt-5">
-      <h3 id="zones" className="flex items-center gap-1 font-semibold">
-        Damper and drier parts
-        <Help about="damper and drier parts">
-          A corner that is kept damp, a dry end, a pot of moss let into the ground. Each gives off
-          water by its own wetness; the drawing from above shows where it lies.
-        </Help>
-      </h3>
-      {zones.length === 0 && (
-        <p className="text-sm text-soft">The whole surface is as damp as is said above.</p>
-      )}
-      <ul className="grid gap-2">
-        {zones.map((zone) => (
-          <li
-            key={zone.id}
-            aria-label={zone.label}
-            data-testid={zone.id}
-            className="rounded-lg border border-line p-2.5"
-          >
-            <div className={GRID}>
-              <TextField
-                label="Name"
-                value={zone.label}
-                most={60}
-                onCommit={(label) =>
-                  edits.commit(withZone(d, zone.id, { label }), `${zone.label} is called ${label}`)
-                }
-              />
-              <NumberFields
-                rows={ZONE_ROWS(d)}
-                of={zone}
-                onPreview={(part) => edits.preview(withZone(d, zone.id, part))}
-                onCommit={(part, words) =>
-                  edits.commit(withZone(d, zone.id, part), `${zone.label}: ${words}`)
-                }
-              />
-            </div>
-            <div className="mt-2 flex justify-end">
-              <Button
-                size="small"
-                onClick={() => edits.commit(withoutZone(d, zone.id), `${zone.label} removed`)}
-              >
-                <Trash2 size={15} aria-hidden /> Remove {zone.label}
-              </Button>
-            </div>
-          </li>
-        ))}
-      </ul>
-      {zones.length < MOST_ZONES && (
-        <Button
-          size="small"
-          className="mt-2"
-          onClick={() => {
-            const { document, zone } = withNewZone(d);
-            edits.commit(document, `${zone.label} added`);
-          }}
-        >
-          <Plus size={15} aria-hidden /> Add a damp corner
-        </Button>
-      )}
-    </section>
-  );
-}
-
-const BURROW_ROWS = (d: PlanDocument): readonly NumberRow<Burrow>[] => {
-  const { length_m: l, depth_m: w } = d.enclosure;
-  const rows = [
-    ["depth_m", "Middle below the surface", d.substrate.depth_m],
-    ["diameter_m", "Width", Math.min(0.5, d.substrate.depth_m)],
-    ["x_m", "Chamber, from the left", l],
-    ["y_m", "Chamber, from the front", w],
-    ["mouth_x_m", "Mouth, from the left", l],
-    ["mouth_y_m", "Mouth, from the front", w],
-  ] as const;
-  return rows.map(([key, label, max]) => ({
-    key,
-    label,
-    dimension: "length" as const,
-    min: key === "diameter_m" ? 0.005 : 0,
-    max,
-    live: true,
-    summary: (shown: string) => `${label.toLowerCase()} ${shown}`,
-  }));
-};
-
-function Burrows({ document: d, edits }: FormProps) {
-  const { units } = usePreferences();
-  const burrows = burrowsOf(d);
-  return (
-    <section aria-labelledby="burrows" className="mt-5">
-      <h3 id="burrows" className="flex items-center gap-1 font-semibold">
-        Burrows
-        <Help about="burrows">
-          A chamber in the ground and a straight way to it. It is as warm as the ground around it,
-          dark, and as damp as its walls. Animals change what they are given: the figures hold while
-          it lies there.
-        </Help>
-      </h3>
-      {burrows.length === 0 && (
-        <p className="text-sm text-soft">
-          {canAddBurrow(d)
-            ? "None is planned. For an animal that digs, the ground of the cool end is checked."
-            : `The ground is too shallow for a burrow ${show(burrowWidth(d), "length", units)} wide, as this animal needs.`}
-        </p>
-      )}
-      <ul className="grid gap-2">
-        {burrows.map((burrow) => (
-          <li
-            key={burrow.id}
-            aria-label={burrow.label}
-            data-testid={burrow.id}
-            className="rounded-lg border border-line p-2.5"
-          >
-            <div className={GRID}>
-              <TextField
-                label="Name"
-                value={burrow.label}
-                most={60}
-                onCommit={(label) =>
-                  edits.commit(
-                    withBurrow(d, burrow.id, { label }),
-                    `${burrow.label} is called ${label}`,
-                  )
-                }
-              />
-              <NumberFields
-                rows={BURROW_ROWS(d)}
-                of={burrow}
-                onPreview={(part) => edits.preview(withBurrow(d, burrow.id, part))}
-                onCommit={(part, words) =>
-                  edits.commit(withBurrow(d, burrow.id, part), `${burrow.label}: ${words}`)
-                }
-              />
-            </div>
-            <div className="mt-2 flex justify-end">
-              <Button
-                size="small"
-                onClick={() => edits.commit(withoutBurrow(d, burrow.id), `${burrow.label} removed`)}
-              >
-                <Trash2 size={15} aria-hidden /> Remove {burrow.label}
-              </Button>
-            </div>
-          </li>
-        ))}
-      </ul>
-      {canAddBurrow(d) && (
-        <Button
-          size="small"
-          className="mt-2"
-          onClick={() => {
-            const { document, burrow } = withNewBurrow(d);
-            edits.commit(document, `${burrow.label} added`);
-          }}
-        >
-          <Plus size={15} aria-hidden /> Add a burrow
-        </Button>
-      )}
-    </section>
-  );
-}
