@@ -232,7 +232,7 @@ class EnclosureModel(ABC):
         ground = self.plan.substrate
         share = np.full((sheet.nx, sheet.ny), ground.wetness)
         for zone in ground.zones:
-            here = self._within(zone.x_m, zone.y_m, zone.length_m, zone.width_m)
+            here = sheet.share_within(zone.x_m, zone.y_m, zone.length_m, zone.width_m)
             share += here * (zone.wetness - share)
         share = np.maximum(share, self._water_share())
         floor = np.isin(self.grid.patches.node, sheet.nodes)
@@ -244,15 +244,8 @@ class EnclosureModel(ABC):
         sheet = self.grid.floor[0]
         share = np.zeros((sheet.nx, sheet.ny))
         for water in self.plan.waters:
-            share += self._within(water.x_m, water.y_m, water.length_m, water.width_m)
+            share += sheet.share_within(water.x_m, water.y_m, water.length_m, water.width_m)
         return np.minimum(share, 1.0)
-
-    def _within(self, x_m: float, y_m: float, length_m: float, width_m: float) -> Floats:
-        """Share (nx, ny) of each floor cell that lies in a rectangle."""
-        sheet = self.grid.floor[0]
-        along = overlap(sheet.x_edges, x_m - length_m / 2, x_m + length_m / 2) / sheet.dx
-        across = overlap(sheet.y_edges, y_m - width_m / 2, y_m + width_m / 2) / sheet.dy
-        return np.outer(along, across)
 
     # -- what depends on the moment --------------------------------------------------------------
 
@@ -433,7 +426,7 @@ class EnclosureModel(ABC):
             net.capacity[sheet.nodes] = storage * sheet.dx * sheet.dy
         top = grid.floor[0]
         for water in self.plan.waters:
-            share = self._within(water.x_m, water.y_m, water.length_m, water.width_m)
+            share = top.share_within(water.x_m, water.y_m, water.length_m, water.width_m)
             storage = WATER_STORAGE_J_M3K * water.depth_m * top.dx * top.dy
             net.capacity[top.nodes] += storage * share
         panel = self.plan.enclosure.walls["floor"]

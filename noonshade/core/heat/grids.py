@@ -223,6 +223,25 @@ class SheetGrid:
         """
         return int(np.argmin(np.abs(self.x - x_m))), int(np.argmin(np.abs(self.y - y_m)))
 
+    def share_within(self, x_m: float, y_m: float, length_m: float, width_m: float) -> Floats:
+        """Share of each cell that lies in a rectangle.
+
+        Parameters
+        ----------
+        x_m, y_m : float
+            Middle of the rectangle, m.
+        length_m, width_m : float
+            Its sides along x and y, m.
+
+        Returns
+        -------
+        (nx, ny) float
+            Shares, 0 to 1.
+        """
+        along = overlap(self.x_edges, x_m - length_m / 2, x_m + length_m / 2) / self.dx
+        across = overlap(self.y_edges, y_m - width_m / 2, y_m + width_m / 2) / self.dy
+        return np.outer(along, across)
+
 
 @dataclass(frozen=True, slots=True)
 class Plate:

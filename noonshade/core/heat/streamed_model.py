@@ -109,7 +109,7 @@ class StreamedModel(EnclosureModel):
         net = super()._base()
         for absorbed in self.prescribed.absorbed:
             x0, x1, y0, y1 = absorbed.rect_m
-            area = self._within((x0 + x1) / 2, (y0 + y1) / 2, x1 - x0, y1 - y0)
+            area = self.grid.floor[0].share_within((x0 + x1) / 2, (y0 + y1) / 2, x1 - x0, y1 - y0)
             net.source(self.grid.floor[0].nodes, absorbed.watts * area / np.sum(area))
         for i, released in enumerate(self.prescribed.to_air, start=len(self.airborne)):
             nodes, share = self.streams.foot(i)

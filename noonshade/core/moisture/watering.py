@@ -9,7 +9,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from noonshade.core.heat.climate import Climate
-from noonshade.core.heat.grids import SheetGrid, overlap
 from noonshade.core.moisture.spray import SPRAY_ON_SURFACES, sprayed_area_m2
 from noonshade.core.moisture.vapour import saturation_density
 from noonshade.core.plan import Plan
@@ -134,21 +133,14 @@ def _by_part(plan: Plan, climate: Climate) -> dict[str, float]:
     left = np.ones((sheet.nx, sheet.ny))
     weights: dict[str, Floats] = {}
     for water in plan.waters:
-        share = _within(sheet, water.x_m, water.y_m, water.length_m, water.width_m) * left
+        share = sheet.share_within(water.x_m, water.y_m, water.length_m, water.width_m) * left
         weights[water.id] = share
         left = left - share
     for zone in reversed(ground.zones):
-        share = _within(sheet, zone.x_m, zone.y_m, zone.length_m, zone.width_m) * left
+        share = sheet.share_within(zone.x_m, zone.y_m, zone.length_m, zone.width_m) * left
         weights[zone.id] = share * zone.wetness
         left = left - share
     weights["ground"] = left * ground.wetness
     total = sum(weights.values())
     shared = np.divide(cells, total, out=np.zeros(cells.shape), where=total > 0)
     return {key: float(np.sum(weight * shared)) for key, weight in weights.items()}
-
-
-def _within(sheet: SheetGrid, x_m: float, y_m: float, length_m: float, width_m: float) -> Floats:
-    """Share (nx, ny) of each floor cell that lies in a rectangle."""
-    along = overlap(sheet.x_edges, x_m - length_m / 2, x_m + length_m / 2) / sheet.dx
-    across = overlap(sheet.y_edges, y_m - width_m / 2, y_m + width_m / 2) / sheet.dy
-    return np.outer(along, across)

@@ -10,7 +10,7 @@ FONT = "Atkinson Hyperlegible Next, Arial, sans-serif"
 
 # The light palette of the screen, as paper takes it.
 INK, SOFT, EDGE, LINE = "#142621", "#44544e", "#7c8a83", "#ccd3cd"
-PAPER, AIR, SOIL, SOIL_DEEP = "#ffffff", "#f4f8f5", "#bba07f", "#977a5d"
+PAPER, AIR = "#ffffff", "#f4f8f5"
 STONE, BARK, LEAF, BOARD = "#4e5a60", "#70543e", "#407142", "#c8b498"
 FIT, LOW, HIGH, WATER = "#0e5e44", "#1f5596", "#a33810", "#1f5596"
 GLOW_UV, GLOW_LIGHT, GLOW_HEAT = "#b58be0", "#f0b04e", "#c96a4a"
