@@ -28,7 +28,7 @@ def built_parts(plan: Plan) -> tuple[object, ...]:
     enclosure, ground = plan.enclosure, plan.substrate
     if enclosure.vents:
         enclosure = _SHELLS.get((plan.enclosure,), None, lambda: replace(plan.enclosure, vents=()))
-    if ground != ground.dry():
+    if ground.wetness or ground.below or ground.zones or ground.burrows:
         ground = _DRY.get((plan.substrate,), None, plan.substrate.dry)
     return (enclosure, plan.furnishings, ground)
 

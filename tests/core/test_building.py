@@ -287,6 +287,13 @@ def test_layers_are_bought_by_material_and_laid_from_the_bottom_up(plan: Plan) -
     held = sum(1000 * area * layer.depth_m * layer.material.water_held for layer in wet)
     assert moistening_l(layered) == pytest.approx(held / 2)
     assert moistening_l(plan) == 0.0
+    # Dry above and damp below is wetted below only.
+    soil_below = (replace(layered.substrate.below[0], wetness=0.5), *layered.substrate.below[1:])
+    dry_above = replace(layered.substrate, wetness=0.0, zones=(), below=soil_below)
+    first = soil_below[0]
+    assert moistening_l(replace(layered, substrate=dry_above)) == pytest.approx(
+        1000 * area * first.depth_m * first.material.water_held / 2
+    )
     ((length, width),) = sheets(layered)
     assert (length, width) == pytest.approx((plan.enclosure.length_m + 0.1, plan.enclosure.depth_m + 0.1))
     listed = [p.label for p in list_parts(layered) if p.group == "ground"]

@@ -58,13 +58,17 @@ def test_a_zone_over_all_is_the_ground() -> None:
 
 
 def test_it_is_watered_when_half_of_what_makes_it_damp_is_gone() -> None:
+    thin = replace(damp(), substrate=Substrate(SOIL, 0.03, 0.6))
+    soon = uses(thin)["ground"]
+    assert soon.held_l == pytest.approx(1000 * soon.area_m2 * 0.03 * SOIL.water_held / 2)
+    assert soon.every_days is not None
+    assert soon.every_days < LONGEST_DAYS
+    assert soon.pour_l == pytest.approx(soon.held_l / 2)
+    assert soon.pour_l == pytest.approx(soon.every_days * soon.lost_l_day)
+    # What stays damp for longer is looked at once a month, and gets what it has lost by then.
     ground = uses(damp())["ground"]
-    assert ground.held_l == pytest.approx(1000 * ground.area_m2 * 0.1 * SOIL.water_held / 2)
-    assert ground.every_days is not None
-    assert ground.pour_l is not None
-    if ground.every_days < LONGEST_DAYS:
-        assert ground.pour_l == pytest.approx(ground.held_l / 2)
-    assert ground.pour_l == pytest.approx(ground.every_days * ground.lost_l_day)
+    assert ground.every_days == LONGEST_DAYS
+    assert ground.pour_l == pytest.approx(LONGEST_DAYS * ground.lost_l_day)
     drained = damp()
     below = (Layer(MATERIALS["clay-balls"], 0.06, barrier=True),)
     less = uses(replace(drained, substrate=replace(drained.substrate, below=below)))["ground"]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -208,7 +207,7 @@ def _at_places(
         matching = [max(matching, key=lambda p: p.relative_humidity)]
     if need.place == "burrow":
         # One it can go to is what it takes; the others are its choice.
-        matching = [min(matching, key=lambda p: _off(need, figure_for(p, need)))]
+        matching = [min(matching, key=lambda p: _off(need, p))]
     found = []
     for place in matching:
         value, course = figure_for(place, need), None
@@ -219,13 +218,9 @@ def _at_places(
     return found
 
 
-def _off(need: Need, value: float | None) -> float:
-    """How far a figure is from the range wanted; 0 inside, infinite if there is none."""
-    if value is None:
-        return math.inf
-    low = -math.inf if need.low is None else need.low
-    high = math.inf if need.high is None else need.high
-    return max(low - value, value - high, 0.0)
+def _off(need: Need, place: PlaceFigures) -> float:
+    value = figure_for(place, need)
+    return off_by(need, value, status_of(need, value))
 
 
 def _course(need: Need, values: Floats) -> Course:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from noonshade.core.moisture.watering import DAMP_SHARE
+from noonshade.core.moisture.watering import damp_water_l_m2
 from noonshade.core.phrase import Measure, Phrase, capitalized, uncapitalized
 from noonshade.core.plan import Layer, Plan, SolidMaterial
 
@@ -174,14 +174,7 @@ def moistening_l(plan: Plan) -> float:
     float
         Litres; 0 where the ground is planned dry. Layers under a sheet are drainage and stay dry.
     """
-    if plan.substrate.wettest <= 0:
-        return 0.0
-    total = 0.0
-    for layer in plan.substrate.layers:
-        if layer.barrier:
-            break
-        total += 1000.0 * floor_m2(plan) * layer.depth_m * layer.material.water_held * DAMP_SHARE
-    return total
+    return floor_m2(plan) * damp_water_l_m2(plan.substrate)
 
 
 def laying_steps(plan: Plan) -> Iterator[Phrase]:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from noonshade.core.heat.climate import Climate
 from noonshade.core.moisture.spray import SPRAY_ON_SURFACES, sprayed_area_m2
 from noonshade.core.moisture.vapour import saturation_density
-from noonshade.core.plan import Plan
+from noonshade.core.plan import Plan, Substrate
 
 Floats = NDArray[np.float64]
 
@@ -47,7 +47,7 @@ class WaterUse:
     def every_days(self) -> float | None:
         """Days after which it is watered again, at most a month; None where spraying suffices.
 
-        A pool is topped up every day it is changed or cleaned: 1.
+        Pools are topped up every day.
         """
         if self.short_l_day <= 0:
             return None
@@ -91,9 +91,9 @@ def water_uses(plan: Plan, day: Climate, night: Climate) -> tuple[WaterUse, ...]
     )
     parts: list[tuple[str, str, Literal["ground", "zone", "pool"], float, float]] = []
     if ground.wetness > 0:
-        parts.append(("ground", "Ground", "ground", max(floor - apart, 0.0), _held_l_m2(plan)))
+        parts.append(("ground", "Ground", "ground", max(floor - apart, 0.0), damp_water_l_m2(ground)))
     parts += [
-        (z.id, z.label, "zone", z.length_m * z.width_m, _held_l_m2(plan))
+        (z.id, z.label, "zone", z.length_m * z.width_m, damp_water_l_m2(ground))
         for z in ground.zones
         if z.wetness > 0
     ]
@@ -107,12 +107,25 @@ def water_uses(plan: Plan, day: Climate, night: Climate) -> tuple[WaterUse, ...]
     return tuple(found)
 
 
-def _held_l_m2(plan: Plan) -> float:
-    """Water that makes the ground damp, litres for each square metre: down to a sheet, or all of it."""
+def damp_water_l_m2(ground: Substrate) -> float:
+    """Water that makes the ground damp: of the layers that are damp, down to a sheet or all of them.
+
+    Parameters
+    ----------
+    ground : Substrate
+        The ground.
+
+    Returns
+    -------
+    float
+        Litres for each square metre; 0 where it is planned dry.
+    """
     held = 0.0
-    for layer in plan.substrate.layers:
+    for layer in ground.layers:
         if layer.barrier:
             break
+        if (ground.wettest if layer.wetness is None else layer.wetness) <= 0:
+            continue
         held += 1000.0 * layer.depth_m * layer.material.water_held * DAMP_SHARE
     return held
 

@@ -79,7 +79,7 @@ def mixture(parts: Sequence[tuple[SolidMaterial, float]]) -> SolidMaterial:
     Mass, heat capacity, water held and what the surface does with light are means of the parts. Heat passes
     as the geometric mean of the conductivities by volume, as for soils of grains in any order (Johansen
     1975, Thermal conductivity of soils). Volumes are added: that fine grains fill the gaps between coarse
-    ones is left out.
+    ones is not modelled.
 
     Parameters
     ----------

@@ -216,6 +216,7 @@ const freeId = (kind: string, taken: readonly { id: string }[]): [string, number
 
 /** Wide enough for the animal to turn, m: so many heights of its back. Estimate. */
 const TURNING_BACKS = 2.5;
+/** Where a new burrow lies, as a share of the ground's depth. Estimate. */
 const USUAL_DEPTH_SHARE = 0.6;
 
 /** How wide a burrow for this animal is at least, m, and whether the ground is deep enough for one. */

@@ -217,7 +217,7 @@ function LayerCard({ document: d, catalog, edits, place, layer, litres }: LayerC
           />
           {layer && (
             <NumberField
-              label="Wet as open water, in it"
+              label={`Wetness of layer ${number}`}
               dimension="share"
               value={layer.wetness ?? d.substrate.wetness}
               min={0}

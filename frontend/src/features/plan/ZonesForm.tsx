@@ -13,7 +13,7 @@ const MOST_ZONES = 12;
 const ZONE_ROWS = (d: PlanDocument): readonly NumberRow<Zone>[] => [
   {
     key: "wetness",
-    label: "Wet as open water there",
+    label: "Wetness there",
     dimension: "share",
     min: 0,
     max: 1,

@@ -1,11 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { CopyPlus, Download, Pencil, Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import {
   bringBackSpecies,
   createSpecies,
-  fetchSpeciesRevisions,
   removeSpecies,
   saveSpecies,
   settleSpecies,
@@ -33,6 +32,7 @@ import {
   withClaims,
   withNeed,
 } from "./drafts";
+import { EarlierRevisions } from "./EarlierRevisions";
 import { FactsEditor } from "./FactsEditor";
 import { HomeChart } from "./HomeChart";
 import { LAYING } from "./laying";
@@ -263,46 +263,13 @@ export function SpeciesSheetView({ sheet }: { sheet: SpeciesSheet }) {
       )}
       {!editsFacts && <Facts sheet={sheet} />}
       {sheet.revision !== null && sheet.revision > 1 && !editing && (
-        <Earlier id={species.id} head={sheet.revision} onTake={(d) => void edit(d)} />
+        <EarlierRevisions id={species.id} head={sheet.revision} onTake={(d) => void edit(d)} />
       )}
       <p className="mt-3 text-sm text-soft">
         Ranges are what keepers and papers say, not promises. Where your animal disagrees, believe
         the animal, and ask a veterinarian who knows reptiles.
       </p>
     </article>
-  );
-}
-
-interface EarlierProps {
-  id: string;
-  head: number;
-  onTake: (document: SpeciesDocument) => void;
-}
-
-/** Earlier revisions of an own species; restoring one adds it as the newest. */
-function Earlier({ id, head, onTake }: EarlierProps) {
-  const revisions = useQuery({
-    // Its head tells when it changes: asked again with its sheet it might be gone.
-    queryKey: ["species-revisions", id, head],
-    queryFn: () => fetchSpeciesRevisions(id),
-  });
-  return (
-    <details className="mt-3 border-t border-line py-2">
-      <summary className="min-h-8 cursor-pointer py-1 font-semibold">Earlier revisions</summary>
-      <ul className="text-sm">
-        {(revisions.data ?? [])
-          .filter((r) => r.number < head)
-          .map((r) => (
-            <li key={r.number} className="flex items-center gap-3 py-1">
-              Revision {r.number}, {new Date(r.created_at).toLocaleString()}
-              <Button size="small" onClick={() => onTake(r.document)}>
-                Open
-                <span className="sr-only"> (revision {r.number})</span>
-              </Button>
-            </li>
-          ))}
-      </ul>
-    </details>
   );
 }
 
